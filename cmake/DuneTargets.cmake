@@ -1,0 +1,21 @@
+# One interface target with the rules every target of ours is compiled under.
+add_library(dune_rules INTERFACE)
+target_compile_options(dune_rules INTERFACE
+  -Wall -Wextra -Wpedantic -Wconversion -Wsign-conversion -Wshadow -Werror
+  # The same bytes on every machine: no silent fusing of multiply and add.
+  -ffp-contract=off)
+if(DUNE_SANITIZE)
+  target_compile_options(dune_rules INTERFACE -fsanitize=${DUNE_SANITIZE} -fno-sanitize-recover=all -fno-omit-frame-pointer -g1)
+  target_link_options(dune_rules INTERFACE -fsanitize=${DUNE_SANITIZE})
+endif()
+target_include_directories(dune_rules INTERFACE "${CMAKE_SOURCE_DIR}")
+
+# dune_core(NAME USES folder... LINKS library...): a folder of core/ as a library of its own. USES is the
+# rule of the architecture: a folder sees only the folders it names here, and they come before it.
+function(dune_core name)
+  cmake_parse_arguments(ARG "" "" "USES;LINKS" ${ARGN})
+  file(GLOB sources CONFIGURE_DEPENDS "${CMAKE_CURRENT_SOURCE_DIR}/*.cpp")
+  add_library(dune_${name} STATIC ${sources})
+  list(TRANSFORM ARG_USES PREPEND dune_)
+  target_link_libraries(dune_${name} PUBLIC dune_rules ${ARG_USES} PRIVATE ${ARG_LINKS})
+endfunction()

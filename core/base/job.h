@@ -1,0 +1,58 @@
+#pragma once
+// A Job is what slow work is handed: whether to stop, how many threads it may use, and where to say how far it is.
+//
+// 1. cancelled() is sticky: once true, always true.
+// 2. Progress only grows, from 0 to 1, over the whole job; a step names what is going on.
+// 3. Any thread may ask and report.
+
+#include <atomic>
+#include <cstddef>
+#include <functional>
+#include <mutex>
+#include <stop_token>
+#include <string>
+
+#include "core/base/result.h"
+
+namespace dune {
+
+class Job {
+ public:
+  using Report = std::function<void(const std::string& step, double fraction)>;
+
+  Job() = default;
+  explicit Job(std::stop_token stop, Report report = {}, int threads = 0);
+  Job(const Job&) = delete;
+  Job& operator=(const Job&) = delete;
+
+  /// Threads that the work may use; 0 means all of the machine's.
+  int threads() const { return threads_; }
+  void setThreads(int threads) { threads_ = threads; }
+  /// Bytes that intermediate data may take; 0 means no limit.
+  std::size_t memoryLimit() const { return memoryLimit_; }
+  void setMemoryLimit(std::size_t bytes) { memoryLimit_ = bytes; }
+
+  bool cancelled() const;
+  /// For tests: cancel at the n-th time cancelled() is asked from now on.
+  void cancelAtCheck(long n) { checksLeft_ = n; }
+
+  /// Begins a step that takes the job from its present fraction to `until`.
+  void step(const std::string& name, double until);
+  /// Says how much of the present step is done, 0 to 1.
+  void advance(double ofStep);
+
+  static Problem cancelledProblem() { return {ProblemCode::cancelled, "Cancelled.", "", ""}; }
+
+ private:
+  std::stop_token stop_;
+  Report report_;
+  int threads_ = 0;
+  std::size_t memoryLimit_ = 0;
+  mutable std::atomic<bool> cancelled_{false};
+  mutable std::atomic<long> checksLeft_{-1};
+  std::mutex mutex_;
+  std::string step_;
+  double from_ = 0, until_ = 0, now_ = 0;
+};
+
+}  // namespace dune

@@ -1,0 +1,118 @@
+#include "core/base/plan_geometry.h"
+
+#include <algorithm>
+
+namespace dune {
+
+double doubleArea(std::span<const Vec2> polygon) {
+  double sum = 0;
+  for (std::size_t i = 0, n = polygon.size(); i < n; ++i) sum += cross(polygon[i] - polygon[0], polygon[(i + 1) % n] - polygon[0]);
+  return sum;
+}
+
+bool contains(std::span<const Vec2> polygon, const Vec2& q) {
+  bool inside = false;
+  for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) {
+    const Vec2 &a = polygon[i], &b = polygon[j];
+    if ((a.y > q.y) != (b.y > q.y) && q.x < a.x + (q.y - a.y) * (b.x - a.x) / (b.y - a.y)) inside = !inside;
+  }
+  return inside;
+}
+
+Vec2 nearestOnSegment(const Vec2& a, const Vec2& b, const Vec2& q) {
+  const Vec2 d = b - a;
+  const double length2 = glm::dot(d, d);
+  if (length2 == 0) return a;
+  return a + d * std::clamp(glm::dot(q - a, d) / length2, 0.0, 1.0);
+}
+
+Vec2 nearestOnConvex(std::span<const Vec2> convex, const Vec2& q) {
+  const std::size_t n = convex.size();
+  if (n == 1) return convex[0];
+  if (n == 2) return nearestOnSegment(convex[0], convex[1], q);
+  bool inside = true;
+  Vec2 best = convex[0];
+  double bestDistance = std::numeric_limits<double>::infinity();
+  for (std::size_t i = 0; i < n; ++i) {
+    const Vec2 &a = convex[i], &b = convex[(i + 1) % n];
+    if (cross(b - a, q - a) >= 0) continue;
+    inside = false;
+    const Vec2 p = nearestOnSegment(a, b, q);
+    const double d = glm::distance(p, q);
+    if (d < bestDistance) best = p, bestDistance = d;
+  }
+  return inside ? q : best;
+}
+
+Polygon convexHull(std::vector<Vec2> points) {
+  auto less = [](const Vec2& a, const Vec2& b) { return a.x < b.x || (a.x == b.x && a.y < b.y); };
+  std::sort(points.begin(), points.end(), less);
+  points.erase(std::unique(points.begin(), points.end()), points.end());
+  if (points.size() < 3) return points;
+  Polygon hull;
+  for (int pass = 0; pass < 2; ++pass) {  // Andrew's monotone chain, lower then upper
+    const std::size_t base = hull.size();
+    for (const Vec2& p : points) {
+      while (hull.size() >= base + 2 && cross(hull.back() - hull[hull.size() - 2], p - hull.back()) <= 0) hull.pop_back();
+      hull.push_back(p);
+    }
+    hull.pop_back();
+    std::reverse(points.begin(), points.end());
+  }
+  return hull;
+}
+
+std::optional<Interval> clipToConvex(const Vec2& a, const Vec2& b, std::span<const Vec2> convex, double tie, bool inclusive) {
+  Interval t{0, 1};
+  for (std::size_t i = 0, n = convex.size(); i < n; ++i) {
+    const Vec2 edge = convex[(i + 1) % n] - convex[i];
+    const double length = glm::length(edge);
+    if (length == 0) continue;
+    const Vec2 inward = leftOf(edge) / length;
+    const double da = glm::dot(a - convex[i], inward), db = glm::dot(b - convex[i], inward);
+    if (std::abs(da) <= tie && std::abs(db) <= tie) {
+      if (!inclusive) return std::nullopt;
+      continue;
+    }
+    if (da < 0 && db < 0) return std::nullopt;
+    if (da < 0) t.from = std::max(t.from, da / (da - db));
+    if (db < 0) t.to = std::min(t.to, da / (da - db));
+    if (t.from >= t.to) return std::nullopt;
+  }
+  return t;
+}
+
+std::vector<Interval> complement(std::vector<Interval> covered, double least) {
+  std::sort(covered.begin(), covered.end(), [](const Interval& a, const Interval& b) { return a.from < b.from; });
+  std::vector<Interval> rest;
+  double at = 0;
+  for (const Interval& c : covered) {
+    if (c.from - at > least) rest.push_back({at, c.from});
+    at = std::max(at, c.to);
+  }
+  if (1 - at > least) rest.push_back({at, 1});
+  return rest;
+}
+
+std::optional<double> crossingParameter(const Vec2& a, const Vec2& b, const Vec2& c, const Vec2& d) {
+  const double top = cross(d - c, a - c), bottom = top - cross(d - c, b - c);
+  if (bottom == 0) return std::nullopt;
+  const double t = top / bottom;
+  const double dc = cross(b - a, c - a), dd = cross(b - a, d - a);
+  if ((dc > 0 && dd > 0) || (dc < 0 && dd < 0)) return std::nullopt;
+  return t;
+}
+
+void clipByPlane(std::vector<Vec3>& polygon, const Vec3& normal, double offset) {
+  std::vector<Vec3> kept;
+  kept.reserve(polygon.size() + 1);
+  for (std::size_t i = 0, n = polygon.size(); i < n; ++i) {
+    const Vec3 &a = polygon[i], &b = polygon[(i + 1) % n];
+    const double da = glm::dot(normal, a) - offset, db = glm::dot(normal, b) - offset;
+    if (da <= 0) kept.push_back(a);
+    if ((da < 0 && db > 0) || (da > 0 && db < 0)) kept.push_back(a + (b - a) * (da / (da - db)));
+  }
+  polygon = std::move(kept);
+}
+
+}  // namespace dune

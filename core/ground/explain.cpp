@@ -1,0 +1,131 @@
+#include "core/ground/explain.h"
+
+#include <algorithm>
+#include <cstdio>
+
+namespace dune::ground {
+
+namespace {
+
+std::string text(const char* format, auto... values) {
+  char buffer[400];
+  std::snprintf(buffer, sizeof buffer, format, values...);
+  return buffer;
+}
+
+class Explainer {
+ public:
+  Explainer(const Standing& standing, const Clearance& clearance) : standing_(standing), clearance_(clearance), agent_(standing.agent()) {}
+
+  Explanation run(const Vec3& at) {
+    answer_.at = at;
+    std::vector<Surface> column;
+    standing_.surfaces(plan(at), column);
+    if (column.empty()) return nothing();
+    const auto nearest = std::min_element(column.begin(), column.end(), [&](const Surface& a, const Surface& b) {
+      // Of copies at one height the one that can be stood on is meant.
+      const double da = std::abs(a.y - at.y), db = std::abs(b.y - at.y);
+      return std::abs(da - db) > 1e-3 ? da < db : (a.reason == Reason::none) > (b.reason == Reason::none);
+    });
+    answer_.at.y = nearest->y;
+    answer_.surface = answer_.object = name(nearest->triangle);
+    if (nearest->reason != Reason::none) surfaceReason(*nearest);
+    else bodyReason();
+    return answer_;
+  }
+
+ private:
+  std::string name(std::uint32_t triangle) const { return objectName(standing_.soup().triangles()[triangle].object); }
+  std::string objectName(std::uint32_t object) const { return standing_.world().level->objects[object].name; }
+
+  Explanation nothing() {
+    answer_.verdict = Verdict::noSurface;
+    answer_.sentence = "There is nothing to stand on here.";
+    return answer_;
+  }
+
+  void say(Verdict verdict, double measured, double limit, std::string sentence) {
+    answer_.verdict = verdict;
+    answer_.measured = measured;
+    answer_.limit = limit;
+    answer_.sentence = std::move(sentence);
+  }
+
+  void surfaceReason(const Surface& s) {
+    const std::string own = name(s.triangle);
+    switch (s.reason) {
+      case Reason::notGround: return say(Verdict::notGround, 0, 0, "Not walkable: " + own + " is not marked as ground.");
+      case Reason::outsideBounds: return say(Verdict::outsideBounds, 0, 0, "Not walkable: outside the playable bounds.");
+      case Reason::tooSteep:
+        return say(Verdict::tooSteep, s.measured, agent_.maxSlope,
+                   text("Not walkable: the slope of %s is %.1f° against %.1f°.", own.c_str(), s.measured, agent_.maxSlope));
+      case Reason::insideSolid:
+        answer_.object = name(s.by);
+        return say(Verdict::insideSolid, 0, 0, "Not walkable: inside " + answer_.object + ".");
+      default:
+        answer_.object = name(s.by);
+        return say(Verdict::headroom, s.measured, agent_.height,
+                   text("Not walkable: headroom %.2f m under %s against %.2f m.", s.measured, answer_.object.c_str(), agent_.height));
+    }
+  }
+
+  void bodyReason() {
+    const auto near = clearance_.nearest(plan(answer_.at), answer_.at.y, agent_.radius);
+    if (!near || near->distance >= agent_.radius - 1e-4) {
+      const auto wide = clearance_.nearest(plan(answer_.at), answer_.at.y, 10);
+      const double room = wide ? wide->distance : 10;
+      return say(Verdict::walkable, room, agent_.radius,
+                 text("Walkable: on %s, %s%.2f m of room around against radius %.2f m.", answer_.surface.c_str(), wide ? "" : "over ", room, agent_.radius));
+    }
+    const Limit& limit = clearance_.limits()[near->limit];
+    answer_.object = objectName(limit.object);
+    const double d = near->distance, r = agent_.radius;
+    switch (limit.kind) {
+      case LimitKind::wall: return say(Verdict::nearWall, d, r, text("Not walkable: %.2f m from %s with radius %.2f m.", d, answer_.object.c_str(), r));
+      case LimitKind::ceiling:
+        return say(Verdict::nearCeiling, limit.measured, agent_.height,
+                   text("Not walkable: %.2f m from headroom of %.2f m under %s against %.2f m.", d, limit.measured, answer_.object.c_str(), agent_.height));
+      case LimitKind::bounds: return say(Verdict::nearBounds, d, r, text("Not walkable: %.2f m from the playable bounds with radius %.2f m.", d, r));
+      case LimitKind::end: return endReason(*near);
+    }
+  }
+
+  /// Looks just beyond the end for what is there: a rise, a drop, a slope, or nothing.
+  void endReason(const Clearance::Nearest& near) {
+    const Vec2 here = plan(answer_.at);
+    const Vec2 away = near.distance > 1e-6 ? (near.at - here) / near.distance : Vec2{1, 0};
+    const Limit& limit = clearance_.limits()[near.limit];
+    const double edge = (limit.low + limit.high) / 2, d = near.distance, r = agent_.radius;
+    std::vector<Surface> column;
+    standing_.surfaces(near.at + away * 0.004, column);
+    const Surface* next = nullptr;
+    for (const Surface& s : column)
+      if (s.reason != Reason::headroom && s.reason != Reason::insideSolid && s.y < edge + agent_.height && (!next || std::abs(s.y - edge) < std::abs(next->y - edge))) next = &s;
+    answer_.rise = next ? next->y - edge : std::numeric_limits<double>::quiet_NaN();
+    if (!next) return say(Verdict::nearEnd, d, r, text("Not walkable: %.2f m from the edge of %s with radius %.2f m.", d, answer_.object.c_str(), r));
+    answer_.object = name(next->triangle);
+    const char* other = answer_.object.c_str();
+    if (next->reason == Reason::tooSteep)
+      return say(Verdict::nearEnd, d, r, text("Not walkable: %.2f m from a slope of %.1f° (%s) against %.1f°, with radius %.2f m.", d, next->measured, other, agent_.maxSlope, r));
+    if (next->reason == Reason::notGround)
+      return say(Verdict::nearEnd, d, r, text("Not walkable: %.2f m from %s, which is not marked as ground, with radius %.2f m.", d, other, r));
+    const char* what = answer_.rise > 0 ? "rise" : "drop";
+    say(Verdict::nearEnd, d, r, text("Not walkable: %.2f m from a %s of %.2f m (%s) against step height %.2f m, with radius %.2f m.", d, what, std::abs(answer_.rise), other, agent_.stepHeight, r));
+  }
+
+  const Standing& standing_;
+  const Clearance& clearance_;
+  const level::Agent& agent_;
+  Explanation answer_;
+};
+
+}  // namespace
+
+const char* verdictName(Verdict verdict) {
+  constexpr const char* kNames[] = {"walkable", "no-surface", "not-ground", "outside-bounds", "too-steep", "inside-solid", "headroom", "near-wall", "near-ceiling", "near-end", "near-bounds"};
+  return kNames[static_cast<std::size_t>(verdict)];
+}
+
+Explanation explain(const Standing& standing, const Clearance& clearance, const Vec3& at) { return Explainer(standing, clearance).run(at); }
+
+}  // namespace dune::ground

@@ -1,0 +1,37 @@
+#include "core/ground/follow.h"
+
+#include <algorithm>
+
+#include "core/ground/line_split.h"
+#include "core/ground/tuning.h"
+
+namespace dune::ground {
+
+Followed follow(const Standing& standing, const Vec2& from, const Followed& start, const Vec2& to) {
+  const auto& triangles = standing.soup().triangles();
+  std::vector<Surface> column;
+  // Most lines stay on one triangle.
+  if (triangles[start.triangle].covers(to)) {
+    standing.standable(to, column);
+    const double y = triangles[start.triangle].heightAt(to);
+    for (const Surface& s : column)
+      if (std::abs(s.y - y) <= tuning::kSameHeight) return {y, start.triangle};
+  }
+  const double reach = standing.agent().stepHeight + 0.02;
+  Followed now = start;
+  // Along the way the ground can climb by no more than the steepest slope and a step at a time; twice that is generous.
+  const double climb = 2 * (glm::distance(from, to) * std::max(1.0, std::tan(std::min(radians(standing.agent().maxSlope), 1.5))) + reach);
+  const auto splits = splitParameters(standing.soup(), from, to, 0, tuning::kLeastEnd, {start.y - climb, start.y + climb + standing.agent().height});
+  for (std::size_t i = 0; i + 1 < splits.size(); ++i) {
+    const Vec2 begin = glm::mix(from, to, splits[i]), end = glm::mix(from, to, splits[i + 1]);
+    standing.standable((begin + end) * 0.5, column);
+    const Surface* best = nullptr;
+    double bestRise = reach;
+    for (const Surface& s : column)
+      if (const double rise = std::abs(triangles[s.triangle].heightAt(begin) - now.y); rise <= bestRise) best = &s, bestRise = rise;
+    if (best) now = {triangles[best->triangle].heightAt(end), best->triangle};
+  }
+  return now;
+}
+
+}  // namespace dune::ground

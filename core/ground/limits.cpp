@@ -1,0 +1,329 @@
+// For every triangle of walkable ground the triangles near it are clipped to the prism over it: what stands between step
+// height and agent height is an obstacle; foot lines of steep faces and the ground's own open edges are lines at which the
+// ground may end. Whether it does end is asked on both sides of the line, piece by piece (line_split.h).
+//
+// Tried and dropped: judging on samples of a grid. It needs rounding for thin walls and cannot see a passage narrower than
+// two samples; measuring the triangles costs about the same, because limits are few compared with samples.
+
+#include "core/ground/limits.h"
+
+#include <algorithm>
+#include <array>
+#include <map>
+
+#include "core/base/parallel.h"
+#include "core/ground/line_split.h"
+#include "core/ground/tuning.h"
+
+namespace dune::ground {
+
+namespace {
+
+using level::Role;
+
+/// A strip that joins ground over a gap, found on the way.
+struct Bridge {
+  std::array<Vec3, 4> corner;
+  std::uint32_t object;
+};
+
+struct Found {
+  std::vector<Limit> limits;
+  std::vector<Bridge> bridges;
+  std::vector<StepLine> steps;
+};
+
+constexpr double kLeastStep = 0.04;  // m: lower steps are within what faces may be off the ground
+
+enum Answer { nothingHere, groundEnds, groundGoesOn, joinedOverGap };
+
+/// Finds the limits around one triangle of ground.
+class AroundTriangle {
+ public:
+  AroundTriangle(const Standing& standing, std::uint32_t number, Found& found)
+      : standing_(standing), soup_(standing.soup()), agent_(standing.agent()), number_(number), ground_(soup_.triangles()[number]), found_(found) {}
+
+  void run() {
+    openEdges();
+    Box2 box;
+    for (const Vec2& q : ground_.q) box.add(q);
+    for (const std::uint32_t other : soup_.grid().collect(box.grown(tuning::kWeld)))
+      if (other != number_) against(soup_.triangles()[other]);
+  }
+
+ private:
+  void openEdges() {
+    for (int e = 0; e < 3; ++e) {
+      bool goesOn = false;
+      for (const std::uint32_t other : soup_.across(number_, e)) goesOn |= other != number_ && standing_.walkable(soup_.triangles()[other]) && beyond(other, e);
+      if (!goesOn) endsAlong(ground_.p[static_cast<std::size_t>(e)], ground_.p[static_cast<std::size_t>((e + 1) % 3)]);
+    }
+  }
+
+  /// Whether a triangle at edge e lies on the other side of it seen from above.
+  bool beyond(std::uint32_t other, int e) const {
+    const Vec2 &a = ground_.q[static_cast<std::size_t>(e)], &b = ground_.q[static_cast<std::size_t>((e + 1) % 3)];
+    const Triangle& t = soup_.triangles()[other];
+    return cross(b - a, (t.q[0] + t.q[1] + t.q[2]) / 3.0 - a) < 0;
+  }
+
+  void against(const Triangle& other) {
+    const double least = std::min({other.p[0].y, other.p[1].y, other.p[2].y}), most = std::max({other.p[0].y, other.p[1].y, other.p[2].y});
+    const auto [groundLow, groundHigh] = std::minmax({ground_.p[0].y, ground_.p[1].y, ground_.p[2].y});
+    if (most < groundLow - tuning::kWeld || least > groundHigh + agent_.height) return;
+    const bool blocksAll = other.role == Role::obstacle;
+    obstacle(other, blocksAll ? tuning::kSameHeight : agent_.stepHeight + tuning::kLimitSlack);
+    if (!blocksAll && !standing_.walkable(other)) footLines(other);
+  }
+
+  /// The part of `other` over this ground between two heights above it.
+  std::vector<Vec3> between(const Triangle& other, double from, double to) const {
+    std::vector<Vec3> part(other.p.begin(), other.p.end());
+    const Vec3 up{-ground_.gu, 1, ground_.gv};  // up·p is the height above the ground's plane plus y0
+    clipByPlane(part, -up, -(ground_.y0 + from));
+    clipByPlane(part, up, ground_.y0 + to);
+    for (std::size_t e = 0; e < 3 && !part.empty(); ++e) {
+      const Vec2 edge = ground_.q[(e + 1) % 3] - ground_.q[e];
+      const Vec2 out = -leftOf(edge) / glm::length(edge);
+      clipByPlane(part, Vec3{out.x, 0, -out.y}, glm::dot(out, ground_.q[e]) + tuning::kWeld);
+    }
+    return part;
+  }
+
+  void obstacle(const Triangle& other, double from) {
+    const std::vector<Vec3> part = between(other, from, agent_.height - tuning::kLimitSlack);
+    if (part.size() < 3) return;
+    Limit limit{LimitKind::ceiling, {}, 0, 0, other.object, agent_.height};
+    for (const Vec3& p : part) {
+      limit.shape.push_back(plan(p));
+      limit.measured = std::min(limit.measured, p.y - ground_.heightAt(plan(p)));
+    }
+    if (limit.measured <= from + tuning::kSameHeight) limit.kind = LimitKind::wall;
+    limit.shape = convexHull(std::move(limit.shape));
+    dropThinCorners(limit.shape);
+    heights(limit);
+    if (besideStandableGround(limit.shape)) found_.limits.push_back(std::move(limit));
+  }
+
+  void footLines(const Triangle& other) {
+    const std::vector<Vec3> part = between(other, -tuning::kWeld, agent_.stepHeight);
+    if (part.size() < 3) return;
+    Polygon shape;
+    for (const Vec3& p : part) shape.push_back(plan(p));
+    shape = convexHull(std::move(shape));
+    dropThinCorners(shape);
+    const std::size_t sides = shape.size() == 2 ? 1 : shape.size();
+    if (shape.size() < 2) return;
+    for (std::size_t i = 0; i < sides; ++i) {
+      const Vec2 &a = shape[i], &b = shape[(i + 1) % shape.size()];
+      endsAlong(lift(a, ground_.heightAt(a)), lift(b, ground_.heightAt(b)));
+    }
+  }
+
+  /// Clipping leaves corners a hair apart; a shape that is thin within the weld is a segment.
+  static void dropThinCorners(Polygon& shape) {
+    Polygon apart;
+    for (const Vec2& p : shape)
+      if (apart.empty() || glm::distance(apart.back(), p) > 2 * tuning::kWeld) apart.push_back(p);
+    while (apart.size() > 1 && glm::distance(apart.back(), apart.front()) <= 2 * tuning::kWeld) apart.pop_back();
+    if (apart.size() > 2) {
+      std::size_t a = 0, b = 1;
+      for (std::size_t i = 0; i < apart.size(); ++i)
+        for (std::size_t j = i + 1; j < apart.size(); ++j)
+          if (glm::distance(apart[i], apart[j]) > glm::distance(apart[a], apart[b])) a = i, b = j;
+      const double width = std::abs(doubleArea(apart)) / glm::distance(apart[a], apart[b]);
+      if (width < 4 * tuning::kWeld) apart = {apart[a], apart[b]};
+    }
+    shape = std::move(apart);
+  }
+
+  void heights(Limit& limit) const {
+    limit.low = std::numeric_limits<double>::infinity(), limit.high = -limit.low;
+    for (const Vec2& q : limit.shape) {
+      const double y = ground_.heightAt(q);
+      limit.low = std::min(limit.low, y), limit.high = std::max(limit.high, y);
+    }
+  }
+
+  double slack(double beside) const { return beside * std::tan(std::min(radians(agent_.maxSlope), 1.5)) + tuning::kLimitSlack + tuning::kSameHeight; }
+
+  /// An obstacle over ground that cannot be stood on anyway (hidden plates under terrain, insides of buildings) limits nothing.
+  bool besideStandableGround(const Polygon& shape) {
+    if (shape.size() == 1) return true;
+    for (std::size_t i = 0; i < (shape.size() == 2 ? 1 : shape.size()); ++i) {
+      const Vec2 a = shape[i], b = shape[(i + 1) % shape.size()];
+      const Vec2 side = leftOf(b - a) / glm::distance(a, b) * tuning::kBeside;
+      const auto splits = splitParameters(soup_, a, b, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(ground_.heightAt(a), ground_.heightAt(b)));
+      for (std::size_t k = 0; k + 1 < splits.size(); ++k) {
+        const Vec2 q = glm::mix(a, b, (splits[k] + splits[k + 1]) / 2);
+        for (const double s : {-1.0, 1.0})
+          if (!std::isnan(standing_.nearest(q + side * s, ground_.heightAt(q), slack(tuning::kBeside)))) return true;
+      }
+    }
+    return false;
+  }
+
+  /// Adds an end for every piece of the line on which ground stands on one side and does not go on on the other.
+  void endsAlong(const Vec3& a, const Vec3& b) {
+    const Vec2 qa = plan(a), qb = plan(b);
+    const double length = glm::distance(qa, qb);
+    if (length < tuning::kLeastEnd) return;
+    const Vec2 left = leftOf(qb - qa) / length;
+    auto ask = [&](double t) { return static_cast<int>(answerAt(glm::mix(qa, qb, t), glm::mix(a.y, b.y, t), left)); };
+    const double join = standing_.world().joinDistance;
+    const Interval range = heightsThatMatter(a.y, b.y);
+    auto splits = splitParameters(soup_, qa, qb, tuning::kBeside, tuning::kLeastEnd, range);
+    if (join > tuning::kBeside) {
+      const auto more = splitParameters(soup_, qa, qb, join, tuning::kLeastEnd, range);
+      std::vector<double> all;
+      std::merge(splits.begin(), splits.end(), more.begin(), more.end(), std::back_inserter(all));
+      splits.clear();
+      for (const double t : all)
+        if (splits.empty() || (t - splits.back()) * length > tuning::kLeastEnd || t == 1.0) splits.push_back(t);
+    }
+    for (const Piece& piece : answersAlong(splits, ask)) {
+      const Vec2 p0 = glm::mix(qa, qb, piece.from), p1 = glm::mix(qa, qb, piece.to);
+      if (piece.answer == groundEnds && (piece.to - piece.from) * length > tuning::kLeastEnd) {
+        Limit limit{LimitKind::end, {p0, p1}, 0, 0, ground_.object, 0};
+        heights(limit);
+        found_.limits.push_back(std::move(limit));
+      } else if (piece.answer == joinedOverGap) {
+        bridge(p0, p1, left);
+      } else if (piece.answer == groundGoesOn) {
+        stepDown(p0, p1, left);
+      }
+    }
+  }
+
+  /// Triangles outside these heights change nothing for ground along a line from height a to height b.
+  Interval heightsThatMatter(double a, double b) const {
+    const double below = agent_.stepHeight + 0.1;
+    return {std::min(a, b) - below, std::max(a, b) + below + agent_.height};
+  }
+
+  /// This ground must stand on one side of the line at its own height; the other side is then asked within a step of it.
+  Answer answerAt(const Vec2& q, double y, const Vec2& left) {
+    const double own = slack(tuning::kBeside), step = agent_.stepHeight + own;
+    const Vec2 aside = left * tuning::kBeside;
+    const double here = standing_.nearest(q + aside, y, own), there = standing_.nearest(q - aside, y, own);
+    if (std::isnan(here) && std::isnan(there)) return nothingHere;
+    if (!std::isnan(here) && !std::isnan(there)) return groundGoesOn;
+    const double side = std::isnan(here) ? 1 : -1;  // the side on which this ground is missing
+    const double from = std::isnan(here) ? there : here;
+    if (!std::isnan(standing_.nearest(q + aside * side, from, step))) return groundGoesOn;
+    const double join = standing_.world().joinDistance;
+    if (join <= tuning::kBeside) return groundEnds;
+    const double far = standing_.nearest(q + left * (side * join), from, agent_.stepHeight + slack(join));
+    return std::isnan(far) ? groundEnds : joinedOverGap;
+  }
+
+  /// Notes the step where this ground is the upper side of it.
+  void stepDown(const Vec2& a, const Vec2& b, const Vec2& left) {
+    const Vec2 middle = (a + b) * 0.5;
+    const double y = ground_.heightAt(middle), reach = agent_.stepHeight + slack(tuning::kBeside);
+    const double here = standing_.nearest(middle + left * tuning::kBeside, y, reach), there = standing_.nearest(middle - left * tuning::kBeside, y, reach);
+    if (std::abs(here - y) > kLeastStep / 2 || here - there < kLeastStep) return;
+    const auto [low, high] = std::minmax(ground_.heightAt(a), ground_.heightAt(b));
+    found_.steps.push_back({a, b, low, high});
+  }
+
+  void bridge(const Vec2& a, const Vec2& b, const Vec2& left) {
+    const double join = standing_.world().joinDistance, inset = 1e-3;
+    const Vec2 middle = (a + b) * 0.5;
+    const double y = ground_.heightAt(middle), step = agent_.stepHeight + slack(tuning::kBeside);
+    const double side = std::isnan(standing_.nearest(middle + left * tuning::kBeside, y, step)) ? 1 : -1;
+    Bridge strip{{}, ground_.object};
+    const std::array<Vec2, 2> ends{glm::mix(a, b, inset), glm::mix(b, a, inset)};
+    for (std::size_t i = 0; i < 2; ++i) {
+      const double near = standing_.nearest(ends[i] - left * (side * tuning::kBeside), ground_.heightAt(ends[i]), step);
+      const double far = standing_.nearest(ends[i] + left * (side * join), ground_.heightAt(ends[i]), step + slack(join));
+      if (std::isnan(near) || std::isnan(far)) return;
+      strip.corner[i] = lift(i == 0 ? a : b, near);
+      strip.corner[3 - i] = lift((i == 0 ? a : b) + left * (side * join), far);
+    }
+    found_.bridges.push_back(strip);
+  }
+
+  const Standing& standing_;
+  const Soup& soup_;
+  const level::Agent& agent_;
+  std::uint32_t number_;
+  const Triangle& ground_;
+  Found& found_;
+};
+
+/// Segments that continue each other on level ground become one: a wall of a hundred triangles is one limit.
+void mergeSegments(std::vector<Limit>& limits) {
+  constexpr double kAngle = 1e-5, kOffset = 1e-4, kHeight = 1e-3, kTouch = 1e-4;
+  using Key = std::array<std::int64_t, 6>;
+  std::map<Key, std::vector<std::size_t>> lines;
+  for (std::size_t i = 0; i < limits.size(); ++i) {
+    Limit& l = limits[i];
+    if (l.shape.size() != 2 || l.high - l.low > kHeight) continue;
+    if (l.shape[1].x < l.shape[0].x || (l.shape[1].x == l.shape[0].x && l.shape[1].y < l.shape[0].y)) std::swap(l.shape[0], l.shape[1]);
+    const Vec2 d = glm::normalize(l.shape[1] - l.shape[0]);
+    lines[{std::llround(std::atan2(d.y, d.x) / kAngle), std::llround(cross(d, l.shape[0]) / kOffset), std::llround(l.low / kHeight),
+           static_cast<std::int64_t>(l.kind), static_cast<std::int64_t>(l.object), std::llround(l.kind == LimitKind::ceiling ? l.measured / kHeight : 0)}]
+        .push_back(i);
+  }
+  std::vector<char> gone(limits.size(), 0);
+  for (auto& [key, members] : lines) {
+    const Vec2 origin = limits[members[0]].shape[0], d = glm::normalize(limits[members[0]].shape[1] - origin);
+    auto start = [&](std::size_t i) { return glm::dot(limits[i].shape[0] - origin, d); };
+    std::sort(members.begin(), members.end(), [&](auto a, auto b) { return start(a) < start(b) || (start(a) == start(b) && a < b); });
+    std::size_t into = members[0];
+    for (std::size_t k = 1; k < members.size(); ++k) {
+      Limit &first = limits[into], &next = limits[members[k]];
+      const double reach = glm::dot(first.shape[1] - origin, d);
+      if (start(members[k]) > reach + kTouch) {
+        into = members[k];
+        continue;
+      }
+      if (glm::dot(next.shape[1] - origin, d) > reach) first.shape[1] = next.shape[1];
+      gone[members[k]] = 1;
+    }
+  }
+  std::size_t kept = 0;
+  for (std::size_t i = 0; i < limits.size(); ++i)
+    if (!gone[i]) {
+      if (kept != i) limits[kept] = std::move(limits[i]);
+      ++kept;
+    }
+  limits.erase(limits.begin() + static_cast<std::ptrdiff_t>(kept), limits.end());
+}
+
+void addBounds(const level::World& world, std::vector<Limit>& limits) {
+  if (!world.bounds) return;
+  const Box3& b = *world.bounds;
+  const Vec2 c[4] = {plan({b.min.x, 0, b.min.z}), plan({b.min.x, 0, b.max.z}), plan({b.max.x, 0, b.max.z}), plan({b.max.x, 0, b.min.z})};
+  for (std::size_t i = 0; i < 4; ++i) limits.push_back({LimitKind::bounds, {c[i], c[(i + 1) % 4]}, b.min.y, b.max.y, 0, 0});
+}
+
+}  // namespace
+
+Result<Limits> findLimits(Soup& soup, const level::World& world, const level::Agent& agent, Job& job) {
+  const Standing standing(soup, world, agent);
+  std::vector<Found> found(soup.triangles().size());
+  const bool whole = parallelFor(job, found.size(), [&](std::size_t i) {
+    const Triangle& t = soup.triangles()[i];
+    if (!t.upright && standing.walkable(t)) AroundTriangle(standing, static_cast<std::uint32_t>(i), found[i]).run();
+  });
+  if (!whole) return Job::cancelledProblem();
+  Limits result;
+  bool bridged = false;
+  for (Found& f : found) {
+    std::move(f.limits.begin(), f.limits.end(), std::back_inserter(result.limits));
+    result.steps.insert(result.steps.end(), f.steps.begin(), f.steps.end());
+    for (const Bridge& b : f.bridges) {
+      soup.addBridge({b.corner[0], b.corner[1], b.corner[2]}, b.object);
+      soup.addBridge({b.corner[0], b.corner[2], b.corner[3]}, b.object);
+      bridged = true;
+    }
+  }
+  if (bridged) soup.index();
+  addBounds(world, result.limits);
+  mergeSegments(result.limits);
+  return result;
+}
+
+}  // namespace dune::ground

@@ -1,0 +1,73 @@
+#include "core/ground/line_split.h"
+
+#include <algorithm>
+
+namespace dune::ground {
+
+namespace {
+
+constexpr int kBisections = 24;     // 2^-24 of a piece is below a lattice step for pieces up to 16 km
+constexpr double kFromEnd = 1e-4;   // how far inside a piece its ends are asked, as a fraction
+
+void append(std::vector<Piece>& pieces, const Piece& piece) {
+  if (piece.to <= piece.from) return;
+  if (!pieces.empty() && pieces.back().answer == piece.answer) pieces.back().to = piece.to;
+  else pieces.push_back(piece);
+}
+
+/// Between t0 (where the answer is `a`) and t1 (where it is another): the last place of `a`.
+double change(double t0, double t1, int a, const std::function<int(double)>& answer) {
+  for (int i = 0; i < kBisections; ++i) {
+    const double middle = (t0 + t1) / 2;
+    (answer(middle) == a ? t0 : t1) = middle;
+  }
+  return t0;
+}
+
+}  // namespace
+
+std::vector<double> splitParameters(const Soup& soup, const Vec2& a, const Vec2& b, double beside, double least, const Interval& range) {
+  std::vector<double> t{0, 1};
+  const double length = glm::distance(a, b);
+  if (length == 0) return t;
+  const Vec2 normal = leftOf(b - a) / length * beside;
+  Box2 box;
+  box.add(a), box.add(b);
+  for (const std::uint32_t i : soup.grid().collect(box.grown(beside))) {
+    const Triangle& triangle = soup.triangles()[i];
+    const auto [low, high] = std::minmax({triangle.p[0].y, triangle.p[1].y, triangle.p[2].y});
+    if (high < range.from || low > range.to) continue;
+    for (std::size_t e = 0; e < 3; ++e) {
+      const Vec2 &c = triangle.q[e], &d = triangle.q[(e + 1) % 3];
+      for (const double s : {-1.0, 1.0})
+        if (auto at = crossingParameter(a + normal * s, b + normal * s, c, d); at && *at > 0 && *at < 1) t.push_back(*at);
+    }
+  }
+  std::sort(t.begin(), t.end());
+  std::vector<double> apart{0};
+  for (const double x : t)
+    if ((x - apart.back()) * length > least) apart.push_back(x);
+  if (apart.size() > 1) apart.back() = 1;
+  else apart.push_back(1);
+  return apart;
+}
+
+std::vector<Piece> answersAlong(const std::vector<double>& splits, const std::function<int(double)>& answer) {
+  std::vector<Piece> pieces;
+  for (std::size_t i = 0; i + 1 < splits.size(); ++i) {
+    const double t0 = splits[i], t1 = splits[i + 1], inset = (t1 - t0) * kFromEnd;
+    const double middle = (t0 + t1) / 2;
+    const int atStart = answer(t0 + inset), atMiddle = answer(middle), atEnd = answer(t1 - inset);
+    double from = t0, to = t1;
+    if (atStart != atMiddle) {
+      from = change(t0 + inset, middle, atStart, answer);
+      append(pieces, {t0, from, atStart});
+    }
+    if (atEnd != atMiddle) to = change(middle, t1 - inset, atMiddle, answer);
+    append(pieces, {from, to, atMiddle});
+    if (atEnd != atMiddle) append(pieces, {to, t1, atEnd});
+  }
+  return pieces;
+}
+
+}  // namespace dune::ground

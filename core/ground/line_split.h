@@ -1,0 +1,24 @@
+#pragma once
+// Questions along a line: split at every plan edge of a triangle that it may change at, then asked in the middle of each piece.
+
+#include <functional>
+
+#include "core/base/plan_geometry.h"
+#include "core/ground/standing.h"
+
+namespace dune::ground {
+
+/// The parameters 0 … 1 at which the line ab, or either of its parallels at `beside`, crosses an edge of a triangle seen
+/// from above, sorted, both ends included; nearer than `least` metres apart are dropped. Only triangles that reach into the heights of
+/// `range` count.
+std::vector<double> splitParameters(const Soup& soup, const Vec2& a, const Vec2& b, double beside, double least, const Interval& range);
+
+/// Pieces [t0, t1] of [0, 1] on which `answer(t)` is the same, one after the other; where the answer differs between the middle and
+/// the ends of a piece, the place of the change is found by bisection.
+struct Piece {
+  double from, to;
+  int answer;
+};
+std::vector<Piece> answersAlong(const std::vector<double>& splits, const std::function<int(double)>& answer);
+
+}  // namespace dune::ground

@@ -1,0 +1,100 @@
+#include "core/ground/standing.h"
+
+#include <algorithm>
+#include <limits>
+
+#include "core/ground/tuning.h"
+
+namespace dune::ground {
+
+Standing::Standing(const Soup& soup, const level::World& world, const level::Agent& agent)
+    : soup_(soup), world_(world), agent_(agent), maxSlope_(radians(agent.maxSlope) + tuning::kLimitSlack) {}
+
+void Standing::column(const Vec2& q, std::vector<Surface>& out) const {
+  out.clear();
+  for (const std::uint32_t i : soup_.grid().at(q)) {
+    const Triangle& t = soup_.triangles()[i];
+    if (t.covers(q)) out.push_back({t.heightAt(q), i, Reason::none, 0, 0, t.owns(q)});
+  }
+  std::sort(out.begin(), out.end(), [](const Surface& a, const Surface& b) { return a.y < b.y || (a.y == b.y && a.triangle < b.triangle); });
+}
+
+void Standing::surfaces(const Vec2& q, std::vector<Surface>& out) const {
+  column(q, out);
+  for (Surface& s : out) judge(s, q, out);
+}
+
+double Standing::nearest(const Vec2& q, double y, double reach) const {
+  thread_local std::vector<Surface> all;  // asked many thousand times a build
+  column(q, all);
+  double best = std::numeric_limits<double>::quiet_NaN();
+  for (Surface& s : all) {
+    const double off = std::abs(s.y - y);
+    if (off > reach || off >= std::abs(best - y)) continue;
+    judge(s, q, all);
+    if (s.reason == Reason::none) best = s.y;
+  }
+  return best;
+}
+
+void Standing::standable(const Vec2& q, std::vector<Surface>& out) const {
+  surfaces(q, out);
+  std::erase_if(out, [](const Surface& s) { return s.reason != Reason::none; });
+  // Copies of one floor, and triangles that meet under q, count once.
+  auto same = [](const Surface& a, const Surface& b) { return b.y - a.y <= tuning::kSameHeight; };
+  out.erase(std::unique(out.begin(), out.end(), same), out.end());
+}
+
+/// Parity decides: a point is inside a closed piece when an odd number of its triangles lies above. Columns are short.
+const Surface* Standing::solidAround(const Surface& s, const std::vector<Surface>& column) const {
+  for (const Surface& above : column) {
+    if (!above.owned || above.y - s.y <= tuning::kSameHeight) continue;
+    const int solid = soup_.solidOf(above.triangle);
+    if (solid < 0) continue;
+    const auto crossings = std::count_if(column.begin(), column.end(), [&](const Surface& c) {
+      return c.owned && c.y - s.y > tuning::kSameHeight && soup_.solidOf(c.triangle) == solid;
+    });
+    if (crossings % 2 == 1) return &above;
+  }
+  return nullptr;
+}
+
+void Standing::judge(Surface& s, const Vec2& q, const std::vector<Surface>& column) const {
+  const auto& triangles = soup_.triangles();
+  const Triangle& t = triangles[s.triangle];
+  if (t.role != level::Role::ground) {
+    s.reason = Reason::notGround;
+    return;
+  }
+  if (world_.bounds && !world_.bounds->contains(lift(q, s.y))) {
+    s.reason = Reason::outsideBounds;
+    return;
+  }
+  if (t.slope > maxSlope_) {
+    s.reason = Reason::tooSteep;
+    s.measured = degrees(t.slope);
+    return;
+  }
+  if (t.underside) {
+    s.reason = Reason::insideSolid;
+    s.by = s.triangle;
+    return;
+  }
+  if (const Surface* shell = solidAround(s, column)) {
+    s.reason = Reason::insideSolid;
+    s.by = shell->triangle;
+    return;
+  }
+  for (const Surface& above : column) {
+    const double room = above.y - s.y;
+    if (room <= tuning::kSameHeight) continue;
+    if (room < agent_.height - tuning::kLimitSlack) {
+      s.reason = Reason::headroom;
+      s.measured = room;
+      s.by = above.triangle;
+    }
+    return;  // the next surface up is the nearest
+  }
+}
+
+}  // namespace dune::ground

@@ -1,0 +1,56 @@
+#pragma once
+// Where an agent's centre line can stand, asked at single points, exactly.
+//
+// A place can be stood on when a triangle of a ground object lies there, not steeper than the slope limit, within the
+// bounds, not inside a closed solid, and with nothing in the headroom straight above it. Distances to walls and edges are
+// another question: see limits.h.
+
+#include <string>
+
+#include "core/ground/soup.h"
+#include "core/level/agent.h"
+
+namespace dune::ground {
+
+/// Why a surface cannot be stood on; the order is the order in which it is asked.
+enum class Reason : std::uint8_t { none, notGround, outsideBounds, tooSteep, insideSolid, headroom };
+
+struct Surface {
+  double y;                ///< metres
+  std::uint32_t triangle;  ///< index into Soup::triangles()
+  Reason reason;
+  double measured;         ///< slope in degrees or headroom in metres, by reason
+  std::uint32_t by;        ///< the triangle that is in the way, for insideSolid and headroom
+  bool owned;              ///< whether the triangle owns the point (Triangle::owns): each crossing is owned once
+};
+
+class Standing {
+ public:
+  /// Keeps references: soup, world and agent must outlive it.
+  Standing(const Soup& soup, const level::World& world, const level::Agent& agent);
+
+  /// Every surface over q from low to high, each with its first reason. O(triangles of one cell squared, small).
+  void surfaces(const Vec2& q, std::vector<Surface>& out) const;
+  /// Only those that can be stood on.
+  void standable(const Vec2& q, std::vector<Surface>& out) const;
+  /// The height that can be stood on over q nearest to y, within `reach`; NaN when there is none.
+  double nearest(const Vec2& q, double y, double reach) const;
+  /// Whether a triangle's own properties allow standing: role, slope, and not being the underside of a solid.
+  bool walkable(const Triangle& t) const { return t.role == level::Role::ground && t.slope <= maxSlope_ && !t.underside; }
+
+  const Soup& soup() const { return soup_; }
+  const level::Agent& agent() const { return agent_; }
+  const level::World& world() const { return world_; }
+
+ private:
+  void column(const Vec2& q, std::vector<Surface>& out) const;
+  void judge(Surface& s, const Vec2& q, const std::vector<Surface>& column) const;
+  const Surface* solidAround(const Surface& s, const std::vector<Surface>& column) const;
+
+  const Soup& soup_;
+  const level::World& world_;
+  const level::Agent& agent_;
+  double maxSlope_;
+};
+
+}  // namespace dune::ground

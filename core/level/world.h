@@ -1,0 +1,52 @@
+#pragma once
+// What the generator reads: the level together with what a person said about it.
+
+#include <map>
+#include <memory>
+#include <optional>
+
+#include "core/base/plan_geometry.h"
+#include "core/level/level.h"
+
+namespace dune::level {
+
+/// What an object counts as.
+enum class Role : std::uint8_t {
+  ground,    ///< can be walked on where it is flat enough, and stands in the way where it is not
+  obstacle,  ///< is never walked on and stands in the way
+  ignored,   ///< is not there at all
+};
+
+/// A kind of ground.
+struct AreaKind {
+  std::string name = "ground";
+  std::string colour = "#d98e32";  ///< "#rrggbb"
+  double cost = 1;                 ///< per metre, above zero
+  double entryCost = 0;            ///< once, when a path enters, zero or more
+  bool forbidden = false;
+  bool operator==(const AreaKind&) const = default;
+};
+
+/// A prism over a plan outline that gives the ground inside it a kind.
+struct AreaVolume {
+  int id = 0;
+  std::string kind;  ///< the name of an AreaKind
+  Polygon outline;   ///< plan space, at least three corners, either way round
+  double bottom = 0, top = 0;
+  bool operator==(const AreaVolume&) const = default;
+};
+
+struct World {
+  std::shared_ptr<const Level> level;
+  std::vector<Role> roles;       ///< one an object
+  std::optional<Box3> bounds;    ///< playable volume
+  std::vector<Vec3> seeds;       ///< empty: all ground is kept
+  double joinDistance = 0.05;    ///< ground parted by a smaller gap is one ground, metres
+  std::vector<AreaKind> kinds;   ///< the first is what ground is without any volume
+  std::vector<AreaVolume> volumes;  ///< later ones win
+};
+
+/// The world of a level as it comes: everything is ground, one kind.
+World plainWorld(std::shared_ptr<const Level> level);
+
+}  // namespace dune::level

@@ -1,0 +1,129 @@
+#include "core/mesh/cells.h"
+
+#include <algorithm>
+
+#include "core/base/parallel.h"
+#include "core/mesh/tuning.h"
+
+namespace dune::mesh {
+
+namespace {
+
+constexpr std::int64_t kMargin = 4096;  // lattice steps between the outermost piece and the rectangle
+constexpr std::uint8_t kOutlineMask = 1;
+
+}  // namespace
+
+Vec2 Cells::centre(std::int32_t cell) const {
+  return (toPlan(plan_.corner(cell, 0)) + toPlan(plan_.corner(cell, 1)) + toPlan(plan_.corner(cell, 2))) / 3.0;
+}
+
+Result<Cells> Cells::build(const ground::Standing& standing, const ground::Clearance& clearance, const std::vector<Grown>& grown,
+                           const std::vector<OutlinePiece>& pieces, Job& job) {
+  LatticePoint min{0, 0}, max{0, 0};
+  std::vector<LatticePoint> points;
+  points.reserve(pieces.size() * 2);
+  for (const OutlinePiece& p : pieces) points.push_back(toLattice(p.a)), points.push_back(toLattice(p.b));
+  if (!points.empty()) min = max = points[0];
+  for (const LatticePoint& p : points) {
+    min = {std::min(min.u, p.u), std::min(min.v, p.v)};
+    max = {std::max(max.u, p.u), std::max(max.v, p.v)};
+  }
+  Triangulation plan({min.u - kMargin, min.v - kMargin}, {max.u + kMargin, max.v + kMargin});
+  if (!points.empty() && !plan.insertSorted(std::move(points), job)) return Job::cancelledProblem();
+  for (std::size_t i = 0; i < pieces.size(); ++i) {
+    if (i % 256 == 0) {
+      if (job.cancelled()) return Job::cancelledProblem();
+      job.advance(0.4 * static_cast<double>(i) / static_cast<double>(pieces.size()));
+    }
+    plan.constrain(toLattice(pieces[i].a), toLattice(pieces[i].b), kOutlineMask);
+  }
+  Cells cells(standing, std::move(plan));
+  if (!cells.findStoreys(clearance, grown, job) || !cells.joinStoreys(job)) return Job::cancelledProblem();
+  cells.gatherSheets();
+  return cells;
+}
+
+bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, Job& job) {
+  std::vector<Box2> boxes;
+  boxes.reserve(grown.size());
+  for (const Grown& g : grown) boxes.push_back(g.box);
+  const PlanGrid grid(boxes, 1.0);
+  const double height = standing_->agent().height;
+  const std::size_t count = plan_.triangles().size();
+  std::vector<std::vector<ground::Followed>> found(count);
+  const bool whole = parallelFor(job, count, [&](std::size_t t) {
+    const Vec2 q = centre(static_cast<std::int32_t>(t));
+    std::vector<ground::Surface> column;
+    standing_->standable(q, column);
+    for (const ground::Surface& s : column) {
+      bool blocked = false;
+      for (const std::uint32_t i : grid.at(q)) {
+        if (!grown[i].box.contains(q) || !clearance.limits()[i].countsAt(s.y, height)) continue;
+        blocked = nearestOnConvex(grown[i].border, q) == q;
+        if (blocked) break;
+      }
+      if (!blocked) found[t].push_back({s.y, s.triangle});
+    }
+  });
+  if (!whole) return false;
+  start_.assign(1, 0);
+  for (std::size_t t = 0; t < count; ++t) {
+    for (const ground::Followed& f : found[t]) storeys_.push_back({static_cast<std::int32_t>(t), f, {-1, -1, -1}, -1});
+    start_.push_back(static_cast<std::uint32_t>(storeys_.size()));
+  }
+  return true;
+}
+
+bool Cells::joinStoreys(Job& job) {
+  // Two storeys that can both be stood on are an agent height apart, so meeting within a step is no coincidence.
+  const double meets = std::max(0.02, standing_->agent().stepHeight);
+  return parallelFor(job, storeys_.size(), [&](std::size_t i) {
+    Storey& s = storeys_[i];
+    for (int e = 0; e < 3; ++e) {
+      const std::int32_t other = plan_.triangles()[static_cast<std::size_t>(s.cell)].n[static_cast<std::size_t>(e)];
+      if (other == Triangulation::kOutside) continue;
+      const auto first = start_[static_cast<std::size_t>(other)], last = start_[static_cast<std::size_t>(other) + 1];
+      if (first == last) continue;
+      const Vec2 middle = (toPlan(plan_.corner(s.cell, e)) + toPlan(plan_.corner(s.cell, e + 1))) * 0.5;
+      const double y = ground::follow(*standing_, centre(s.cell), s.ground, middle).y;
+      double best = meets;
+      for (std::uint32_t k = first; k < last; ++k)
+        if (const double d = std::abs(ground::follow(*standing_, centre(other), storeys_[k].ground, middle).y - y); d <= best)
+          best = d, s.across[static_cast<std::size_t>(e)] = static_cast<std::int32_t>(k);
+    }
+  });
+}
+
+void Cells::gatherSheets() {
+  // A join must be seen from both sides.
+  for (std::size_t i = 0; i < storeys_.size(); ++i)
+    for (std::int32_t& k : storeys_[i].across)
+      if (k >= 0 && std::ranges::count(storeys_[static_cast<std::size_t>(k)].across, static_cast<std::int32_t>(i)) == 0) k = -1;
+  std::vector<std::int32_t> taken(plan_.triangles().size(), -1);  // the last sheet that took a cell
+  std::vector<std::size_t> queue;
+  for (std::size_t first = 0; first < storeys_.size(); ++first) {
+    if (storeys_[first].sheet >= 0) continue;
+    const std::int32_t sheet = sheetCount_++;
+    queue.assign(1, first);
+    storeys_[first].sheet = sheet;
+    taken[static_cast<std::size_t>(storeys_[first].cell)] = sheet;
+    for (std::size_t head = 0; head < queue.size(); ++head)
+      for (const std::int32_t k : storeys_[queue[head]].across) {
+        if (k < 0 || storeys_[static_cast<std::size_t>(k)].sheet >= 0) continue;
+        std::int32_t& cell = taken[static_cast<std::size_t>(storeys_[static_cast<std::size_t>(k)].cell)];
+        if (cell == sheet) continue;
+        cell = sheet;
+        storeys_[static_cast<std::size_t>(k)].sheet = sheet;
+        queue.push_back(static_cast<std::size_t>(k));
+      }
+  }
+}
+
+std::int32_t Cells::storeyOf(std::int32_t cell, std::int32_t sheet) const {
+  for (std::uint32_t i = start_[static_cast<std::size_t>(cell)]; i < start_[static_cast<std::size_t>(cell) + 1]; ++i)
+    if (storeys_[i].sheet == sheet) return static_cast<std::int32_t>(i);
+  return -1;
+}
+
+}  // namespace dune::mesh

@@ -1,0 +1,49 @@
+#pragma once
+// The plan cut by the outline into cells, and on each cell the storeys that can be walked on.
+//
+// A cell is a triangle of a constrained triangulation of all outline pieces, whatever their height. Whether a storey over
+// it is walkable is asked once, at its centre, on the true triangles: within the cell the answer cannot change, because every
+// line at which it changes is a constraint. Storeys of neighbouring cells are joined where their heights meet at the shared
+// edge. Sheets are sets of joined storeys that do not overlap themselves in plan.
+
+#include "core/base/job.h"
+#include "core/ground/follow.h"
+#include "core/mesh/outline.h"
+#include "core/mesh/triangulation.h"
+
+namespace dune::mesh {
+
+struct Storey {
+  std::int32_t cell;           ///< triangle of the triangulation
+  ground::Followed ground;     ///< at the centre of the cell
+  std::array<std::int32_t, 3> across{-1, -1, -1};  ///< the storey over each edge of the cell, or -1 where ground ends
+  std::int32_t sheet = -1;
+};
+
+class Cells {
+ public:
+  /// Fails when cancelled. `standing` must outlive the result.
+  static Result<Cells> build(const ground::Standing& standing, const ground::Clearance& clearance, const std::vector<Grown>& grown,
+                             const std::vector<OutlinePiece>& pieces, Job& job);
+
+  const Triangulation& plan() const { return plan_; }
+  const std::vector<Storey>& storeys() const { return storeys_; }
+  std::int32_t sheetCount() const { return sheetCount_; }
+  Vec2 centre(std::int32_t cell) const;
+  /// The storey of a sheet on a cell, or -1.
+  std::int32_t storeyOf(std::int32_t cell, std::int32_t sheet) const;
+
+ private:
+  Cells(const ground::Standing& standing, Triangulation plan) : standing_(&standing), plan_(std::move(plan)) {}
+  bool findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, Job& job);
+  bool joinStoreys(Job& job);
+  void gatherSheets();
+
+  const ground::Standing* standing_;
+  Triangulation plan_;
+  std::vector<std::uint32_t> start_;  // storeys of cell c: start_[c] … start_[c + 1]
+  std::vector<Storey> storeys_;
+  std::int32_t sheetCount_ = 0;
+};
+
+}  // namespace dune::mesh

@@ -1,0 +1,149 @@
+#include "core/mesh/merge.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numeric>
+
+#include "core/base/vec.h"
+
+namespace dune::mesh {
+
+namespace {
+
+using Loop = std::vector<std::uint32_t>;
+
+struct InnerEdge {
+  std::uint32_t a, b, left, right;  // `left` has a → b
+  std::int64_t length2;
+};
+
+class Merger {
+ public:
+  explicit Merger(const MergeInput& input) : in_(input), parent_(input.triangles.size()), loops_(input.triangles.size()) {
+    std::iota(parent_.begin(), parent_.end(), 0u);
+    for (std::size_t t = 0; t < loops_.size(); ++t) loops_[t].assign(in_.triangles[t].begin(), in_.triangles[t].end());
+  }
+
+  std::vector<Loop> run(std::vector<std::uint16_t>& area) {
+    for (const InnerEdge& edge : innerEdges()) merge(edge);
+    dissolveStraightCorners();
+    std::vector<Loop> faces;
+    area.clear();
+    for (std::uint32_t t = 0; t < loops_.size(); ++t)
+      if (parent_[t] == t) faces.push_back(std::move(loops_[t])), area.push_back(in_.area[t]);
+    return faces;
+  }
+
+ private:
+  std::uint32_t root(std::uint32_t t) {
+    while (parent_[t] != t) t = parent_[t] = parent_[parent_[t]];
+    return t;
+  }
+
+  std::vector<InnerEdge> innerEdges() const {
+    struct Half {
+      std::uint32_t low, high, triangle;
+      bool forward;
+    };
+    std::vector<Half> halves;
+    for (std::uint32_t t = 0; t < in_.triangles.size(); ++t)
+      for (std::size_t e = 0; e < 3; ++e) {
+        const std::uint32_t a = in_.triangles[t][e], b = in_.triangles[t][(e + 1) % 3];
+        halves.push_back({std::min(a, b), std::max(a, b), t, a < b});
+      }
+    std::sort(halves.begin(), halves.end(), [](const Half& x, const Half& y) { return std::tie(x.low, x.high, x.forward, x.triangle) < std::tie(y.low, y.high, y.forward, y.triangle); });
+    std::vector<InnerEdge> edges;
+    for (std::size_t i = 0; i + 1 < halves.size(); ++i) {
+      const Half &x = halves[i], &y = halves[i + 1];
+      if (x.low != y.low || x.high != y.high || x.forward == y.forward) continue;
+      const LatticePoint &p = in_.points[x.low], &q = in_.points[x.high];
+      const std::int64_t du = q.u - p.u, dv = q.v - p.v;
+      edges.push_back({x.low, x.high, y.triangle, x.triangle, du * du + dv * dv});
+    }
+    std::stable_sort(edges.begin(), edges.end(), [](const InnerEdge& x, const InnerEdge& y) { return x.length2 > y.length2; });
+    return edges;
+  }
+
+  void merge(const InnerEdge& edge) {
+    const std::uint32_t p = root(edge.left), q = root(edge.right);
+    if (p == q || in_.area[p] != in_.area[q]) return;
+    Loop left = loops_[p], right = loops_[q];
+    // Bring both loops to begin where the shared chain ends: left = … s, chain, e; right = … e, chain back, s.
+    std::rotate(left.begin(), std::find(left.begin(), left.end(), edge.b), left.end());    // left: b …, a
+    std::rotate(right.begin(), std::find(right.begin(), right.end(), edge.a), right.end());  // right: a …, b
+    while (left.size() > 2 && right.size() > 2 && left[1] == right[right.size() - 2]) {  // the chain goes on beyond b
+      left.erase(left.begin());
+      right.pop_back();
+    }
+    while (left.size() > 2 && right.size() > 2 && right[1] == left[left.size() - 2]) {  // and before a
+      right.erase(right.begin());
+      left.pop_back();
+    }
+    Loop merged(left.begin(), left.end());
+    merged.insert(merged.end(), right.begin() + 1, right.end() - 1);
+    if (merged.size() < 3 || !convexAt(merged, 0) || !convexAt(merged, left.size() - 1) || !flat(merged)) return;
+    loops_[std::min(p, q)] = std::move(merged);
+    parent_[std::max(p, q)] = std::min(p, q);
+    loops_[std::max(p, q)].clear();
+  }
+
+  bool convexAt(const Loop& loop, std::size_t i) const {
+    const std::size_t n = loop.size();
+    return orientation(in_.points[loop[(i + n - 1) % n]], in_.points[loop[i]], in_.points[loop[(i + 1) % n]]) >= 0;
+  }
+
+  Vec3 at(std::uint32_t v) const { return lift(toPlan(in_.points[v]), in_.heights[v]); }
+
+  bool flat(const Loop& loop) const {
+    Vec3 normal{0}, centre{0};
+    const Vec3 origin = at(loop[0]);
+    for (std::size_t i = 0; i < loop.size(); ++i) {
+      const Vec3 a = at(loop[i]) - origin, b = at(loop[(i + 1) % loop.size()]) - origin;
+      normal += glm::cross(a, b);  // Newell's normal: independent of the corner it starts from
+      centre += a;
+    }
+    if (normal.y <= 0) return false;
+    centre /= static_cast<double>(loop.size());
+    return std::ranges::all_of(loop, [&](std::uint32_t v) { return std::abs(glm::dot(at(v) - origin - centre, normal)) <= in_.flat * normal.y; });
+  }
+
+  /// A corner that is straight in every face that has it, on one line in height too, says nothing; T-junctions cannot arise
+  /// because it goes from all its faces at once.
+  void dissolveStraightCorners() {
+    std::vector<std::array<int, 2>> uses(in_.points.size(), {0, 0});  // faces, faces in which it is straight
+    auto each = [&](auto&& visit) {
+      for (std::uint32_t t = 0; t < loops_.size(); ++t)
+        if (parent_[t] == t) visit(loops_[t]);
+    };
+    each([&](const Loop& loop) {
+      for (std::size_t i = 0; i < loop.size(); ++i) {
+        ++uses[loop[i]][0];
+        uses[loop[i]][1] += straight(loop, i);
+      }
+    });
+    std::vector<char> going(in_.points.size(), 0);
+    for (std::uint32_t v = 0; v < going.size(); ++v)
+      going[v] = uses[v][0] > 0 && uses[v][0] <= 2 && uses[v][0] == uses[v][1] && !std::binary_search(in_.pinned.begin(), in_.pinned.end(), in_.points[v]);
+    // Where a face would be left without corners, all stay; a straight run keeps at least its ends, so this cannot happen for whole faces.
+    each([&](Loop& loop) { std::erase_if(loop, [&](std::uint32_t v) { return going[v] != 0; }); });
+  }
+
+  bool straight(const Loop& loop, std::size_t i) const {
+    const std::size_t n = loop.size();
+    const std::uint32_t a = loop[(i + n - 1) % n], v = loop[i], b = loop[(i + 1) % n];
+    if (orientation(in_.points[a], in_.points[v], in_.points[b]) != 0) return false;
+    const double whole = glm::distance(toPlan(in_.points[a]), toPlan(in_.points[b])), part = glm::distance(toPlan(in_.points[a]), toPlan(in_.points[v]));
+    return std::abs(glm::mix(in_.heights[a], in_.heights[b], part / whole) - in_.heights[v]) <= in_.flat / 4;
+  }
+
+  const MergeInput& in_;
+  std::vector<std::uint32_t> parent_;
+  std::vector<Loop> loops_;
+};
+
+}  // namespace
+
+std::vector<std::vector<std::uint32_t>> mergeTriangles(const MergeInput& input, std::vector<std::uint16_t>& area) { return Merger(input).run(area); }
+
+}  // namespace dune::mesh

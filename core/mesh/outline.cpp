@@ -1,0 +1,142 @@
+#include "core/mesh/outline.h"
+
+#include <algorithm>
+#include <map>
+
+#include "core/base/parallel.h"
+#include "core/mesh/tuning.h"
+
+namespace dune::mesh {
+
+namespace {
+
+using ground::Limit;
+
+constexpr double kSamePoint = 1e-4;   // m: shapes that meet nearer than this share their round corner
+constexpr double kSameAngle = 1e-7;   // rad
+
+double turned(double angle) {
+  const double t = std::fmod(angle, 2 * kPi);
+  return t < 0 ? t + 2 * kPi : t;
+}
+
+double outwardAngle(const Vec2& a, const Vec2& b) {
+  const Vec2 d = b - a;
+  return turned(std::atan2(-d.x, d.y));
+}
+
+/// The directions in which round corners have tangents. Shapes that meet in a point get the same tangents there, so that
+/// their round corners are the same line and leave no nicks where one gives way to the other.
+class Tangents {
+ public:
+  Tangents(const std::vector<Limit>& limits, double radius, double arcError) : most_(2 * std::acos(radius / (radius + arcError))) {
+    for (const Limit& l : limits)
+      for (std::size_t i = 0, n = l.shape.size(); n > 1 && i < n; ++i) {
+        const double angle = outwardAngle(l.shape[i], l.shape[(i + 1) % n]);
+        at_[key(l.shape[i])].push_back(angle);
+        at_[key(l.shape[(i + 1) % n])].push_back(angle);
+      }
+    for (auto& [point, angles] : at_) fill(angles);
+  }
+
+  /// The tangents at a corner from one direction to another, counter-clockwise, both included.
+  std::vector<double> between(const Vec2& corner, double from, double to) const {
+    std::vector<double> result{from};
+    const double span = turned(to - from);
+    if (const auto found = at_.find(key(corner)); found != at_.end()) {
+      std::vector<double> inner;
+      for (const double angle : found->second)
+        if (const double d = turned(angle - from); d > kSameAngle && d < span - kSameAngle) inner.push_back(d);
+      std::sort(inner.begin(), inner.end());
+      for (const double d : inner) result.push_back(from + d);
+    }
+    result.push_back(from + span);
+    return result;
+  }
+
+ private:
+  using Key = std::pair<std::int64_t, std::int64_t>;
+  static Key key(const Vec2& p) { return {std::llround(p.x / kSamePoint), std::llround(p.y / kSamePoint)}; }
+
+  void fill(std::vector<double>& angles) const {
+    std::sort(angles.begin(), angles.end());
+    std::vector<double> full;
+    for (std::size_t i = 0; i < angles.size(); ++i) {
+      const double from = angles[i], to = i + 1 < angles.size() ? angles[i + 1] : angles[0] + 2 * kPi;
+      if (to - from < kSameAngle) continue;
+      const int parts = std::max(1, static_cast<int>(std::ceil((to - from) / most_ - 1e-9)));
+      for (int k = 0; k < parts; ++k) full.push_back(turned(from + (to - from) * k / parts));
+    }
+    angles = std::move(full);
+  }
+
+  double most_;
+  std::map<Key, std::vector<double>> at_;
+};
+
+Grown grow(const Limit& limit, const Tangents& tangents, double radius) {
+  Grown grown;
+  const std::size_t n = limit.shape.size();
+  for (std::size_t i = 0; i < n; ++i) {
+    const Vec2 &before = limit.shape[(i + n - 1) % n], &corner = limit.shape[i], &next = limit.shape[(i + 1) % n];
+    const auto angles = tangents.between(corner, outwardAngle(before, corner), outwardAngle(corner, next));
+    for (std::size_t k = 0; k + 1 < angles.size(); ++k) {
+      const double half = (angles[k + 1] - angles[k]) / 2, middle = angles[k] + half;
+      grown.border.push_back(corner + Vec2(std::cos(middle), std::sin(middle)) * (radius / std::cos(half)));
+    }
+  }
+  for (const Vec2& p : grown.border) grown.box.add(p);
+  return grown;
+}
+
+bool sameStorey(const Limit& a, const Limit& b, double agentHeight) {
+  return a.low < b.high + agentHeight * Limit::kReach && b.low < a.high + agentHeight * Limit::kReach;
+}
+
+/// A limit may only hide another's outline where it counts for all ground that the other one counts for; heights
+/// within a small part of the agent's height are taken as the same ground.
+bool hides(const Limit& hider, const Limit& hidden, double agentHeight) {
+  return sameStorey(hider, hidden, agentHeight) && hider.low <= hidden.low + agentHeight / 2 && hider.high >= hidden.high - agentHeight / 2;
+}
+
+}  // namespace
+
+std::vector<Grown> growLimits(const std::vector<Limit>& limits, double radius, double arcError) {
+  const Tangents tangents(limits, radius, arcError);
+  std::vector<Grown> grown;
+  grown.reserve(limits.size());
+  for (const Limit& l : limits) grown.push_back(grow(l, tangents, radius));
+  return grown;
+}
+
+Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits, const std::vector<Grown>& grown, double agentHeight, Job& job) {
+  std::vector<Box2> boxes;
+  boxes.reserve(grown.size());
+  for (const Grown& g : grown) boxes.push_back(g.box);
+  const PlanGrid grid(boxes, 1.0);
+  std::vector<std::vector<OutlinePiece>> pieces(grown.size());
+  const bool whole = parallelFor(job, grown.size(), [&](std::size_t i) {
+    const std::vector<std::uint32_t> near = grid.collect(grown[i].box);
+    for (std::size_t e = 0, n = grown[i].border.size(); e < n; ++e) {
+      const Vec2 &a = grown[i].border[e], &b = grown[i].border[(e + 1) % n];
+      Box2 box;
+      box.add(a), box.add(b);
+      std::vector<Interval> covered;
+      for (const std::uint32_t j : near) {
+        if (j == i || !grown[j].box.overlaps(box) || !hides(limits[j], limits[i], agentHeight)) continue;
+        // Of two borders on one line the first keeps it.
+        if (auto inside = clipToConvex(a, b, grown[j].border, tuning::kTie, j < i)) covered.push_back(*inside);
+      }
+      const double length = glm::distance(a, b);
+      if (length == 0) continue;
+      for (const Interval& rest : complement(std::move(covered), tuning::kLeastPiece / length))
+        pieces[i].push_back({glm::mix(a, b, rest.from), glm::mix(a, b, rest.to)});
+    }
+  });
+  if (!whole) return Job::cancelledProblem();
+  std::vector<OutlinePiece> all;
+  for (auto& p : pieces) all.insert(all.end(), p.begin(), p.end());
+  return all;
+}
+
+}  // namespace dune::mesh

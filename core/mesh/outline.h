@@ -1,0 +1,26 @@
+#pragma once
+// The line at the agent's radius from the limits, as separate pieces.
+//
+// Every limit, a convex shape, is grown by the radius: its sides at exactly the radius, round corners as tangents, so that the
+// polygon is never nearer than the radius and nowhere farther than kArcError. The outline is what of their borders lies
+// inside no other one of about the same height. Each piece is exact; that they meet is left to the triangulation.
+
+#include "core/ground/clearance.h"
+
+namespace dune::mesh {
+
+struct Grown {
+  Polygon border;  ///< convex, counter-clockwise
+  Box2 box;
+};
+
+/// One grown shape a limit, in their order.
+std::vector<Grown> growLimits(const std::vector<ground::Limit>& limits, double radius, double arcError);
+
+struct OutlinePiece {
+  Vec2 a, b;
+};
+/// O(limits × limits nearby). Fails only when cancelled.
+Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<ground::Limit>& limits, const std::vector<Grown>& grown, double agentHeight, Job& job);
+
+}  // namespace dune::mesh

@@ -1,0 +1,276 @@
+// From the simplified border of a sheet to convex faces. A second triangulation is made from the border alone, so that
+// outlines of other storeys, which cut the cells, leave no trace in this sheet's faces.
+
+#include "core/mesh/sheet.h"
+
+#include <algorithm>
+#include <limits>
+
+#include "core/mesh/merge.h"
+#include "core/mesh/tuning.h"
+
+namespace dune::mesh {
+
+namespace {
+
+constexpr std::uint8_t kBorder = 1, kArea = 2, kStep = 4;
+constexpr std::int64_t kMargin = 4096;
+constexpr int kMostRounds = 48;  // of inserting points for height; each halves the error or so
+
+class SheetMesher {
+ public:
+  SheetMesher(const SheetInput& input, std::int32_t sheet, Job& job) : in_(input), sheet_(sheet), job_(job), plan_({0, 0}, {1, 1}) {}
+
+  std::vector<SheetFace> run() {
+    const auto border = sheetBorder(in_, sheet_, pinned_);
+    if (border.empty()) return {};
+    LatticePoint min = border[0][0], max = min;
+    for (const auto& loop : border)
+      for (const LatticePoint& p : loop) min = {std::min(min.u, p.u), std::min(min.v, p.v)}, max = {std::max(max.u, p.u), std::max(max.v, p.v)};
+    box_.add(toPlan(min)), box_.add(toPlan(max));
+    plan_ = Triangulation({min.u - kMargin, min.v - kMargin}, {max.u + kMargin, max.v + kMargin});
+    findHeightRange();
+    if (!constrain(border)) return {};
+    findInside();
+    if (!fitHeights()) return {};
+    return faces();
+  }
+
+ private:
+  void findHeightRange() {
+    for (const Storey& s : in_.cells.storeys())
+      if (s.sheet == sheet_) low_ = std::min(low_, s.ground.y), high_ = std::max(high_, s.ground.y);
+    // Centres of cells only; the rest of a cell may be higher or lower than its centre.
+    low_ -= in_.standing.agent().height, high_ += in_.standing.agent().height;
+  }
+
+  bool constrain(const std::vector<std::vector<LatticePoint>>& border) {
+    std::vector<LatticePoint> points;
+    for (const auto& loop : border) points.insert(points.end(), loop.begin(), loop.end());
+    if (!plan_.insertSorted(std::move(points), job_)) return false;
+    for (const auto& loop : border)
+      for (std::size_t i = 0; i < loop.size(); ++i) plan_.constrain(loop[i], loop[(i + 1) % loop.size()], kBorder);
+    for (const level::AreaVolume& volume : in_.standing.world().volumes) {
+      if (volume.top < low_ || volume.bottom > high_) continue;
+      for (std::size_t i = 0, n = volume.outline.size(); i < n; ++i) constrainInBox(volume.outline[i], volume.outline[(i + 1) % n], kArea);
+    }
+    for (const ground::StepLine& step : in_.steps)
+      if (step.low < high_ && step.high > low_) constrainStep(step);
+    return !job_.cancelled();
+  }
+
+  void constrainInBox(const Vec2& a, const Vec2& b, std::uint8_t mask) {
+    const Box2 box = box_.grown(1);
+    const Polygon corners{box.min, {box.max.x, box.min.y}, box.max, {box.min.x, box.max.y}};
+    const auto inside = clipToConvex(a, b, corners, 0, true);
+    if (!inside) return;
+    const LatticePoint p = toLattice(glm::mix(a, b, inside->from)), q = toLattice(glm::mix(a, b, inside->to));
+    if (p != q) plan_.constrain(p, q, mask);
+  }
+
+  /// Two lines beside a step: between them a steep strip, outside them the two levels as they are.
+  void constrainStep(const ground::StepLine& step) {
+    const double length = glm::distance(step.a, step.b), w = tuning::kStepStrip;
+    if (length < 4 * w) return;
+    const Vec2 along = (step.b - step.a) / length, left = leftOf(along);
+    for (const double side : {-w, w}) constrainInBox(step.a + along * w + left * side, step.b - along * w + left * side, kStep);
+  }
+
+  /// Triangles inside the border: pieces bounded by it are taken whole, by the centre of their largest triangle.
+  void findInside() {
+    const auto& triangles = plan_.triangles();
+    inside_.assign(triangles.size(), 0);
+    std::vector<char> seen(triangles.size(), 0);
+    std::vector<std::size_t> piece;
+    std::int32_t hint = 0;
+    for (std::size_t first = 0; first < triangles.size(); ++first) {
+      if (seen[first]) continue;
+      piece.assign(1, first);
+      seen[first] = 1;
+      std::size_t largest = first;
+      double most = 0;
+      for (std::size_t head = 0; head < piece.size(); ++head) {
+        const std::size_t t = piece[head];
+        if (const double area = areaOf(t); area > most) most = area, largest = t;
+        for (std::size_t e = 0; e < 3; ++e) {
+          const std::int32_t n = triangles[t].n[e];
+          if (n == Triangulation::kOutside || (triangles[t].fixed[e] & kBorder) || seen[static_cast<std::size_t>(n)]) continue;
+          seen[static_cast<std::size_t>(n)] = 1;
+          piece.push_back(static_cast<std::size_t>(n));
+        }
+      }
+      const std::int32_t cell = cellAt(centre(largest), hint);
+      if (cell >= 0 && in_.cells.storeyOf(cell, sheet_) >= 0)
+        for (const std::size_t t : piece) inside_[t] = 1;
+    }
+  }
+
+  double areaOf(std::size_t t) const {
+    const auto& v = plan_.triangles()[t].v;
+    return cross(toPlan(plan_.points()[v[1]]) - toPlan(plan_.points()[v[0]]), toPlan(plan_.points()[v[2]]) - toPlan(plan_.points()[v[0]]));
+  }
+  Vec2 centre(std::size_t t) const {
+    const auto& v = plan_.triangles()[t].v;
+    return (toPlan(plan_.points()[v[0]]) + toPlan(plan_.points()[v[1]]) + toPlan(plan_.points()[v[2]])) / 3.0;
+  }
+
+  std::int32_t cellAt(const Vec2& q, std::int32_t& hint) const {
+    const LatticePoint p = toLattice(q), min = in_.cells.plan().points()[0], max = in_.cells.plan().points()[2];
+    if (p.u <= min.u || p.v <= min.v || p.u >= max.u || p.v >= max.v) return -1;
+    return hint = in_.cells.plan().locate(p, hint);
+  }
+
+  /// Height of this sheet's ground over q: followed from the centre of the cell that q is in, or of one beside it.
+  double heightAt(const Vec2& q) {
+    const std::int32_t cell = cellAt(q, hint_);
+    if (cell < 0) return (low_ + high_) / 2;
+    std::int32_t storey = in_.cells.storeyOf(cell, sheet_);
+    // Corners on the border touch cells outside the sheet; look around them, ring by ring.
+    std::vector<std::int32_t> ring{cell};
+    for (std::size_t head = 0; storey < 0 && head < ring.size() && head < 64; ++head)
+      for (const std::int32_t n : in_.cells.plan().triangles()[static_cast<std::size_t>(ring[head])].n) {
+        if (n == Triangulation::kOutside || std::ranges::count(ring, n)) continue;
+        ring.push_back(n);
+        if (storey < 0) storey = in_.cells.storeyOf(n, sheet_);
+      }
+    if (storey < 0) return (low_ + high_) / 2;
+    const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(storey)];
+    return ground::follow(in_.standing, in_.cells.centre(s.cell), s.ground, q).y;
+  }
+
+  double vertexHeight(std::uint32_t v) {
+    if (heights_.size() <= v) heights_.resize(plan_.points().size(), std::numeric_limits<double>::quiet_NaN());
+    if (std::isnan(heights_[v])) heights_[v] = roundHeight(heightAt(toPlan(plan_.points()[v])));
+    return heights_[v];
+  }
+
+  struct Worst {
+    double error = 0;
+    Vec2 at{};
+  };
+
+  /// Inserts, in every face, the place where it is farthest from the ground, until none is off by more than allowed.
+  bool fitHeights() {
+    std::vector<std::array<std::uint32_t, 3>> good;  // triangles that were found good, by number
+    for (int round = 0; round < kMostRounds; ++round) {
+      std::vector<LatticePoint> more;
+      good.resize(plan_.triangles().size(), {0, 0, 0});
+      for (std::size_t t = 0; t < plan_.triangles().size(); ++t) {
+        if (!inside_[t] || good[t] == plan_.triangles()[t].v) continue;
+        if (t % 64 == 0 && job_.cancelled()) return false;
+        const Worst worst = worstIn(t);
+        if (worst.error > 0) more.push_back(toLattice(worst.at));
+        else good[t] = plan_.triangles()[t].v;
+      }
+      if (more.empty()) return true;
+      for (const LatticePoint& p : more) plan_.insert(p);
+      findInside();
+    }
+    return true;
+  }
+
+  Worst worstIn(std::size_t t) {
+    const auto v = plan_.triangles()[t].v;
+    std::array<Vec3, 3> c;
+    Box2 box;
+    double low = std::numeric_limits<double>::infinity(), high = -low;
+    for (std::size_t i = 0; i < 3; ++i) {
+      c[i] = lift(toPlan(plan_.points()[v[i]]), vertexHeight(v[i]));
+      box.add(plan(c[i]));
+      low = std::min(low, c[i].y), high = std::max(high, c[i].y);
+    }
+    const Vec3 normal = glm::cross(c[1] - c[0], c[2] - c[0]);
+    auto faceHeight = [&](const Vec2& q) {
+      const Vec3 d = lift(q, 0) - c[0];
+      return -(normal.x * d.x + normal.z * d.z) / normal.y;
+    };
+    Worst worst;
+    auto consider = [&](const Vec2& q, double y) {
+      const double off = std::abs(y - faceHeight(q));
+      // Heights of other storeys come by here too; the ground of this sheet is asked before anything is believed.
+      if (off <= std::max(worst.error, tuning::kHeightError / 2) || nearCorner(c, q) || nearStep(q)) return;
+      const double real = std::abs(heightAt(q) - faceHeight(q));
+      if (real > std::max(worst.error, tuning::kHeightError / 2)) worst = {real, q};
+    };
+    const double reach = in_.standing.agent().height + std::max({box.max.x - box.min.x, box.max.y - box.min.y}) * 2;
+    for (const std::uint32_t i : in_.standing.soup().grid().collect(box)) {
+      const ground::Triangle& s = in_.standing.soup().triangles()[i];
+      if (!in_.standing.walkable(s) || s.upright) continue;
+      for (std::size_t k = 0; k < 3; ++k) {
+        if (s.p[k].y < low - reach || s.p[k].y > high + reach) continue;
+        if (insideTriangle(c, s.q[k])) consider(s.q[k], s.p[k].y);
+        for (std::size_t e = 0; e < 3; ++e) {
+          const Vec2 a = plan(c[e]), b = plan(c[(e + 1) % 3]);
+          if (const auto at = crossingParameter(a, b, s.q[k], s.q[(k + 1) % 3]); at && *at > 0 && *at < 1) {
+            const Vec2 q = glm::mix(a, b, *at);
+            consider(q, s.heightAt(q));
+          }
+        }
+      }
+    }
+    return worst;
+  }
+
+  static bool insideTriangle(const std::array<Vec3, 3>& c, const Vec2& q) {
+    for (std::size_t e = 0; e < 3; ++e)
+      if (cross(plan(c[(e + 1) % 3]) - plan(c[e]), q - plan(c[e])) <= 0) return false;
+    return true;
+  }
+  static bool nearCorner(const std::array<Vec3, 3>& c, const Vec2& q) {
+    return std::ranges::any_of(c, [&](const Vec3& p) { return glm::distance(plan(p), q) < tuning::kLeastApart; });
+  }
+  bool nearStep(const Vec2& q) const {
+    return std::ranges::any_of(in_.steps, [&](const ground::StepLine& s) { return distanceToSegment(s.a, s.b, q) < 1.2 * tuning::kStepStrip; });
+  }
+
+  std::uint16_t areaAt(std::size_t t) {
+    const Vec2 q = centre(t);
+    const auto& v = plan_.triangles()[t].v;
+    const double y = (vertexHeight(v[0]) + vertexHeight(v[1]) + vertexHeight(v[2])) / 3;
+    const level::World& world = in_.standing.world();
+    for (auto volume = world.volumes.rbegin(); volume != world.volumes.rend(); ++volume) {
+      if (y < volume->bottom || y > volume->top || !contains(volume->outline, q)) continue;
+      for (std::size_t k = 0; k < world.kinds.size(); ++k)
+        if (world.kinds[k].name == volume->kind) return static_cast<std::uint16_t>(k);
+    }
+    return 0;
+  }
+
+  std::vector<SheetFace> faces() {
+    std::vector<std::array<std::uint32_t, 3>> triangles;
+    std::vector<std::uint16_t> area;
+    for (std::size_t t = 0; t < plan_.triangles().size(); ++t)
+      if (inside_[t]) triangles.push_back(plan_.triangles()[t].v), area.push_back(areaAt(t));
+    for (const auto& t : triangles)
+      for (const std::uint32_t v : t) vertexHeight(v);
+    heights_.resize(plan_.points().size(), 0);
+    for (double& y : heights_)
+      if (std::isnan(y)) y = 0;  // corners outside the border, used by no face
+    std::vector<std::uint16_t> faceArea;
+    const auto loops = mergeTriangles({plan_.points(), heights_, triangles, area, pinned_, tuning::kFlat}, faceArea);
+    std::vector<SheetFace> result;
+    for (std::size_t i = 0; i < loops.size(); ++i) {
+      SheetFace face{{}, {}, faceArea[i]};
+      for (const std::uint32_t v : loops[i]) face.corners.push_back(plan_.points()[v]), face.heights.push_back(heights_[v]);
+      if (loops[i].size() >= 3) result.push_back(std::move(face));
+    }
+    return result;
+  }
+
+  const SheetInput& in_;
+  std::int32_t sheet_;
+  Job& job_;
+  Triangulation plan_;
+  Box2 box_;
+  double low_ = std::numeric_limits<double>::infinity(), high_ = -std::numeric_limits<double>::infinity();
+  std::vector<LatticePoint> pinned_;
+  std::vector<char> inside_;
+  std::vector<double> heights_;
+  std::int32_t hint_ = 0;
+};
+
+}  // namespace
+
+std::vector<SheetFace> meshSheet(const SheetInput& input, std::int32_t sheet, Job& job) { return SheetMesher(input, sheet, job).run(); }
+
+}  // namespace dune::mesh

@@ -1,0 +1,28 @@
+#pragma once
+// One sheet of ground turned into convex faces.
+
+#include "core/mesh/cells.h"
+
+namespace dune::mesh {
+
+struct SheetFace {
+  std::vector<LatticePoint> corners;
+  std::vector<double> heights;
+  std::uint16_t area;
+};
+
+struct SheetInput {
+  const ground::Standing& standing;
+  const ground::Clearance& clearance;
+  const Cells& cells;
+  const std::vector<ground::StepLine>& steps;
+};
+
+/// Simplified border, area outlines and step lines as constraints; points where the ground needs them; merged convex faces.
+/// Empty when cancelled.
+std::vector<SheetFace> meshSheet(const SheetInput& input, std::int32_t sheet, Job& job);
+
+/// The border of a sheet: simplified closed chains, ground on the left. Corners next to another sheet are kept as they are.
+std::vector<std::vector<LatticePoint>> sheetBorder(const SheetInput& input, std::int32_t sheet, std::vector<LatticePoint>& pinned);
+
+}  // namespace dune::mesh
