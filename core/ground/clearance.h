@@ -13,7 +13,7 @@ class Clearance {
   Clearance(std::vector<Limit> limits, double agentHeight);
 
   struct Nearest {
-    double distance;      ///< plan distance, metres; 0 inside an obstacle
+    double distance;      ///< plan distance, metres
     std::uint32_t limit;  ///< index into limits()
     Vec2 at;              ///< the nearest point of it
   };

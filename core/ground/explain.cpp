@@ -95,7 +95,7 @@ class Explainer {
     const Vec2 here = plan(answer_.at);
     const Vec2 away = near.distance > 1e-6 ? (near.at - here) / near.distance : Vec2{1, 0};
     const Limit& limit = clearance_.limits()[near.limit];
-    const double edge = (limit.low + limit.high) / 2, d = near.distance, r = agent_.radius;
+    const double edge = limit.heightNear(near.at), d = near.distance, r = agent_.radius;
     std::vector<Surface> column;
     standing_.surfaces(near.at + away * 0.004, column);
     const Surface* next = nullptr;

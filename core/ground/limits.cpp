@@ -35,7 +35,7 @@ struct Found {
 
 constexpr double kLeastStep = 0.04;  // m: lower steps are within what faces may be off the ground
 
-enum Answer { nothingHere, groundEnds, groundGoesOn, joinedOverGap };
+enum Answer { nothingHere, endsOnLeft, endsOnRight, endsOnBoth, groundGoesOn, joinedOverGap };  // which side the ground is on that ends
 
 /// Finds the limits around one triangle of ground.
 class AroundTriangle {
@@ -93,31 +93,52 @@ class AroundTriangle {
   void obstacle(const Triangle& other, double from) {
     const std::vector<Vec3> part = between(other, from, agent_.height - tuning::kLimitSlack);
     if (part.size() < 3) return;
-    Limit limit{LimitKind::ceiling, {}, 0, 0, other.object, agent_.height};
-    for (const Vec3& p : part) {
-      limit.shape.push_back(plan(p));
-      limit.measured = std::min(limit.measured, p.y - ground_.heightAt(plan(p)));
-    }
-    if (limit.measured <= from + tuning::kSameHeight) limit.kind = LimitKind::wall;
-    limit.shape = convexHull(std::move(limit.shape));
-    dropThinCorners(limit.shape);
-    heights(limit);
-    if (besideStandableGround(limit.shape)) found_.limits.push_back(std::move(limit));
+    double lowest = agent_.height;
+    for (const Vec3& p : part) lowest = std::min(lowest, p.y - ground_.heightAt(plan(p)));
+    const LimitKind kind = lowest <= from + tuning::kSameHeight ? LimitKind::wall : LimitKind::ceiling;
+    eachSide(part, [&](const Vec2& a, const Vec2& b) { obstacleAlong(a, b, {kind, a, b, 0, 0, other.object, kind == LimitKind::ceiling ? lowest : 0}); });
   }
 
   void footLines(const Triangle& other) {
     const std::vector<Vec3> part = between(other, -tuning::kWeld, agent_.stepHeight);
     if (part.size() < 3) return;
+    eachSide(part, [&](const Vec2& a, const Vec2& b) { endsAlong(lift(a, ground_.heightAt(a)), lift(b, ground_.heightAt(b))); });
+  }
+
+  /// The sides, seen from above, of a convex piece of surface; one when it is upright.
+  template <class Visit>
+  static void eachSide(const std::vector<Vec3>& part, Visit&& visit) {
     Polygon shape;
     for (const Vec3& p : part) shape.push_back(plan(p));
     shape = convexHull(std::move(shape));
     dropThinCorners(shape);
-    const std::size_t sides = shape.size() == 2 ? 1 : shape.size();
     if (shape.size() < 2) return;
-    for (std::size_t i = 0; i < sides; ++i) {
-      const Vec2 &a = shape[i], &b = shape[(i + 1) % shape.size()];
-      endsAlong(lift(a, ground_.heightAt(a)), lift(b, ground_.heightAt(b)));
-    }
+    for (std::size_t i = 0, n = shape.size() == 2 ? 1 : shape.size(); i < n; ++i) visit(shape[i], shape[(i + 1) % shape.size()]);
+  }
+
+  /// A line limits on the sides on which this very ground can be stood on right beside it. Obstacles over ground that cannot be
+  /// stood on anyway (hidden plates under terrain, insides of buildings) limit nothing.
+  void obstacleAlong(const Vec2& a, const Vec2& b, const Limit& like) {
+    const double length = glm::distance(a, b);
+    if (length < tuning::kLeastEnd) return;
+    const Vec2 aside = leftOf(b - a) / length * tuning::kBeside;
+    const double own = slack(tuning::kBeside);
+    auto sides = [&](double t) {
+      const Vec2 q = glm::mix(a, b, t);
+      const double y = ground_.heightAt(q);
+      return (std::isnan(standing_.nearest(q + aside, y, own)) ? 0 : 1) + (std::isnan(standing_.nearest(q - aside, y, own)) ? 0 : 2);
+    };
+    const auto splits = splitParameters(soup_, a, b, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(ground_.heightAt(a), ground_.heightAt(b)));
+    for (const Piece& piece : answersAlong(splits, sides)) addSides(like, glm::mix(a, b, piece.from), glm::mix(a, b, piece.to), piece.answer & 1, piece.answer & 2);
+  }
+
+  void addSides(Limit limit, const Vec2& a, const Vec2& b, bool left, bool right) {
+    if (glm::distance(a, b) < tuning::kLeastEnd) return;
+    limit.a = a, limit.b = b;
+    limit.ya = ground_.heightAt(a), limit.yb = ground_.heightAt(b);
+    if (left) found_.limits.push_back(limit);
+    std::swap(limit.a, limit.b), std::swap(limit.ya, limit.yb);
+    if (right) found_.limits.push_back(limit);
   }
 
   /// Clipping leaves corners a hair apart; a shape that is thin within the weld is a segment.
@@ -137,31 +158,7 @@ class AroundTriangle {
     shape = std::move(apart);
   }
 
-  void heights(Limit& limit) const {
-    limit.low = std::numeric_limits<double>::infinity(), limit.high = -limit.low;
-    for (const Vec2& q : limit.shape) {
-      const double y = ground_.heightAt(q);
-      limit.low = std::min(limit.low, y), limit.high = std::max(limit.high, y);
-    }
-  }
-
   double slack(double beside) const { return beside * std::tan(std::min(radians(agent_.maxSlope), 1.5)) + tuning::kLimitSlack + tuning::kSameHeight; }
-
-  /// An obstacle over ground that cannot be stood on anyway (hidden plates under terrain, insides of buildings) limits nothing.
-  bool besideStandableGround(const Polygon& shape) {
-    if (shape.size() == 1) return true;
-    for (std::size_t i = 0; i < (shape.size() == 2 ? 1 : shape.size()); ++i) {
-      const Vec2 a = shape[i], b = shape[(i + 1) % shape.size()];
-      const Vec2 side = leftOf(b - a) / glm::distance(a, b) * tuning::kBeside;
-      const auto splits = splitParameters(soup_, a, b, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(ground_.heightAt(a), ground_.heightAt(b)));
-      for (std::size_t k = 0; k + 1 < splits.size(); ++k) {
-        const Vec2 q = glm::mix(a, b, (splits[k] + splits[k + 1]) / 2);
-        for (const double s : {-1.0, 1.0})
-          if (!std::isnan(standing_.nearest(q + side * s, ground_.heightAt(q), slack(tuning::kBeside)))) return true;
-      }
-    }
-    return false;
-  }
 
   /// Adds an end for every piece of the line on which ground stands on one side and does not go on on the other.
   void endsAlong(const Vec3& a, const Vec3& b) {
@@ -183,10 +180,8 @@ class AroundTriangle {
     }
     for (const Piece& piece : answersAlong(splits, ask)) {
       const Vec2 p0 = glm::mix(qa, qb, piece.from), p1 = glm::mix(qa, qb, piece.to);
-      if (piece.answer == groundEnds && (piece.to - piece.from) * length > tuning::kLeastEnd) {
-        Limit limit{LimitKind::end, {p0, p1}, 0, 0, ground_.object, 0};
-        heights(limit);
-        found_.limits.push_back(std::move(limit));
+      if (piece.answer == endsOnLeft || piece.answer == endsOnRight || piece.answer == endsOnBoth) {
+        addSides({LimitKind::end, p0, p1, 0, 0, ground_.object, 0}, p0, p1, piece.answer != endsOnRight, piece.answer != endsOnLeft);
       } else if (piece.answer == joinedOverGap) {
         bridge(p0, p1, left);
       } else if (piece.answer == groundGoesOn) {
@@ -211,10 +206,11 @@ class AroundTriangle {
     const double side = std::isnan(here) ? 1 : -1;  // the side on which this ground is missing
     const double from = std::isnan(here) ? there : here;
     if (!std::isnan(standing_.nearest(q + aside * side, from, step))) return groundGoesOn;
+    const Answer ends = side > 0 ? endsOnRight : endsOnLeft;
     const double join = standing_.world().joinDistance;
-    if (join <= tuning::kBeside) return groundEnds;
-    const double far = standing_.nearest(q + left * (side * join), from, agent_.stepHeight + slack(join));
-    return std::isnan(far) ? groundEnds : joinedOverGap;
+    if (join <= tuning::kBeside) return ends;
+    const double far = standing_.nearest(q + left * (side * join), from, step);
+    return std::isnan(far) ? ends : joinedOverGap;
   }
 
   /// Notes the step where this ground is the upper side of it.
@@ -223,7 +219,7 @@ class AroundTriangle {
     const double y = ground_.heightAt(middle), reach = agent_.stepHeight + slack(tuning::kBeside);
     const double here = standing_.nearest(middle + left * tuning::kBeside, y, reach), there = standing_.nearest(middle - left * tuning::kBeside, y, reach);
     if (std::abs(here - y) > kLeastStep / 2 || here - there < kLeastStep) return;
-    const auto [low, high] = std::minmax(ground_.heightAt(a), ground_.heightAt(b));
+    const auto [low, high] = std::minmax({ground_.heightAt(a), ground_.heightAt(b)});
     found_.steps.push_back({a, b, low, high});
   }
 
@@ -252,54 +248,56 @@ class AroundTriangle {
   Found& found_;
 };
 
-/// Segments that continue each other on level ground become one: a wall of a hundred triangles is one limit.
-void mergeSegments(std::vector<Limit>& limits) {
+/// Lines that continue each other on level ground become one: a wall of a hundred triangles is one limit.
+void mergeLines(std::vector<Limit>& limits) {
   constexpr double kAngle = 1e-5, kOffset = 1e-4, kHeight = 1e-3, kTouch = 1e-4;
   using Key = std::array<std::int64_t, 6>;
   std::map<Key, std::vector<std::size_t>> lines;
   for (std::size_t i = 0; i < limits.size(); ++i) {
-    Limit& l = limits[i];
-    if (l.shape.size() != 2 || l.high - l.low > kHeight) continue;
-    if (l.shape[1].x < l.shape[0].x || (l.shape[1].x == l.shape[0].x && l.shape[1].y < l.shape[0].y)) std::swap(l.shape[0], l.shape[1]);
-    const Vec2 d = glm::normalize(l.shape[1] - l.shape[0]);
-    lines[{std::llround(std::atan2(d.y, d.x) / kAngle), std::llround(cross(d, l.shape[0]) / kOffset), std::llround(l.low / kHeight),
-           static_cast<std::int64_t>(l.kind), static_cast<std::int64_t>(l.object), std::llround(l.kind == LimitKind::ceiling ? l.measured / kHeight : 0)}]
+    const Limit& l = limits[i];
+    if (l.kind == LimitKind::bounds || std::abs(l.yb - l.ya) > kHeight) continue;
+    const Vec2 d = glm::normalize(l.b - l.a);
+    lines[{std::llround(std::atan2(d.y, d.x) / kAngle), std::llround(cross(d, l.a) / kOffset), std::llround(l.ya / kHeight), static_cast<std::int64_t>(l.kind),
+           static_cast<std::int64_t>(l.object), std::llround(l.measured / kHeight)}]
         .push_back(i);
   }
   std::vector<char> gone(limits.size(), 0);
   for (auto& [key, members] : lines) {
-    const Vec2 origin = limits[members[0]].shape[0], d = glm::normalize(limits[members[0]].shape[1] - origin);
-    auto start = [&](std::size_t i) { return glm::dot(limits[i].shape[0] - origin, d); };
+    const Vec2 origin = limits[members[0]].a, d = glm::normalize(limits[members[0]].b - origin);
+    auto start = [&](std::size_t i) { return glm::dot(limits[i].a - origin, d); };
     std::sort(members.begin(), members.end(), [&](auto a, auto b) { return start(a) < start(b) || (start(a) == start(b) && a < b); });
     std::size_t into = members[0];
     for (std::size_t k = 1; k < members.size(); ++k) {
       Limit &first = limits[into], &next = limits[members[k]];
-      const double reach = glm::dot(first.shape[1] - origin, d);
+      const double reach = glm::dot(first.b - origin, d);
       if (start(members[k]) > reach + kTouch) {
         into = members[k];
         continue;
       }
-      if (glm::dot(next.shape[1] - origin, d) > reach) first.shape[1] = next.shape[1];
+      if (glm::dot(next.b - origin, d) > reach) first.b = next.b;
       gone[members[k]] = 1;
     }
   }
   std::size_t kept = 0;
   for (std::size_t i = 0; i < limits.size(); ++i)
-    if (!gone[i]) {
-      if (kept != i) limits[kept] = std::move(limits[i]);
-      ++kept;
-    }
-  limits.erase(limits.begin() + static_cast<std::ptrdiff_t>(kept), limits.end());
+    if (!gone[i]) limits[kept++] = limits[i];
+  limits.resize(kept);
 }
 
 void addBounds(const level::World& world, std::vector<Limit>& limits) {
   if (!world.bounds) return;
   const Box3& b = *world.bounds;
+  // Counter-clockwise, so that the inside is on the left.
   const Vec2 c[4] = {plan({b.min.x, 0, b.min.z}), plan({b.min.x, 0, b.max.z}), plan({b.max.x, 0, b.max.z}), plan({b.max.x, 0, b.min.z})};
-  for (std::size_t i = 0; i < 4; ++i) limits.push_back({LimitKind::bounds, {c[i], c[(i + 1) % 4]}, b.min.y, b.max.y, 0, 0});
+  for (std::size_t i = 0; i < 4; ++i) limits.push_back({LimitKind::bounds, c[i], c[(i + 1) % 4], 0, 0, 0, 0});
 }
 
 }  // namespace
+
+double Limit::heightNear(const Vec2& q) const {
+  const double length = glm::distance(a, b);
+  return length > 0 ? glm::mix(ya, yb, glm::distance(a, nearestOnSegment(a, b, q)) / length) : ya;
+}
 
 Result<Limits> findLimits(Soup& soup, const level::World& world, const level::Agent& agent, Job& job) {
   const Standing standing(soup, world, agent);
@@ -322,7 +320,7 @@ Result<Limits> findLimits(Soup& soup, const level::World& world, const level::Ag
   }
   if (bridged) soup.index();
   addBounds(world, result.limits);
-  mergeSegments(result.limits);
+  mergeLines(result.limits);
   return result;
 }
 

@@ -1,12 +1,14 @@
 #pragma once
-// The limits of the ground: every line or patch in plan that an agent's centre must keep its radius from.
+// The limits of the ground: every line in plan that an agent's centre must keep its radius from.
 //
 // Two families, both measured on the true triangles, never on samples:
-//  * obstacles: the part of a triangle that stands above ground it belongs over, higher than the step height and lower
-//    than the agent's height (for objects that are obstacles only: anything above the ground);
+//  * obstacles: where a triangle stands above ground that it lies over, higher than the step height and lower than the
+//    agent's height (for objects that are obstacles only: anything above the ground);
 //  * ends: where ground stops and no ground goes on within the step height: open edges, foot lines of steep faces, the
 //    border of the playable bounds.
-// A limit counts for ground at about its own height only, so storeys do not disturb each other.
+// A limit is one-sided: it counts for places on its left, where the ground is that it limits. What stands on the other side, the
+// treads of a stair beside the floor, say, is another ground with limits of its own. And it counts for ground at about its own
+// height only, so storeys do not disturb each other.
 
 #include "core/base/job.h"
 #include "core/ground/standing.h"
@@ -17,14 +19,21 @@ enum class LimitKind : std::uint8_t { wall, ceiling, end, bounds };
 
 struct Limit {
   LimitKind kind;
-  Polygon shape;         ///< plan: one point, a segment, or a convex counter-clockwise polygon
-  double low, high;      ///< height of the ground at the shape, metres
+  Vec2 a, b;             ///< plan; the ground that it limits is on the left of a → b
+  double ya, yb;         ///< height of that ground at a and b, metres; without meaning for the playable bounds
   std::uint32_t object;  ///< the object that limits; for ends the object of the ground that stops
   double measured;       ///< ceiling: headroom over the ground, metres; otherwise 0
 
-  /// Whether the limit counts for ground at height y, for an agent of this height.
-  bool countsAt(double y, double agentHeight) const { return y > low - agentHeight * kReach && y < high + agentHeight * kReach; }
-  static constexpr double kReach = 0.98;  // two storeys that can both be stood on are a whole agent height apart
+  /// Height of the limited ground at the point of the limit nearest to q.
+  double heightNear(const Vec2& q) const;
+  /// Whether the limit counts at plan position q for ground at height y, for an agent of this height.
+  bool countsAt(const Vec2& q, double y, double agentHeight) const {
+    return kind == LimitKind::bounds || std::abs(y - heightNear(q)) < agentHeight * kReach;
+  }
+  /// Whether q lies on the limited side.
+  bool facing(const Vec2& q) const { return cross(b - a, q - a) >= -kOnLine * glm::distance(a, b); }
+  static constexpr double kReach = 0.98;   // two storeys that can both be stood on are a whole agent height apart
+  static constexpr double kOnLine = 1e-6;  // metres
 };
 
 /// A line over which ground goes on a step higher or lower.

@@ -59,7 +59,7 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
     for (const ground::Surface& s : column) {
       bool blocked = false;
       for (const std::uint32_t i : grid.at(q)) {
-        if (!grown[i].box.contains(q) || !clearance.limits()[i].countsAt(s.y, height)) continue;
+        if (!grown[i].box.contains(q) || !clearance.limits()[i].countsAt(q, s.y, height)) continue;
         blocked = nearestOnConvex(grown[i].border, q) == q;
         if (blocked) break;
       }
@@ -100,21 +100,39 @@ void Cells::gatherSheets() {
   for (std::size_t i = 0; i < storeys_.size(); ++i)
     for (std::int32_t& k : storeys_[i].across)
       if (k >= 0 && std::ranges::count(storeys_[static_cast<std::size_t>(k)].across, static_cast<std::int32_t>(i)) == 0) k = -1;
-  std::vector<std::int32_t> taken(plan_.triangles().size(), -1);  // the last sheet that took a cell
+  // A sheet has one height at each corner of the plan: cells of another storey may not even touch it there.
+  const double meets = std::max(0.02, standing_->agent().stepHeight);
+  struct Taken {
+    std::int32_t sheet = -1;
+    double y = 0;
+  };
+  std::vector<std::int32_t> takenCell(plan_.triangles().size(), -1);
+  std::vector<Taken> takenCorner(plan_.points().size());
+  auto fits = [&](const Storey& s, std::int32_t sheet) {
+    if (takenCell[static_cast<std::size_t>(s.cell)] == sheet) return false;
+    std::array<double, 3> y;
+    for (int i = 0; i < 3; ++i) {
+      y[static_cast<std::size_t>(i)] = ground::follow(*standing_, centre(s.cell), s.ground, toPlan(plan_.corner(s.cell, i))).y;
+      const Taken& t = takenCorner[plan_.triangles()[static_cast<std::size_t>(s.cell)].v[static_cast<std::size_t>(i)]];
+      if (t.sheet == sheet && std::abs(t.y - y[static_cast<std::size_t>(i)]) > meets) return false;
+    }
+    for (std::size_t i = 0; i < 3; ++i) takenCorner[plan_.triangles()[static_cast<std::size_t>(s.cell)].v[i]] = {sheet, y[i]};
+    takenCell[static_cast<std::size_t>(s.cell)] = sheet;
+    return true;
+  };
   std::vector<std::size_t> queue;
   for (std::size_t first = 0; first < storeys_.size(); ++first) {
     if (storeys_[first].sheet >= 0) continue;
     const std::int32_t sheet = sheetCount_++;
     queue.assign(1, first);
     storeys_[first].sheet = sheet;
-    taken[static_cast<std::size_t>(storeys_[first].cell)] = sheet;
+    fits(storeys_[first], sheet);
     for (std::size_t head = 0; head < queue.size(); ++head)
       for (const std::int32_t k : storeys_[queue[head]].across) {
-        if (k < 0 || storeys_[static_cast<std::size_t>(k)].sheet >= 0) continue;
-        std::int32_t& cell = taken[static_cast<std::size_t>(storeys_[static_cast<std::size_t>(k)].cell)];
-        if (cell == sheet) continue;
-        cell = sheet;
-        storeys_[static_cast<std::size_t>(k)].sheet = sheet;
+        if (k < 0) continue;
+        Storey& next = storeys_[static_cast<std::size_t>(k)];
+        if (next.sheet >= 0 || !fits(next, sheet)) continue;
+        next.sheet = sheet;
         queue.push_back(static_cast<std::size_t>(k));
       }
   }

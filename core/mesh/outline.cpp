@@ -20,9 +20,10 @@ double turned(double angle) {
   return t < 0 ? t + 2 * kPi : t;
 }
 
-double outwardAngle(const Vec2& a, const Vec2& b) {
-  const Vec2 d = b - a;
-  return turned(std::atan2(-d.x, d.y));
+/// The direction square to a limit, to its own side.
+double sideAngle(const Limit& l) {
+  const Vec2 n = leftOf(l.b - l.a);
+  return turned(std::atan2(n.y, n.x));
 }
 
 /// The directions in which round corners have tangents. Shapes that meet in a point get the same tangents there, so that
@@ -30,12 +31,11 @@ double outwardAngle(const Vec2& a, const Vec2& b) {
 class Tangents {
  public:
   Tangents(const std::vector<Limit>& limits, double radius, double arcError) : most_(2 * std::acos(radius / (radius + arcError))) {
-    for (const Limit& l : limits)
-      for (std::size_t i = 0, n = l.shape.size(); n > 1 && i < n; ++i) {
-        const double angle = outwardAngle(l.shape[i], l.shape[(i + 1) % n]);
-        at_[key(l.shape[i])].push_back(angle);
-        at_[key(l.shape[(i + 1) % n])].push_back(angle);
-      }
+    for (const Limit& l : limits) {
+      const double side = sideAngle(l);
+      for (const double angle : {side, turned(side + kPi / 2)}) at_[key(l.a)].push_back(angle);
+      for (const double angle : {side, turned(side - kPi / 2)}) at_[key(l.b)].push_back(angle);
+    }
     for (auto& [point, angles] : at_) fill(angles);
   }
 
@@ -76,27 +76,28 @@ class Tangents {
 
 Grown grow(const Limit& limit, const Tangents& tangents, double radius) {
   Grown grown;
-  const std::size_t n = limit.shape.size();
-  for (std::size_t i = 0; i < n; ++i) {
-    const Vec2 &before = limit.shape[(i + n - 1) % n], &corner = limit.shape[i], &next = limit.shape[(i + 1) % n];
-    const auto angles = tangents.between(corner, outwardAngle(before, corner), outwardAngle(corner, next));
+  const double side = sideAngle(limit);
+  auto corner = [&](const Vec2& at, double from, double to) {
+    const auto angles = tangents.between(at, from, to);
     for (std::size_t k = 0; k + 1 < angles.size(); ++k) {
       const double half = (angles[k + 1] - angles[k]) / 2, middle = angles[k] + half;
-      grown.border.push_back(corner + Vec2(std::cos(middle), std::sin(middle)) * (radius / std::cos(half)));
+      grown.border.push_back(at + Vec2(std::cos(middle), std::sin(middle)) * (radius / std::cos(half)));
     }
-  }
+  };
+  // From the end of the limit round to its begin, and back along its line.
+  const Vec2 along = (limit.b - limit.a) / glm::distance(limit.a, limit.b) * radius;
+  grown.border.push_back(limit.b + along);
+  corner(limit.b, turned(side - kPi / 2), side);
+  corner(limit.a, side, turned(side + kPi / 2));
+  grown.border.push_back(limit.a - along);
   for (const Vec2& p : grown.border) grown.box.add(p);
   return grown;
 }
 
-bool sameStorey(const Limit& a, const Limit& b, double agentHeight) {
-  return a.low < b.high + agentHeight * Limit::kReach && b.low < a.high + agentHeight * Limit::kReach;
-}
-
-/// A limit may only hide another's outline where it counts for all ground that the other one counts for; heights
-/// within a small part of the agent's height are taken as the same ground.
-bool hides(const Limit& hider, const Limit& hidden, double agentHeight) {
-  return sameStorey(hider, hidden, agentHeight) && hider.low <= hidden.low + agentHeight / 2 && hider.high >= hidden.high - agentHeight / 2;
+/// A limit hides another's outline at p only where both are about the same ground.
+bool sameGround(const Limit& a, const Limit& b, const Vec2& p, double agentHeight) {
+  if (a.kind == ground::LimitKind::bounds || b.kind == ground::LimitKind::bounds) return true;
+  return std::abs(a.heightNear(p) - b.heightNear(p)) < agentHeight / 2;
 }
 
 }  // namespace
@@ -117,15 +118,16 @@ Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits
   std::vector<std::vector<OutlinePiece>> pieces(grown.size());
   const bool whole = parallelFor(job, grown.size(), [&](std::size_t i) {
     const std::vector<std::uint32_t> near = grid.collect(grown[i].box);
-    for (std::size_t e = 0, n = grown[i].border.size(); e < n; ++e) {
+    for (std::size_t e = 0, n = grown[i].border.size(); e + 1 < n; ++e) {
       const Vec2 &a = grown[i].border[e], &b = grown[i].border[(e + 1) % n];
       Box2 box;
       box.add(a), box.add(b);
       std::vector<Interval> covered;
       for (const std::uint32_t j : near) {
-        if (j == i || !grown[j].box.overlaps(box) || !hides(limits[j], limits[i], agentHeight)) continue;
+        if (j == i || !grown[j].box.overlaps(box) ) continue;
         // Of two borders on one line the first keeps it.
-        if (auto inside = clipToConvex(a, b, grown[j].border, tuning::kTie, j < i)) covered.push_back(*inside);
+        const auto inside = clipToConvex(a, b, grown[j].border, tuning::kTie, j < i);
+        if (inside && sameGround(limits[i], limits[j], glm::mix(a, b, (inside->from + inside->to) / 2), agentHeight)) covered.push_back(*inside);
       }
       const double length = glm::distance(a, b);
       if (length == 0) continue;

@@ -1,8 +1,8 @@
 #pragma once
 // The line at the agent's radius from the limits, as separate pieces.
 //
-// Every limit, a convex shape, is grown by the radius: its sides at exactly the radius, round corners as tangents, so that the
-// polygon is never nearer than the radius and nowhere farther than kArcError. The outline is what of their borders lies
+// Every limit is grown by the radius on its side: a convex shape with one side at exactly the radius and round corners as tangents,
+// so that it is never nearer than the radius and nowhere farther than kArcError. The outline is what of their borders lies
 // inside no other one of about the same height. Each piece is exact; that they meet is left to the triangulation.
 
 #include "core/ground/clearance.h"
@@ -10,7 +10,7 @@
 namespace dune::mesh {
 
 struct Grown {
-  Polygon border;  ///< convex, counter-clockwise
+  Polygon border;  ///< convex, counter-clockwise; its last side lies on the limit's own line and is no outline
   Box2 box;
 };
 

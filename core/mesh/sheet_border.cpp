@@ -106,23 +106,20 @@ class Simplifier {
     box.add(a), box.add(b);
     for (const std::uint32_t i : clearance_.grid().collect(box.grown(agent_.radius))) {
       const ground::Limit& limit = clearance_.limits()[i];
-      if (!limit.countsAt(low, agent_.height) && !limit.countsAt(high, agent_.height)) continue;
-      if (nearerThan(limit.shape, a, b, least)) return false;
+      if (!limit.countsAt(a, low, agent_.height) && !limit.countsAt(b, high, agent_.height)) continue;
+      if (nearerThan(limit, a, b, least)) return false;
     }
     return true;
   }
 
-  /// Whether segment ab comes nearer to a convex shape than `least`.
-  static bool nearerThan(const Polygon& shape, const Vec2& a, const Vec2& b, double least) {
+  /// Whether segment ab comes nearer to a limit than `least`, on the side that the limit counts for.
+  static bool nearerThan(const ground::Limit& limit, const Vec2& a, const Vec2& b, double least) {
+    if (!limit.facing(a) && !limit.facing(b)) return false;
+    if (std::min(distanceToSegment(a, b, limit.a), distanceToSegment(a, b, limit.b)) < least) return true;
     for (const Vec2& q : {a, b})
-      if (glm::distance(nearestOnConvex(shape, q), q) < least) return true;
-    for (std::size_t i = 0; i < shape.size(); ++i) {
-      if (distanceToSegment(a, b, shape[i]) < least) return true;
-      if (shape.size() < 2) continue;
-      const auto t = crossingParameter(a, b, shape[i], shape[(i + 1) % shape.size()]);
-      if (t && *t >= 0 && *t <= 1) return true;
-    }
-    return false;
+      if (limit.facing(q) && distanceToSegment(limit.a, limit.b, q) < least) return true;
+    const auto t = crossingParameter(a, b, limit.a, limit.b);
+    return t && *t >= 0 && *t <= 1;
   }
 
   const ground::Clearance& clearance_;

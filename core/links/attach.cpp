@@ -1,0 +1,69 @@
+#include "core/links/attach.h"
+
+#include <algorithm>
+#include <cstdio>
+
+namespace dune::links {
+
+namespace {
+
+constexpr double kReachBeyondRadius = 0.3;  // metres: a click beside a ledge should still find the ground a body can stand on
+constexpr double kJumpRise = 0.25;          // height of a jump's arc against its length
+constexpr int kFlightPoints = 17;
+
+std::string sentence(const char* end, double reach, const mesh::Place& near, const Vec3& at) {
+  char text[160];
+  if (near.valid()) std::snprintf(text, sizeof text, "its %s is %.2f m from the nearest ground against %.2f m", end, glm::distance(near.position, at), reach);
+  else std::snprintf(text, sizeof text, "its %s is nowhere near ground", end);
+  return text;
+}
+
+}  // namespace
+
+Attached attach(const mesh::NavMesh& mesh, const mesh::Locator& locator, const std::vector<HandLink>& drawn) {
+  Attached result;
+  const double reach = mesh.agent.radius + kReachBeyondRadius;
+  for (const HandLink& link : drawn) {
+    const mesh::Place from = locator.nearest(link.from, reach), to = locator.nearest(link.to, reach);
+    if (!from.valid()) result.broken.push_back({link.id, sentence("foot", reach, locator.nearest(link.from, 20), link.from), link.from});
+    else if (!to.valid()) result.broken.push_back({link.id, sentence("landing", reach, locator.nearest(link.to, 20), link.to), link.to});
+    else if (glm::distance(from.position, to.position) < 0.01) result.broken.push_back({link.id, "both its ends are one place", link.from});
+    else
+      result.links.push_back({link.id, link.kind, from.position, to.position, from.face, to.face, link.oneWay, link.cost, static_cast<int>(mesh.area[mesh::index(from.face)]), mesh.agent.radius});
+  }
+  return result;
+}
+
+const char* kindName(mesh::LinkKind kind) {
+  constexpr const char* kNames[] = {"jump", "drop", "climb"};
+  return kNames[static_cast<std::size_t>(kind)];
+}
+
+std::optional<mesh::LinkKind> kindNamed(const std::string& name) {
+  for (const auto kind : {mesh::LinkKind::jump, mesh::LinkKind::drop, mesh::LinkKind::climb})
+    if (name == kindName(kind)) return kind;
+  return std::nullopt;
+}
+
+std::vector<Vec3> flight(mesh::LinkKind kind, const Vec3& from, const Vec3& to) {
+  if (kind == mesh::LinkKind::climb) {
+    // Up or down along the wall at the upper end, then on to it.
+    const Vec3& low = from.y < to.y ? from : to;
+    const Vec3& high = from.y < to.y ? to : from;
+    const Vec3 bend{low.x, high.y, low.z};
+    return {from, bend, to};
+  }
+  std::vector<Vec3> points;
+  const double rise = std::max(0.15, kJumpRise * glm::distance(plan(from), plan(to))) * (kind == mesh::LinkKind::drop ? 0.4 : 1);
+  for (int i = 0; i < kFlightPoints; ++i) {
+    const double t = static_cast<double>(i) / (kFlightPoints - 1);
+    Vec3 p = glm::mix(from, to, t);
+    // For a drop the fall comes late, as it does for a body that steps off a ledge.
+    if (kind == mesh::LinkKind::drop) p.y = from.y + (to.y - from.y) * t * t;
+    p.y += 4 * rise * t * (1 - t);
+    points.push_back(p);
+  }
+  return points;
+}
+
+}  // namespace dune::links

@@ -1,0 +1,39 @@
+#pragma once
+// Links drawn by hand, tied to the faces of a mesh. A drawn link knows only where its ends are; after every build it is tied anew.
+
+#include "core/mesh/locator.h"
+
+namespace dune::links {
+
+/// A link as a person drew it.
+struct HandLink {
+  int id = 0;
+  mesh::LinkKind kind = mesh::LinkKind::jump;
+  Vec3 from{}, to{};
+  bool oneWay = false;
+  double cost = 0;  ///< added when taken, in metres of plain ground
+  bool operator==(const HandLink&) const = default;
+};
+
+/// A link that cannot be used, and why in one sentence.
+struct Broken {
+  int id;
+  std::string why;
+  Vec3 at;
+};
+
+struct Attached {
+  std::vector<mesh::Link> links;
+  std::vector<Broken> broken;
+};
+
+/// Ties each link to the nearest ground within the agent's radius + 0.3 m of both ends; the tied ends lie on the mesh.
+Attached attach(const mesh::NavMesh& mesh, const mesh::Locator& locator, const std::vector<HandLink>& drawn);
+
+const char* kindName(mesh::LinkKind kind);
+/// The kind with that name, or nothing.
+std::optional<mesh::LinkKind> kindNamed(const std::string& name);
+/// Points of the flight from one end to the other: an arc for jumps and drops, straight for climbs. At least two points.
+std::vector<Vec3> flight(mesh::LinkKind kind, const Vec3& from, const Vec3& to);
+
+}  // namespace dune::links

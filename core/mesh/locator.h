@@ -1,0 +1,25 @@
+#pragma once
+// Finds faces by place. Built once a mesh, then only read, from any thread.
+
+#include "core/base/plan_grid.h"
+#include "core/mesh/navmesh.h"
+
+namespace dune::mesh {
+
+class Locator {
+ public:
+  Locator() = default;
+  /// Keeps a reference: the mesh must outlive it. O(faces).
+  explicit Locator(const NavMesh& mesh);
+
+  /// The place on the mesh straight above or below p nearest in height, no farther than `reach` metres; invalid when none.
+  Place under(const Vec3& p, double reach) const;
+  /// The place on the mesh nearest to p in space, no farther than `within` metres; invalid when none.
+  Place nearest(const Vec3& p, double within) const;
+
+ private:
+  const NavMesh* mesh_ = nullptr;
+  PlanGrid grid_;
+};
+
+}  // namespace dune::mesh

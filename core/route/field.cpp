@@ -1,0 +1,66 @@
+#include "core/route/field.h"
+
+#include <algorithm>
+
+namespace dune::route {
+
+namespace {
+
+using mesh::FaceId;
+using mesh::kNoFace;
+
+constexpr std::uint32_t kMostPoints = 65;  // on one edge; very long edges get coarser, and the stated bound says so
+
+}  // namespace
+
+Field::Field(const mesh::NavMesh& mesh) : mesh_(mesh), locator_(mesh), bends_(mesh.vertices.size(), 0) {
+  firstPoint_.reserve(mesh.corners.size() + 1);
+  firstPoint_.push_back(0);
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    const auto across = mesh.acrossOf(FaceId{f});
+    const auto corners = mesh.cornersOf(FaceId{f});
+    for (std::size_t i = 0; i < across.size(); ++i) {
+      const std::uint32_t a = corners[i], b = corners[(i + 1) % corners.size()];
+      const bool border = across[i] == kNoFace, meets = !border && mesh.area[f] != mesh.area[index(across[i])];
+      if (border || meets) bends_[a] = bends_[b] = 1;
+      const double length = glm::distance(mesh.vertices[a], mesh.vertices[b]);
+      const auto points = meets ? std::min(kMostPoints, static_cast<std::uint32_t>(length / kPointSpacing) + 2) : 0u;
+      firstPoint_.push_back(firstPoint_.back() + points);
+    }
+  }
+  linkStart_.assign(mesh.faceCount() + 1, 0);
+  auto eachEnd = [&](auto&& visit) {
+    for (std::uint32_t i = 0; i < mesh.links.size(); ++i) {
+      visit(mesh.links[i].fromFace, LinkEnd{i, true});
+      if (!mesh.links[i].oneWay) visit(mesh.links[i].toFace, LinkEnd{i, false});
+    }
+  };
+  eachEnd([&](FaceId f, LinkEnd) { ++linkStart_[index(f) + 1]; });
+  for (std::size_t i = 1; i < linkStart_.size(); ++i) linkStart_[i] += linkStart_[i - 1];
+  links_.resize(linkStart_.back());
+  std::vector<std::uint32_t> next(linkStart_.begin(), linkStart_.end() - 1);
+  eachEnd([&](FaceId f, LinkEnd end) { links_[next[index(f)]++] = end; });
+  for (const level::AreaKind& kind : mesh.areas)
+    if (!kind.forbidden) leastCost_ = std::min(leastCost_, kind.cost);
+}
+
+std::vector<char> Field::reachable(FaceId from) const {
+  std::vector<char> seen(mesh_.faceCount(), 0);
+  if (from == kNoFace || !passable(from)) return seen;
+  std::vector<FaceId> stack{from};
+  seen[index(from)] = 1;
+  auto visit = [&](FaceId g) {
+    if (g == kNoFace || seen[index(g)] || !passable(g)) return;
+    seen[index(g)] = 1;
+    stack.push_back(g);
+  };
+  while (!stack.empty()) {
+    const FaceId f = stack.back();
+    stack.pop_back();
+    for (const FaceId g : mesh_.acrossOf(f)) visit(g);
+    for (const LinkEnd end : linksFrom(f)) visit(end.forward ? mesh_.links[end.link].toFace : mesh_.links[end.link].fromFace);
+  }
+  return seen;
+}
+
+}  // namespace dune::route

@@ -1,0 +1,216 @@
+#include "core/route/path.h"
+
+#include <algorithm>
+#include <cstdio>
+#include <limits>
+
+namespace dune::route {
+
+namespace {
+
+using mesh::FaceId;
+using mesh::kNoFace;
+using mesh::Place;
+
+constexpr double kFold = 1e-3;         // m: a crossing this near to the straight line between its neighbours is left out
+constexpr double kWidthEvery = 0.5;    // m between the places at which the free width is measured
+constexpr double kWidest = 50;         // m: how far to the sides one looks
+constexpr int kMostSteps = 10000;      // faces along one line of sight
+
+/// Turns the way of a search into an answer.
+class Teller {
+ public:
+  Teller(const Field& field, PathAnswer& answer) : mesh_(field.mesh()), answer_(answer) {}
+
+  void tell(const std::vector<WayPoint>& way) {
+    shares_.assign(mesh_.areas.size(), {0, 0, 0});
+    for (std::size_t i = 0; i < way.size(); ++i) {
+      const bool linkEnd = way[i].link >= 0 || (i > 0 && way[i - 1].link >= 0);
+      if (i > 0) account(way[i - 1], way[i]);
+      addFace(way[i].face);
+      if (i > 0 && i + 1 < way.size() && !linkEnd && onLine(answer_.points.back(), way[i].at, way[i + 1].at)) continue;
+      answer_.points.push_back(way[i].at);
+      const auto here = static_cast<std::uint32_t>(answer_.points.size() - 1);
+      if (way[i].link >= 0) answer_.links.push_back({mesh_.links[static_cast<std::size_t>(way[i].link)].id, here, here + 1});
+    }
+    for (std::size_t i = 0; i + 1 < answer_.points.size(); ++i) answer_.length += glm::distance(answer_.points[i], answer_.points[i + 1]);
+    for (std::uint16_t a = 0; a < shares_.size(); ++a)
+      if (shares_[a].length > 0 || shares_[a].cost > 0) answer_.shares.push_back({a, shares_[a].length, shares_[a].cost}), answer_.cost += shares_[a].cost;
+    answer_.cost += answer_.linkCost;
+    sharpestTurn();
+  }
+
+  void widths(const std::vector<WayPoint>& way) {
+    answer_.narrowest = std::numeric_limits<double>::infinity();
+    for (std::size_t i = 0; i + 1 < way.size(); ++i) {
+      if (way[i].link >= 0) continue;
+      const Vec2 a = plan(way[i].at), b = plan(way[i + 1].at);
+      const double length = glm::distance(a, b);
+      if (length < 1e-6) continue;
+      const int parts = std::max(1, static_cast<int>(std::ceil(length / kWidthEvery)));
+      for (int k = 0; k < parts; ++k) {
+        const double t = (k + 0.5) / parts;
+        const Vec3 at = glm::mix(way[i].at, way[i + 1].at, t);
+        const double width = freeWidth(mesh_, {way[i].face, at}, (b - a) / length);
+        if (width < answer_.narrowest) answer_.narrowest = width, answer_.narrowestAt = at;
+      }
+    }
+  }
+
+ private:
+  static bool onLine(const Vec3& a, const Vec3& p, const Vec3& b) {
+    const Vec3 d = b - a;
+    const double length2 = glm::dot(d, d);
+    if (length2 == 0) return true;
+    const double t = std::clamp(glm::dot(p - a, d) / length2, 0.0, 1.0);
+    return glm::distance(a + d * t, p) < kFold;
+  }
+
+  void addFace(FaceId f) {
+    if (answer_.faces.empty() || answer_.faces.back() != f) answer_.faces.push_back(f);
+  }
+
+  void account(const WayPoint& a, const WayPoint& b) {
+    const double length = glm::distance(a.at, b.at);
+    const std::uint16_t area = mesh_.area[index(a.face)];
+    if (a.link >= 0) {
+      const mesh::Link& link = mesh_.links[static_cast<std::size_t>(a.link)];
+      answer_.linkCost += link.cost + length * mesh_.areas[static_cast<std::size_t>(link.area)].cost;
+    } else {
+      shares_[area].length += length;
+      shares_[area].cost += length * mesh_.areas[area].cost;
+    }
+    if (const std::uint16_t next = mesh_.area[index(b.face)]; next != area) shares_[next].cost += mesh_.areas[next].entryCost;
+  }
+
+  void sharpestTurn() {
+    for (std::size_t i = 1; i + 1 < answer_.points.size(); ++i) {
+      const Vec2 in = plan(answer_.points[i]) - plan(answer_.points[i - 1]), out = plan(answer_.points[i + 1]) - plan(answer_.points[i]);
+      if (glm::length(in) < 1e-6 || glm::length(out) < 1e-6) continue;
+      answer_.sharpestTurn = std::max(answer_.sharpestTurn, degrees(std::abs(std::atan2(cross(in, out), glm::dot(in, out)))));
+    }
+  }
+
+  const mesh::NavMesh& mesh_;
+  PathAnswer& answer_;
+  std::vector<AreaShare> shares_;
+};
+
+std::string movedNote(const char* which, const PathEnd& end) {
+  if (end.moved() < 0.02) return {};
+  char text[100];
+  std::snprintf(text, sizeof text, "The %s was moved %.2f m to the nearest ground. ", which, end.moved());
+  return text;
+}
+
+/// The place on the reachable ground nearest to p.
+Place nearestReachable(const Field& field, const std::vector<char>& reachable, const Vec3& p) {
+  Place best;
+  double least = std::numeric_limits<double>::infinity();
+  for (std::uint32_t f = 0; f < reachable.size(); ++f) {
+    if (!reachable[f]) continue;
+    const Vec3 at = mesh::nearestOnFace(field.mesh(), FaceId{f}, p);
+    if (const double d = glm::distance(at, p); d < least) best = {FaceId{f}, at}, least = d;
+  }
+  return best;
+}
+
+std::string whyUnreachable(const Field& field, const Place& start, const Place& goal, double reach) {
+  char text[200];
+  if (!goal.valid()) std::snprintf(text, sizeof text, "Partial: there is no ground within %.1f m of the goal.", reach);
+  else if (!field.passable(goal.face)) std::snprintf(text, sizeof text, "Partial: the goal is on forbidden ground (%s).", field.mesh().kindOf(goal.face).name.c_str());
+  else if (field.mesh().island[index(goal.face)] != field.mesh().island[index(start.face)])
+    std::snprintf(text, sizeof text, "Partial: the goal is on another island, and no link leads there.");
+  else std::snprintf(text, sizeof text, "Partial: forbidden ground lies all across the way to the goal.");
+  return text;
+}
+
+}  // namespace
+
+Vec3 sightEnd(const mesh::NavMesh& mesh, const Place& from, const Vec2& to, bool* reached) {
+  FaceId face = from.face, before = kNoFace;
+  const Vec2 origin = plan(from.position), d = to - origin;
+  double now = 0;
+  *reached = false;
+  for (int step = 0; step < kMostSteps; ++step) {
+    double least = 1;
+    FaceId next = kNoFace;
+    bool leaves = false;
+    for (std::size_t i = 0, n = mesh.cornerCount(face); i < n; ++i) {
+      const Vec2 a = plan(mesh.cornerAt(face, i)), edge = plan(mesh.cornerAt(face, (i + 1) % n)) - a;
+      const double outward = -cross(edge, d);  // above zero when the line leaves through this edge
+      if (outward <= 0) continue;
+      const double t = cross(edge, origin - a) / outward;
+      if (t < least && (mesh.acrossOf(face)[i] != before || before == kNoFace)) least = t, next = mesh.acrossOf(face)[i], leaves = true;
+    }
+    if (!leaves) {
+      *reached = true;
+      return lift(to, mesh::heightOn(mesh, face, to));
+    }
+    now = std::max(now, least);
+    if (next == kNoFace) {
+      const Vec2 end = origin + d * now;
+      return lift(end, mesh::heightOn(mesh, face, end));
+    }
+    before = face;
+    face = next;
+  }
+  return from.position;
+}
+
+double freeWidth(const mesh::NavMesh& mesh, const Place& at, const Vec2& direction) {
+  bool reached;
+  const Vec2 q = plan(at.position), left = leftOf(direction) * kWidest;
+  const double a = glm::distance(q, plan(sightEnd(mesh, at, q + left, &reached))), b = glm::distance(q, plan(sightEnd(mesh, at, q - left, &reached)));
+  return a + b + 2 * mesh.agent.radius;
+}
+
+PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const Vec3& to, const PathOptions& options) {
+  PathAnswer answer;
+  answer.start = {from, from}, answer.goal = {to, to};
+  answer.straight = glm::distance(from, to);
+  const Place start = field.locator().nearest(from, options.reach);
+  Place goal = field.locator().nearest(to, options.reach);
+  if (!start.valid()) {
+    char text[120];
+    std::snprintf(text, sizeof text, "No path: there is no ground within %.1f m of the start.", options.reach);
+    answer.note = text;
+    return answer;
+  }
+  answer.start.used = start.position;
+  if (!field.passable(start.face)) {
+    answer.note = "No path: the start is on forbidden ground (" + field.mesh().kindOf(start.face).name + ").";
+    return answer;
+  }
+  answer.note = movedNote("start", answer.start);
+  std::vector<WayPoint> way;
+  if (goal.valid()) way = search.find(start, goal);
+  answer.status = PathStatus::complete;
+  if (way.empty()) {
+    answer.status = PathStatus::partial;
+    answer.note += whyUnreachable(field, start, goal, options.reach);
+    goal = nearestReachable(field, field.reachable(start.face), to);
+    way = search.find(start, goal);
+    answer.goal.used = goal.position;
+  } else {
+    answer.goal.used = goal.position;
+    answer.note += movedNote("goal", answer.goal);
+  }
+  while (!answer.note.empty() && answer.note.back() == ' ') answer.note.pop_back();
+  Teller teller(field, answer);
+  teller.tell(way);
+  if (options.widths) teller.widths(way);
+  if (options.bound) {
+    const double least = search.lowerBound(start, goal);
+    answer.optimalityBound = least > 1e-9 ? std::max(1.0, answer.cost / least) : 1.0;
+    if (answer.optimalityBound < 1 + 1e-9) answer.optimalityBound = 1;
+  }
+  return answer;
+}
+
+const char* statusName(PathStatus status) {
+  constexpr const char* kNames[] = {"complete", "partial", "none"};
+  return kNames[static_cast<std::size_t>(status)];
+}
+
+}  // namespace dune::route

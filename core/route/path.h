@@ -1,0 +1,60 @@
+#pragma once
+// Path queries as people ask them: from here to there, wherever exactly "here" is, with what the answer costs and why.
+
+#include "core/route/search.h"
+
+namespace dune::route {
+
+enum class PathStatus : std::uint8_t { complete, partial, none };
+
+struct PathEnd {
+  Vec3 asked{}, used{};
+  double moved() const { return glm::distance(asked, used); }
+};
+
+struct LinkUse {
+  int id;
+  std::uint32_t enter, leave;  ///< index into points
+};
+
+/// What one kind of ground adds to a path.
+struct AreaShare {
+  std::uint16_t area;
+  double length, cost;
+};
+
+struct PathAnswer {
+  PathStatus status = PathStatus::none;
+  std::vector<Vec3> points;           ///< from start.used to the last place reached
+  std::vector<mesh::FaceId> faces;    ///< crossed, in order
+  std::vector<LinkUse> links;
+  PathEnd start, goal;
+  double length = 0;                  ///< along the points, metres
+  double cost = 0;                    ///< with area, entry and link costs
+  double optimalityBound = 1;         ///< the cost is at most this times the best possible
+  double straight = 0;                ///< start to goal through the air, metres
+  double narrowest = 0;               ///< least free width along the way, metres; infinite on links only
+  Vec3 narrowestAt{};
+  double sharpestTurn = 0;            ///< degrees
+  std::vector<AreaShare> shares;      ///< by area, only those used
+  double linkCost = 0;                ///< cost of the links, their flights included
+  std::string note;                   ///< what was moved, or why the goal is not reached; may be empty
+};
+
+struct PathOptions {
+  double reach = 2;      ///< how far from ground start and goal may be, metres
+  bool bound = true;     ///< work out optimalityBound (a second search where areas differ)
+  bool widths = true;    ///< work out narrowest
+};
+
+/// The cheapest path. Never fails: a missing start gives status none, an unreachable goal the way to the reachable place nearest it.
+PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const Vec3& to, const PathOptions& options = {});
+
+/// The end of the straight line from a place towards `to`, where it meets the border first; follows the ground.
+Vec3 sightEnd(const mesh::NavMesh& mesh, const mesh::Place& from, const Vec2& to, bool* reached);
+/// Free width across the direction of travel at a place on the mesh: ground to the left and to the right plus the radius twice, metres.
+double freeWidth(const mesh::NavMesh& mesh, const mesh::Place& at, const Vec2& direction);
+
+const char* statusName(PathStatus status);
+
+}  // namespace dune::route

@@ -1,0 +1,290 @@
+// Names: a node is a root (the last bend) and an interval of an edge that the root sees; expanding it goes on into the face
+// behind the edge. What the root sees of the face's other edges keeps the root; what is hidden behind an end of the interval
+// is reached by bending at that end, when the end is a corner at which a shortest path may bend at all.
+//
+// The lower bound: let s be the spacing of points on an edge between areas. Moving every crossing of the best path to the
+// nearest point changes each stretch inside one area of cost c by at most c (s1 + s2) / 2. So a search that takes that much
+// off each stretch, but never below zero, finds no more than the cost of the best path.
+
+#include "core/route/search.h"
+
+#include <algorithm>
+#include <limits>
+
+namespace dune::route {
+
+namespace {
+
+using mesh::FaceId;
+using mesh::kNoFace;
+using mesh::Place;
+
+constexpr double kSame = 1e-9;   // metres, in plan: coordinates are multiples of 1/1024 or crossings of such lines
+constexpr double kLeast = 1e-7;  // metres: shorter intervals see nothing
+
+bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame && std::abs(a.y - b.y) <= kSame; }
+
+}  // namespace
+
+std::vector<WayPoint> Search::find(const Place& start, const Place& goal) {
+  if (!run(start, goal, false)) return {};
+  return unwind(found_, start, goal);
+}
+
+double Search::lowerBound(const Place& start, const Place& goal) {
+  // With one kind of ground the search itself is exact in plan, and no way is shorter in space than in plan.
+  if (!run(start, goal, field_.allPoints() > 0)) {
+    if (nodes_.size() >= kMostNodes) return glm::distance(plan(start.position), plan(goal.position)) * field_.leastCost();
+    return std::numeric_limits<double>::infinity();
+  }
+  return nodes_[static_cast<std::size_t>(found_)].f;
+}
+
+bool Search::run(const Place& start, const Place& goal, bool lower) {
+  goal_ = goal, lower_ = lower, found_ = -1;
+  nodes_.clear(), heap_.clear();
+  ++generation_;
+  const auto& mesh = field_.mesh();
+  bestAtVertex_.resize(mesh.vertices.size());
+  bestAtPoint_.resize(field_.allPoints());
+  bestAtLink_.resize(mesh.links.size() * 2);
+  mostCost_ = 1;
+  for (const level::AreaKind& kind : mesh.areas)
+    if (!kind.forbidden) mostCost_ = std::max(mostCost_, kind.cost);
+  if (!start.valid() || !goal.valid() || !field_.passable(start.face) || !field_.passable(goal.face)) return false;
+  begin(plan(start.position), start.face, 0, -1, -1);
+  while (!heap_.empty()) {
+    if (lower_ && nodes_.size() >= kMostNodes) return false;
+    std::pop_heap(heap_.begin(), heap_.end(), std::greater<>());
+    const std::int32_t n = heap_.back().second;
+    heap_.pop_back();
+    if (nodes_[static_cast<std::size_t>(n)].last) {
+      found_ = n;
+      return true;
+    }
+    expand(n);
+  }
+  return false;
+}
+
+void Search::push(const Node& node) {
+  nodes_.push_back(node);
+  heap_.emplace_back(node.f, static_cast<std::int32_t>(nodes_.size() - 1));
+  std::push_heap(heap_.begin(), heap_.end(), std::greater<>());
+}
+
+void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent, std::int32_t link) {
+  push({root, root, root, g, lower_ ? g : g + ahead(root, root, root), 0, 0, parent, face, kStart, link, false});
+}
+
+/// At least this much is still to come: the straight way to the goal through the interval, at the least cost of any area.
+double Search::ahead(const Vec2& root, const Vec2& left, const Vec2& right) const {
+  Vec2 goal = plan(goal_.position);
+  const Vec2 edge = left - right;
+  const double length2 = glm::dot(edge, edge);
+  if (length2 > 0) {
+    const double sideGoal = cross(edge, goal - right), sideRoot = cross(edge, root - right);
+    if (sideGoal * sideRoot > 0) goal -= leftOf(edge) * (2 * sideGoal / length2);  // behind the edge: mirrored
+  }
+  double distance;
+  if (cross(left - root, goal - root) > 0 && !same(left, root)) distance = glm::distance(root, left) + glm::distance(left, goal);
+  else if (cross(right - root, goal - root) < 0 && !same(right, root)) distance = glm::distance(root, right) + glm::distance(right, goal);
+  else distance = glm::distance(root, goal);
+  return distance * field_.leastCost();
+}
+
+/// Cost from the root to a point of the node's face, through the interval; `bend` is where the way bends, the root when nowhere.
+double Search::costTo(const Node& node, const Vec2& p, Vec2* bend) const {
+  *bend = node.root;
+  if (node.edge != kStart) {
+    if (cross(node.left - node.root, p - node.root) > kSame && !same(node.left, node.root)) *bend = node.left;
+    else if (cross(node.right - node.root, p - node.root) < -kSame && !same(node.right, node.root)) *bend = node.right;
+  }
+  return (glm::distance(node.root, *bend) + glm::distance(*bend, p)) * perMetre(node.face);
+}
+
+/// Whether a way to a bend is worth following. `again`: also when it is only as good as the best so far, because it may see
+/// other parts of the ground; a fresh start sees all, and is made once.
+bool Search::better(std::vector<Best>& best, std::size_t key, double g, double chain, bool again) {
+  Best& b = best[key];
+  const double base = g - chain;
+  if (b.generation != generation_) {
+    b = {generation_, g, base};
+    return true;
+  }
+  // With stretches shortened, a dearer way to a bend may still end cheaper, when it began cheaper at its last bend between
+  // areas, by no more than what can be taken off one stretch.
+  const double margin = lower_ && base < b.base - kSame ? mostCost_ * Field::kPointSpacing : 0;
+  if (g > b.g + margin + (again ? kSame : -kSame)) return false;
+  if (g < b.g) b.g = g, b.base = base;
+  return true;
+}
+
+void Search::expand(std::int32_t n) {
+  const Node node = nodes_[static_cast<std::size_t>(n)];
+  const auto& mesh = field_.mesh();
+  reachPoints(n);
+  const std::size_t count = mesh.cornerCount(node.face);
+  if (node.edge == kStart) {
+    for (std::size_t e = 0; e < count; ++e) leave(n, e, node.root, node.g, plan(mesh.cornerAt(node.face, e)), plan(mesh.cornerAt(node.face, (e + 1) % count)));
+    return;
+  }
+  const double cost = perMetre(node.face);
+  const std::uint32_t leftVertex = mesh.cornersOf(node.face)[node.edge], rightVertex = mesh.cornersOf(node.face)[(node.edge + 1) % count];
+  const bool bendLeft = same(plan(mesh.vertices[leftVertex]), node.left) && field_.bends(leftVertex);
+  const bool bendRight = same(plan(mesh.vertices[rightVertex]), node.right) && field_.bends(rightVertex);
+  const double gLeft = node.g + cost * glm::distance(node.root, node.left), gRight = node.g + cost * glm::distance(node.root, node.right);
+  const bool goLeft = bendLeft && better(bestAtVertex_, leftVertex, gLeft, node.chain + gLeft - node.g, true);
+  const bool goRight = bendRight && better(bestAtVertex_, rightVertex, gRight, node.chain + gRight - node.g, true);
+  for (std::size_t k = 1; k < count; ++k) {
+    const std::size_t e = (node.edge + k) % count;
+    const Vec2 a = plan(mesh.cornerAt(node.face, e)), b = plan(mesh.cornerAt(node.face, (e + 1) % count));  // from right to left
+    const double rightA = cross(node.right - node.root, a - node.root), rightB = cross(node.right - node.root, b - node.root);
+    const double leftA = cross(node.left - node.root, a - node.root), leftB = cross(node.left - node.root, b - node.root);
+    // The border of a convex face goes from the right end out of view, into view, out of view and back to the left end.
+    const double from = rightB < 0 ? 1 : rightA >= 0 ? 0 : rightA / (rightA - rightB);
+    const double to = leftA > 0 ? 0 : leftB <= 0 ? 1 : leftA / (leftA - leftB);
+    const Vec2 p = from == 0 ? a : from == 1 ? b : glm::mix(a, b, from), q = to == 0 ? a : to == 1 ? b : glm::mix(a, b, to);
+    if (from < to) leave(n, e, node.root, node.g, p, q);
+    if (goRight && from > 0) leave(n, e, node.right, gRight, a, from < to || from < 1 ? p : b);
+    if (goLeft && to < 1) leave(n, e, node.left, gLeft, q, b);
+  }
+}
+
+/// Ends and links that lie in the node's face.
+void Search::reachPoints(std::int32_t n) {
+  const Node node = nodes_[static_cast<std::size_t>(n)];
+  auto arrive = [&](const Vec2& p, Vec2* bend) {
+    const double way = costTo(node, p, bend);
+    const double taken = lower_ ? std::min(node.chain + way, perMetre(node.face) * node.slack / 2) : 0;
+    return node.g + way - taken;
+  };
+  Vec2 bend;
+  if (node.face == goal_.face) {
+    const double g = arrive(plan(goal_.position), &bend);
+    push({bend, bend, bend, g, g, 0, 0, n, node.face, kStart, -1, true});
+  }
+  for (const Field::LinkEnd end : field_.linksFrom(node.face)) {
+    const mesh::Link& link = field_.mesh().links[end.link];
+    const FaceId to = end.forward ? link.toFace : link.fromFace;
+    if (!field_.passable(to)) continue;
+    const Vec3 &foot = end.forward ? link.from : link.to, &landing = end.forward ? link.to : link.from;
+    double g = arrive(plan(foot), &bend) + link.cost + (lower_ ? glm::distance(plan(foot), plan(landing)) : glm::distance(foot, landing)) * field_.mesh().areas[static_cast<std::size_t>(link.area)].cost;
+    if (field_.mesh().area[index(to)] != field_.mesh().area[index(node.face)]) g += field_.mesh().kindOf(to).entryCost;
+    if (!better(bestAtLink_, end.link * 2 + (end.forward ? 0u : 1u), g, 0, false)) continue;
+    std::int32_t parent = n;
+    if (bend != node.root) {
+      nodes_.push_back({bend, bend, bend, node.g, 0, 0, 0, n, node.face, kStart, -1, false});
+      parent = static_cast<std::int32_t>(nodes_.size() - 1);
+    }
+    begin(plan(landing), to, g, parent, static_cast<std::int32_t>(end.link));
+  }
+}
+
+/// Goes out of the node's face through an edge, seen from `root`, between right and left.
+void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left) {
+  const Node& node = nodes_[static_cast<std::size_t>(n)];
+  const FaceId to = field_.mesh().acrossOf(node.face)[edge];
+  if (to == kNoFace || !field_.passable(to) || glm::distance(right, left) < kLeast) return;
+  if (field_.mesh().area[index(to)] != field_.mesh().area[index(node.face)]) {
+    crossInto(n, edge, to, root, g, right, left);
+    return;
+  }
+  const auto across = field_.mesh().acrossOf(to);
+  const auto corners = field_.mesh().cornersOf(to);
+  const std::uint32_t leftVertex = field_.mesh().cornersOf(node.face)[(edge + 1) % field_.mesh().cornerCount(node.face)];
+  std::uint32_t back = 0;  // the shared edge in the face beyond begins at the corner where it ends here
+  while (across[back] != node.face || corners[back] != leftVertex) ++back;
+  const double chain = node.chain + (g - node.g), slack = node.slack;
+  const double f = lower_ ? g - std::min(chain, perMetre(to) * slack / 2) : g + ahead(root, left, right);
+  push({root, left, right, g, f, chain, slack, n, to, back, -1, false});
+}
+
+/// Into an area of another kind: a new start at each point of the edge that is seen.
+void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& root, double g, const Vec2& right, const Vec2& left) {
+  const Node node = nodes_[static_cast<std::size_t>(n)];
+  const auto& mesh = field_.mesh();
+  const std::uint32_t corner = mesh.start[index(node.face)] + static_cast<std::uint32_t>(edge), count = field_.pointCount(corner);
+  const Vec2 a = plan(mesh.cornerAt(node.face, edge)), b = plan(mesh.cornerAt(node.face, (edge + 1) % mesh.cornerCount(node.face)));
+  const double length = glm::distance(a, b), spacing = length / (count - 1);
+  const double from = glm::distance(a, right), until = glm::distance(a, left), cost = perMetre(node.face);
+  std::int32_t parent = n;
+  auto add = [&](std::uint32_t i, double along) {
+    const Vec2 p = glm::mix(a, b, along / length);
+    double total = g + cost * glm::distance(root, p);
+    if (lower_) {
+      const double chain = node.chain + total - node.g;
+      total -= std::min(chain, cost * (node.slack + spacing) / 2);
+    }
+    total += mesh.kindOf(to).entryCost;
+    if (!better(bestAtPoint_, field_.firstPoint(corner) + i, total, 0, false)) return;
+    if (root != node.root && parent == n) {  // the way bends at the end of the interval first
+      nodes_.push_back({root, root, root, g, 0, 0, 0, n, node.face, kStart, -1, false});
+      parent = static_cast<std::int32_t>(nodes_.size() - 1);
+    }
+    push({p, p, p, total, lower_ ? total : total + ahead(p, p, p), 0, spacing, parent, to, kStart, -1, false});
+  };
+  bool any = false;
+  for (std::uint32_t i = 0; i < count; ++i)
+    if (const double along = spacing * i; along >= from - kSame && along <= until + kSame) add(i, along), any = true;
+  if (!any) add(static_cast<std::uint32_t>(std::lround((from + until) / 2 / spacing)), (from + until) / 2);  // a narrow view between two points
+}
+
+std::vector<WayPoint> Search::unwind(std::int32_t last, const Place& start, const Place& goal) const {
+  std::vector<const Node*> chain;
+  for (std::int32_t n = last; n >= 0; n = nodes_[static_cast<std::size_t>(n)].parent) chain.push_back(&nodes_[static_cast<std::size_t>(n)]);
+  std::reverse(chain.begin(), chain.end());
+  struct Item {
+    WayPoint point;
+    const Node* crossing;  // null for a bend, whose place is known
+  };
+  const auto& mesh = field_.mesh();
+  std::vector<Item> items{{{start.position, start.face, -1}, nullptr}};
+  Vec2 at = plan(start.position);
+  auto bendAt = [&](const Vec2& p, FaceId face) {
+    if (same(p, at)) {
+      items.back().point.face = face;
+      return;
+    }
+    items.push_back({{lift(p, mesh::heightOn(mesh, face, p)), face, -1}, nullptr});
+    at = p;
+  };
+  for (std::size_t i = 1; i < chain.size(); ++i) {
+    const Node& node = *chain[i];
+    if (node.link >= 0) {
+      const mesh::Link& link = mesh.links[static_cast<std::size_t>(node.link)];
+      const bool forward = link.toFace == node.face && same(plan(link.to), node.root);
+      items.push_back({{forward ? link.from : link.to, forward ? link.fromFace : link.toFace, node.link}, nullptr});
+      items.push_back({{forward ? link.to : link.from, node.face, -1}, nullptr});
+      at = node.root;
+    } else if (node.edge == kStart) {
+      bendAt(node.root, node.face);
+    } else {
+      bendAt(node.root, chain[i - 1]->face);
+      items.push_back({{{}, node.face, -1}, &node});
+    }
+  }
+  items.push_back({{goal.position, goal.face, -1}, nullptr});
+  std::vector<WayPoint> way;
+  Vec2 before{};
+  for (std::size_t i = 0; i < items.size(); ++i) {
+    Item& item = items[i];
+    if (!item.crossing) {
+      before = plan(item.point.at);
+      way.push_back(item.point);
+      continue;
+    }
+    std::size_t next = i + 1;
+    while (items[next].crossing) ++next;
+    const Vec2 after = plan(items[next].point.at);
+    const Vec2 &right = item.crossing->right, &left = item.crossing->left;
+    const double top = cross(right - before, after - before), bottom = top - cross(left - before, after - before);
+    const double t = std::abs(bottom) < 1e-15 ? 0 : std::clamp(top / bottom, 0.0, 1.0);
+    const Vec2 p = glm::mix(right, left, t);
+    item.point.at = lift(p, mesh::heightOn(mesh, item.point.face, p));
+    way.push_back(item.point);
+  }
+  return way;
+}
+
+}  // namespace dune::route
