@@ -74,7 +74,7 @@ void Search::push(const Node& node) {
 }
 
 void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent, std::int32_t link) {
-  push({root, root, root, g, lower_ ? g : g + ahead(root, root, root), 0, 0, parent, face, kStart, link, false});
+  push({root, root, root, g, lower_ ? g : g + ahead(root, root, root), 0, 0, parent, face, kStart, link, kStart, false});
 }
 
 /// At least this much is still to come: the straight way to the goal through the interval, at the least cost of any area.
@@ -126,7 +126,11 @@ void Search::expand(std::int32_t n) {
   reachPoints(n);
   const std::size_t count = mesh.cornerCount(node.face);
   if (node.edge == kStart) {
-    for (std::size_t e = 0; e < count; ++e) leave(n, e, node.root, node.g, plan(mesh.cornerAt(node.face, e)), plan(mesh.cornerAt(node.face, (e + 1) % count)));
+    for (std::size_t e = 0; e < count; ++e) {
+      // Into dearer ground and straight back over the same edge is never cheaper than staying outside.
+      if (e == node.via && perMetre(node.face) >= perMetre(mesh.acrossOf(node.face)[e])) continue;
+      leave(n, e, node.root, node.g, plan(mesh.cornerAt(node.face, e)), plan(mesh.cornerAt(node.face, (e + 1) % count)));
+    }
     return;
   }
   const double cost = perMetre(node.face);
@@ -162,7 +166,7 @@ void Search::reachPoints(std::int32_t n) {
   Vec2 bend;
   if (node.face == goal_.face) {
     const double g = arrive(plan(goal_.position), &bend);
-    push({bend, bend, bend, g, g, 0, 0, n, node.face, kStart, -1, true});
+    push({bend, bend, bend, g, g, 0, 0, n, node.face, kStart, -1, kStart, true});
   }
   for (const Field::LinkEnd end : field_.linksFrom(node.face)) {
     const mesh::Link& link = field_.mesh().links[end.link];
@@ -174,11 +178,21 @@ void Search::reachPoints(std::int32_t n) {
     if (!better(bestAtLink_, end.link * 2 + (end.forward ? 0u : 1u), g, 0, false)) continue;
     std::int32_t parent = n;
     if (bend != node.root) {
-      nodes_.push_back({bend, bend, bend, node.g, 0, 0, 0, n, node.face, kStart, -1, false});
+      nodes_.push_back({bend, bend, bend, node.g, 0, 0, 0, n, node.face, kStart, -1, kStart, false});
       parent = static_cast<std::int32_t>(nodes_.size() - 1);
     }
     begin(plan(landing), to, g, parent, static_cast<std::int32_t>(end.link));
   }
+}
+
+/// The number, in the face beyond, of the edge it shares with this face.
+std::uint32_t Search::edgeBack(FaceId face, std::size_t edge, FaceId beyond) const {
+  const auto across = field_.mesh().acrossOf(beyond);
+  const auto corners = field_.mesh().cornersOf(beyond);
+  const std::uint32_t first = field_.mesh().cornersOf(face)[(edge + 1) % field_.mesh().cornerCount(face)];
+  std::uint32_t back = 0;  // it begins at the corner where it ends here
+  while (across[back] != face || corners[back] != first) ++back;
+  return back;
 }
 
 /// Goes out of the node's face through an edge, seen from `root`, between right and left.
@@ -190,14 +204,10 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
     crossInto(n, edge, to, root, g, right, left);
     return;
   }
-  const auto across = field_.mesh().acrossOf(to);
-  const auto corners = field_.mesh().cornersOf(to);
-  const std::uint32_t leftVertex = field_.mesh().cornersOf(node.face)[(edge + 1) % field_.mesh().cornerCount(node.face)];
-  std::uint32_t back = 0;  // the shared edge in the face beyond begins at the corner where it ends here
-  while (across[back] != node.face || corners[back] != leftVertex) ++back;
+  const std::uint32_t back = edgeBack(node.face, edge, to);
   const double chain = node.chain + (g - node.g), slack = node.slack;
   const double f = lower_ ? g - std::min(chain, perMetre(to) * slack / 2) : g + ahead(root, left, right);
-  push({root, left, right, g, f, chain, slack, n, to, back, -1, false});
+  push({root, left, right, g, f, chain, slack, n, to, back, -1, kStart, false});
 }
 
 /// Into an area of another kind: a new start at each point of the edge that is seen.
@@ -207,6 +217,7 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
   const std::uint32_t corner = mesh.start[index(node.face)] + static_cast<std::uint32_t>(edge), count = field_.pointCount(corner);
   const Vec2 a = plan(mesh.cornerAt(node.face, edge)), b = plan(mesh.cornerAt(node.face, (edge + 1) % mesh.cornerCount(node.face)));
   const double length = glm::distance(a, b), spacing = length / (count - 1);
+  const std::uint32_t back = edgeBack(node.face, edge, to);
   const double from = glm::distance(a, right), until = glm::distance(a, left), cost = perMetre(node.face);
   std::int32_t parent = n;
   auto add = [&](std::uint32_t i, double along) {
@@ -219,10 +230,10 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
     total += mesh.kindOf(to).entryCost;
     if (!better(bestAtPoint_, field_.firstPoint(corner) + i, total, 0, false)) return;
     if (root != node.root && parent == n) {  // the way bends at the end of the interval first
-      nodes_.push_back({root, root, root, g, 0, 0, 0, n, node.face, kStart, -1, false});
+      nodes_.push_back({root, root, root, g, 0, 0, 0, n, node.face, kStart, -1, kStart, false});
       parent = static_cast<std::int32_t>(nodes_.size() - 1);
     }
-    push({p, p, p, total, lower_ ? total : total + ahead(p, p, p), 0, spacing, parent, to, kStart, -1, false});
+    push({p, p, p, total, lower_ ? total : total + ahead(p, p, p), 0, spacing, parent, to, kStart, -1, back, false});
   };
   bool any = false;
   for (std::uint32_t i = 0; i < count; ++i)

@@ -39,6 +39,7 @@ class Search {
     mesh::FaceId face;        // to go on in; for a last node the goal's
     std::uint32_t edge;       // local number of the edge in `face` that was come through; kStart for a fresh start
     std::int32_t link;        // taken to get to a fresh start, or -1
+    std::uint32_t via;        // the edge of `face` that a fresh start between areas lies on, or kStart
     bool last;
   };
   /// The best way to a bend so far in this query: its cost, and the cost up to the last bend between areas.
@@ -54,6 +55,7 @@ class Search {
   void expand(std::int32_t n);
   void leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
   void crossInto(std::int32_t n, std::size_t edge, mesh::FaceId to, const Vec2& root, double g, const Vec2& right, const Vec2& left);
+  std::uint32_t edgeBack(mesh::FaceId face, std::size_t edge, mesh::FaceId beyond) const;
   void reachPoints(std::int32_t n);
   double costTo(const Node& node, const Vec2& p, Vec2* bend) const;
   bool better(std::vector<Best>& best, std::size_t key, double g, double chain, bool again);

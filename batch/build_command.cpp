@@ -1,0 +1,78 @@
+#include <cstdio>
+#include <nlohmann/json.hpp>
+
+#include "batch/flags.h"
+#include "core/exchange/mesh_files.h"
+#include "core/pipeline/ground.h"
+#include "core/project/file.h"
+
+namespace dune::batch {
+
+namespace {
+
+struct Flags {
+  std::vector<std::string> inputs;
+  std::string out;
+  BuildFlags build;
+  int threads = 0;
+  bool json = false;
+};
+
+struct Outcome {
+  mesh::NavMesh mesh;
+  double seconds;
+  std::size_t triangles, limits;
+  std::vector<links::Broken> broken;
+};
+
+Result<Outcome> fromProject(const Flags& flags, Job& job) {
+  const auto project = project::load(flags.inputs[0]);
+  if (!project) return project.problem();
+  const auto agent = agentNamed(*project, flags.build.agentName);
+  if (!agent) return agent.problem();
+  const auto level = pipeline::loadLevel(*project, flags.inputs[0], job);
+  if (!level) return level.problem();
+  const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job);
+  if (!ground) return ground.problem();
+  const mesh::Built& built = *(*ground)->built;
+  return Outcome{(*ground)->mesh, built.seconds, built.soup.triangles().size(), built.clearance.limits().size(), (*ground)->broken};
+}
+
+Result<Outcome> fromLevels(const Flags& flags, Job& job) {
+  if (auto problem = level::checkAgent(flags.build.agent)) return *problem;
+  const auto world = flags.build.world(flags.inputs, job);
+  if (!world) return world.problem();
+  const auto built = mesh::build(*world, flags.build.agent, job);
+  if (!built) return built.problem();
+  return Outcome{(*built)->mesh, (*built)->seconds, (*built)->soup.triangles().size(), (*built)->clearance.limits().size(), {}};
+}
+
+int run(const Flags& flags) {
+  Job job(interrupted(), progress(), flags.threads);
+  const bool project = isProject(flags.inputs[0]);
+  if (project && flags.inputs.size() > 1) return fail({ProblemCode::usage, "A project is built alone.", flags.inputs[1], "one project, or several level files."});
+  const auto outcome = project ? fromProject(flags, job) : fromLevels(flags, job);
+  if (!outcome) return fail(outcome.problem());
+  const mesh::NavMesh& mesh = outcome->mesh;
+  if (const auto written = exchange::writeMesh(flags.out, mesh); !written) return fail(written.problem());
+  const nlohmann::ordered_json statistics{{"triangles", outcome->triangles}, {"limits", outcome->limits}, {"faces", mesh.faceCount()}, {"vertices", mesh.vertices.size()}, {"area", mesh::totalArea(mesh)},
+                                          {"islands", mesh::islandCount(mesh)}, {"links", mesh.links.size()}, {"brokenLinks", outcome->broken.size()}, {"seconds", outcome->seconds}, {"out", flags.out}};
+  if (flags.json) std::printf("%s\n", statistics.dump(1).c_str());
+  else std::fprintf(stderr, "%zu faces, %.1f m², %zu islands, %zu links in %.2f s: %s\n", mesh.faceCount(), mesh::totalArea(mesh), mesh::islandCount(mesh), mesh.links.size(), outcome->seconds, flags.out.c_str());
+  for (const links::Broken& b : outcome->broken) std::fprintf(stderr, "link %d is left out: %s\n", b.id, b.why.c_str());
+  return 0;
+}
+
+}  // namespace
+
+std::function<int()> setUpBuild(CLI::App& app) {
+  auto flags = std::make_shared<Flags>();
+  app.add_option("input", flags->inputs, "Level files, or one project")->required();
+  app.add_option("-o,--out", flags->out, "Mesh to write: .dsmesh, .json, .obj or .glb")->required();
+  flags->build.add(app);
+  app.add_option("--threads", flags->threads, "Threads to use; 0: all")->check(CLI::Range(0, 1024));
+  app.add_flag("--json", flags->json, "Build statistics as JSON on standard output");
+  return [flags] { return run(*flags); };
+}
+
+}  // namespace dune::batch

@@ -1,0 +1,74 @@
+#include <cstdio>
+#include <nlohmann/json.hpp>
+
+#include "batch/flags.h"
+#include "core/ground/explain.h"
+#include "core/pipeline/ground.h"
+#include "core/project/file.h"
+
+namespace dune::batch {
+
+namespace {
+
+struct Flags {
+  std::string input;
+  BuildFlags build;
+  PointFlag at;
+  bool json = false;
+};
+
+struct Question {
+  level::World world;
+  level::Agent agent;
+};
+
+Result<Question> question(const Flags& flags, Job& job) {
+  if (!isProject(flags.input)) {
+    if (auto problem = level::checkAgent(flags.build.agent)) return *problem;
+    auto world = flags.build.world({flags.input}, job);
+    if (!world) return world.problem();
+    return Question{*std::move(world), flags.build.agent};
+  }
+  const auto project = project::load(flags.input);
+  if (!project) return project.problem();
+  const auto agent = agentNamed(*project, flags.build.agentName);
+  if (!agent) return agent.problem();
+  const auto level = pipeline::loadLevel(*project, flags.input, job);
+  if (!level) return level.problem();
+  return Question{pipeline::makeWorld(*project, (*level)->level), project->agents->agents[*agent]};
+}
+
+int run(const Flags& flags) {
+  const auto at = flags.at.value();
+  if (!at) return fail(at.problem());
+  Job job(interrupted(), progress());
+  auto asked = question(flags, job);
+  if (!asked) return fail(asked.problem());
+  ground::Soup soup(asked->world);
+  auto limits = ground::findLimits(soup, asked->world, asked->agent, job);
+  if (!limits) return fail(limits.problem());
+  const ground::Clearance clearance(std::move(limits.value().limits), asked->agent.height);
+  const ground::Explanation e = ground::explain(ground::Standing(soup, asked->world, asked->agent), clearance, *at);
+  if (flags.json) {
+    nlohmann::ordered_json j{{"walkable", e.verdict == ground::Verdict::walkable}, {"reason", ground::verdictName(e.verdict)}, {"measured", e.measured}, {"limit", e.limit}, {"object", e.object},
+                             {"surface", e.surface}, {"at", {e.at.x, e.at.y, e.at.z}}, {"sentence", e.sentence}};
+    if (e.verdict == ground::Verdict::nearEnd && std::isfinite(e.rise)) j["rise"] = e.rise;
+    std::printf("%s\n", j.dump(1).c_str());
+  } else {
+    std::printf("%s\n", e.sentence.c_str());
+  }
+  return e.verdict == ground::Verdict::walkable ? 0 : 1;
+}
+
+}  // namespace
+
+std::function<int()> setUpExplain(CLI::App& app) {
+  auto flags = std::make_shared<Flags>();
+  app.add_option("input", flags->input, "A level file or a project")->required();
+  flags->at.add(app, "--at", "The place to explain")->required();
+  flags->build.add(app);
+  app.add_flag("--json", flags->json, "One JSON document");
+  return [flags] { return run(*flags); };
+}
+
+}  // namespace dune::batch

@@ -1,0 +1,37 @@
+#pragma once
+// Flags that several commands share.
+
+#include "batch/command.h"
+#include "core/level/import.h"
+#include "core/mesh/build.h"
+#include "core/project/project.h"
+
+namespace dune::batch {
+
+/// "X,Y,Z", numbers finite; a Problem of kind usage otherwise.
+Result<Vec3> parsePoint(const std::string& text, const std::string& flag);
+
+/// A point given by a flag; `add` registers it, `value` reads it after parsing.
+struct PointFlag {
+  std::string text, flag;
+  CLI::Option* add(CLI::App& app, const std::string& name, const std::string& help);
+  Result<Vec3> value() const { return parsePoint(text, flag); }
+};
+
+/// The agent's limits and how levels are read.
+struct BuildFlags {
+  level::Agent agent;
+  level::ImportOptions import;
+  std::string up = "y", bounds, agentName;
+  std::vector<std::string> seeds;
+  double join = 0.05, spacing = 0.2;
+  void add(CLI::App& app);
+  /// The world of the given level files, with bounds, seeds and joining distance.
+  Result<level::World> world(const std::vector<std::string>& files, Job& job) const;
+};
+
+bool isProject(const std::string& path);
+/// The number of the agent with a name; the first when no name is given.
+Result<std::size_t> agentNamed(const project::Project& project, const std::string& name);
+
+}  // namespace dune::batch

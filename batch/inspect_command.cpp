@@ -1,0 +1,128 @@
+#include <cstdio>
+#include <nlohmann/json.hpp>
+
+#include "batch/flags.h"
+#include "core/base/file.h"
+#include "core/exchange/csv.h"
+#include "core/exchange/mesh_files.h"
+#include "core/pipeline/ground.h"
+#include "core/project/file.h"
+
+namespace dune::batch {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+using review::Finding;
+using review::Severity;
+
+struct Flags {
+  std::string input, trace, format = "text";
+};
+
+/// What is inspected: a mesh, and findings that its project gave already.
+struct Subject {
+  mesh::NavMesh mesh;
+  std::vector<Finding> findings;
+};
+
+Result<Subject> subject(const Flags& flags, Job& job) {
+  if (!isProject(flags.input)) {
+    auto mesh = exchange::readMesh(flags.input);
+    if (!mesh) return mesh.problem();
+    std::vector<Finding> findings = review::reviewMesh(*mesh, {}, {1.0});
+    return Subject{*std::move(mesh), std::move(findings)};
+  }
+  const auto project = project::load(flags.input);
+  if (!project) return project.problem();
+  const auto level = pipeline::loadLevel(*project, flags.input, job);
+  if (!level) return level.problem();
+  const auto ground = pipeline::makeGround(*project, (*level)->level, 0, nullptr, job);
+  if (!ground) return ground.problem();
+  Subject result{(*ground)->mesh, pipeline::groundFindings(**ground)};
+  if (flags.trace.empty() && !project->crowd->groups.empty()) {
+    const auto run = pipeline::runCrowd(*project, *ground, 0, job);
+    if (!run) return run.problem();
+    result.findings.insert(result.findings.end(), (*run)->findings.begin(), (*run)->findings.end());
+  }
+  return result;
+}
+
+Json json(const Finding& f) {
+  Json j{{"code", f.code}, {"severity", review::severityName(f.severity)}, {"sentence", f.sentence}, {"why", f.why}, {"advice", f.advice}, {"at", {f.at.x, f.at.y, f.at.z}}, {"measured", f.measured}, {"limit", f.limit}};
+  if (f.time >= 0) j["time"] = f.time;
+  if (f.agent >= 0) j["agent"] = f.agent;
+  return j;
+}
+
+/// The report format that code-scanning services read (SARIF 2.1.0).
+Json sarif(const std::vector<Finding>& findings, const std::string& input) {
+  Json results = Json::array();
+  for (const Finding& f : findings)
+    results.push_back({{"ruleId", f.code},
+                       {"level", f.severity == Severity::hint ? "note" : review::severityName(f.severity)},
+                       {"message", {{"text", f.sentence + " " + f.why}}},
+                       {"locations", {{{"physicalLocation", {{"artifactLocation", {{"uri", input}}}}}}}},
+                       {"properties", json(f)}});
+  return {{"version", "2.1.0"}, {"$schema", "https://json.schemastore.org/sarif-2.1.0.json"}, {"runs", {{{"tool", {{"driver", {{"name", "Dune Step"}, {"version", DUNE_VERSION}}}}}, {"results", results}}}}};
+}
+
+int run(const Flags& flags) {
+  Job job(interrupted(), progress());
+  auto inspected = subject(flags, job);
+  if (!inspected) return fail(inspected.problem());
+  std::vector<Finding>& findings = inspected.value().findings;
+  if (!flags.trace.empty()) {
+    const auto text = readFile(flags.trace);
+    if (!text) return fail(text.problem());
+    const auto trace = exchange::traceFromCsv(*text);
+    if (!trace) return fail(trace.problem().within(flags.trace));
+    const mesh::Locator locator(inspected->mesh);
+    const auto moved = review::reviewMovement(inspected->mesh, locator, *trace, {}, job);
+    if (!moved) return fail(moved.problem());
+    findings.insert(findings.end(), moved->begin(), moved->end());
+  }
+  bool bad = false;
+  for (const Finding& f : findings) bad |= f.severity != Severity::hint;
+  if (flags.format == "text") {
+    for (const Finding& f : findings) {
+      std::printf("%s %s at %.2f,%.2f,%.2f", review::severityName(f.severity), f.code.c_str(), f.at.x, f.at.y, f.at.z);
+      if (f.time >= 0) std::printf(" at %.1f s", f.time);
+      std::printf(": %s %s Try: %s\n", f.sentence.c_str(), f.why.c_str(), f.advice.c_str());
+    }
+    std::printf("%zu findings\n", findings.size());
+  } else {
+    Json list = Json::array();
+    for (const Finding& f : findings) list.push_back(json(f));
+    std::printf("%s\n", (flags.format == "sarif" ? sarif(findings, flags.input) : Json{{"findings", list}}).dump(1).c_str());
+  }
+  return bad ? 1 : 0;
+}
+
+}  // namespace
+
+std::function<int()> setUpInspect(CLI::App& app) {
+  auto flags = std::make_shared<Flags>();
+  app.add_option("input", flags->input, "A mesh or a project")->required();
+  app.add_option("--trace", flags->trace, "Recorded movement (CSV); t,id,x,y,z are enough");
+  app.add_option("--format", flags->format, "text, json or sarif")->check(CLI::IsMember({"text", "json", "sarif"}))->capture_default_str();
+  app.add_flag_callback("--json", [flags] { flags->format = "json"; }, "The same as --format json");
+  return [flags] { return run(*flags); };
+}
+
+std::function<int()> setUpConvert(CLI::App& app) {
+  struct ConvertFlags {
+    std::string in, out;
+  };
+  auto flags = std::make_shared<ConvertFlags>();
+  app.add_option("in", flags->in, "A .dsmesh or .json mesh")->required();
+  app.add_option("-o,--out", flags->out, "Mesh to write: .dsmesh, .json, .obj or .glb")->required();
+  return [flags]() -> int {
+    const auto mesh = exchange::readMesh(flags->in);
+    if (!mesh) return fail(mesh.problem());
+    const auto written = exchange::writeMesh(flags->out, *mesh);
+    return written ? 0 : fail(written.problem());
+  };
+}
+
+}  // namespace dune::batch

@@ -1,0 +1,76 @@
+// dune-step-batch: the same core without a window.
+
+#include <csignal>
+#include <cstdio>
+#include <unistd.h>
+
+#include <thread>
+
+#include "batch/command.h"
+
+namespace dune::batch {
+
+namespace {
+std::stop_source& stopSource() {
+  static std::stop_source source;
+  return source;
+}
+volatile std::sig_atomic_t interruptedFlag = 0;
+}  // namespace
+
+const std::vector<Command>& commands() {
+  static const std::vector<Command> kCommands{
+      {"build", "Build the navigation mesh of level files or of a project", setUpBuild},
+      {"path", "Find paths on a mesh", setUpPath},
+      {"locate", "Find the nearest place on a mesh", setUpLocate},
+      {"explain", "Say why a place can or cannot be walked on", setUpExplain},
+      {"crowd", "Let a crowd walk on a mesh and record it", setUpCrowd},
+      {"inspect", "Find what is wrong with a mesh, a project or a recorded movement", setUpInspect},
+      {"convert", "Write a mesh in another format", setUpConvert},
+  };
+  return kCommands;
+}
+
+int fail(const Problem& problem) {
+  std::fprintf(stderr, "dune-step-batch: %s\n", problem.text().c_str());
+  return exitCode(problem.code);
+}
+
+Job::Report progress() {
+  if (!isatty(STDERR_FILENO)) return {};
+  return [](const std::string& step, double fraction) {
+    std::fprintf(stderr, "\r%3.0f %%  %-24s", fraction * 100, step.c_str());
+    if (fraction >= 1) std::fprintf(stderr, "\r%40s\r", "");
+  };
+}
+
+std::stop_token interrupted() {
+  // A signal handler may only set a flag; a thread of its own turns it into a stop request.
+  static std::jthread watcher([](const std::stop_token& end) {
+    while (!end.stop_requested() && !interruptedFlag) usleep(50'000);
+    if (interruptedFlag) stopSource().request_stop();
+  });
+  std::signal(SIGINT, [](int) { interruptedFlag = 1; });
+  return stopSource().get_token();
+}
+
+}  // namespace dune::batch
+
+int main(int argc, char** argv) {
+  CLI::App app("Dune Step without a window: navigation meshes, paths, crowds and reviews for build scripts.", "dune-step-batch");
+  app.set_version_flag("--version", std::string("dune-step-batch ") + DUNE_VERSION);
+  app.require_subcommand(1);
+  std::vector<std::pair<CLI::App*, std::function<int()>>> runs;
+  for (const dune::batch::Command& command : dune::batch::commands()) {
+    CLI::App* sub = app.add_subcommand(command.name, command.help);
+    runs.emplace_back(sub, command.setUp(*sub));
+  }
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& e) {
+    return app.exit(e) == 0 ? 0 : 2;
+  }
+  for (const auto& [sub, run] : runs)
+    if (sub->parsed()) return run();
+  return 2;
+}

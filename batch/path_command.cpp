@@ -1,0 +1,121 @@
+#include <cstdio>
+#include <nlohmann/json.hpp>
+
+#include "batch/flags.h"
+#include "core/base/file.h"
+#include "core/exchange/csv.h"
+#include "core/exchange/mesh_files.h"
+
+namespace dune::batch {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+struct Flags {
+  std::string mesh, pairs, rules;
+  PointFlag from, to;
+  bool json = false;
+};
+
+Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
+Json end(const route::PathEnd& e) { return {{"asked", point(e.asked)}, {"used", point(e.used)}}; }
+
+Json answerJson(const mesh::NavMesh& mesh, const route::PathAnswer& a) {
+  Json points = Json::array(), faces = Json::array(), links = Json::array(), shares = Json::array();
+  for (const Vec3& p : a.points) points.push_back(point(p));
+  for (const mesh::FaceId f : a.faces) faces.push_back(index(f));
+  for (const route::LinkUse& l : a.links) links.push_back({{"id", l.id}, {"enter", l.enter}, {"leave", l.leave}});
+  for (const route::AreaShare& s : a.shares) shares.push_back({{"area", mesh.areas[s.area].name}, {"length", s.length}, {"cost", s.cost}});
+  Json j{{"status", route::statusName(a.status)}, {"length", a.length}, {"cost", a.cost}, {"optimalityBound", a.optimalityBound}, {"points", points}, {"faces", faces}, {"links", links},
+         {"start", end(a.start)}, {"goal", end(a.goal)}, {"areas", shares}, {"linkCost", a.linkCost}, {"sharpestTurn", a.sharpestTurn}, {"note", a.note}};
+  if (std::isfinite(a.narrowest) && !a.points.empty()) j["narrowest"] = {{"width", a.narrowest}, {"at", point(a.narrowestAt)}};
+  return j;
+}
+
+void print(const route::PathAnswer& a) {
+  std::printf("%s: length %.2f m, cost %.2f", route::statusName(a.status), a.length, a.cost);
+  if (std::isfinite(a.narrowest) && !a.points.empty()) std::printf(", narrowest place %.2f m", a.narrowest);
+  std::printf(", at most %.4f of the best\n", a.optimalityBound);
+  if (!a.note.empty()) std::printf("%s\n", a.note.c_str());
+  for (const Vec3& p : a.points) std::printf("%.3f,%.3f,%.3f\n", p.x, p.y, p.z);
+}
+
+int runPairs(const Flags& flags, const route::Field& field) {
+  const auto text = readFile(flags.pairs);
+  if (!text) return fail(text.problem());
+  const auto pairs = exchange::pairsFromCsv(*text);
+  if (!pairs) return fail(pairs.problem().within(flags.pairs));
+  route::Search search(field);
+  bool all = true;
+  for (const exchange::Pair& pair : *pairs) {
+    const route::PathAnswer answer = route::findPath(field, search, pair.from, pair.to);
+    all &= answer.status == route::PathStatus::complete;
+    if (flags.json) std::printf("%s\n", answerJson(field.mesh(), answer).dump().c_str());
+    else std::printf("%s %.3f %.3f\n", route::statusName(answer.status), answer.length, answer.cost);
+  }
+  return all ? 0 : 1;
+}
+
+int run(const Flags& flags) {
+  const bool one = !flags.from.text.empty() && !flags.to.text.empty();
+  if (one == !flags.pairs.empty()) return fail({ProblemCode::usage, "Either --from and --to, or --pairs is needed.", "path", "--from X,Y,Z --to X,Y,Z"});
+  if (!flags.rules.empty()) return fail({ProblemCode::usage, "The mesh holds no rules named '" + flags.rules + "'.", "--rules", "leaving --rules out: each area's own costs apply."});
+  const auto mesh = exchange::readMesh(flags.mesh);
+  if (!mesh) return fail(mesh.problem());
+  const route::Field field(*mesh);
+  if (!one) return runPairs(flags, field);
+  const auto from = flags.from.value(), to = flags.to.value();
+  if (!from) return fail(from.problem());
+  if (!to) return fail(to.problem());
+  route::Search search(field);
+  const route::PathAnswer answer = route::findPath(field, search, *from, *to);
+  if (flags.json) std::printf("%s\n", answerJson(*mesh, answer).dump(1).c_str());
+  else print(answer);
+  return answer.status == route::PathStatus::complete ? 0 : 1;
+}
+
+}  // namespace
+
+std::function<int()> setUpPath(CLI::App& app) {
+  auto flags = std::make_shared<Flags>();
+  app.add_option("mesh", flags->mesh, "A .dsmesh or .json mesh")->required();
+  flags->from.add(app, "--from", "Where the path starts");
+  flags->to.add(app, "--to", "Where it should end");
+  app.add_option("--pairs", flags->pairs, "A CSV file, x0,y0,z0,x1,y1,z1 a line, no header");
+  app.add_option("--rules", flags->rules, "The name of the rules to ask by");
+  app.add_flag("--json", flags->json, "One JSON document; with --pairs one a line");
+  return [flags] { return run(*flags); };
+}
+
+std::function<int()> setUpLocate(CLI::App& app) {
+  struct LocateFlags {
+    std::string mesh;
+    PointFlag at;
+    bool json = false;
+  };
+  auto flags = std::make_shared<LocateFlags>();
+  app.add_option("mesh", flags->mesh, "A .dsmesh or .json mesh")->required();
+  flags->at.add(app, "--at", "The place")->required();
+  app.add_flag("--json", flags->json, "One JSON document");
+  return [flags]() -> int {
+    const auto at = flags->at.value();
+    if (!at) return fail(at.problem());
+    const auto mesh = exchange::readMesh(flags->mesh);
+    if (!mesh) return fail(mesh.problem());
+    const mesh::Place place = mesh::Locator(*mesh).nearest(*at, 1e6);
+    const double distance = place.valid() ? glm::distance(place.position, *at) : 0;
+    if (flags->json) {
+      Json j{{"found", place.valid()}};
+      if (place.valid()) j.update({{"position", point(place.position)}, {"face", index(place.face)}, {"distance", distance}, {"area", mesh->kindOf(place.face).name}, {"island", mesh->island[index(place.face)]}});
+      std::printf("%s\n", j.dump(1).c_str());
+    } else if (place.valid()) {
+      std::printf("%.4f,%.4f,%.4f  face %u, %.3f m away, %s\n", place.position.x, place.position.y, place.position.z, index(place.face), distance, mesh->kindOf(place.face).name.c_str());
+    } else {
+      std::printf("The mesh is empty.\n");
+    }
+    return place.valid() ? 0 : 1;
+  };
+}
+
+}  // namespace dune::batch

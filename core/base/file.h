@@ -1,0 +1,16 @@
+#pragma once
+// Whole files, read and written safely.
+
+#include <string>
+#include <string_view>
+
+#include "core/base/result.h"
+
+namespace dune {
+
+/// The content of a file.
+Result<std::string> readFile(const std::string& path);
+/// Writes beside the target under a temporary name, checks, and renames: the target is whole or untouched.
+Outcome writeFile(const std::string& path, std::string_view content);
+
+}  // namespace dune

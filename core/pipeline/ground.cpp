@@ -1,0 +1,114 @@
+#include "core/pipeline/ground.h"
+
+#include "core/project/file.h"
+
+namespace dune::pipeline {
+
+namespace {
+
+constexpr double kSmallIsland = 1.0;  // m²: the tops of walls and crates are islands too, and rarely a mistake
+
+std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const mesh::Built> built) {
+  auto ground = std::make_shared<Ground>();
+  ground->from = project;
+  ground->mesh = built->mesh;
+  ground->built = std::move(built);
+  const mesh::Locator locator(ground->mesh);
+  links::Attached attached = links::attach(ground->mesh, locator, project.links->links);
+  ground->mesh.links = std::move(attached.links);
+  ground->broken = std::move(attached.broken);
+  ground->field = std::make_unique<route::Field>(ground->mesh);
+  return ground;
+}
+
+}  // namespace
+
+bool sameGround(const project::Project& a, const project::Project& b) {
+  return (a.level == b.level || *a.level == *b.level) && (a.agents == b.agents || *a.agents == *b.agents) && (a.areas == b.areas || *a.areas == *b.areas);
+}
+
+bool sameLinks(const project::Project& a, const project::Project& b) { return a.links == b.links || *a.links == *b.links; }
+bool sameCrowd(const project::Project& a, const project::Project& b) { return a.crowd == b.crowd || *a.crowd == *b.crowd; }
+
+level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level) {
+  level::World world = level::plainWorld(std::move(level));
+  for (std::size_t i = 0; i < world.roles.size(); ++i)
+    if (const auto role = project.level->roles.find(world.level->objects[i].name); role != project.level->roles.end()) world.roles[i] = role->second;
+  world.bounds = project.level->bounds;
+  world.seeds = project.level->seeds;
+  world.kinds = project.areas->kinds;
+  world.volumes = project.areas->volumes;
+  return world;
+}
+
+Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& project, const std::string& projectFile, Job& job) {
+  const std::string path = project::levelPath(project, projectFile);
+  if (path.empty()) return Problem{ProblemCode::unusable, "The project names no level file.", projectFile, "opening a level."};
+  auto level = level::importLevel(path, project.level->import, job);
+  if (!level) return level.problem();
+  return std::shared_ptr<const LoadedLevel>(std::make_shared<LoadedLevel>(LoadedLevel{*level, path, project.level->import}));
+}
+
+Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent, std::shared_ptr<const Ground> before, Job& job) {
+  if (before && before->built->world.level == level && sameGround(before->from, project) && before->mesh.agent == project.agents->agents[agent]) return tieLinks(project, before->built);
+  auto built = mesh::build(makeWorld(project, std::move(level)), project.agents->agents[agent], job);
+  if (!built) return built.problem();
+  return tieLinks(project, *built);
+}
+
+std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent) {
+  const level::Agent& kind = project.agents->agents[agent];
+  std::vector<crowd::Walker> walkers;
+  for (const project::CrowdGroup& group : project.crowd->groups) {
+    const double radius = group.radius > 0 ? group.radius : kind.radius;
+    const mesh::Place centre = ground.locator().nearest(group.start, 2);
+    int placed = 0;
+    // Rings of places around the start, kept where the ground goes on in a straight line from it; without ground at all, the
+    // bodies are put where they were drawn, and the review says so.
+    for (int ring = 0; placed < group.count && ring < 60; ++ring) {
+      const int seats = ring == 0 ? 1 : 6 * ring;
+      for (int seat = 0; seat < seats && placed < group.count; ++seat) {
+        const double angle = 2 * kPi * seat / seats, out = ring * radius * 2.3;
+        const Vec2 q = plan(centre.valid() ? centre.position : group.start) + Vec2{std::cos(angle), std::sin(angle)} * out;
+        Vec3 at = lift(q, group.start.y);
+        if (centre.valid()) {
+          bool reached = false;
+          at = route::sightEnd(ground.mesh, centre, q, &reached);
+          if (!reached) continue;
+        }
+        const int id = static_cast<int>(walkers.size()) + 1;
+        walkers.push_back({id, at, group.goal, radius, kind.speed, kind.acceleration, kind.turnRate, kind.arriveWithin, 0});
+        ++placed;
+      }
+    }
+  }
+  return walkers;
+}
+
+Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std::shared_ptr<const Ground> ground, std::size_t agent, Job& job) {
+  auto run = std::make_shared<Run>();
+  run->from = project;
+  run->ground = ground;
+  crowd::SceneOptions options;
+  options.seconds = project.crowd->seconds;
+  job.step("crowd", 0.8);
+  auto trace = crowd::run(*ground->field, makeWalkers(project, *ground, agent), options, job);
+  if (!trace) return trace.problem();
+  run->trace = *std::move(trace);
+  job.step("review", 0.95);
+  auto findings = review::reviewMovement(ground->mesh, ground->locator(), run->trace, {}, job);
+  if (!findings) return findings.problem();
+  run->findings = *std::move(findings);
+  job.step("distances", 1);
+  const review::WallDistance walls(ground->mesh);
+  run->wallDistance.reserve(run->trace.samples.size());
+  for (const crowd::Sample& s : run->trace.samples) {
+    if (run->wallDistance.size() % 4096 == 0 && job.cancelled()) return Job::cancelledProblem();
+    run->wallDistance.push_back(walls.at(s.at, 5));
+  }
+  return std::shared_ptr<const Run>(std::move(run));
+}
+
+std::vector<review::Finding> groundFindings(const Ground& ground) { return review::reviewMesh(ground.mesh, ground.broken, {kSmallIsland}); }
+
+}  // namespace dune::pipeline

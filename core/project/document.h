@@ -1,0 +1,54 @@
+#pragma once
+// The one door for changes: a Project with undo, redo and the knowledge of what was saved.
+//
+// 1. Every change is one undo step; undo gives back exactly the project before it.
+// 2. Changes with the same non-empty merge key, one after the other, are one step (a drag), but never across a save.
+// 3. A change that changes nothing leaves no step.
+
+#include <functional>
+
+#include "core/project/project.h"
+
+namespace dune::project {
+
+class Document {
+ public:
+  explicit Document(Project project = {}) : project_(std::move(project)) {}
+
+  const Project& project() const { return project_; }
+  /// Applies a change. `label` names it in the menu: "Move link".
+  void change(const std::string& label, const std::function<void(Project&)>& edit, const std::string& mergeKey = {});
+  /// Ends merging: the next change is a step of its own even with the same key.
+  void endMerge() { mergeKey_.clear(); }
+
+  bool canUndo() const { return position_ > 0; }
+  bool canRedo() const { return position_ < steps_.size(); }
+  std::string undoLabel() const { return canUndo() ? steps_[position_ - 1].label : ""; }
+  std::string redoLabel() const { return canRedo() ? steps_[position_].label : ""; }
+  void undo();
+  void redo();
+
+  void markSaved() { saved_ = project_, endMerge(); }
+  bool modified() const { return !project_.same(saved_); }
+  /// Starts anew: another project, nothing to undo.
+  void reset(Project project);
+
+  /// Called after every change, undo, redo and reset.
+  std::function<void()> onChange;
+
+ private:
+  struct Step {
+    std::string label;
+    Project before, after;
+  };
+  void changed() {
+    if (onChange) onChange();
+  }
+
+  Project project_, saved_ = project_;
+  std::vector<Step> steps_;
+  std::size_t position_ = 0;
+  std::string mergeKey_;
+};
+
+}  // namespace dune::project

@@ -1,0 +1,227 @@
+#define JSON_DIAGNOSTICS 1  // errors name the JSON path
+#include "core/project/file.h"
+
+#include <filesystem>
+#include <nlohmann/json.hpp>
+
+#include "core/base/file.h"
+
+namespace dune::project {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+using level::Role;
+
+constexpr const char* kFormat = "dune-step project";
+
+Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
+
+Vec3 pointFrom(const Json& j) {
+  if (j.size() != 3) throw std::out_of_range("a point needs three numbers");
+  return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()};
+}
+
+/// Outlines are stored as [x, z], as people read them.
+Json outlineJson(const Polygon& outline) {
+  Json list = Json::array();
+  for (const Vec2& q : outline) list.push_back(Json::array({q.x, q.y == 0 ? 0.0 : -q.y}));
+  return list;
+}
+
+Polygon outlineFrom(const Json& j) {
+  Polygon outline;
+  for (const Json& q : j) outline.push_back({q.at(0).get<double>(), -q.at(1).get<double>()});
+  if (outline.size() < 3) throw std::out_of_range("an outline needs at least three corners");
+  return outline;
+}
+
+Role roleFrom(const std::string& name) {
+  for (const Role r : {Role::ground, Role::obstacle, Role::ignored})
+    if (name == roleName(r)) return r;
+  throw std::out_of_range("the role '" + name + "' is not ground, obstacle or ignored");
+}
+
+Json levelJson(const LevelSection& s) {
+  Json roles = Json::object();
+  for (const auto& [name, role] : s.roles) roles[name] = roleName(role);
+  Json seeds = Json::array();
+  for (const Vec3& p : s.seeds) seeds.push_back(point(p));
+  Json j{{"file", s.file}, {"up", s.import.up == level::UpAxis::z ? "z" : "y"}, {"scale", s.import.scale}, {"roles", roles}, {"seeds", seeds}};
+  if (s.bounds) j["bounds"] = {point(s.bounds->min), point(s.bounds->max)};
+  return j;
+}
+
+LevelSection levelFrom(const Json& j) {
+  LevelSection s;
+  s.file = j.at("file").get<std::string>();
+  s.import.up = j.value("up", std::string("y")) == "z" ? level::UpAxis::z : level::UpAxis::y;
+  s.import.scale = j.value("scale", 1.0);
+  if (!(s.import.scale > 0)) throw std::out_of_range("the scale must be above zero");
+  if (const auto roles = j.find("roles"); roles != j.end())
+    for (const auto& [name, role] : roles->items()) s.roles[name] = roleFrom(role.get<std::string>());
+  if (const auto seeds = j.find("seeds"); seeds != j.end())
+    for (const Json& p : *seeds) s.seeds.push_back(pointFrom(p));
+  if (const auto bounds = j.find("bounds"); bounds != j.end()) s.bounds = Box3{pointFrom(bounds->at(0)), pointFrom(bounds->at(1))};
+  return s;
+}
+
+Json agentJson(const level::Agent& a) {
+  return {{"name", a.name}, {"radius", a.radius}, {"height", a.height}, {"maxSlope", a.maxSlope}, {"stepHeight", a.stepHeight}, {"maxDrop", a.maxDrop}, {"maxJump", a.maxJump},
+          {"speed", a.speed}, {"acceleration", a.acceleration}, {"turnRate", a.turnRate}, {"arriveWithin", a.arriveWithin}};
+}
+
+level::Agent agentFrom(const Json& j) {
+  level::Agent a;
+  a.name = j.at("name").get<std::string>();
+  struct {
+    const char* key;
+    double& value;
+  } const fields[] = {{"radius", a.radius}, {"height", a.height}, {"maxSlope", a.maxSlope}, {"stepHeight", a.stepHeight}, {"maxDrop", a.maxDrop}, {"maxJump", a.maxJump},
+                      {"speed", a.speed}, {"acceleration", a.acceleration}, {"turnRate", a.turnRate}, {"arriveWithin", a.arriveWithin}};
+  for (const auto& f : fields) f.value = j.value(f.key, f.value);
+  if (const auto problem = level::checkAgent(a)) throw std::out_of_range(problem->what);
+  return a;
+}
+
+Json areasJson(const AreasSection& s) {
+  Json kinds = Json::array(), volumes = Json::array();
+  for (const level::AreaKind& k : s.kinds) kinds.push_back({{"name", k.name}, {"colour", k.colour}, {"cost", k.cost}, {"entryCost", k.entryCost}, {"forbidden", k.forbidden}});
+  for (const level::AreaVolume& v : s.volumes) volumes.push_back({{"id", v.id}, {"kind", v.kind}, {"bottom", v.bottom}, {"top", v.top}, {"outline", outlineJson(v.outline)}});
+  return {{"kinds", kinds}, {"volumes", volumes}};
+}
+
+AreasSection areasFrom(const Json& j) {
+  AreasSection s;
+  s.kinds.clear();
+  for (const Json& k : j.at("kinds")) {
+    level::AreaKind kind{k.at("name").get<std::string>(), k.value("colour", std::string("#d98e32")), k.value("cost", 1.0), k.value("entryCost", 0.0), k.value("forbidden", false)};
+    if (!(kind.cost > 0) || !(kind.entryCost >= 0)) throw std::out_of_range("the cost of '" + kind.name + "' must be above zero, its cost to enter not below zero");
+    s.kinds.push_back(std::move(kind));
+  }
+  if (s.kinds.empty()) throw std::out_of_range("there must be at least one kind of ground");
+  for (const Json& v : j.at("volumes"))
+    s.volumes.push_back({v.at("id").get<int>(), v.at("kind").get<std::string>(), outlineFrom(v.at("outline")), v.at("bottom").get<double>(), v.at("top").get<double>()});
+  return s;
+}
+
+Json linksJson(const LinksSection& s) {
+  Json list = Json::array();
+  for (const links::HandLink& l : s.links)
+    list.push_back({{"id", l.id}, {"kind", links::kindName(l.kind)}, {"from", point(l.from)}, {"to", point(l.to)}, {"oneWay", l.oneWay}, {"cost", l.cost}});
+  return list;
+}
+
+LinksSection linksFrom(const Json& j) {
+  LinksSection s;
+  for (const Json& l : j) {
+    const auto kind = links::kindNamed(l.at("kind").get<std::string>());
+    if (!kind) throw std::out_of_range("the kind of a link is not jump, drop or climb");
+    s.links.push_back({l.at("id").get<int>(), *kind, pointFrom(l.at("from")), pointFrom(l.at("to")), l.value("oneWay", false), l.value("cost", 0.0)});
+    if (!(s.links.back().cost >= 0)) throw std::out_of_range("the cost of a link is below zero");
+  }
+  return s;
+}
+
+Json routesJson(const RoutesSection& s) {
+  Json list = Json::array();
+  for (const KeptRoute& r : s.routes) list.push_back({{"id", r.id}, {"name", r.name}, {"from", point(r.from)}, {"to", point(r.to)}});
+  return list;
+}
+
+RoutesSection routesFrom(const Json& j) {
+  RoutesSection s;
+  for (const Json& r : j) s.routes.push_back({r.at("id").get<int>(), r.value("name", std::string()), pointFrom(r.at("from")), pointFrom(r.at("to"))});
+  return s;
+}
+
+Json crowdJson(const CrowdSection& s) {
+  Json groups = Json::array();
+  for (const CrowdGroup& g : s.groups) groups.push_back({{"id", g.id}, {"start", point(g.start)}, {"goal", point(g.goal)}, {"count", g.count}, {"radius", g.radius}});
+  return {{"seconds", s.seconds}, {"groups", groups}};
+}
+
+CrowdSection crowdFrom(const Json& j) {
+  CrowdSection s;
+  s.seconds = j.value("seconds", s.seconds);
+  for (const Json& g : j.at("groups")) s.groups.push_back({g.at("id").get<int>(), pointFrom(g.at("start")), pointFrom(g.at("goal")), g.value("count", 10), g.value("radius", 0.0)});
+  for (const CrowdGroup& g : s.groups)
+    if (g.count < 1 || g.count > 10000 || !(g.radius >= 0)) throw std::out_of_range("a group's count or radius makes no sense");
+  if (!(s.seconds > 0 && s.seconds <= 3600)) throw std::out_of_range("a run's seconds must be between 0 and 3600");
+  return s;
+}
+
+template <class T>
+std::shared_ptr<const T> shared(T value) {
+  return std::make_shared<const T>(std::move(value));
+}
+
+Project parse(const Json& j) {
+  Project p;
+  p.level = shared(levelFrom(j.at("level")));
+  AgentsSection agents;
+  agents.agents.clear();
+  for (const Json& a : j.at("agents")) agents.agents.push_back(agentFrom(a));
+  if (agents.agents.empty()) throw std::out_of_range("there must be at least one agent");
+  p.agents = shared(std::move(agents));
+  p.areas = shared(areasFrom(j.at("areas")));
+  p.links = shared(linksFrom(j.at("links")));
+  p.routes = shared(routesFrom(j.at("routes")));
+  p.crowd = shared(crowdFrom(j.at("crowd")));
+  return p;
+}
+
+}  // namespace
+
+const char* roleName(Role role) {
+  constexpr const char* kNames[] = {"ground", "obstacle", "ignored"};
+  return kNames[static_cast<std::size_t>(role)];
+}
+
+Result<Project> fromJson(const std::string& text) {
+  try {
+    const Json j = Json::parse(text);
+    if (!j.is_object() || j.value("format", std::string()) != kFormat)
+      return Problem{ProblemCode::notOurs, "This is not a Dune Step project: \"format\" does not say \"dune-step project\".", "", "a .dunestep file."};
+    if (const int version = j.value("version", 0); version > kProjectVersion)
+      return Problem{ProblemCode::tooNew, "The project has version " + std::to_string(version) + "; this program reads up to version " + std::to_string(kProjectVersion) + ".", "/version", "a newer Dune Step."};
+    else if (version < 1)
+      return Problem{ProblemCode::damaged, "The project's version is missing or below 1.", "/version", ""};
+    return parse(j);
+  } catch (const std::exception& e) {  // the library throws on text that is no JSON, and on missing or wrong fields
+    return Problem{ProblemCode::damaged, std::string("The project cannot be read: ") + e.what(), "", "an older copy of the file."};
+  }
+}
+
+std::string toJson(const Project& p) {
+  Json agents = Json::array();
+  for (const level::Agent& a : p.agents->agents) agents.push_back(agentJson(a));
+  const Json j{{"format", kFormat}, {"version", kProjectVersion}, {"level", levelJson(*p.level)}, {"agents", agents}, {"areas", areasJson(*p.areas)},
+               {"links", linksJson(*p.links)}, {"routes", routesJson(*p.routes)}, {"crowd", crowdJson(*p.crowd)}};
+  return j.dump(1) + "\n";
+}
+
+Result<Project> load(const std::string& path) {
+  auto text = readFile(path);
+  if (!text) return text.problem();
+  auto project = fromJson(*text);
+  if (!project) return project.problem().within(path);
+  return project;
+}
+
+Outcome save(const std::string& path, const Project& project) { return writeFile(path, toJson(project)); }
+
+std::string levelPath(const Project& project, const std::string& projectFile) {
+  const std::filesystem::path file(project.level->file);
+  if (file.empty() || file.is_absolute()) return file.string();
+  return (std::filesystem::path(projectFile).parent_path() / file).lexically_normal().string();
+}
+
+std::string storedPath(const std::string& level, const std::string& projectFile) {
+  std::error_code error;
+  const auto base = std::filesystem::absolute(projectFile, error).parent_path();
+  const auto relative = std::filesystem::absolute(level, error).lexically_normal().lexically_relative(base.lexically_normal());
+  return relative.empty() ? level : relative.generic_string();
+}
+
+}  // namespace dune::project

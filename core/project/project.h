@@ -1,0 +1,103 @@
+#pragma once
+// The document: what a person made, and nothing that was computed from it.
+//
+// It is a handful of immutable sections behind shared pointers. Copying a Project copies the pointers, so an undo step that
+// keeps the whole Project before and after costs nothing for the sections that did not change, and which results are stale
+// is told by comparing pointers.
+
+#include <map>
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "core/level/agent.h"
+#include "core/level/import.h"
+#include "core/level/world.h"
+#include "core/links/attach.h"
+
+namespace dune::project {
+
+struct LevelSection {
+  std::string file;  ///< relative to the project's folder where that is possible, '/' between names; empty: no level yet
+  level::ImportOptions import;
+  std::map<std::string, level::Role> roles;  ///< by object name; an object that is not here is ground
+  std::vector<Vec3> seeds;
+  std::optional<Box3> bounds;
+  bool operator==(const LevelSection&) const = default;
+};
+
+struct AgentsSection {
+  std::vector<level::Agent> agents{level::Agent{}};
+  bool operator==(const AgentsSection&) const = default;
+};
+
+struct AreasSection {
+  std::vector<level::AreaKind> kinds{level::AreaKind{}};
+  std::vector<level::AreaVolume> volumes;
+  bool operator==(const AreasSection&) const = default;
+};
+
+struct LinksSection {
+  std::vector<links::HandLink> links;
+  bool operator==(const LinksSection&) const = default;
+};
+
+/// A route that is asked again after every build.
+struct KeptRoute {
+  int id = 0;
+  std::string name;
+  Vec3 from{}, to{};
+  bool operator==(const KeptRoute&) const = default;
+};
+
+struct RoutesSection {
+  std::vector<KeptRoute> routes;
+  bool operator==(const RoutesSection&) const = default;
+};
+
+/// A group of walkers: they start spread out around one place and all go to another.
+struct CrowdGroup {
+  int id = 0;
+  Vec3 start{}, goal{};
+  int count = 10;
+  double radius = 0;  ///< of the bodies; 0: the agent's
+  bool operator==(const CrowdGroup&) const = default;
+};
+
+struct CrowdSection {
+  std::vector<CrowdGroup> groups;
+  double seconds = 60;
+  bool operator==(const CrowdSection&) const = default;
+};
+
+struct Project {
+  std::shared_ptr<const LevelSection> level = std::make_shared<LevelSection>();
+  std::shared_ptr<const AgentsSection> agents = std::make_shared<AgentsSection>();
+  std::shared_ptr<const AreasSection> areas = std::make_shared<AreasSection>();
+  std::shared_ptr<const LinksSection> links = std::make_shared<LinksSection>();
+  std::shared_ptr<const RoutesSection> routes = std::make_shared<RoutesSection>();
+  std::shared_ptr<const CrowdSection> crowd = std::make_shared<CrowdSection>();
+
+  /// Whether both say the same, whatever their pointers.
+  bool same(const Project& other) const {
+    return *level == *other.level && *agents == *other.agents && *areas == *other.areas && *links == *other.links && *routes == *other.routes && *crowd == *other.crowd;
+  }
+};
+
+/// Changes one section of a project: edit(project.links, [](LinksSection& s) { … }).
+template <class Section, class Edit>
+void edit(std::shared_ptr<const Section>& section, Edit&& change) {
+  auto copy = std::make_shared<Section>(*section);
+  change(*copy);
+  section = std::move(copy);
+}
+
+/// One more than the largest id in the list.
+template <class List>
+int nextId(const List& list) {
+  int most = 0;
+  for (const auto& item : list) most = std::max(most, item.id);
+  return most + 1;
+}
+
+}  // namespace dune::project

@@ -1,0 +1,61 @@
+#pragma once
+// What is wrong, each with where, when, who, and the measured number against the limit.
+
+#include "core/crowd/trace.h"
+#include "core/links/attach.h"
+#include "core/mesh/build.h"
+
+namespace dune::review {
+
+enum class Severity : std::uint8_t { error, warning, hint };
+
+struct Finding {
+  std::string code;      ///< stable name: "wall-touched", "island" …
+  Severity severity = Severity::warning;
+  std::string sentence;  ///< what, with the measured number
+  std::string why;       ///< why it probably happens
+  std::string advice;    ///< what to try
+  Vec3 at{};             ///< where
+  double time = -1;      ///< seconds into the trace; below zero when it is not about movement
+  int agent = -1;        ///< who; below zero when it is not about one body
+  double measured = 0, limit = 0;
+};
+
+struct MovementLimits {
+  double wallTouch = 0.02;     ///< metres nearer to a wall than the radius
+  double offGround = 0.3;      ///< metres above, below or beside the ground
+  double overlap = 0.01;       ///< metres two bodies may stand inside each other
+  double stuckSeconds = 3;     ///< standing still that long on the way
+  double stuckSpeed = 0.05;    ///< metres a second
+};
+
+struct MeshLimits {
+  double smallIsland = 0;      ///< m²: smaller islands are only hints; 0: every island but the largest is a warning
+};
+
+/// Islands (all but the largest) and broken links. O(faces).
+std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken, const MeshLimits& limits = {});
+
+/// Walls touched, ground left, overlaps, stuck, never arrived; one finding an event, the worst moment of it.
+/// `mesh` is the mesh the bodies moved on. O(samples × neighbours).
+Result<std::vector<Finding>> reviewMovement(const mesh::NavMesh& mesh, const mesh::Locator& locator, const crowd::Trace& trace, const MovementLimits& limits, Job& job);
+
+/// How far a place is from the nearest wall: the mesh border's distance plus the mesh's radius, metres, at most `most`.
+class WallDistance {
+ public:
+  explicit WallDistance(const mesh::NavMesh& mesh);
+  double at(const Vec3& p, double most = 10) const;
+
+ private:
+  struct Edge {
+    Vec2 a, b;
+    double y;
+  };
+  std::vector<Edge> edges_;
+  PlanGrid grid_;
+  double radius_;
+};
+
+const char* severityName(Severity severity);
+
+}  // namespace dune::review

@@ -1,0 +1,130 @@
+// Metres; x to the east, z to the south, ground level at 0. The yard is 60 m by 44 m, cut by a dry canal from west to east.
+
+#include "demo/depot.h"
+
+namespace dune::demo {
+
+namespace {
+
+void yard(GlbWriter& w) {
+  w.box("sand_north", {0, -3, 0}, {60, 0, 20});
+  w.box("sand_south", {0, -3, 25}, {60, 0, 44});
+  w.box("sand_west", {0, -3, 20}, {2, 0, 25});
+  w.box("canal_bed", {8, -3, 20}, {60, -2.2, 25});
+  w.wedgeX("canal_ramp", {2, -3, 20}, {8, 0, 25}, -2.2, -1);
+  w.box("footbridge", {28, -0.15, 19.6}, {30.2, 0.06, 25.4});
+  w.box("culvert_deck", {50, -1, 20}, {53, 0, 25});
+  w.box("wall_north", {0, 0, -0.4}, {60, 2.4, 0});
+  w.box("wall_south", {0, 0, 44}, {60, 2.4, 44.4});
+  w.box("wall_west", {-0.4, 0, -0.4}, {0, 2.4, 44.4});
+  w.box("wall_east", {60, -3, -0.4}, {60.4, 2.4, 44.4});
+}
+
+void terraces(GlbWriter& w) {
+  w.box("terrace_low", {3, 0, 3}, {16, 0.9, 11});
+  w.box("terrace_high", {3, 0.9, 3}, {11, 1.8, 8});
+  w.stairsZ("steps_low", {9, 0, 12.5}, -1, 5, 0.18, 0.3, 2);
+  w.stairsZ("steps_high", {6, 0.9, 9.5}, -1, 5, 0.18, 0.3, 2);
+  w.cylinder("cistern", {6, 1.8, 5}, 1.4, 0.9, 16);
+}
+
+void kilns(GlbWriter& w) {
+  for (int i = 0; i < 3; ++i) w.cylinder("kiln_" + std::to_string(i + 1), {44.0 + 5 * i, 0, 5.5}, 1.7, 3, 14);
+  w.box("kiln_wall_1", {40, 0, 10}, {45.5, 1.6, 10.3});
+  w.box("kiln_wall_2", {47.1, 0, 10}, {57, 1.6, 10.3});
+  const double crates[][4] = {{42, 12.6, 1.1, 0.9}, {43.4, 12.9, 1, 0.9}, {49, 13.5, 1.2, 1.1}, {52.5, 12.2, 1, 0.8}, {53.7, 12.4, 1, 1.3}, {37.2, 3.1, 1.3, 1}, {56, 17, 1.2, 1.2}, {33.5, 16.2, 1.4, 0.9}};
+  int n = 0;
+  for (const auto& c : crates) w.box("crate_" + std::to_string(++n), {c[0], 0, c[1]}, {c[0] + c[2], c[3], c[1] + c[2]});
+  w.box("wind_tower", {33, 0, 5}, {36, 12, 8});
+  w.box("kerb", {24, 0, 14}, {38, 0.14, 14.6});
+}
+
+void lane(GlbWriter& w) {
+  w.box("stall_north", {19.5, 0, 4}, {28, 2.6, 7});
+  w.box("stall_south", {19.5, 0, 7.9}, {28, 2.6, 11});
+  w.box("awning", {20, 2.3, 6.8}, {27.5, 2.4, 8.1});
+  w.cylinder("pot_1", {30.3, 0, 9.6}, 0.45, 0.8, 10);
+  w.cylinder("pot_2", {18, 0, 13}, 0.5, 0.8, 10);
+}
+
+void store(GlbWriter& w) {
+  w.box("store_wall_west", {3, 0, 28}, {3.3, 2.8, 38});
+  w.box("store_wall_north", {3.3, 0, 28}, {13, 2.8, 28.3});
+  w.box("store_wall_south", {3.3, 0, 37.7}, {13, 2.8, 38});
+  w.box("store_wall_east_1", {12.7, 0, 28.3}, {13, 2.8, 31.5});
+  w.box("store_wall_east_2", {12.7, 0, 33}, {13, 2.8, 37.7});
+  w.box("store_roof", {3, 2.8, 28}, {13, 3, 38});
+  w.box("store_shelf_1", {5, 0, 30}, {9.5, 2, 30.8});
+  w.box("store_shelf_2", {5, 0, 34}, {9.5, 2, 34.8});
+  w.stairsX("store_stair", {12.6, 0, 26.4}, -1, 15, 0.2, 0.28, 1.6);
+  w.box("store_landing", {6.4, 2.8, 26.4}, {8.4, 3, 28});
+  w.box("parapet_west", {3, 3, 28}, {3.2, 3.9, 38});
+  w.box("parapet_south", {3.2, 3, 37.8}, {13, 3.9, 38});
+  w.box("annex", {14.4, 0, 30.5}, {18.4, 2.8, 36.5});
+}
+
+void south(GlbWriter& w) {
+  w.box("pan_rim_1", {38, 0, 28}, {56, 0.1, 28.3});
+  w.box("pan_rim_2", {38, 0, 36}, {56, 0.1, 36.3});
+  w.box("pan_rim_3", {46.8, 0, 28.3}, {47.1, 0.1, 36});
+  w.cylinder("salt_heap_1", {41.5, 0, 39.5}, 1.2, 1.4, 12);
+  w.cylinder("salt_heap_2", {45, 0, 40.6}, 0.9, 1.1, 12);
+  w.wedgeX("loading_ramp", {32, 0, 38}, {35.5, 1.2, 40.5}, 0, 1);
+  w.box("loading_dock", {35.5, 0, 37.5}, {38.5, 1.2, 41.5});
+  w.box("sign", {23.5, 0, 41}, {23.6, 2.5, 43});
+}
+
+Polygon outline(const std::vector<Vec2>& xz) {
+  Polygon polygon;
+  for (const Vec2& p : xz) polygon.push_back({p.x, -p.y});
+  return polygon;
+}
+
+template <class T>
+std::shared_ptr<const T> shared(T value) {
+  return std::make_shared<const T>(std::move(value));
+}
+
+}  // namespace
+
+GlbWriter depotLevel() {
+  GlbWriter writer;
+  yard(writer);
+  terraces(writer);
+  kilns(writer);
+  lane(writer);
+  store(writer);
+  south(writer);
+  return writer;
+}
+
+project::Project depotProject() {
+  project::Project p;
+  project::LevelSection level;
+  level.file = "saltwind-depot.glb";
+  for (const char* name : {"stall_north", "stall_south", "wind_tower", "kiln_1", "kiln_2", "kiln_3"}) level.roles[name] = level::Role::obstacle;
+  p.level = shared(level);
+  level::Agent porter;
+  porter.name = "Porter";
+  porter.radius = 0.35;
+  porter.height = 1.8;
+  porter.maxSlope = 40;
+  porter.stepHeight = 0.3;
+  porter.speed = 1.5;
+  p.agents = shared(project::AgentsSection{{porter}});
+  project::AreasSection areas;
+  areas.kinds = {{"sand", "#d98e32", 1, 0, false}, {"brine", "#3f7f9c", 5, 2, false}, {"paved", "#8a8f5a", 0.6, 0, false}, {"sinking sand", "#a8402f", 1, 0, true}};
+  areas.volumes = {{1, "brine", outline({{38.3, 28.4}, {46.7, 28.4}, {46.7, 35.9}, {38.3, 35.9}}), -0.5, 1}, {2, "brine", outline({{47.2, 28.4}, {55.9, 28.4}, {55.9, 35.9}, {47.2, 35.9}}), -0.5, 1},
+                   {3, "paved", outline({{27.9, 25.5}, {30.3, 25.5}, {30.3, 32}, {33.5, 36.5}, {31, 38}, {27.9, 33.5}}), -0.5, 1},
+                   {4, "sinking sand", outline({{20.5, 28.5}, {24.5, 27.6}, {26.2, 30.5}, {25.4, 34.8}, {21.2, 35.6}, {19.4, 32}}), -0.5, 1}};
+  p.areas = shared(areas);
+  p.links = shared(project::LinksSection{{{1, mesh::LinkKind::jump, {12.5, 3, 33.5}, {15, 2.8, 33.5}, false, 1},
+                                          {2, mesh::LinkKind::drop, {16.4, 2.8, 30.9}, {16.4, 0, 29.7}, true, 1},
+                                          {3, mesh::LinkKind::climb, {40, -2.2, 20.5}, {40, 0, 19.4}, false, 3},
+                                          {4, mesh::LinkKind::climb, {34.5, 0, 8.6}, {34.5, 6.5, 8.4}, false, 3}}});
+  p.routes = shared(project::RoutesSection{{{1, "Kilns to store", {50, 0, 8}, {11, 0, 35}}, {2, "Terrace to dock", {8, 1.8, 6}, {37, 1.2, 39.5}}, {3, "Gate to annex roof", {57, 0, 42}, {17, 2.8, 35}}, {4, "Kilns to canal end", {50, 0, 8}, {57, -2.2, 22.5}}}});
+  p.crowd = shared(project::CrowdSection{{{1, {52, 0, 15.5}, {34, 0, 42}, 14, 0}, {2, {33, 0, 29}, {24, 0, 16.5}, 14, 0}, {3, {13, 0, 15}, {11, 0, 32.2}, 8, 0.42}, {4, {31, 0, 7.4}, {17, 0, 7.4}, 4, 0}}, 60});
+  return p;
+}
+
+}  // namespace dune::demo

@@ -1,0 +1,23 @@
+// Writes the demo level and project into a folder.
+
+#include <cstdio>
+#include <filesystem>
+
+#include "core/base/file.h"
+#include "core/project/file.h"
+#include "demo/depot.h"
+
+int main(int argc, char** argv) {
+  if (argc != 2) {
+    std::fprintf(stderr, "usage: make-demo FOLDER\n");
+    return 2;
+  }
+  std::error_code error;
+  const std::filesystem::path folder(argv[1]);
+  std::filesystem::create_directories(folder, error);
+  for (const auto& outcome : {dune::writeFile((folder / "saltwind-depot.glb").string(), dune::demo::depotLevel().bytes()), dune::project::save((folder / "saltwind-depot.dunestep").string(), dune::demo::depotProject())})
+    if (!outcome) {
+      std::fprintf(stderr, "%s\n", outcome.problem().text().c_str());
+      return dune::exitCode(outcome.problem().code);
+    }
+}
