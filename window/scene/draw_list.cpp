@@ -1,0 +1,60 @@
+#include "window/scene/draw_list.h"
+
+namespace dune::window {
+
+namespace {
+constexpr int kRound = 28;  // corners of circles
+float f(double x) { return static_cast<float>(x); }
+Vec3 around(const Vec3& centre, double radius, int i, int n) {
+  const double a = 2 * kPi * i / n;
+  return centre + Vec3{radius * std::cos(a), 0, radius * std::sin(a)};
+}
+}  // namespace
+
+std::uint32_t packed(const QColor& c, double alpha) {
+  const int a = alpha < 0 ? c.alpha() : static_cast<int>(alpha * 255);
+  return static_cast<std::uint32_t>(c.red()) | static_cast<std::uint32_t>(c.green()) << 8 | static_cast<std::uint32_t>(c.blue()) << 16 | static_cast<std::uint32_t>(a) << 24;
+}
+
+void DrawList::triangle(const Vec3& a, const Vec3& b, const Vec3& c, std::uint32_t colour) {
+  for (const Vec3& p : {a, b, c}) triangles.push_back({f(p.x), f(p.y), f(p.z), colour});
+}
+
+void DrawList::line(const Vec3& a, const Vec3& b, double width, std::uint32_t colour) {
+  auto corner = [&](const Vec3& p, const Vec3& o, float side) { lines.push_back({f(p.x), f(p.y), f(p.z), f(o.x), f(o.y), f(o.z), side, f(width), colour}); };
+  // Seen from b the sides are swapped.
+  corner(a, b, -1), corner(a, b, 1), corner(b, a, 1);
+  corner(b, a, 1), corner(a, b, 1), corner(b, a, -1);
+}
+
+void DrawList::polyline(const std::vector<Vec3>& points, double width, std::uint32_t colour) {
+  for (std::size_t i = 0; i + 1 < points.size(); ++i) line(points[i], points[i + 1], width, colour);
+}
+
+void DrawList::dashed(const Vec3& a, const Vec3& b, double dash, double width, std::uint32_t colour) {
+  const double length = glm::distance(a, b);
+  for (double at = 0; at < length; at += 2 * dash) line(glm::mix(a, b, at / length), glm::mix(a, b, std::min(1.0, (at + dash) / length)), width, colour);
+}
+
+void DrawList::circle(const Vec3& centre, double radius, double width, std::uint32_t colour) {
+  for (int i = 0; i < kRound; ++i) line(around(centre, radius, i, kRound), around(centre, radius, i + 1, kRound), width, colour);
+}
+
+void DrawList::disc(const Vec3& centre, double radius, std::uint32_t colour) {
+  for (int i = 0; i < kRound; ++i) triangle(centre, around(centre, radius, i + 1, kRound), around(centre, radius, i, kRound), colour);
+}
+
+void DrawList::body(const Vec3& feet, double radius, double height, std::uint32_t colour) {
+  constexpr int kSides = 14;
+  const double shoulder = std::max(0.0, height - radius * 0.6);
+  const Vec3 top = feet + Vec3{0, shoulder, 0}, crown = feet + Vec3{0, height, 0};
+  for (int i = 0; i < kSides; ++i) {
+    const Vec3 a = around(feet, radius, i, kSides), b = around(feet, radius, i + 1, kSides), c = around(top, radius, i + 1, kSides), d = around(top, radius, i, kSides);
+    triangle(a, c, b, colour), triangle(a, d, c, colour);
+    const Vec3 mid = feet + Vec3{0, (shoulder + height) / 2 + radius * 0.15, 0};
+    const Vec3 e = around(mid, radius * 0.7, i, kSides), g = around(mid, radius * 0.7, i + 1, kSides);
+    triangle(d, g, c, colour), triangle(d, e, g, colour), triangle(e, crown, g, colour);
+  }
+}
+
+}  // namespace dune::window

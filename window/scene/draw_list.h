@@ -1,0 +1,45 @@
+#pragma once
+// What a layer wants drawn, as plain arrays; no GL. Layers fill one each, the view uploads and draws them.
+
+#include <QColor>
+#include <cstdint>
+#include <vector>
+
+#include "core/base/vec.h"
+
+namespace dune::window {
+
+struct DrawVertex {
+  float x, y, z;
+  std::uint32_t colour;  // RGBA, one byte each
+};
+
+/// A corner of a line drawn as a strip of constant width on the screen.
+struct LineVertex {
+  float x, y, z;
+  float ox, oy, oz;      // the other end
+  float side, width;     // -1 or 1; pixels
+  std::uint32_t colour;
+};
+
+std::uint32_t packed(const QColor& colour, double alpha = -1);
+
+struct DrawList {
+  std::vector<DrawVertex> triangles;
+  std::vector<LineVertex> lines;
+  bool lit = false;       ///< shaded by the light
+  bool cut = true;        ///< the cut-away hides what is above it
+  double lift = 0;        ///< drawn nearer to the eye by this much, so that it is not lost in what it lies on
+
+  void clear() { triangles.clear(), lines.clear(); }
+  void triangle(const Vec3& a, const Vec3& b, const Vec3& c, std::uint32_t colour);
+  void line(const Vec3& a, const Vec3& b, double width, std::uint32_t colour);
+  void polyline(const std::vector<Vec3>& points, double width, std::uint32_t colour);
+  void dashed(const Vec3& a, const Vec3& b, double dash, double width, std::uint32_t colour);
+  void circle(const Vec3& centre, double radius, double width, std::uint32_t colour);
+  void disc(const Vec3& centre, double radius, std::uint32_t colour);
+  /// An upright body: a cylinder with a rounded top.
+  void body(const Vec3& feet, double radius, double height, std::uint32_t colour);
+};
+
+}  // namespace dune::window

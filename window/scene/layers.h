@@ -1,0 +1,30 @@
+#pragma once
+// From results to draw lists: one function a kind of thing that is drawn. No GL.
+
+#include <set>
+
+#include "core/ground/explain.h"
+#include "core/pipeline/ground.h"
+#include "window/scene/world_view.h"
+
+namespace dune::window {
+
+/// The level; roles by colour when `byRole`, chosen objects in the accent colour.
+DrawList levelLayer(const level::Level& level, const project::LevelSection& section, const std::set<std::string>& chosen, bool byRole);
+/// A 1.8 m figure beside the level, and the agent to scale next to it.
+DrawList figureLayer(const level::Level& level, const level::Agent& agent, std::vector<WorldLabel>& labels);
+/// Faces coloured by their kind of ground, thin inner edges, thick border.
+DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh);
+/// Outlines of area volumes.
+DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<WorldLabel>& labels);
+/// Flights with direction; broken ones in the colour of trouble.
+DrawList linksLayer(const pipeline::Ground* ground, const project::LinksSection& links, int chosen, std::vector<WorldLabel>& labels);
+DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& labels);
+/// Groups as drawn, and the bodies of a run at a frame.
+DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, double agentHeight, int chosenAgent, bool groups, bool wanted);
+/// The agent's footprint under the mouse: filled where it fits, struck out where not.
+DrawList cursorLayer(const ground::Explanation& explanation, const level::Agent& agent);
+
+QColor kindColour(const level::AreaKind& kind);
+
+}  // namespace dune::window

@@ -1,0 +1,35 @@
+#pragma once
+// What the left mouse button does in the world. One tool is in use at a time; each says what to do next.
+
+#include <QPointF>
+#include <QString>
+#include <optional>
+
+#include "window/scene/draw_list.h"
+#include "window/scene/picking.h"
+
+namespace dune::window {
+
+/// Where the mouse is: on the screen, and what it points at.
+struct Pointer {
+  QPointF pixel;
+  Ray ray;
+  std::optional<Picked> hit;
+  Qt::KeyboardModifiers modifiers;
+};
+
+class Tool {
+ public:
+  virtual ~Tool() = default;
+  /// One sentence: what to do next.
+  virtual QString hint() const = 0;
+  virtual void press(const Pointer&) {}
+  virtual void move(const Pointer&, bool /*pressed*/) {}
+  virtual void release(const Pointer&) {}
+  virtual void finish() {}  ///< Enter or double click
+  /// Esc: gives up what was begun; false when nothing was, so that the tool itself is left.
+  virtual bool giveUp() { return false; }
+  virtual void draw(DrawList&) const {}
+};
+
+}  // namespace dune::window

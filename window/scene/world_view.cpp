@@ -1,0 +1,278 @@
+#include "window/scene/world_view.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <cstddef>
+
+#include "window/shell/theme.h"
+
+namespace dune::window {
+
+namespace {
+
+constexpr const char* kFillVertex = R"(#version 330 core
+layout(location = 0) in vec3 position; layout(location = 1) in vec4 colour;
+uniform mat4 camera; uniform float towards;
+out vec3 world; out vec4 shade;
+void main() { world = position; shade = colour; gl_Position = camera * vec4(position, 1.0); gl_Position.z -= towards * gl_Position.w; })";
+
+constexpr const char* kStrokeVertex = R"(#version 330 core
+layout(location = 0) in vec3 position; layout(location = 1) in vec3 other; layout(location = 2) in vec2 sideWidth; layout(location = 3) in vec4 colour;
+uniform mat4 camera; uniform float towards; uniform vec2 viewport;
+out vec3 world; out vec4 shade;
+void main() {
+  vec4 p = camera * vec4(position, 1.0), q = camera * vec4(other, 1.0);
+  float near = 0.01;
+  if (p.w < near) p = mix(p, q, clamp((near - p.w) / (q.w - p.w), 0.0, 1.0));
+  if (q.w < near) q = mix(q, p, clamp((near - q.w) / (p.w - q.w), 0.0, 1.0));
+  vec2 d = (q.xy / q.w - p.xy / p.w) * viewport;
+  d = length(d) > 1e-4 ? normalize(d) : vec2(1.0, 0.0);
+  p.xy += vec2(-d.y, d.x) * sideWidth.x * sideWidth.y / viewport * p.w;
+  p.z -= towards * p.w;
+  world = position; shade = colour; gl_Position = p;
+})";
+
+constexpr const char* kFragment = R"(#version 330 core
+in vec3 world; in vec4 shade; out vec4 result;
+uniform float cutAway; uniform bool lit;
+void main() {
+  if (world.y > cutAway) discard;
+  float light = 1.0;
+  if (lit) {
+    vec3 n = normalize(cross(dFdx(world), dFdy(world)));
+    light = 0.60 + 0.30 * max(dot(n, normalize(vec3(0.45, 0.8, 0.35))), 0.0) + 0.12 * n.y;
+  }
+  result = vec4(shade.rgb * light, shade.a);
+})";
+
+void addShaders(QOpenGLShaderProgram& program, const char* vertex) {
+  program.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex);
+  program.addShaderFromSourceCode(QOpenGLShader::Fragment, kFragment);
+  program.link();
+}
+
+}  // namespace
+
+WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
+  QSurfaceFormat format;
+  format.setVersion(3, 3);
+  format.setProfile(QSurfaceFormat::CoreProfile);
+  format.setDepthBufferSize(24);
+  format.setSamples(4);
+  setFormat(format);
+  setMouseTracking(true);
+  setFocusPolicy(Qt::StrongFocus);
+  setMinimumSize(320, 240);
+  setAccessibleName(tr("World"));
+}
+
+WorldView::~WorldView() {
+  makeCurrent();
+  for (Buffers& layer : layers_) layer.triangles.reset(), layer.lines.reset();
+  fill_.reset(), stroke_.reset();
+  array_.destroy();
+  doneCurrent();
+}
+
+void WorldView::setLayer(Layer layer, DrawList list) {
+  Buffers& b = layers_[static_cast<std::size_t>(layer)];
+  b.list = std::move(list);
+  b.fresh = false;
+  update();
+}
+
+void WorldView::setLabels(Layer layer, std::vector<WorldLabel> labels) {
+  layers_[static_cast<std::size_t>(layer)].labels = std::move(labels);
+  update();
+}
+
+void WorldView::setInvitation(const QString& text) {
+  invitation_ = text;
+  update();
+}
+
+void WorldView::setCutAway(double height) {
+  cutAway_ = height;
+  update();
+}
+
+void WorldView::setTool(Tool* tool) {
+  tool_ = tool;
+  setCursor(tool ? Qt::CrossCursor : Qt::ArrowCursor);
+  redrawTool();
+  emit toolMoved();
+}
+
+void WorldView::setLevel(std::shared_ptr<const level::Level> level) { level_ = std::move(level); }
+
+void WorldView::redrawTool() {
+  DrawList list;
+  list.lift = 2e-4;
+  if (tool_) tool_->draw(list);
+  setLayer(Layer::tool, std::move(list));
+}
+
+Pointer WorldView::pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifiers) const {
+  Pointer p{pixel, camera_.rayAt(pixel), std::nullopt, modifiers};
+  if (level_) p.hit = pick(*level_, p.ray, cutAway_);
+  return p;
+}
+
+void WorldView::initializeGL() {
+  initializeOpenGLFunctions();
+  fill_ = std::make_unique<QOpenGLShaderProgram>();
+  stroke_ = std::make_unique<QOpenGLShaderProgram>();
+  addShaders(*fill_, kFillVertex);
+  addShaders(*stroke_, kStrokeVertex);
+  array_.create();
+  for (Buffers& layer : layers_) layer.fresh = false, layer.triangles.reset(), layer.lines.reset();
+}
+
+void WorldView::resizeGL(int width, int height) { camera_.setViewport(QSizeF(width, height)); }
+
+void WorldView::upload(Buffers& layer) {
+  auto fill = [](std::unique_ptr<QOpenGLBuffer>& buffer, const void* from, std::size_t bytes) {
+    if (!buffer) {
+      buffer = std::make_unique<QOpenGLBuffer>(QOpenGLBuffer::VertexBuffer);
+      buffer->create();
+    }
+    buffer->bind();
+    buffer->allocate(from, static_cast<int>(bytes));
+    buffer->release();
+  };
+  fill(layer.triangles, layer.list.triangles.data(), layer.list.triangles.size() * sizeof(DrawVertex));
+  fill(layer.lines, layer.list.lines.data(), layer.list.lines.size() * sizeof(LineVertex));
+  layer.fresh = true;
+}
+
+void WorldView::drawLayer(Buffers& layer) {
+  if (!layer.fresh) upload(layer);
+  auto prepare = [&](QOpenGLShaderProgram& program) {
+    program.bind();
+    program.setUniformValue("camera", camera_.matrix());
+    program.setUniformValue("towards", static_cast<float>(layer.list.lift));
+    program.setUniformValue("cutAway", static_cast<float>(layer.list.cut ? cutAway_ + 1e-3 : 1e9));
+    program.setUniformValue("lit", layer.list.lit);
+    program.setUniformValue("viewport", QVector2D(static_cast<float>(width()), static_cast<float>(height())));
+  };
+  auto attribute = [&](unsigned index, int size, GLenum type, bool normalised, std::size_t stride, std::size_t offset) {
+    glEnableVertexAttribArray(index);
+    glVertexAttribPointer(index, size, type, normalised ? GL_TRUE : GL_FALSE, static_cast<int>(stride), reinterpret_cast<const void*>(offset));
+  };
+  if (!layer.list.triangles.empty()) {
+    prepare(*fill_);
+    layer.triangles->bind();
+    attribute(0, 3, GL_FLOAT, false, sizeof(DrawVertex), offsetof(DrawVertex, x));
+    attribute(1, 4, GL_UNSIGNED_BYTE, true, sizeof(DrawVertex), offsetof(DrawVertex, colour));
+    glDrawArrays(GL_TRIANGLES, 0, static_cast<int>(layer.list.triangles.size()));
+    glDisableVertexAttribArray(0), glDisableVertexAttribArray(1);
+  }
+  if (!layer.list.lines.empty()) {
+    prepare(*stroke_);
+    layer.lines->bind();
+    attribute(0, 3, GL_FLOAT, false, sizeof(LineVertex), offsetof(LineVertex, x));
+    attribute(1, 3, GL_FLOAT, false, sizeof(LineVertex), offsetof(LineVertex, ox));
+    attribute(2, 2, GL_FLOAT, false, sizeof(LineVertex), offsetof(LineVertex, side));
+    attribute(3, 4, GL_UNSIGNED_BYTE, true, sizeof(LineVertex), offsetof(LineVertex, colour));
+    glDrawArrays(GL_TRIANGLES, 0, static_cast<int>(layer.list.lines.size()));
+    for (unsigned i = 0; i < 4; ++i) glDisableVertexAttribArray(i);
+  }
+}
+
+void WorldView::paintGL() {
+  const QColor sky = theme().sky;
+  glClearColor(static_cast<float>(sky.redF()), static_cast<float>(sky.greenF()), static_cast<float>(sky.blueF()), 1);
+  glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
+  glEnable(GL_DEPTH_TEST);
+  glDepthFunc(GL_LEQUAL);
+  glDisable(GL_CULL_FACE);
+  glEnable(GL_BLEND);
+  glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
+  array_.bind();
+  for (Buffers& layer : layers_) drawLayer(layer);
+  array_.release();
+  glDisable(GL_DEPTH_TEST);
+  paintLabels();
+}
+
+void WorldView::paintLabels() {
+  QPainter painter(this);
+  painter.setRenderHint(QPainter::Antialiasing);
+  if (!invitation_.isEmpty()) {
+    QFont font = painter.font();
+    font.setPointSizeF(font.pointSizeF() * 1.25);
+    painter.setFont(font);
+    painter.setPen(theme().text);
+    painter.drawText(rect().adjusted(40, 40, -40, -40), Qt::AlignCenter | Qt::TextWordWrap, invitation_);
+  }
+  QFont font = painter.font();
+  font.setWeight(QFont::DemiBold);
+  painter.setFont(font);
+  for (const Buffers& layer : layers_)
+    for (const WorldLabel& label : layer.labels) {
+      QPointF at;
+      if (label.at.y > cutAway_ + 0.5 || !camera_.project(label.at, at)) continue;
+      const QRectF box = QRectF(painter.fontMetrics().boundingRect(label.text)).adjusted(-5, -2, 5, 2);
+      const QRectF placed = box.translated(at.x() - box.width() / 2 - box.left(), at.y() - box.bottom() - 8);
+      QColor back = theme().panel;
+      back.setAlpha(225);
+      painter.setPen(QPen(label.colour, 1));
+      painter.setBrush(back);
+      painter.drawRoundedRect(placed, 4, 4);
+      painter.setPen(theme().text);
+      painter.drawText(placed, Qt::AlignCenter, label.text);
+    }
+}
+
+void WorldView::mousePressEvent(QMouseEvent* event) {
+  setFocus();
+  last_ = event->position();
+  orbiting_ = event->button() != Qt::LeftButton || !tool_;
+  if (!orbiting_) tool_->press(pointerAt(event->position(), event->modifiers())), redrawTool(), emit toolMoved();
+}
+
+void WorldView::mouseMoveEvent(QMouseEvent* event) {
+  const QPointF moved = event->position() - last_;
+  const bool panning = event->buttons() & Qt::MiddleButton || (event->buttons() & Qt::RightButton && event->modifiers() & Qt::ShiftModifier);
+  if (panning) camera_.pan(moved.x(), moved.y()), update();
+  else if (event->buttons() && orbiting_) camera_.orbit(moved.x(), moved.y()), update();
+  last_ = event->position();
+  const Pointer pointer = pointerAt(event->position(), event->modifiers());
+  if (tool_ && (!event->buttons() || !orbiting_)) tool_->move(pointer, event->buttons() & Qt::LeftButton), redrawTool(), emit toolMoved();
+  emit pointed(pointer);
+}
+
+void WorldView::mouseReleaseEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton && tool_ && !orbiting_) tool_->release(pointerAt(event->position(), event->modifiers())), redrawTool(), emit toolMoved();
+}
+
+void WorldView::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
+  if (tool_) tool_->finish(), redrawTool(), emit toolMoved();
+  else emit doubleClicked(pointerAt(event->position(), event->modifiers()));
+}
+
+void WorldView::wheelEvent(QWheelEvent* event) {
+  const Pointer pointer = pointerAt(event->position());
+  const Vec3 towards = pointer.hit ? pointer.hit->at : meetPlane(pointer.ray, camera_.target().y).value_or(camera_.target());
+  camera_.zoom(std::pow(0.85, event->angleDelta().y() / 120.0), towards);
+  update();
+}
+
+void WorldView::keyPressEvent(QKeyEvent* event) {
+  if (tool_ && event->key() == Qt::Key_Escape) {
+    if (tool_->giveUp()) redrawTool(), emit toolMoved();
+    else emit toolLeft();
+    return;
+  }
+  if (tool_ && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {
+    tool_->finish();
+    redrawTool();
+    emit toolMoved();
+    return;
+  }
+  QOpenGLWidget::keyPressEvent(event);
+}
+
+}  // namespace dune::window

@@ -1,0 +1,86 @@
+#pragma once
+// The view of the world: owns the GL context and takes the mouse. What is drawn comes as draw lists, one a layer.
+
+#include <QOpenGLBuffer>
+#include <QOpenGLFunctions_3_3_Core>
+#include <QOpenGLShaderProgram>
+#include <QOpenGLVertexArrayObject>
+#include <QOpenGLWidget>
+#include <array>
+#include <functional>
+#include <memory>
+
+#include "window/scene/tool.h"
+
+namespace dune::window {
+
+enum class Layer : std::uint8_t { level, figure, ground, areas, links, routes, crowd, cursor, tool, count };
+
+/// A short text at a place of the world.
+struct WorldLabel {
+  Vec3 at;
+  QString text;
+  QColor colour;
+};
+
+class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
+  Q_OBJECT
+
+ public:
+  explicit WorldView(QWidget* parent = nullptr);
+  ~WorldView() override;
+
+  Camera& camera() { return camera_; }
+  void setLayer(Layer layer, DrawList list);
+  void setLabels(Layer layer, std::vector<WorldLabel> labels);
+  /// Shown in the middle while there is no level.
+  void setInvitation(const QString& text);
+  void setCutAway(double height);
+  double cutAway() const { return cutAway_; }
+  void setTool(Tool* tool);
+  Tool* tool() const { return tool_; }
+  void setLevel(std::shared_ptr<const level::Level> level);
+  Pointer pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifiers = {}) const;
+  void redrawTool();
+
+ signals:
+  void pointed(const dune::window::Pointer& pointer);
+  void toolMoved();
+  void toolLeft();
+  void doubleClicked(const dune::window::Pointer& pointer);
+
+ protected:
+  void initializeGL() override;
+  void resizeGL(int width, int height) override;
+  void paintGL() override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+
+ private:
+  struct Buffers {
+    DrawList list;
+    std::vector<WorldLabel> labels;
+    std::unique_ptr<QOpenGLBuffer> triangles, lines;
+    bool fresh = false;
+  };
+  void upload(Buffers& layer);
+  void drawLayer(Buffers& layer);
+  void paintLabels();
+
+  Camera camera_;
+  std::array<Buffers, static_cast<std::size_t>(Layer::count)> layers_;
+  std::unique_ptr<QOpenGLShaderProgram> fill_, stroke_;
+  QOpenGLVertexArrayObject array_;
+  std::shared_ptr<const level::Level> level_;
+  QString invitation_;
+  double cutAway_ = 1e9;
+  Tool* tool_ = nullptr;
+  QPointF last_;
+  bool orbiting_ = false;
+};
+
+}  // namespace dune::window

@@ -1,0 +1,122 @@
+// What the File menu does: opening, saving, exporting, recent files.
+
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMenu>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QSettings>
+
+#include "core/base/file.h"
+#include "core/exchange/csv.h"
+#include "core/exchange/mesh_files.h"
+#include "window/shell/main_window.h"
+
+namespace dune::window {
+
+namespace {
+constexpr int kMostRecent = 8;
+const QString kRecent = QStringLiteral("recent");
+}  // namespace
+
+void MainWindow::makeFileMenu() {
+  QMenu* file = menuBar()->addMenu(tr("&File"));
+  file->addAction(tr("New project"), QKeySequence::New, this, [this] {
+    if (maySetAside()) workspace_.startNew();
+  });
+  file->addAction(tr("Open project…"), QKeySequence::Open, this, &MainWindow::openProjectAsked);
+  recent_ = file->addMenu(tr("Recent projects"));
+  connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
+  file->addAction(tr("Save"), QKeySequence::Save, this, [this] { save(false); });
+  file->addAction(tr("Save as…"), QKeySequence(tr("Ctrl+Shift+S")), this, [this] { save(true); });
+  file->addSeparator();
+  file->addAction(tr("Open level…"), QKeySequence(tr("Ctrl+L")), this, &MainWindow::openLevelAsked);
+  file->addAction(tr("Export mesh…"), QKeySequence(tr("Ctrl+E")), this, &MainWindow::exportMesh);
+  file->addSeparator();
+  file->addAction(tr("Quit"), QKeySequence::Quit, this, &QWidget::close);
+}
+
+void MainWindow::fillRecent() {
+  recent_->clear();
+  const QStringList paths = QSettings().value(kRecent).toStringList();
+  for (const QString& path : paths)
+    recent_->addAction(QFileInfo(path).completeBaseName() + QStringLiteral("  –  ") + QFileInfo(path).path(), this, [this, path] {
+      if (maySetAside()) openProject(path);
+    });
+  if (paths.isEmpty()) recent_->addAction(tr("None yet"))->setEnabled(false);
+}
+
+void MainWindow::remember(const QString& path) {
+  QSettings settings;
+  QStringList paths = settings.value(kRecent).toStringList();
+  const QString full = QFileInfo(path).absoluteFilePath();
+  paths.removeAll(full);
+  paths.prepend(full);
+  settings.setValue(kRecent, QStringList(paths.mid(0, kMostRecent)));
+}
+
+bool MainWindow::openProject(const QString& path) {
+  if (const auto problem = workspace_.open(path)) {
+    say(QString::fromStdString(problem->text()));
+    QMessageBox::warning(this, tr("Open project"), QString::fromStdString(problem->text()));
+    return false;
+  }
+  remember(path);
+  return true;
+}
+
+void MainWindow::openProjectAsked() {
+  if (!maySetAside()) return;
+  const QString path = QFileDialog::getOpenFileName(this, tr("Open project"), QFileInfo(workspace_.filePath()).path(), tr("Dune Step projects (*.dunestep)"));
+  if (!path.isEmpty()) openProject(path);
+}
+
+void MainWindow::openLevelAsked() {
+  const QString path = QFileDialog::getOpenFileName(this, tr("Open level"), QFileInfo(workspace_.filePath()).path(), tr("Levels (*.obj *.gltf *.glb)"));
+  if (!path.isEmpty()) workspace_.openLevel(path);
+}
+
+bool MainWindow::save(bool elsewhere) {
+  QString path = workspace_.filePath();
+  if (elsewhere || path.isEmpty()) {
+    path = QFileDialog::getSaveFileName(this, tr("Save project"), path.isEmpty() ? tr("untitled.dunestep") : path, tr("Dune Step projects (*.dunestep)"));
+    if (path.isEmpty()) return false;
+    if (QFileInfo(path).suffix().isEmpty()) path += QStringLiteral(".dunestep");
+  }
+  if (const auto problem = workspace_.save(path)) {
+    QMessageBox::warning(this, tr("Save project"), QString::fromStdString(problem->text()));
+    return false;
+  }
+  remember(path);
+  refreshTitle();
+  say(tr("Saved: %1").arg(path));
+  return true;
+}
+
+/// Whether the open project may be left: saved, or not worth saving, or given up by the person.
+bool MainWindow::maySetAside() {
+  if (!workspace_.document().modified()) return true;
+  const auto answer = QMessageBox::question(this, tr("Unsaved changes"), tr("The project has changes that are not saved."), QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);
+  if (answer == QMessageBox::Save) return save(false);
+  return answer == QMessageBox::Discard;
+}
+
+void MainWindow::exportMesh() {
+  const auto ground = workspace_.ground();
+  if (!ground) return say(tr("There is no mesh to export yet."));
+  const QString path = QFileDialog::getSaveFileName(this, tr("Export mesh"), tr("level.dsmesh"), tr("Meshes (*.dsmesh *.json *.obj *.glb)"));
+  if (path.isEmpty()) return;
+  const auto written = exchange::writeMesh(path.toStdString(), ground->mesh);
+  say(written ? tr("Exported: %1").arg(path) : QString::fromStdString(written.problem().text()));
+}
+
+void MainWindow::saveTrace() {
+  const auto run = workspace_.run();
+  if (!run) return;
+  const QString path = QFileDialog::getSaveFileName(this, tr("Save recorded movement"), tr("run.csv"), tr("Traces (*.csv)"));
+  if (path.isEmpty()) return;
+  const auto written = writeFile(path.toStdString(), exchange::traceToCsv(run->trace));
+  say(written ? tr("Saved: %1").arg(path) : QString::fromStdString(written.problem().text()));
+}
+
+}  // namespace dune::window

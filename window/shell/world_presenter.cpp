@@ -1,0 +1,109 @@
+#include "window/shell/world_presenter.h"
+
+#include "window/scene/layers.h"
+#include "window/stops/areas_sheet.h"
+#include "window/stops/level_sheet.h"
+#include "window/stops/links_sheet.h"
+#include "window/stops/review_sheet.h"
+#include "window/stops/routes_sheet.h"
+#include "window/timeline/reel.h"
+
+namespace dune::window {
+
+WorldPresenter::WorldPresenter(Workspace& workspace, WorldView& view, const Sources& sources) : workspace_(workspace), view_(view), from_(sources) {}
+
+void WorldPresenter::setStop(Stop stop) {
+  stop_ = stop;
+  showAll();
+}
+
+void WorldPresenter::showAll() {
+  showLevel();
+  showGround();
+  showOverlays();
+  showCrowd();
+}
+
+void WorldPresenter::showLevel() {
+  const auto level = workspace_.level();
+  view_.setLevel(level ? level->level : nullptr);
+  std::vector<WorldLabel> labels;
+  if (!level) {
+    view_.setLayer(Layer::level, {});
+    view_.setLayer(Layer::figure, {});
+    view_.setLayer(Layer::cursor, {});
+  } else {
+    const std::set<std::string> none;
+    view_.setLayer(Layer::level, levelLayer(*level->level, *workspace_.project().level, stop_ == Stop::level ? from_.level->chosen() : none, stop_ == Stop::level));
+    const bool figures = stop_ == Stop::level || stop_ == Stop::agents;
+    view_.setLayer(Layer::figure, figures ? figureLayer(*level->level, workspace_.project().agents->agents[0], labels) : DrawList{});
+  }
+  view_.setLabels(Layer::figure, std::move(labels));
+  const bool empty = !level && workspace_.project().level->file.empty();
+  view_.setInvitation(empty ? tr("Open a level to begin: an .obj, .gltf or .glb file.\nThe button is on the left, under Level.") : QString());
+}
+
+void WorldPresenter::showGround() {
+  const auto ground = workspace_.ground();
+  const bool shown = ground && stop_ != Stop::level;
+  view_.setLayer(Layer::ground, shown ? groundLayer(ground->mesh, workspace_.groundFresh()) : DrawList{});
+}
+
+void WorldPresenter::showOverlays() {
+  std::vector<WorldLabel> areaLabels, linkLabels, routeLabels;
+  const project::Project& p = workspace_.project();
+  view_.setLayer(Layer::areas, stop_ == Stop::areas ? areasLayer(*p.areas, from_.areas->chosenVolume(), areaLabels) : DrawList{});
+  const bool links = stop_ >= Stop::links && workspace_.level();
+  view_.setLayer(Layer::links, links ? linksLayer(workspace_.ground().get(), *p.links, stop_ == Stop::links ? from_.links->chosenLink() : -1, linkLabels) : DrawList{});
+  view_.setLayer(Layer::routes, stop_ == Stop::routes && workspace_.ground() ? routeLayer(from_.routes->answer(), routeLabels) : DrawList{});
+  view_.setLabels(Layer::areas, std::move(areaLabels));
+  view_.setLabels(Layer::links, stop_ == Stop::links ? std::move(linkLabels) : std::vector<WorldLabel>{});
+  view_.setLabels(Layer::routes, std::move(routeLabels));
+}
+
+void WorldPresenter::showCrowd() {
+  const bool shown = stop_ == Stop::crowd || stop_ == Stop::review;
+  if (!shown || !workspace_.level()) return view_.setLayer(Layer::crowd, {});
+  const auto run = workspace_.run();
+  const double height = workspace_.project().agents->agents[0].height;
+  view_.setLayer(Layer::crowd, crowdLayer(run ? *run->from.crowd : *workspace_.project().crowd, run.get(), static_cast<double>(from_.reel->frame()), height, stop_ == Stop::review ? from_.reel->agent() : -1, stop_ == Stop::crowd,
+                                          stop_ == Stop::review && from_.review->showWanted()));
+  if (stop_ == Stop::review) from_.review->showAgent(from_.reel->agent(), from_.reel->frame());
+}
+
+void WorldPresenter::frameAll() {
+  if (const auto level = workspace_.level()) view_.camera().frame(level->level->bounds());
+  view_.update();
+}
+
+QString WorldPresenter::explain(const Pointer& pointer) {
+  const auto ground = workspace_.ground();
+  if (!pointer.hit || !ground || stop_ == Stop::level || ground->built->world.level != workspace_.level()->level) {
+    view_.setLayer(Layer::cursor, {});
+    if (!pointer.hit || !workspace_.level()) return {};
+    const Vec3& p = pointer.hit->at;
+    return tr("%1  at %2, %3, %4").arg(QString::fromStdString(workspace_.level()->level->objects[pointer.hit->object].name)).arg(p.x, 0, 'f', 2).arg(p.y, 0, 'f', 2).arg(p.z, 0, 'f', 2);
+  }
+  const mesh::Built& built = *ground->built;
+  const ground::Explanation e = ground::explain(ground::Standing(built.soup, built.world, built.agent), built.clearance, pointer.hit->at);
+  view_.setLayer(Layer::cursor, cursorLayer(e, built.agent));
+  const QString stale = workspace_.groundFresh() ? QString() : tr("As last built: ");
+  return stale + tr("%1  At %2, %3, %4.").arg(QString::fromStdString(e.sentence)).arg(e.at.x, 0, 'f', 2).arg(e.at.y, 0, 'f', 2).arg(e.at.z, 0, 'f', 2);
+}
+
+int WorldPresenter::bodyAt(const Pointer& pointer) const {
+  const auto run = workspace_.run();
+  if (!run || run->trace.frameCount() == 0) return -1;
+  constexpr double kNear = 18;  // pixels
+  double least = kNear;
+  int best = -1;
+  const double middle = workspace_.project().agents->agents[0].height / 2;
+  for (std::size_t b = 0; b < run->trace.ids.size(); ++b) {
+    QPointF at;
+    if (!view_.camera().project(run->trace.at(from_.reel->frame(), b).at + Vec3{0, middle, 0}, at)) continue;
+    if (const double d = QLineF(at, pointer.pixel).length(); d < least) least = d, best = run->trace.ids[b];
+  }
+  return best;
+}
+
+}  // namespace dune::window

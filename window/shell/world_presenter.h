@@ -1,0 +1,53 @@
+#pragma once
+// Keeps what the world shows in step with the document, the results and the stop that is open.
+
+#include <QObject>
+
+#include "window/scene/world_view.h"
+#include "window/shell/workspace.h"
+
+namespace dune::window {
+
+class AreasSheet;
+class LevelSheet;
+class LinksSheet;
+class Reel;
+class ReviewSheet;
+class RoutesSheet;
+
+enum class Stop { level, agents, mesh, areas, links, routes, crowd, review, count };
+
+class WorldPresenter : public QObject {
+  Q_OBJECT
+
+ public:
+  struct Sources {
+    LevelSheet* level;
+    AreasSheet* areas;
+    LinksSheet* links;
+    RoutesSheet* routes;
+    ReviewSheet* review;
+    Reel* reel;
+  };
+  WorldPresenter(Workspace& workspace, WorldView& view, const Sources& sources);
+
+  void setStop(Stop stop);
+  void showLevel();
+  void showGround();
+  void showOverlays();   ///< areas, links, routes
+  void showCrowd();
+  void showAll();
+  void frameAll();
+  /// The sentence about the place under the mouse; draws the footprint there.
+  QString explain(const Pointer& pointer);
+  /// The id of the body that a ray comes nearest to, or -1.
+  int bodyAt(const Pointer& pointer) const;
+
+ private:
+  Workspace& workspace_;
+  WorldView& view_;
+  Sources from_;
+  Stop stop_ = Stop::level;
+};
+
+}  // namespace dune::window

@@ -1,0 +1,34 @@
+#pragma once
+// The Routes stop: ask for a path by dragging, see what it costs and why, keep it.
+
+#include <QLineEdit>
+#include <QListWidget>
+
+#include "window/stops/sheet.h"
+
+namespace dune::window {
+
+class RoutesSheet : public Sheet {
+  Q_OBJECT
+
+ public:
+  explicit RoutesSheet(Workspace& workspace);
+  void refresh() override;
+  Tool* tool() override { return tool_.get(); }
+  /// Asks for the path between two places; `whole` also works out widths and the bound.
+  void ask(const Vec3& from, const Vec3& to, bool whole);
+  const route::PathAnswer& answer() const { return answer_; }
+
+ private:
+  void show();
+  void keep();
+
+  QLabel *headline_, *table_, *note_;
+  QPushButton *keep_, *remove_;
+  QListWidget* list_;
+  std::optional<std::pair<Vec3, Vec3>> asked_;
+  route::PathAnswer answer_;
+  std::unique_ptr<Tool> tool_;
+};
+
+}  // namespace dune::window

@@ -1,0 +1,192 @@
+#include "window/timeline/reel.h"
+
+#include <qcustomplot.h>
+
+#include "window/shell/theme.h"
+
+namespace dune::window {
+
+namespace {
+constexpr int kTick = 33;           // milliseconds between pictures while playing
+constexpr int kSliderSteps = 10000;
+constexpr double kSpeeds[] = {0.25, 0.5, 1, 2, 4};
+}  // namespace
+
+Reel::Reel(QWidget* parent) : QWidget(parent) {
+  setObjectName(QStringLiteral("reel"));
+  setAttribute(Qt::WA_StyledBackground);
+  setAccessibleName(tr("Playback"));
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(10, 6, 10, 6);
+  column->setSpacing(4);
+  auto* controls = new QHBoxLayout;
+  auto tool = [&](const QString& name, const QString& tip) {
+    auto* b = new QToolButton;
+    b->setToolTip(tip);
+    b->setAccessibleName(name);
+    controls->addWidget(b);
+    return b;
+  };
+  play_ = tool(tr("Play"), tr("Play or pause (Space)"));
+  back_ = tool(tr("Step back"), tr("One step back (,)"));
+  forward_ = tool(tr("Step forward"), tr("One step forward (.)"));
+  clock_ = new QLabel;
+  clock_->setMinimumWidth(104);
+  slider_ = new QSlider(Qt::Horizontal);
+  slider_->setRange(0, kSliderSteps);
+  slider_->setAccessibleName(tr("Time"));
+  speed_ = new QComboBox;
+  for (const double s : kSpeeds) speed_->addItem(tr("%1 ×").arg(s));
+  speed_->setCurrentIndex(2);
+  speed_->setAccessibleName(tr("Playback speed"));
+  who_ = new QLabel;
+  controls->addWidget(clock_);
+  controls->addWidget(slider_, 1);
+  controls->addWidget(speed_);
+  controls->addWidget(who_);
+  column->addLayout(controls);
+  plot_ = new QCustomPlot;
+  plot_->setFixedHeight(96);
+  plot_->plotLayout()->clear();
+  for (int i = 0; i < 2; ++i) {
+    auto* axes = new QCPAxisRect(plot_);
+    axes->setupFullAxesBox(false);
+    axes->setAutoMargins(QCP::msLeft | QCP::msBottom);
+    axes->setMinimumMargins(QMargins(46, 2, 6, 2));
+    plot_->plotLayout()->addElement(0, i, axes);
+    plot_->addGraph(axes->axis(QCPAxis::atBottom), axes->axis(QCPAxis::atLeft));
+    plot_->addGraph(axes->axis(QCPAxis::atBottom), axes->axis(QCPAxis::atLeft));
+    cursors_[i] = new QCPItemLine(plot_);
+    cursors_[i]->setClipAxisRect(axes);
+    for (QCPItemPosition* p : {cursors_[i]->start, cursors_[i]->end}) {
+      p->setAxisRect(axes);
+      p->setAxes(axes->axis(QCPAxis::atBottom), axes->axis(QCPAxis::atLeft));
+      p->setTypeX(QCPItemPosition::ptPlotCoords);
+      p->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    }
+    axes->axis(QCPAxis::atLeft)->setLabel(i == 0 ? tr("speed, m/s") : tr("to wall, m"));
+    axes->axis(QCPAxis::atLeft)->ticker()->setTickCount(3);
+  }
+  column->addWidget(plot_);
+  connect(plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* e) { scrubAt(e->pos()); });
+  connect(plot_, &QCustomPlot::mouseMove, this, [this](QMouseEvent* e) {
+    if (e->buttons() & Qt::LeftButton) scrubAt(e->pos());
+  });
+  connect(play_, &QToolButton::clicked, this, [this] { setPlaying(!playing()); });
+  connect(back_, &QToolButton::clicked, this, [this] { setPlaying(false), setTime(time_ - (run_ ? run_->trace.step : 0)); });
+  connect(forward_, &QToolButton::clicked, this, [this] { setPlaying(false), setTime(time_ + (run_ ? run_->trace.step : 0)); });
+  connect(slider_, &QSlider::valueChanged, this, [this](int v) {
+    if (run_) setTime(run_->trace.duration() * v / kSliderSteps);
+  });
+  connect(&timer_, &QTimer::timeout, this, [this] {
+    const double passed = static_cast<double>(since_.restart()) / 1000 * kSpeeds[speed_->currentIndex()];
+    setTime(time_ + passed);
+    if (run_ && time_ >= run_->trace.duration()) setPlaying(false);
+  });
+  applyTheme();
+}
+
+void Reel::applyTheme() {
+  const Theme& t = theme();
+  play_->setIcon(lineIcon(playing() ? QStringLiteral("pause") : QStringLiteral("play")));
+  back_->setIcon(lineIcon(QStringLiteral("back")));
+  forward_->setIcon(lineIcon(QStringLiteral("forward")));
+  plot_->setBackground(t.panel);
+  QFont small = font();
+  small.setPointSizeF(font().pointSizeF() * 0.82);
+  for (int i = 0; i < 2; ++i) {
+    QCPAxisRect* axes = plot_->axisRect(i);
+    axes->setBackground(t.window);
+    for (QCPAxis* a : {axes->axis(QCPAxis::atBottom), axes->axis(QCPAxis::atLeft)}) {
+      for (auto pen : {&QCPAxis::setBasePen, &QCPAxis::setTickPen, &QCPAxis::setSubTickPen}) (a->*pen)(QPen(t.line));
+      a->setTickLabelColor(t.quiet);
+      a->setLabelColor(t.text);
+      a->setTickLabelFont(small);
+      a->setLabelFont(small);
+      a->grid()->setPen(QPen(t.line, 0, Qt::DotLine));
+    }
+    plot_->graph(2 * i)->setPen(QPen(i == 0 ? t.agent[0] : t.agent[1], 1.6));
+    plot_->graph(2 * i + 1)->setLineStyle(QCPGraph::lsNone);
+    plot_->graph(2 * i + 1)->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDiamond, t.bad, t.bad, 8));
+    cursors_[i]->setPen(QPen(t.accent, 2));
+  }
+  plot_->replot();
+}
+
+void Reel::setRun(std::shared_ptr<const pipeline::Run> run) {
+  setPlaying(false);
+  run_ = std::move(run);
+  if (run_ && !run_->trace.ids.empty() && !std::ranges::count(run_->trace.ids, agent_)) agent_ = run_->trace.ids[0];
+  time_ = 0;
+  fillCurves();
+  setTime(0);
+}
+
+void Reel::setAgent(int id) {
+  if (id == agent_) return;
+  agent_ = id;
+  fillCurves();
+  emit agentChanged(id);
+}
+
+std::size_t Reel::frame() const {
+  if (!run_ || run_->trace.step <= 0) return 0;
+  return std::min(run_->trace.frameCount() - 1, static_cast<std::size_t>(std::lround(time_ / run_->trace.step)));
+}
+
+void Reel::setTime(double seconds) {
+  const double last = run_ ? run_->trace.duration() : 0;
+  time_ = std::clamp(seconds, 0.0, last);
+  const QSignalBlocker blocker(slider_);
+  slider_->setValue(last > 0 ? static_cast<int>(std::lround(time_ / last * kSliderSteps)) : 0);
+  clock_->setText(tr("%1 / %2 s").arg(time_, 0, 'f', 1).arg(last, 0, 'f', 1));
+  placeCursor();
+  emit timeChanged(time_);
+}
+
+void Reel::setPlaying(bool playing) {
+  if (playing && run_) {
+    if (time_ >= run_->trace.duration()) setTime(0);
+    since_.start();
+    timer_.start(kTick);
+  } else {
+    timer_.stop();
+  }
+  play_->setIcon(lineIcon(timer_.isActive() ? QStringLiteral("pause") : QStringLiteral("play")));
+}
+
+void Reel::fillCurves() {
+  for (int g = 0; g < 4; ++g) plot_->graph(g)->data()->clear();
+  who_->setText(agent_ >= 0 ? tr("Agent %1").arg(agent_) : QString());
+  if (!run_ || run_->trace.frameCount() == 0) return plot_->replot();
+  const crowd::Trace& t = run_->trace;
+  const auto found = std::ranges::lower_bound(t.ids, agent_);
+  if (found == t.ids.end() || *found != agent_) return plot_->replot();
+  const auto body = static_cast<std::size_t>(found - t.ids.begin());
+  double fastest = 0.1;
+  for (std::size_t f = 0; f < t.frameCount(); ++f) {
+    const crowd::Sample& s = t.at(f, body);
+    plot_->graph(0)->addData(s.t, glm::length(s.velocity));
+    plot_->graph(2)->addData(s.t, run_->wallDistance[f * t.ids.size() + body]);
+    fastest = std::max(fastest, glm::length(s.velocity));
+  }
+  for (const review::Finding& f : run_->findings)
+    if (f.agent == agent_ && f.time >= 0) plot_->graph(1)->addData(f.time, fastest), plot_->graph(3)->addData(f.time, 0.2);
+  for (int i = 0; i < 2; ++i) {
+    plot_->axisRect(i)->axis(QCPAxis::atBottom)->setRange(0, std::max(1.0, t.duration()));
+    plot_->axisRect(i)->axis(QCPAxis::atLeft)->setRange(0, i == 0 ? fastest * 1.15 : 5.2);
+  }
+  placeCursor();
+}
+
+void Reel::placeCursor() {
+  for (QCPItemLine* c : cursors_) c->start->setCoords(time_, 0), c->end->setCoords(time_, 1);
+  plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void Reel::scrubAt(const QPoint& pixel) {
+  for (int i = 0; i < 2; ++i)
+    if (plot_->axisRect(i)->outerRect().contains(pixel)) setPlaying(false), setTime(plot_->axisRect(i)->axis(QCPAxis::atBottom)->pixelToCoord(pixel.x()));
+}
+
+}  // namespace dune::window
