@@ -120,22 +120,30 @@ class SheetMesher {
     return hint = in_.cells.plan().locate(p, hint);
   }
 
-  /// Height of this sheet's ground over q: followed from the centre of the cell that q is in, or of one beside it.
+  /// Height of this sheet's ground over q: followed from the centre of the nearest cell that belongs to it. For a place
+  /// inside the sheet that is the cell it lies in; corners on the border touch cells on both sides.
   double heightAt(const Vec2& q) {
     const std::int32_t cell = cellAt(q, hint_);
     if (cell < 0) return (low_ + high_) / 2;
-    std::int32_t storey = in_.cells.storeyOf(cell, sheet_);
-    // Corners on the border touch cells outside the sheet; look around them, ring by ring.
+    constexpr std::size_t kMostCells = 96;
+    std::int32_t best = -1;
+    double least = std::numeric_limits<double>::infinity();
     std::vector<std::int32_t> ring{cell};
-    for (std::size_t head = 0; storey < 0 && head < ring.size() && head < 64; ++head)
-      for (const std::int32_t n : in_.cells.plan().triangles()[static_cast<std::size_t>(ring[head])].n) {
-        if (n == Triangulation::kOutside || std::ranges::count(ring, n)) continue;
-        ring.push_back(n);
-        if (storey < 0) storey = in_.cells.storeyOf(n, sheet_);
-      }
-    if (storey < 0) return (low_ + high_) / 2;
-    const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(storey)];
+    for (std::size_t head = 0; head < ring.size() && head < kMostCells && least > 0; ++head) {
+      const std::int32_t storey = in_.cells.storeyOf(ring[head], sheet_);
+      if (storey >= 0)
+        if (const double d = distanceToCell(ring[head], q); d < least) least = d, best = storey;
+      for (const std::int32_t n : in_.cells.plan().triangles()[static_cast<std::size_t>(ring[head])].n)
+        if (n != Triangulation::kOutside && !std::ranges::count(ring, n)) ring.push_back(n);
+    }
+    if (best < 0) return (low_ + high_) / 2;
+    const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(best)];
     return ground::follow(in_.standing, in_.cells.centre(s.cell), s.ground, q).y;
+  }
+
+  double distanceToCell(std::int32_t cell, const Vec2& q) const {
+    const std::array<Vec2, 3> corners{toPlan(in_.cells.plan().corner(cell, 0)), toPlan(in_.cells.plan().corner(cell, 1)), toPlan(in_.cells.plan().corner(cell, 2))};
+    return glm::distance(nearestOnConvex(corners, q), q);
   }
 
   double vertexHeight(std::uint32_t v) {

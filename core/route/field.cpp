@@ -25,6 +25,7 @@ Field::Field(const mesh::NavMesh& mesh) : mesh_(mesh), locator_(mesh), bends_(me
       if (border || meets) bends_[a] = bends_[b] = 1;
       const double length = glm::distance(mesh.vertices[a], mesh.vertices[b]);
       const auto points = meets ? std::min(kMostPoints, static_cast<std::uint32_t>(length / kPointSpacing) + 2) : 0u;
+      if (points > 1) widestSpacing_ = std::max(widestSpacing_, length / (points - 1));
       firstPoint_.push_back(firstPoint_.back() + points);
     }
   }

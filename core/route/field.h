@@ -28,6 +28,8 @@ class Field {
   std::uint32_t pointCount(std::uint32_t corner) const { return firstPoint_[corner + 1] - firstPoint_[corner]; }
   std::uint32_t allPoints() const { return firstPoint_.back(); }
   std::span<const LinkEnd> linksFrom(mesh::FaceId f) const { return std::span(links_).subspan(linkStart_[index(f)], linkStart_[index(f) + 1] - linkStart_[index(f)]); }
+  /// The largest distance between two neighbouring points of an edge, metres.
+  double widestSpacing() const { return widestSpacing_; }
   /// The cheapest cost per metre of any kind, at most 1: what a bound from below may count on.
   double leastCost() const { return leastCost_; }
 
@@ -41,7 +43,7 @@ class Field {
   std::vector<std::uint32_t> firstPoint_;
   std::vector<std::uint32_t> linkStart_;
   std::vector<LinkEnd> links_;
-  double leastCost_ = 1;
+  double leastCost_ = 1, widestSpacing_ = 0;
 };
 
 }  // namespace dune::route

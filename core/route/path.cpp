@@ -201,7 +201,7 @@ PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const 
   teller.tell(way);
   if (options.widths) teller.widths(way);
   if (options.bound) {
-    const double least = search.lowerBound(start, goal);
+    const double least = search.lowerBound();
     answer.optimalityBound = least > 1e-9 ? std::max(1.0, answer.cost / least) : 1.0;
     if (answer.optimalityBound < 1 + 1e-9) answer.optimalityBound = 1;
   }

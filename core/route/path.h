@@ -31,7 +31,7 @@ struct PathAnswer {
   PathEnd start, goal;
   double length = 0;                  ///< along the points, metres
   double cost = 0;                    ///< with area, entry and link costs
-  double optimalityBound = 1;         ///< the cost is at most this times the best possible
+  double optimalityBound = 1;         ///< the cost is at most this times the best possible; see Search for what it covers where areas differ
   double straight = 0;                ///< start to goal through the air, metres
   double narrowest = 0;               ///< least free width along the way, metres; infinite on links only
   Vec3 narrowestAt{};
@@ -43,7 +43,7 @@ struct PathAnswer {
 
 struct PathOptions {
   double reach = 2;      ///< how far from ground start and goal may be, metres
-  bool bound = true;     ///< work out optimalityBound (a second search where areas differ)
+  bool bound = true;     ///< work out optimalityBound
   bool widths = true;    ///< work out narrowest
 };
 

@@ -1,10 +1,6 @@
 // Names: a node is a root (the last bend) and an interval of an edge that the root sees; expanding it goes on into the face
 // behind the edge. What the root sees of the face's other edges keeps the root; what is hidden behind an end of the interval
 // is reached by bending at that end, when the end is a corner at which a shortest path may bend at all.
-//
-// The lower bound: let s be the spacing of points on an edge between areas. Moving every crossing of the best path to the
-// nearest point changes each stretch inside one area of cost c by at most c (s1 + s2) / 2. So a search that takes that much
-// off each stretch, but never below zero, finds no more than the cost of the best path.
 
 #include "core/route/search.h"
 
@@ -27,34 +23,38 @@ bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame &&
 }  // namespace
 
 std::vector<WayPoint> Search::find(const Place& start, const Place& goal) {
-  if (!run(start, goal, false)) return {};
-  return unwind(found_, start, goal);
+  lowerBound_ = std::numeric_limits<double>::infinity();
+  if (!run(start, goal)) return {};
+  std::vector<WayPoint> way = unwind(found_, start, goal);
+  boundFrom(way);
+  return way;
 }
 
-double Search::lowerBound(const Place& start, const Place& goal) {
-  // With one kind of ground the search itself is exact in plan, and no way is shorter in space than in plan.
-  if (!run(start, goal, field_.allPoints() > 0)) {
-    if (nodes_.size() >= kMostNodes) return glm::distance(plan(start.position), plan(goal.position)) * field_.leastCost();
-    return std::numeric_limits<double>::infinity();
-  }
-  return nodes_[static_cast<std::size_t>(found_)].f;
+/// The search is exact in plan, and no way is shorter in space than in plan; only crossings between areas are rounded.
+void Search::boundFrom(const std::vector<WayPoint>& way) {
+  const auto& mesh = field_.mesh();
+  double slack = 0, mostCost = 0;
+  for (std::size_t i = 1; i < way.size(); ++i)
+    if (way[i - 1].link < 0 && mesh.area[index(way[i].face)] != mesh.area[index(way[i - 1].face)])
+      slack += field_.widestSpacing() / 2 * (perMetre(way[i].face) + perMetre(way[i - 1].face));
+  for (const level::AreaKind& kind : mesh.areas)
+    if (!kind.forbidden) mostCost = std::max(mostCost, kind.cost);
+  slack += 2 * field_.widestSpacing() / 2 * (mostCost + 1);  // two crossings more; nothing where areas never meet
+  const double straight = glm::distance(plan(way.front().at), plan(way.back().at)) * field_.leastCost();
+  lowerBound_ = std::max(straight, nodes_[static_cast<std::size_t>(found_)].g - slack);
 }
 
-bool Search::run(const Place& start, const Place& goal, bool lower) {
-  goal_ = goal, lower_ = lower, found_ = -1;
+bool Search::run(const Place& start, const Place& goal) {
+  goal_ = goal, found_ = -1;
   nodes_.clear(), heap_.clear();
   ++generation_;
   const auto& mesh = field_.mesh();
   bestAtVertex_.resize(mesh.vertices.size());
   bestAtPoint_.resize(field_.allPoints());
   bestAtLink_.resize(mesh.links.size() * 2);
-  mostCost_ = 1;
-  for (const level::AreaKind& kind : mesh.areas)
-    if (!kind.forbidden) mostCost_ = std::max(mostCost_, kind.cost);
   if (!start.valid() || !goal.valid() || !field_.passable(start.face) || !field_.passable(goal.face)) return false;
   begin(plan(start.position), start.face, 0, -1, -1);
   while (!heap_.empty()) {
-    if (lower_ && nodes_.size() >= kMostNodes) return false;
     std::pop_heap(heap_.begin(), heap_.end(), std::greater<>());
     const std::int32_t n = heap_.back().second;
     heap_.pop_back();
@@ -74,7 +74,7 @@ void Search::push(const Node& node) {
 }
 
 void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent, std::int32_t link) {
-  push({root, root, root, g, lower_ ? g : g + ahead(root, root, root), 0, 0, parent, face, kStart, link, kStart, false});
+  push({root, root, root, g, g + ahead(root, root, root), parent, face, kStart, link, kStart, false});
 }
 
 /// At least this much is still to come: the straight way to the goal through the interval, at the least cost of any area.
@@ -105,18 +105,10 @@ double Search::costTo(const Node& node, const Vec2& p, Vec2* bend) const {
 
 /// Whether a way to a bend is worth following. `again`: also when it is only as good as the best so far, because it may see
 /// other parts of the ground; a fresh start sees all, and is made once.
-bool Search::better(std::vector<Best>& best, std::size_t key, double g, double chain, bool again) {
+bool Search::better(std::vector<Best>& best, std::size_t key, double g, bool again) {
   Best& b = best[key];
-  const double base = g - chain;
-  if (b.generation != generation_) {
-    b = {generation_, g, base};
-    return true;
-  }
-  // With stretches shortened, a dearer way to a bend may still end cheaper, when it began cheaper at its last bend between
-  // areas, by no more than what can be taken off one stretch.
-  const double margin = lower_ && base < b.base - kSame ? mostCost_ * Field::kPointSpacing : 0;
-  if (g > b.g + margin + (again ? kSame : -kSame)) return false;
-  if (g < b.g) b.g = g, b.base = base;
+  if (b.generation == generation_ && g > b.g + (again ? kSame : -kSame)) return false;
+  b = {generation_, b.generation == generation_ ? std::min(g, b.g) : g};
   return true;
 }
 
@@ -138,8 +130,8 @@ void Search::expand(std::int32_t n) {
   const bool bendLeft = same(plan(mesh.vertices[leftVertex]), node.left) && field_.bends(leftVertex);
   const bool bendRight = same(plan(mesh.vertices[rightVertex]), node.right) && field_.bends(rightVertex);
   const double gLeft = node.g + cost * glm::distance(node.root, node.left), gRight = node.g + cost * glm::distance(node.root, node.right);
-  const bool goLeft = bendLeft && better(bestAtVertex_, leftVertex, gLeft, node.chain + gLeft - node.g, true);
-  const bool goRight = bendRight && better(bestAtVertex_, rightVertex, gRight, node.chain + gRight - node.g, true);
+  const bool goLeft = bendLeft && better(bestAtVertex_, leftVertex, gLeft, true);
+  const bool goRight = bendRight && better(bestAtVertex_, rightVertex, gRight, true);
   for (std::size_t k = 1; k < count; ++k) {
     const std::size_t e = (node.edge + k) % count;
     const Vec2 a = plan(mesh.cornerAt(node.face, e)), b = plan(mesh.cornerAt(node.face, (e + 1) % count));  // from right to left
@@ -158,27 +150,23 @@ void Search::expand(std::int32_t n) {
 /// Ends and links that lie in the node's face.
 void Search::reachPoints(std::int32_t n) {
   const Node node = nodes_[static_cast<std::size_t>(n)];
-  auto arrive = [&](const Vec2& p, Vec2* bend) {
-    const double way = costTo(node, p, bend);
-    const double taken = lower_ ? std::min(node.chain + way, perMetre(node.face) * node.slack / 2) : 0;
-    return node.g + way - taken;
-  };
+  auto arrive = [&](const Vec2& p, Vec2* at) { return node.g + costTo(node, p, at); };
   Vec2 bend;
   if (node.face == goal_.face) {
     const double g = arrive(plan(goal_.position), &bend);
-    push({bend, bend, bend, g, g, 0, 0, n, node.face, kStart, -1, kStart, true});
+    push({bend, bend, bend, g, g, n, node.face, kStart, -1, kStart, true});
   }
   for (const Field::LinkEnd end : field_.linksFrom(node.face)) {
     const mesh::Link& link = field_.mesh().links[end.link];
     const FaceId to = end.forward ? link.toFace : link.fromFace;
     if (!field_.passable(to)) continue;
     const Vec3 &foot = end.forward ? link.from : link.to, &landing = end.forward ? link.to : link.from;
-    double g = arrive(plan(foot), &bend) + link.cost + (lower_ ? glm::distance(plan(foot), plan(landing)) : glm::distance(foot, landing)) * field_.mesh().areas[static_cast<std::size_t>(link.area)].cost;
+    double g = arrive(plan(foot), &bend) + link.cost + glm::distance(foot, landing) * field_.mesh().areas[static_cast<std::size_t>(link.area)].cost;
     if (field_.mesh().area[index(to)] != field_.mesh().area[index(node.face)]) g += field_.mesh().kindOf(to).entryCost;
-    if (!better(bestAtLink_, end.link * 2 + (end.forward ? 0u : 1u), g, 0, false)) continue;
+    if (!better(bestAtLink_, end.link * 2 + (end.forward ? 0u : 1u), g, false)) continue;
     std::int32_t parent = n;
     if (bend != node.root) {
-      nodes_.push_back({bend, bend, bend, node.g, 0, 0, 0, n, node.face, kStart, -1, kStart, false});
+      nodes_.push_back({bend, bend, bend, node.g, 0, n, node.face, kStart, -1, kStart, false});
       parent = static_cast<std::int32_t>(nodes_.size() - 1);
     }
     begin(plan(landing), to, g, parent, static_cast<std::int32_t>(end.link));
@@ -205,9 +193,7 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
     return;
   }
   const std::uint32_t back = edgeBack(node.face, edge, to);
-  const double chain = node.chain + (g - node.g), slack = node.slack;
-  const double f = lower_ ? g - std::min(chain, perMetre(to) * slack / 2) : g + ahead(root, left, right);
-  push({root, left, right, g, f, chain, slack, n, to, back, -1, kStart, false});
+  push({root, left, right, g, g + ahead(root, left, right), n, to, back, -1, kStart, false});
 }
 
 /// Into an area of another kind: a new start at each point of the edge that is seen.
@@ -222,18 +208,13 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
   std::int32_t parent = n;
   auto add = [&](std::uint32_t i, double along) {
     const Vec2 p = glm::mix(a, b, along / length);
-    double total = g + cost * glm::distance(root, p);
-    if (lower_) {
-      const double chain = node.chain + total - node.g;
-      total -= std::min(chain, cost * (node.slack + spacing) / 2);
-    }
-    total += mesh.kindOf(to).entryCost;
-    if (!better(bestAtPoint_, field_.firstPoint(corner) + i, total, 0, false)) return;
+    const double total = g + cost * glm::distance(root, p) + mesh.kindOf(to).entryCost;
+    if (!better(bestAtPoint_, field_.firstPoint(corner) + i, total, false)) return;
     if (root != node.root && parent == n) {  // the way bends at the end of the interval first
-      nodes_.push_back({root, root, root, g, 0, 0, 0, n, node.face, kStart, -1, kStart, false});
+      nodes_.push_back({root, root, root, g, 0, n, node.face, kStart, -1, kStart, false});
       parent = static_cast<std::int32_t>(nodes_.size() - 1);
     }
-    push({p, p, p, total, lower_ ? total : total + ahead(p, p, p), 0, spacing, parent, to, kStart, -1, back, false});
+    push({p, p, p, total, total + ahead(p, p, p), parent, to, kStart, -1, back, false});
   };
   bool any = false;
   for (std::uint32_t i = 0; i < count; ++i)

@@ -4,7 +4,8 @@
 // edge (Steiner points; Aleksandrov, Maheshwari & Sack 2005), so that inside one area the path stays exact.
 //
 // 1. With one cost the path is the shortest in plan.
-// 2. With several, lowerBound() gives a cost that no path can be below.
+// 2. With several, lowerBound() gives a cost that no path with up to two more crossings between areas can be below: moving
+//    a crossing to the nearest point changes the cost by at most half the spacing times the sum of both costs.
 // 3. A Search keeps its memory between queries: no allocation once warm. One Search a thread; the Field is shared.
 
 #include "core/route/field.h"
@@ -24,17 +25,14 @@ class Search {
 
   /// The cheapest way between two places, every crossed edge a point; empty when there is none.
   std::vector<WayPoint> find(const mesh::Place& start, const mesh::Place& goal);
-  /// A cost that no way between the places can be below; infinite when there is none. Where areas differ it is a search of its
-  /// own, which gives up after kMostNodes and then answers with the straight line at the least cost of any area.
-  double lowerBound(const mesh::Place& start, const mesh::Place& goal);
+  /// For the way found last: a cost that no way can be below (see 2.).
+  double lowerBound() const { return lowerBound_; }
 
  private:
   struct Node {
     Vec2 root, left, right;   // the interval is on an edge of `face`, seen from the root
     double g;                 // cost to the root
     double f;                 // g and at least what is still to come
-    double chain;             // cost since the last bend between areas, for the lower bound
-    double slack;             // what the last bend between areas may have been off, metres
     std::int32_t parent;
     mesh::FaceId face;        // to go on in; for a last node the goal's
     std::uint32_t edge;       // local number of the edge in `face` that was come through; kStart for a fresh start
@@ -42,15 +40,15 @@ class Search {
     std::uint32_t via;        // the edge of `face` that a fresh start between areas lies on, or kStart
     bool last;
   };
-  /// The best way to a bend so far in this query: its cost, and the cost up to the last bend between areas.
+  /// The cost of the best way to a bend so far in this query.
   struct Best {
     std::uint32_t generation = 0;
-    double g = 0, base = 0;
+    double g = 0;
   };
   static constexpr std::uint32_t kStart = 0xffffffffu;
-  static constexpr std::size_t kMostNodes = 400000;
 
-  bool run(const mesh::Place& start, const mesh::Place& goal, bool lower);
+  bool run(const mesh::Place& start, const mesh::Place& goal);
+  void boundFrom(const std::vector<WayPoint>& way);
   void begin(const Vec2& root, mesh::FaceId face, double g, std::int32_t parent, std::int32_t link);
   void expand(std::int32_t n);
   void leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
@@ -58,7 +56,7 @@ class Search {
   std::uint32_t edgeBack(mesh::FaceId face, std::size_t edge, mesh::FaceId beyond) const;
   void reachPoints(std::int32_t n);
   double costTo(const Node& node, const Vec2& p, Vec2* bend) const;
-  bool better(std::vector<Best>& best, std::size_t key, double g, double chain, bool again);
+  bool better(std::vector<Best>& best, std::size_t key, double g, bool again);
   void push(const Node& node);
   double ahead(const Vec2& root, const Vec2& left, const Vec2& right) const;
   double perMetre(mesh::FaceId f) const { return field_.mesh().kindOf(f).cost; }
@@ -66,8 +64,7 @@ class Search {
 
   const Field& field_;
   mesh::Place goal_;
-  bool lower_ = false;
-  double mostCost_ = 1;
+  double lowerBound_ = 0;
   std::vector<Node> nodes_;
   std::vector<std::pair<double, std::int32_t>> heap_;
   std::uint32_t generation_ = 0;

@@ -26,7 +26,11 @@ inline QString writeDemo(const QTemporaryDir& folder) {
 
 class Driver {
  public:
-  explicit Driver(MainWindow& window) : window_(window) {}
+  explicit Driver(MainWindow& window) : window_(window) {
+    window_.activateWindow();
+    QApplication::setActiveWindow(&window_);  // there is no window manager under Xvfb
+    QTest::qWait(20);
+  }
 
   bool waitForGround() {
     return QTest::qWaitFor([this] { return window_.workspace().ground() && window_.workspace().groundFresh() && !window_.workspace().building(); }, kPatience);

@@ -41,7 +41,7 @@ void Camera::frame(const Box3& box) {
   if (box.empty()) return;
   target_ = box.centre();
   const double aspect = size_.width() / std::max(1.0, size_.height());
-  distance_ = std::max(2.0, 0.5 * glm::length(box.size()) / std::tan(radians(kFieldOfView) / 2) / std::clamp(aspect, 0.4, 1.35));
+  distance_ = std::max(2.0, 0.5 * glm::length(box.size()) / std::tan(radians(kFieldOfView) / 2) / std::clamp(aspect, 0.4, 1.2));
 }
 
 QMatrix4x4 Camera::matrix() const {

@@ -1,5 +1,9 @@
 #include "window/scene/layers.h"
 
+#include <algorithm>
+#include <array>
+#include <tuple>
+
 #include "window/shell/theme.h"
 
 namespace dune::window {
@@ -50,6 +54,39 @@ void arrow(DrawList& list, const Vec3& from, const Vec3& to, double width, std::
   list.line(to, to - ahead * s - side * (s * 0.6), width, colour);
 }
 
+/// Edges at which an object folds or ends, so that its shape can be read where the light makes no difference.
+void featureEdges(const level::Object& object, DrawList& list, std::uint32_t colour) {
+  constexpr double kFold = 0.9;  // cosine between neighbours
+  constexpr std::size_t kMostTriangles = 200000;
+  if (object.triangles.size() > kMostTriangles) return;
+  auto key = [&](std::uint32_t v) {
+    const Vec3& p = object.vertices[v];
+    return std::array<std::int64_t, 3>{std::llround(p.x * 1e4), std::llround(p.y * 1e4), std::llround(p.z * 1e4)};
+  };
+  struct Side {
+    std::array<std::int64_t, 3> a, b;
+    std::uint32_t from, to;
+    Vec3 normal;
+  };
+  std::vector<Side> sides;
+  for (const auto& t : object.triangles) {
+    const Vec3 n = glm::cross(object.vertices[t[1]] - object.vertices[t[0]], object.vertices[t[2]] - object.vertices[t[0]]);
+    if (glm::length(n) < 1e-12) continue;
+    for (std::size_t e = 0; e < 3; ++e) {
+      Side s{key(t[e]), key(t[(e + 1) % 3]), t[e], t[(e + 1) % 3], glm::normalize(n)};
+      if (s.b < s.a) std::swap(s.a, s.b);
+      sides.push_back(s);
+    }
+  }
+  std::stable_sort(sides.begin(), sides.end(), [](const Side& x, const Side& y) { return std::tie(x.a, x.b) < std::tie(y.a, y.b); });
+  for (std::size_t i = 0; i < sides.size();) {
+    std::size_t j = i + 1;
+    while (j < sides.size() && sides[j].a == sides[i].a && sides[j].b == sides[i].b) ++j;
+    if (j - i != 2 || std::abs(glm::dot(sides[i].normal, sides[i + 1].normal)) < kFold) list.line(object.vertices[sides[i].from], object.vertices[sides[i].to], 1.1, colour);
+    i = j;
+  }
+}
+
 }  // namespace
 
 QColor kindColour(const level::AreaKind& kind) {
@@ -68,6 +105,7 @@ DrawList levelLayer(const level::Level& level, const project::LevelSection& sect
     if (role == level::Role::ignored) colour = theme().ignored;
     if (chosen.count(object.name)) colour = theme().chosen;
     const double alpha = role == level::Role::ignored ? 0.35 : 1;
+    featureEdges(object, list, packed(theme().text, role == level::Role::ignored ? 0.15 : 0.32));
     for (const auto& t : object.triangles) list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], packed(colour, alpha));
   }
   return list;
@@ -88,7 +126,7 @@ DrawList figureLayer(const level::Level& level, const level::Agent& agent, std::
     if (d < nearest) nearest = d, ground = b.size().y > 2 && b.min.y > -0.5 ? b.min.y : b.max.y;
   }
   const double gap = 1.2;
-  const Vec3 person{box.max.x - 1.5, ground, box.max.z + gap}, kind{box.max.x - 3.5, ground, box.max.z + gap};
+  const Vec3 person{box.max.x + gap, ground, box.max.z - 1.5}, kind{box.max.x + gap, ground, box.max.z - 3.5};
   list.body(person, 0.28, 1.8, packed(theme().quiet, 1));
   list.body(kind, agent.radius, agent.height, packed(theme().agent[0], 1));
   labels.push_back({person + Vec3{0, 1.9, 0}, QStringLiteral("1.8 m"), theme().quiet});
@@ -112,17 +150,15 @@ DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh) {
       if (g == mesh::kNoFace) list.line(a, b, 2.2, border);
       else if (index(f) < index(g)) list.line(a, b, mesh.area[n] == mesh.area[index(g)] ? 0.8 : 1.8, edge);
     }
-    if (kind.forbidden || (mesh.area[n] != 0 && kind.cost != 1)) {
-      // A pattern too, so that kinds are not told by colour alone: crosses where forbidden, dots of cost elsewhere.
-      Vec3 centre{0};
-      for (const std::uint32_t v : mesh.cornersOf(f)) centre += mesh.vertices[v];
-      centre = raised(centre / static_cast<double>(mesh.cornerCount(f)), 0.02);
-      if (mesh::faceArea(mesh, f) < 0.4) continue;
-      const double s = 0.28;
-      const std::uint32_t ink = packed(theme().border, 0.8);
-      list.line(centre + Vec3{-s, 0, -s}, centre + Vec3{s, 0, s}, 2, ink);
-      if (kind.forbidden) list.line(centre + Vec3{-s, 0, s}, centre + Vec3{s, 0, -s}, 2, ink);
-    }
+    // Forbidden ground is crossed out, so that it is not told by colour alone.
+    if (!kind.forbidden || mesh::faceArea(mesh, f) < 0.4) continue;
+    Vec3 centre{0};
+    for (const std::uint32_t v : mesh.cornersOf(f)) centre += mesh.vertices[v];
+    centre = raised(centre / static_cast<double>(mesh.cornerCount(f)), 0.02);
+    const double s = 0.4;
+    const std::uint32_t ink = packed(theme().border, 0.8);
+    list.line(centre + Vec3{-s, 0, -s}, centre + Vec3{s, 0, s}, 2.5, ink);
+    list.line(centre + Vec3{-s, 0, s}, centre + Vec3{s, 0, -s}, 2.5, ink);
   }
   return list;
 }

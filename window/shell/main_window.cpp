@@ -281,7 +281,7 @@ void MainWindow::refreshTrail() {
   at(Stop::crowd).fresh = !run || workspace_.runFresh();
   std::size_t errors = 0;
   for (const review::Finding& f : workspace_.findings()) errors += f.severity == review::Severity::error;
-  at(Stop::review).state = workspace_.findings().empty() ? tr("nothing found") : tr("%1 found, %2 errors").arg(workspace_.findings().size()).arg(errors);
+  at(Stop::review).state = workspace_.findings().empty() ? tr("nothing found") : errors == 1 ? tr("%1 found, 1 error").arg(workspace_.findings().size()) : tr("%1 found, %2 errors").arg(workspace_.findings().size()).arg(errors);
   at(Stop::review).fresh = at(Stop::crowd).fresh;
   at(Stop::review).trouble = errors > 0;
   if (workspace_.building()) at(Stop::mesh).work = workspace_.progress();

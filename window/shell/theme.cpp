@@ -8,6 +8,9 @@
 #include <QStyleFactory>
 #include <QSvgRenderer>
 
+/// The icons are in a static library; the linker drops what nothing asks for by name. Has to be outside of namespaces.
+static void loadIcons() { Q_INIT_RESOURCE(icons); }
+
 namespace dune::window {
 
 namespace {
@@ -36,8 +39,8 @@ QString styleSheet(const Theme& t) {
              "QPushButton:disabled { color: %7; }"
              "QPushButton#primary { background: %5; color: %6; border-color: %5; font-weight: 600; }"
              "QPushButton#primary:disabled { background: %4; color: %7; border-color: %4; }"
-             "QLineEdit, QDoubleSpinBox, QSpinBox, QComboBox { background: %2; border: 1px solid %4; border-radius: 4px; padding: 3px 5px; selection-background-color: %5; selection-color: %6; }"
-             "QLineEdit:focus, QDoubleSpinBox:focus, QSpinBox:focus, QComboBox:focus { border-color: %5; }"
+             "QLineEdit { background: %2; border: 1px solid %4; border-radius: 4px; padding: 3px 5px; selection-background-color: %5; selection-color: %6; }"
+             "QLineEdit:focus { border-color: %5; }"
              "QListView, QTableView, QTreeView { background: %2; border: 1px solid %4; border-radius: 4px; alternate-background-color: %3; selection-background-color: %5; selection-color: %6; gridline-color: %4; }"
              "QHeaderView::section { background: %3; border: none; border-bottom: 1px solid %4; padding: 3px 6px; color: %7; }"
              "QLabel#title { font-size: 15pt; font-weight: 600; }"
@@ -56,6 +59,7 @@ QString styleSheet(const Theme& t) {
 const Theme& theme() { return *current; }
 
 void applyTheme(bool dark) {
+  loadIcons();
   current = dark ? &kDusk : &kNoon;
   const Theme& t = *current;
   QPalette palette;

@@ -50,7 +50,6 @@ Reel::Reel(QWidget* parent) : QWidget(parent) {
   plot_->plotLayout()->clear();
   for (int i = 0; i < 2; ++i) {
     auto* axes = new QCPAxisRect(plot_);
-    axes->setupFullAxesBox(false);
     axes->setAutoMargins(QCP::msLeft | QCP::msBottom);
     axes->setMinimumMargins(QMargins(46, 2, 6, 2));
     plot_->plotLayout()->addElement(0, i, axes);
