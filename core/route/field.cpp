@@ -1,6 +1,7 @@
 #include "core/route/field.h"
 
 #include <algorithm>
+#include <limits>
 
 namespace dune::route {
 
@@ -43,6 +44,24 @@ Field::Field(const mesh::NavMesh& mesh) : mesh_(mesh), locator_(mesh), bends_(me
   eachEnd([&](FaceId f, LinkEnd end) { links_[next[index(f)]++] = end; });
   for (const level::AreaKind& kind : mesh.areas)
     if (!kind.forbidden) leastCost_ = std::min(leastCost_, kind.cost);
+  findSavings();
+}
+
+void Field::findSavings() {
+  const auto cheap = [](const level::AreaKind& k) { return !k.forbidden && k.cost < 1; };
+  if (std::ranges::count_if(mesh_.areas, cheap) > 1) {  // the argument holds for the cheapest kind only
+    mostSaved_ = std::numeric_limits<double>::infinity();
+    return;
+  }
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+    if (!cheap(mesh_.kindOf(FaceId{f}))) continue;
+    double width = 0;
+    for (const std::uint32_t a : mesh_.cornersOf(FaceId{f}))
+      for (const std::uint32_t b : mesh_.cornersOf(FaceId{f})) width = std::max(width, glm::distance(plan(mesh_.vertices[a]), plan(mesh_.vertices[b])));
+    mostSaved_ += width * (1 - leastCost_);
+  }
+  for (const mesh::Link& link : mesh_.links)
+    if (cheap(mesh_.areas[static_cast<std::size_t>(link.area)])) mostSaved_ += glm::distance(link.from, link.to) * (1 - leastCost_);
 }
 
 std::vector<char> Field::reachable(FaceId from) const {

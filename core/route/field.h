@@ -30,8 +30,11 @@ class Field {
   std::span<const LinkEnd> linksFrom(mesh::FaceId f) const { return std::span(links_).subspan(linkStart_[index(f)], linkStart_[index(f) + 1] - linkStart_[index(f)]); }
   /// The largest distance between two neighbouring points of an edge, metres.
   double widestSpacing() const { return widestSpacing_; }
-  /// The cheapest cost per metre of any kind, at most 1: what a bound from below may count on.
+  /// The cheapest cost per metre of any kind, at most 1.
   double leastCost() const { return leastCost_; }
+  /// A cost that no way over this distance can be below. A best way goes through each face of the cheapest kind at most once,
+  /// and straight, so it cannot save more than all of them together are wide.
+  double leastCostOver(double distance) const { return std::max(distance * leastCost_, distance - mostSaved_); }
 
   /// The faces that can be reached from a face over ground and links, forbidden ones left out.
   std::vector<char> reachable(mesh::FaceId from) const;
@@ -43,7 +46,8 @@ class Field {
   std::vector<std::uint32_t> firstPoint_;
   std::vector<std::uint32_t> linkStart_;
   std::vector<LinkEnd> links_;
-  double leastCost_ = 1, widestSpacing_ = 0;
+  double leastCost_ = 1, mostSaved_ = 0, widestSpacing_ = 0;
+  void findSavings();
 };
 
 }  // namespace dune::route

@@ -40,7 +40,7 @@ void Search::boundFrom(const std::vector<WayPoint>& way) {
   for (const level::AreaKind& kind : mesh.areas)
     if (!kind.forbidden) mostCost = std::max(mostCost, kind.cost);
   slack += 2 * field_.widestSpacing() / 2 * (mostCost + 1);  // two crossings more; nothing where areas never meet
-  const double straight = glm::distance(plan(way.front().at), plan(way.back().at)) * field_.leastCost();
+  const double straight = field_.leastCostOver(glm::distance(plan(way.front().at), plan(way.back().at)));
   lowerBound_ = std::max(straight, nodes_[static_cast<std::size_t>(found_)].g - slack);
 }
 
@@ -90,7 +90,7 @@ double Search::ahead(const Vec2& root, const Vec2& left, const Vec2& right) cons
   if (cross(left - root, goal - root) > 0 && !same(left, root)) distance = glm::distance(root, left) + glm::distance(left, goal);
   else if (cross(right - root, goal - root) < 0 && !same(right, root)) distance = glm::distance(root, right) + glm::distance(right, goal);
   else distance = glm::distance(root, goal);
-  return distance * field_.leastCost();
+  return field_.leastCostOver(distance);
 }
 
 /// Cost from the root to a point of the node's face, through the interval; `bend` is where the way bends, the root when nowhere.

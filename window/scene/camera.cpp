@@ -1,5 +1,7 @@
 #include "window/scene/camera.h"
 
+#include <QRectF>
+
 #include <algorithm>
 
 namespace dune::window {
@@ -40,8 +42,31 @@ void Camera::zoom(double factor, const Vec3& towards) {
 void Camera::frame(const Box3& box) {
   if (box.empty()) return;
   target_ = box.centre();
-  const double aspect = size_.width() / std::max(1.0, size_.height());
-  distance_ = std::max(2.0, 0.5 * glm::length(box.size()) / std::tan(radians(kFieldOfView) / 2) / std::clamp(aspect, 0.4, 1.2));
+  // As near as all corners of the box still fit with a margin, then moved so that they sit in the middle, twice.
+  for (int round = 0; round < 3; ++round) {
+    constexpr double kMargin = 0.03;
+    double near = 1, far = 4 * glm::length(box.size()) + 4;
+    for (int i = 0; i < 40; ++i) {
+      distance_ = (near + far) / 2;
+      const QRectF shown = outline(box);
+      const bool fits = !shown.isNull() && shown.width() < size_.width() * (1 - 2 * kMargin) && shown.height() < size_.height() * (1 - 2 * kMargin);
+      (fits ? far : near) = distance_;
+    }
+    distance_ = far;
+    const QPointF off = QPointF(size_.width() / 2, size_.height() / 2) - outline(box).center();
+    pan(off.x(), off.y());
+  }
+}
+
+/// The rectangle on the screen around a box; null when part of it is behind the eye.
+QRectF Camera::outline(const Box3& box) const {
+  QRectF rect;
+  for (int k = 0; k < 8; ++k) {
+    QPointF at;
+    if (!project({k & 1 ? box.max.x : box.min.x, k & 2 ? box.max.y : box.min.y, k & 4 ? box.max.z : box.min.z}, at)) return {};
+    rect = k == 0 ? QRectF(at, QSizeF(1e-3, 1e-3)) : rect.united(QRectF(at, QSizeF(1e-3, 1e-3)));
+  }
+  return rect;
 }
 
 QMatrix4x4 Camera::matrix() const {

@@ -3,6 +3,7 @@
 
 #include <QMatrix4x4>
 #include <QPointF>
+#include <QRectF>
 #include <QSizeF>
 
 #include "core/base/bounds.h"
@@ -33,7 +34,9 @@ class Camera {
   Vec3 eye() const;
 
  private:
-  Vec3 target_{0}, up() const;
+  QRectF outline(const Box3& box) const;
+  Vec3 up() const;
+  Vec3 target_{0};
   double distance_ = 40, yaw_ = 0.65, pitch_ = 0.85;  // radians
   bool plan_ = false;
   QSizeF size_{800, 600};

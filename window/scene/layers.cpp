@@ -12,7 +12,7 @@ namespace {
 
 using mesh::FaceId;
 
-constexpr double kLift = 6e-5;       // of depth: ground over the level it lies on
+constexpr double kLift = 1.6e-4;       // of depth: ground over the level it lies on
 constexpr double kAbove = 0.03;      // m: lines over the ground
 Vec3 raised(const Vec3& p, double by = kAbove) { return p + Vec3{0, by, 0}; }
 
@@ -126,7 +126,7 @@ DrawList figureLayer(const level::Level& level, const level::Agent& agent, std::
     if (d < nearest) nearest = d, ground = b.size().y > 2 && b.min.y > -0.5 ? b.min.y : b.max.y;
   }
   const double gap = 1.2;
-  const Vec3 person{box.max.x + gap, ground, box.max.z - 1.5}, kind{box.max.x + gap, ground, box.max.z - 3.5};
+  const Vec3 person{box.max.x + gap, ground, box.max.z - 1.5}, kind{box.max.x + gap, ground, box.max.z - 7};
   list.body(person, 0.28, 1.8, packed(theme().quiet, 1));
   list.body(kind, agent.radius, agent.height, packed(theme().agent[0], 1));
   labels.push_back({person + Vec3{0, 1.9, 0}, QStringLiteral("1.8 m"), theme().quiet});
@@ -237,7 +237,8 @@ DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& la
 
 DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, double agentHeight, int chosenAgent, bool groups, bool wanted) {
   DrawList list;
-  list.lift = 1e-4;
+  list.lit = true;
+  list.lift = 2e-4;
   if (groups)
     for (const project::CrowdGroup& g : crowd.groups) {
       const std::uint32_t ink = packed(theme().agent[static_cast<std::size_t>(g.id - 1) % 6], 0.9);

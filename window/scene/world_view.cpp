@@ -54,6 +54,48 @@ void addShaders(QOpenGLShaderProgram& program, const char* vertex) {
 
 }  // namespace
 
+/// The texts over the world. A widget of its own: text is drawn better without GL, and the mouse goes through it.
+class LabelOverlay : public QWidget {
+ public:
+  explicit LabelOverlay(WorldView* view) : QWidget(view), view_(*view) {
+    setAttribute(Qt::WA_TransparentForMouseEvents);
+    setAttribute(Qt::WA_NoSystemBackground);
+  }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (!view_.invitation_.isEmpty()) {
+      QFont font = painter.font();
+      font.setPointSizeF(font.pointSizeF() * 1.25);
+      painter.setFont(font);
+      painter.setPen(theme().text);
+      painter.drawText(rect().adjusted(40, 40, -40, -40), Qt::AlignCenter | Qt::TextWordWrap, view_.invitation_);
+    }
+    QFont font = painter.font();
+    font.setWeight(QFont::DemiBold);
+    painter.setFont(font);
+    for (const auto& layer : view_.layers_)
+      for (const WorldLabel& label : layer.labels) {
+        QPointF at;
+        if (label.at.y > view_.cutAway_ + 0.5 || !view_.camera_.project(label.at, at)) continue;
+        const QRectF box = QRectF(painter.fontMetrics().boundingRect(label.text)).adjusted(-5, -2, 5, 2);
+        const QRectF placed = box.translated(at.x() - box.width() / 2 - box.left(), at.y() - box.bottom() - 8);
+        QColor back = theme().panel;
+        back.setAlpha(225);
+        painter.setPen(QPen(label.colour, 1));
+        painter.setBrush(back);
+        painter.drawRoundedRect(placed, 4, 4);
+        painter.setPen(theme().text);
+        painter.drawText(placed, Qt::AlignCenter, label.text);
+      }
+  }
+
+ private:
+  WorldView& view_;
+};
+
 WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
   QSurfaceFormat format;
   format.setVersion(3, 3);
@@ -65,6 +107,7 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(320, 240);
   setAccessibleName(tr("World"));
+  labels_ = new LabelOverlay(this);
 }
 
 WorldView::~WorldView() {
@@ -129,7 +172,10 @@ void WorldView::initializeGL() {
   for (Buffers& layer : layers_) layer.fresh = false, layer.triangles.reset(), layer.lines.reset();
 }
 
-void WorldView::resizeGL(int width, int height) { camera_.setViewport(QSizeF(width, height)); }
+void WorldView::resizeGL(int width, int height) {
+  camera_.setViewport(QSizeF(width, height));
+  labels_->setGeometry(0, 0, width, height);
+}
 
 void WorldView::upload(Buffers& layer) {
   auto fill = [](std::unique_ptr<QOpenGLBuffer>& buffer, const void* from, std::size_t bytes) {
@@ -148,12 +194,12 @@ void WorldView::upload(Buffers& layer) {
 
 void WorldView::drawLayer(Buffers& layer) {
   if (!layer.fresh) upload(layer);
-  auto prepare = [&](QOpenGLShaderProgram& program) {
+  auto prepare = [&](QOpenGLShaderProgram& program, bool lit) {
     program.bind();
     program.setUniformValue("camera", camera_.matrix());
     program.setUniformValue("towards", static_cast<float>(layer.list.lift));
     program.setUniformValue("cutAway", static_cast<float>(layer.list.cut ? cutAway_ + 1e-3 : 1e9));
-    program.setUniformValue("lit", layer.list.lit);
+    program.setUniformValue("lit", lit);
     program.setUniformValue("viewport", QVector2D(static_cast<float>(width()), static_cast<float>(height())));
   };
   auto attribute = [&](unsigned index, int size, GLenum type, bool normalised, std::size_t stride, std::size_t offset) {
@@ -161,7 +207,7 @@ void WorldView::drawLayer(Buffers& layer) {
     glVertexAttribPointer(index, size, type, normalised ? GL_TRUE : GL_FALSE, static_cast<int>(stride), reinterpret_cast<const void*>(offset));
   };
   if (!layer.list.triangles.empty()) {
-    prepare(*fill_);
+    prepare(*fill_, layer.list.lit);
     layer.triangles->bind();
     attribute(0, 3, GL_FLOAT, false, sizeof(DrawVertex), offsetof(DrawVertex, x));
     attribute(1, 4, GL_UNSIGNED_BYTE, true, sizeof(DrawVertex), offsetof(DrawVertex, colour));
@@ -169,7 +215,7 @@ void WorldView::drawLayer(Buffers& layer) {
     glDisableVertexAttribArray(0), glDisableVertexAttribArray(1);
   }
   if (!layer.list.lines.empty()) {
-    prepare(*stroke_);
+    prepare(*stroke_, false);
     layer.lines->bind();
     attribute(0, 3, GL_FLOAT, false, sizeof(LineVertex), offsetof(LineVertex, x));
     attribute(1, 3, GL_FLOAT, false, sizeof(LineVertex), offsetof(LineVertex, ox));
@@ -192,37 +238,9 @@ void WorldView::paintGL() {
   array_.bind();
   for (Buffers& layer : layers_) drawLayer(layer);
   array_.release();
+  fill_->release();
   glDisable(GL_DEPTH_TEST);
-  paintLabels();
-}
-
-void WorldView::paintLabels() {
-  QPainter painter(this);
-  painter.setRenderHint(QPainter::Antialiasing);
-  if (!invitation_.isEmpty()) {
-    QFont font = painter.font();
-    font.setPointSizeF(font.pointSizeF() * 1.25);
-    painter.setFont(font);
-    painter.setPen(theme().text);
-    painter.drawText(rect().adjusted(40, 40, -40, -40), Qt::AlignCenter | Qt::TextWordWrap, invitation_);
-  }
-  QFont font = painter.font();
-  font.setWeight(QFont::DemiBold);
-  painter.setFont(font);
-  for (const Buffers& layer : layers_)
-    for (const WorldLabel& label : layer.labels) {
-      QPointF at;
-      if (label.at.y > cutAway_ + 0.5 || !camera_.project(label.at, at)) continue;
-      const QRectF box = QRectF(painter.fontMetrics().boundingRect(label.text)).adjusted(-5, -2, 5, 2);
-      const QRectF placed = box.translated(at.x() - box.width() / 2 - box.left(), at.y() - box.bottom() - 8);
-      QColor back = theme().panel;
-      back.setAlpha(225);
-      painter.setPen(QPen(label.colour, 1));
-      painter.setBrush(back);
-      painter.drawRoundedRect(placed, 4, 4);
-      painter.setPen(theme().text);
-      painter.drawText(placed, Qt::AlignCenter, label.text);
-    }
+  labels_->update();
 }
 
 void WorldView::mousePressEvent(QMouseEvent* event) {

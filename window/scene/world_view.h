@@ -23,6 +23,8 @@ struct WorldLabel {
   QColor colour;
 };
 
+class LabelOverlay;
+
 class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   Q_OBJECT
 
@@ -61,6 +63,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void keyPressEvent(QKeyEvent* event) override;
 
  private:
+  friend class LabelOverlay;
   struct Buffers {
     DrawList list;
     std::vector<WorldLabel> labels;
@@ -69,7 +72,6 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   };
   void upload(Buffers& layer);
   void drawLayer(Buffers& layer);
-  void paintLabels();
 
   Camera camera_;
   std::array<Buffers, static_cast<std::size_t>(Layer::count)> layers_;
@@ -77,6 +79,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   QOpenGLVertexArrayObject array_;
   std::shared_ptr<const level::Level> level_;
   QString invitation_;
+  QWidget* labels_;
   double cutAway_ = 1e9;
   Tool* tool_ = nullptr;
   QPointF last_;

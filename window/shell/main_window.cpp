@@ -46,6 +46,7 @@ MainWindow::MainWindow() {
   if (settings.contains(QStringLiteral("geometry"))) restoreGeometry(settings.value(QStringLiteral("geometry")).toByteArray());
   goTo(Stop::level);
   refreshTitle();
+  cutAway_->setEnabled(false);
 }
 
 MainWindow::~MainWindow() = default;
@@ -266,9 +267,9 @@ void MainWindow::refreshTrail() {
   at(Stop::agents).state = tr("%1, %2 m wide").arg(QString::fromStdString(p.agents->agents[0].name)).arg(p.agents->agents[0].radius * 2, 0, 'f', 2);
   at(Stop::mesh).state = !ground ? tr("not built") : fresh ? tr("%1 m²").arg(mesh::totalArea(ground->mesh), 0, 'f', 0) : tr("out of date: rebuild");
   at(Stop::mesh).fresh = !level || fresh;
-  at(Stop::areas).state = tr("%1 kinds, %2 drawn").arg(p.areas->kinds.size()).arg(p.areas->volumes.size());
+  at(Stop::areas).state = p.areas->volumes.empty() ? tr("none drawn") : tr("%1 kinds, %2 drawn").arg(p.areas->kinds.size()).arg(p.areas->volumes.size());
   const std::size_t broken = ground ? ground->broken.size() : 0;
-  at(Stop::links).state = broken ? tr("%1, %2 broken").arg(p.links->links.size()).arg(broken) : tr("%1").arg(p.links->links.size());
+  at(Stop::links).state = p.links->links.empty() ? tr("none") : broken ? tr("%1, %2 broken").arg(p.links->links.size()).arg(broken) : tr("%1 drawn").arg(p.links->links.size());
   at(Stop::links).trouble = broken > 0;
   std::size_t complete = 0;
   for (const pipeline::KeptAnswer& k : workspace_.keptAnswers()) complete += k.answer.status == route::PathStatus::complete;
@@ -277,7 +278,7 @@ void MainWindow::refreshTrail() {
   int bodies = 0;
   for (const project::CrowdGroup& g : p.crowd->groups) bodies += g.count;
   const auto run = workspace_.run();
-  at(Stop::crowd).state = !run ? tr("%1 agents, not run").arg(bodies) : workspace_.runFresh() ? tr("%1 agents, %2 s").arg(run->trace.ids.size()).arg(run->trace.duration(), 0, 'f', 0) : tr("out of date: run again");
+  at(Stop::crowd).state = bodies == 0 && !run ? tr("nobody yet") : !run ? tr("%1 agents, not run").arg(bodies) : workspace_.runFresh() ? tr("%1 agents, %2 s").arg(run->trace.ids.size()).arg(run->trace.duration(), 0, 'f', 0) : tr("out of date: run again");
   at(Stop::crowd).fresh = !run || workspace_.runFresh();
   std::size_t errors = 0;
   for (const review::Finding& f : workspace_.findings()) errors += f.severity == review::Severity::error;
@@ -292,6 +293,7 @@ void MainWindow::refreshTrail() {
 void MainWindow::setCutAwayRange() {
   const auto level = workspace_.level();
   if (!level) return;
+  cutAway_->setEnabled(true);
   const Box3 box = level->level->bounds();
   cutAway_->setRange(static_cast<int>(std::floor(box.min.y * kCutSteps)), static_cast<int>(std::ceil(box.max.y * kCutSteps)) + 1);
   cutAway_->setValue(cutAway_->maximum());

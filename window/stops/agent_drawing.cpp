@@ -32,7 +32,7 @@ double AgentDrawing::scale() const {
   return std::min((height() - kFloor - 16) / high, (width() - 20) / wide);
 }
 
-QPointF AgentDrawing::place(double x, double y) const { return {width() * 0.40 + x * scale(), height() - kFloor - y * scale()}; }
+QPointF AgentDrawing::place(double x, double y) const { return {width() * 0.44 + x * scale(), height() - kFloor - y * scale()}; }
 
 QPointF AgentDrawing::handleAt(Handle handle) const {
   const double slope = radians(agent_.maxSlope), reach = 0.9;
@@ -95,7 +95,7 @@ void AgentDrawing::paintEvent(QPaintEvent*) {
     p.setBrush(h == held_ || h == over_ ? t.accent : t.panel);
     p.drawEllipse(at, 5, 5);
     p.setPen(t.text);
-    QRectF box(at.x() - 110, at.y() - 9, 102, 18);
+    QRectF box(at.x() - 96, at.y() - 9, 88, 18);
     if (side & Qt::AlignLeft) box.moveLeft(at.x() + 9);
     if (side & Qt::AlignTop) box = QRectF(at.x() - 60, at.y() - 24, 120, 16), side = Qt::AlignHCenter;
     box.moveLeft(std::clamp(box.left(), 4.0, std::max(4.0, width() - box.width() - 4)));

@@ -1,0 +1,130 @@
+// Promises of core/base: results, files, jobs, parallel loops, plan geometry, the plan grid.
+
+#include <QTemporaryDir>
+#include <QtTest>
+
+#include "core/base/file.h"
+#include "core/base/job.h"
+#include "core/base/parallel.h"
+#include "core/base/plan_geometry.h"
+#include "core/base/plan_grid.h"
+#include "tests/core/scenes.h"
+
+using namespace dune;
+
+class TestBase : public QObject {
+  Q_OBJECT
+
+ private slots:
+  void problemTellsWhereWhatAndAdvice() {
+    const Problem p{ProblemCode::damaged, "It is broken.", "file.json", "another."};
+    QCOMPARE(p.text(), std::string("file.json: It is broken. Try: another."));
+    QCOMPARE(p.within("project").where, std::string("project, file.json"));
+  }
+  void exitCodesAreTheContract() {
+    QCOMPARE(exitCode(ProblemCode::usage), 2);
+    for (const auto code : {ProblemCode::unreadable, ProblemCode::unwritable, ProblemCode::notOurs, ProblemCode::tooNew, ProblemCode::damaged, ProblemCode::unusable}) QCOMPARE(exitCode(code), 3);
+    QCOMPARE(exitCode(ProblemCode::cancelled), 4);
+    QCOMPARE(exitCode(ProblemCode::overLimit), 5);
+  }
+  void writtenFileIsReadBackAndLeavesNothingBeside() {
+    const QTemporaryDir folder;
+    const std::string path = folder.filePath("a.txt").toStdString();
+    QVERIFY(writeFile(path, "one").ok());
+    QVERIFY(writeFile(path, "two").ok());
+    QCOMPARE(*readFile(path), std::string("two"));
+    QCOMPARE(QDir(folder.path()).entryList(QDir::Files).size(), 1);
+  }
+  void failedWriteIsAProblemAndLeavesTheTarget() {
+    const auto result = writeFile("/no/such/folder/a.txt", "x");
+    QVERIFY(!result);
+    QVERIFY(result.problem().code == ProblemCode::unwritable);
+  }
+  void readingAFolderIsAProblem() {
+    const QTemporaryDir folder;
+    QVERIFY(!readFile(folder.path().toStdString()));
+  }
+  void progressOnlyGrows() {
+    std::vector<double> seen;
+    Job job({}, [&](const std::string&, double f) { seen.push_back(f); });
+    job.step("one", 0.5), job.advance(0.5), job.advance(0.2), job.step("two", 1), job.advance(1);
+    QVERIFY(std::is_sorted(seen.begin(), seen.end()));
+    QCOMPARE(seen.back(), 1.0);
+  }
+  void cancelIsSticky() {
+    Job job;
+    job.cancelAtCheck(2);
+    QVERIFY(!job.cancelled());
+    QVERIFY(job.cancelled());
+    QVERIFY(job.cancelled());
+  }
+  void parallelVisitsEachOnce() {
+    for (const int threads : {1, 2}) {
+      Job job;
+      job.setThreads(threads);
+      std::vector<int> visits(5000, 0);
+      QVERIFY(parallelFor(job, visits.size(), [&](std::size_t i) { ++visits[i]; }));
+      QVERIFY(std::ranges::all_of(visits, [](int v) { return v == 1; }));
+    }
+  }
+  void convexHullOfRandomPointsHoldsAllOfThem() {
+    for (std::uint64_t seed = 0; seed < 50; ++seed) {
+      test::Random random(seed);
+      std::vector<Vec2> points(30);
+      for (Vec2& p : points) p = {random.in(-5, 5), random.in(-5, 5)};
+      const Polygon hull = convexHull(points);
+      QVERIFY(doubleArea(hull) > 0);
+      for (const Vec2& p : points) QVERIFY2(glm::distance(nearestOnConvex(hull, p), p) < 1e-9, qPrintable(QString::number(seed)));
+    }
+  }
+  void clippedSegmentAgreesWithSampling() {
+    for (std::uint64_t seed = 0; seed < 100; ++seed) {
+      test::Random random(seed);
+      std::vector<Vec2> points(8);
+      for (Vec2& p : points) p = {random.in(-3, 3), random.in(-3, 3)};
+      const Polygon hull = convexHull(points);
+      const Vec2 a{random.in(-5, 5), random.in(-5, 5)}, b{random.in(-5, 5), random.in(-5, 5)};
+      const auto inside = clipToConvex(a, b, hull, 1e-9, false);
+      for (int i = 0; i <= 100; ++i) {
+        const double t = i / 100.0;
+        const Vec2 p = glm::mix(a, b, t);
+        const bool in = glm::distance(nearestOnConvex(hull, p), p) == 0;
+        const bool said = inside && t > inside->from - 1e-9 && t < inside->to + 1e-9;
+        const bool atEdge = inside && (std::abs(t - inside->from) < 1e-6 || std::abs(t - inside->to) < 1e-6);
+        QVERIFY2(in == said || atEdge, qPrintable(QString::number(seed)));
+      }
+    }
+  }
+  void complementFillsTheGaps() {
+    const auto rest = complement({{0.5, 0.6}, {-1, 0.2}, {0.55, 0.8}}, 1e-9);
+    QCOMPARE(rest.size(), std::size_t{2});
+    QCOMPARE(rest[0].from, 0.2);
+    QCOMPARE(rest[0].to, 0.5);
+    QCOMPARE(rest[1].from, 0.8);
+    QCOMPARE(rest[1].to, 1.0);
+  }
+  void gridAnswersLikeBruteForce() {
+    for (std::uint64_t seed = 0; seed < 20; ++seed) {
+      test::Random random(seed);
+      std::vector<Box2> boxes(200);
+      for (Box2& b : boxes) {
+        b.min = {random.in(-50, 50), random.in(-50, 50)};
+        b.max = b.min + Vec2(random.in(0, 5), random.in(0, 5));
+      }
+      boxes[0].max = boxes[0].min + Vec2(1e7, 1);  // one far away must cost nothing
+      const PlanGrid grid(boxes, 1.0);
+      for (int q = 0; q < 50; ++q) {
+        Box2 box;
+        box.add({random.in(-60, 60), random.in(-60, 60)});
+        box = box.grown(random.in(0, 4));
+        std::vector<std::uint32_t> expected;
+        for (std::uint32_t i = 0; i < boxes.size(); ++i)
+          if (boxes[i].overlaps(box)) expected.push_back(i);
+        QCOMPARE(grid.collect(box), expected);
+      }
+    }
+  }
+};
+
+QTEST_APPLESS_MAIN(TestBase)
+#include "base.moc"

@@ -1,0 +1,148 @@
+// The crowd: determinism, physical limits, walls, meeting and passing, arrival.
+
+#include <QtTest>
+
+#include "core/crowd/half_planes.h"
+#include "core/crowd/run.h"
+#include "core/exchange/csv.h"
+#include "core/review/findings.h"
+#include "tests/core/scenes.h"
+
+using namespace dune;
+using crowd::State;
+using crowd::Walker;
+using test::built;
+using test::Scene;
+
+class TestCrowd : public QObject {
+  Q_OBJECT
+
+  static crowd::Trace run(const mesh::NavMesh& mesh, const std::vector<Walker>& walkers, double seconds, int threads = 0) {
+    const route::Field field(mesh);
+    Job job;
+    job.setThreads(threads);
+    crowd::SceneOptions options;
+    options.seconds = seconds;
+    auto trace = crowd::run(field, walkers, options, job);
+    return trace ? *trace : crowd::Trace{};
+  }
+  static std::vector<Walker> twoRows(int each) {
+    std::vector<Walker> walkers;
+    for (int i = 0; i < each; ++i) {
+      Walker a;
+      a.id = i + 1, a.start = {3, 0, 3.0 + i}, a.goal = {17, 0, 3.0 + i};
+      Walker b = a;
+      b.id = 100 + i, b.start = {17, 0, 3.2 + i}, b.goal = {3, 0, 3.2 + i};
+      walkers.push_back(a), walkers.push_back(b);
+    }
+    return walkers;
+  }
+
+ private slots:
+  void halfPlanesAgreeWithSampling() {
+    for (std::uint64_t seed = 0; seed < 200; ++seed) {
+      test::Random random(seed);
+      std::vector<crowd::HalfPlane> planes;
+      for (int i = 0; i < 5; ++i) {
+        const double a = random.in(0, 2 * kPi);
+        const Vec2 d{std::cos(a), std::sin(a)};
+        planes.push_back({leftOf(d) * random.in(-0.8, 0.1), d});  // all allow the zero velocity or nearly so
+      }
+      const Vec2 wanted{random.in(-2, 2), random.in(-2, 2)};
+      const Vec2 v = crowd::nearestAllowed(planes, 0, wanted, 1.5);
+      auto allowed = [&](const Vec2& p, double slack) { return glm::length(p) <= 1.5 + slack && std::ranges::all_of(planes, [&](const auto& h) { return cross(h.direction, p - h.point) >= -slack; }); };
+      double best = 1e9;
+      for (double x = -1.5; x <= 1.5; x += 0.02)
+        for (double y = -1.5; y <= 1.5; y += 0.02)
+          if (allowed({x, y}, 0)) best = std::min(best, glm::distance(wanted, {x, y}));
+      if (best > 1e8) continue;  // nothing is allowed; another promise
+      QVERIFY2(allowed(v, 1e-6), qPrintable(QString::number(seed)));
+      QVERIFY2(glm::distance(v, wanted) <= best + 1e-6, qPrintable(QString::number(seed)));
+    }
+  }
+  void aloneOneArrivesAndStaysPut() {
+    const auto b = built(Scene().floor(0, 0, 20, 10).world());
+    Walker w;
+    w.id = 1, w.start = {2, 0, 5}, w.goal = {18, 0, 5};
+    const crowd::Trace t = run(b->mesh, {w}, 20);
+    const crowd::Sample& end = t.at(t.frameCount() - 1, 0);
+    QVERIFY(end.state == State::arrived);
+    QVERIFY(glm::distance(end.at, w.goal) <= w.arriveWithin * 2);
+    // Once there it does not move again.
+    std::size_t arrived = t.frameCount() - 1;
+    while (arrived > 0 && t.at(arrived - 1, 0).state == State::arrived) --arrived;
+    QVERIFY(glm::distance(t.at(std::min(arrived + 15, t.frameCount() - 1), 0).at, end.at) < 1e-9);
+    QVERIFY(t.at(arrived, 0).t < 16 / w.speed + 2);
+  }
+  void accelerationAndSpeedKeepTheirLimits() {
+    const auto b = built(Scene().floor(0, 0, 20, 12).box({9, -1, 3}, {10, 3, 12}).world());
+    const crowd::Trace t = run(b->mesh, twoRows(4), 25);
+    for (std::size_t f = 1; f < t.frameCount(); ++f)
+      for (std::size_t i = 0; i < t.ids.size(); ++i) {
+        const Vec3 v = t.at(f, i).velocity, u = t.at(f - 1, i).velocity;
+        QVERIFY(glm::length(v) <= 1.4 + 1e-6);
+        // Braking against a wall may be harder than the body's own acceleration; speeding up may not.
+        QVERIFY2(glm::length(v) - glm::length(u) <= 4 * t.step + 1e-6, qPrintable(QString::number(glm::length(v) - glm::length(u))));
+      }
+  }
+  void nobodyLeavesTheMesh() {
+    const auto b = built(Scene().floor(0, 0, 20, 12).box({9, -1, 3}, {10, 3, 12}).world());
+    const crowd::Trace t = run(b->mesh, twoRows(5), 30);
+    const mesh::Locator locator(b->mesh);
+    for (const crowd::Sample& s : t.samples) QVERIFY(glm::distance(locator.nearest(s.at, 1).position, s.at) < 0.01);
+  }
+  void twoGroupsPassWithoutOverlap() {
+    const auto b = built(Scene().floor(0, 0, 20, 14).world());
+    const crowd::Trace t = run(b->mesh, twoRows(6), 30);
+    double deepest = 0;
+    for (std::size_t f = 0; f < t.frameCount(); ++f)
+      for (std::size_t i = 0; i < t.ids.size(); ++i)
+        for (std::size_t k = i + 1; k < t.ids.size(); ++k) deepest = std::max(deepest, 0.8 - glm::distance(plan(t.at(f, i).at), plan(t.at(f, k).at)));
+    QVERIFY2(deepest <= 0.01 * 0.4 + 0.02, qPrintable(QString::number(deepest)));
+    for (std::size_t i = 0; i < t.ids.size(); ++i) QVERIFY(t.at(t.frameCount() - 1, i).state == State::arrived);
+  }
+  void sameBytesOnAnyThreads() {
+    const auto b = built(Scene().floor(0, 0, 40, 40).world());
+    std::vector<Walker> walkers;
+    for (int i = 0; i < 150; ++i) {
+      Walker w;
+      w.id = i, w.start = {2.0 + i % 15, 0, 2.0 + i / 15}, w.goal = {38.0 - i % 15, 0, 38.0 - i / 15};
+      walkers.push_back(w);
+    }
+    QCOMPARE(exchange::traceToCsv(run(b->mesh, walkers, 6, 1)), exchange::traceToCsv(run(b->mesh, walkers, 6, 2)));
+  }
+  void linksAreTaken() {
+    auto b = built(Scene().floor(0, 0, 8, 8).floor(11, 0, 19, 8, 0, "far").world());
+    mesh::NavMesh m = b->mesh;
+    m.links = links::attach(m, mesh::Locator(m), {{1, mesh::LinkKind::jump, {7.6, 0, 4}, {11.4, 0, 4}, false, 0}}).links;
+    Walker w;
+    w.id = 1, w.start = {2, 0, 4}, w.goal = {17, 0, 4};
+    const crowd::Trace t = run(m, {w}, 25);
+    QVERIFY(t.at(t.frameCount() - 1, 0).state == State::arrived);
+    QVERIFY(std::ranges::any_of(t.samples, [](const auto& s) { return s.state == State::link; }));
+  }
+  void senselessScenesAreRefused() {
+    const auto b = built(Scene().floor(0, 0, 8, 8).world());
+    const route::Field field(b->mesh);
+    Job job;
+    Walker w;
+    w.radius = -1;
+    QVERIFY(!crowd::run(field, {w}, {}, job));
+    w.radius = 0.4;
+    QVERIFY(!crowd::run(field, {w, w}, {}, job));  // the same id twice
+    crowd::SceneOptions options;
+    options.rate = 0;
+    QVERIFY(!crowd::run(field, {w}, options, job));
+  }
+  void cancelStopsTheRun() {
+    const auto b = built(Scene().floor(0, 0, 8, 8).world());
+    const route::Field field(b->mesh);
+    Job job;
+    job.cancelAtCheck(5);
+    const auto result = crowd::run(field, twoRows(1), {}, job);
+    QVERIFY(!result && result.problem().code == ProblemCode::cancelled);
+  }
+};
+
+QTEST_APPLESS_MAIN(TestCrowd)
+#include "crowd.moc"

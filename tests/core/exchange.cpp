@@ -1,0 +1,121 @@
+// Mesh files and tables: there and back without loss, every cut and changed byte a Problem and never a crash.
+
+#include <QTemporaryDir>
+#include <QtTest>
+#include <nlohmann/json.hpp>
+
+#include "core/base/file.h"
+#include "core/exchange/csv.h"
+#include "core/exchange/mesh_files.h"
+#include "core/links/attach.h"
+#include "tests/core/scenes.h"
+
+using namespace dune;
+using test::built;
+using test::Scene;
+
+class TestExchange : public QObject {
+  Q_OBJECT
+
+  static mesh::NavMesh sample() {
+    level::World world = Scene().floor(0, 0, 8, 8).floor(11, 0, 19, 8, 0.25, "far").box({2, -1, 2}, {3, 2, 3}).world();
+    world.kinds.push_back({"mud \"deep\"", "#333333", 3.5, 2, false});
+    world.volumes.push_back({1, "mud \"deep\"", {{5, -6}, {7, -6}, {6, -3}}, -1, 1});
+    mesh::NavMesh m = built(world)->mesh;
+    m.links = links::attach(m, mesh::Locator(m), {{3, mesh::LinkKind::jump, {7.6, 0, 4}, {11.4, 0.25, 4}, true, 2}}).links;
+    return m;
+  }
+
+ private slots:
+  void jsonAndBinaryLoseNothing() {
+    const mesh::NavMesh m = sample();
+    const std::string binary = exchange::meshToBinary(m), json = exchange::meshToJson(m);
+    const auto fromBinary = exchange::meshFromBinary(binary);
+    const auto fromJson = exchange::meshFromJson(json);
+    QVERIFY(fromBinary.ok() && fromJson.ok());
+    QCOMPARE(exchange::meshToJson(*fromBinary), json);
+    QCOMPARE(exchange::meshToBinary(*fromJson), binary);
+  }
+  void jsonHasTheShapeOfTheContract() {
+    const auto j = nlohmann::json::parse(exchange::meshToJson(sample()));
+    QCOMPARE(j["format"].get<std::string>(), std::string("dune-step navmesh"));
+    QCOMPARE(j["version"].get<int>(), 1);
+    for (const char* key : {"name", "radius", "height", "stepHeight", "maxSlope", "maxDrop", "maxJump"}) QVERIFY(j["agent"].contains(key));
+    for (const char* key : {"id", "name", "cost", "entryCost", "colour"}) QVERIFY(j["areas"][0].contains(key));
+    for (const char* key : {"v", "n", "area", "island"}) QVERIFY(j["faces"][0].contains(key));
+    for (const char* key : {"id", "kind", "from", "to", "fromFace", "toFace", "oneWay", "area", "radius"}) QVERIFY(j["links"][0].contains(key));
+  }
+  void cutBinaryFilesAreDamaged() {
+    const std::string bytes = exchange::meshToBinary(sample());
+    for (std::size_t n = 0; n < bytes.size(); ++n) QVERIFY(!exchange::meshFromBinary(bytes.substr(0, n)));
+  }
+  void everyChangedByteIsNoticed() {
+    const std::string bytes = exchange::meshToBinary(sample());
+    for (std::size_t n = 0; n < bytes.size(); n += 3) {
+      std::string broken = bytes;
+      broken[n] = static_cast<char>(broken[n] ^ 0x41);
+      if (n >= 12 && n < 16) continue;  // four bytes that mean nothing yet
+      QVERIFY2(!exchange::meshFromBinary(broken), qPrintable(QString::number(n)));
+    }
+  }
+  void cutAndChangedJsonNeverCrashes() {
+    const std::string text = exchange::meshToJson(sample());
+    for (std::size_t n = 0; n + 3 < text.size(); n += 11) QVERIFY(!exchange::meshFromJson(text.substr(0, n)));
+    for (std::uint64_t seed = 0; seed < 300; ++seed) {
+      test::Random random(seed);
+      std::string broken = text;
+      for (int i = 0; i < 2; ++i) broken[static_cast<std::size_t>(random.upTo(static_cast<int>(broken.size())))] = "0123456789-,[]{}\"x"[random.upTo(18)];
+      const auto m = exchange::meshFromJson(broken);
+      if (m) (void)mesh::checkStructure(*m);
+    }
+  }
+  void contradictionsInAWholeFileAreFound() {
+    const QTemporaryDir folder;
+    const std::string path = folder.filePath("m.json").toStdString();
+    mesh::NavMesh m = sample();
+    m.across[0] = mesh::FaceId{static_cast<std::uint32_t>(m.faceCount() - 1)};
+    QVERIFY(writeFile(path, exchange::meshToJson(m)).ok());
+    const auto read = exchange::readMesh(path);
+    QVERIFY(!read && read.problem().code == ProblemCode::damaged);
+  }
+  void unknownEndingIsUsage() {
+    QVERIFY(exchange::writeMesh("x.xyz", sample()).problem().code == ProblemCode::usage);
+  }
+  void objAndGlbHaveAllFaces() {
+    const mesh::NavMesh m = sample();
+    const std::string obj = exchange::meshToObj(m);
+    QCOMPARE(static_cast<std::size_t>(std::count(obj.begin(), obj.end(), 'f')), m.faceCount());
+    QVERIFY(exchange::meshToGlb(m).starts_with("glTF"));
+  }
+  void pairsAndTheirMistakes() {
+    const auto pairs = exchange::pairsFromCsv("1,2,3,4,5,6\n\n-1,0,1e2,0,0,.5\r\n");
+    QVERIFY(pairs.ok());
+    QCOMPARE(pairs->size(), std::size_t{2});
+    QCOMPARE((*pairs)[1].from.z, 100.0);
+    const auto bad = exchange::pairsFromCsv("1,2,3,4,5,6\n1,2,x,4,5,6\n");
+    QVERIFY(!bad && bad.problem().where == "line 2");
+    QVERIFY(!exchange::pairsFromCsv("1,2,3\n"));
+    QVERIFY(!exchange::pairsFromCsv("1,2,3,4,5,nan\n"));
+  }
+  void walkersTakeWhatIsThere() {
+    const auto w = exchange::walkersFromCsv("id,x,y,z,goal_x,goal_y,goal_z,radius,speed,start_time\n7,1,0,2,3,0,4,0.3,2,1.5\n", {});
+    QVERIFY(w.ok());
+    QCOMPARE((*w)[0].id, 7);
+    QCOMPARE((*w)[0].radius, 0.3);
+    QCOMPARE((*w)[0].startTime, 1.5);
+    QVERIFY(!exchange::walkersFromCsv("id,x\n1,2\n", {}));
+    QVERIFY(!exchange::walkersFromCsv("", {}));
+  }
+  void tracesComeBack() {
+    const auto t = exchange::traceFromCsv("t,id,x,y,z\n0,1,0,0,0\n0,2,5,0,0\n0.1,1,0.1,0,0\n0.1,2,5,0,0.2\n");
+    QVERIFY(t.ok());
+    QCOMPARE(t->frameCount(), std::size_t{2});
+    QVERIFY(std::abs(t->at(1, 1).velocity.z - 2) < 1e-9);  // derived
+    const std::string text = exchange::traceToCsv(*t);
+    QCOMPARE(exchange::traceToCsv(*exchange::traceFromCsv(text)), text);
+    QVERIFY(!exchange::traceFromCsv("t,id,x,y,z\n0,1,0,0,0\n0,1,0,0,0\n"));
+  }
+};
+
+QTEST_APPLESS_MAIN(TestExchange)
+#include "exchange.moc"

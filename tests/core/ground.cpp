@@ -1,0 +1,128 @@
+// Limits mean what they say: closed forms for steps, slopes, headroom and doors, at any turn of the level.
+
+#include <QtTest>
+
+#include "core/ground/explain.h"
+#include "tests/core/scenes.h"
+
+using namespace dune;
+using ground::Verdict;
+using test::built;
+using test::Scene;
+
+class TestGround : public QObject {
+  Q_OBJECT
+
+  static ground::Explanation explained(const level::World& world, const Vec3& at, const level::Agent& agent = {}) {
+    const auto b = built(world, agent);
+    return ground::explain(ground::Standing(b->soup, b->world, b->agent), b->clearance, at);
+  }
+  static bool reaches(const level::World& world, const Vec3& a, const Vec3& b, const level::Agent& agent = {}) {
+    const auto result = built(world, agent);
+    const mesh::Place p = test::on(result->mesh, a), q = test::on(result->mesh, b);
+    return p.valid() && q.valid() && result->mesh.island[index(p.face)] == result->mesh.island[index(q.face)];
+  }
+
+ private slots:
+  void stepAtTheLimit_data() {
+    QTest::addColumn<double>("angle");
+    for (const double a : {0.0, 0.3, 0.7853981, 1.234}) QTest::addRow("turned %.3f", a) << a;
+  }
+  void stepAtTheLimit() {
+    QFETCH(double, angle);
+    level::Agent agent;
+    auto stepOf = [&](double rise) { return Scene().floor(0, 0, 6, 6).box({6, -1, 0}, {12, rise, 6}).turned(angle).world(); };
+    const Scene frame;
+    auto at = [&](double x, double y, double z) { return Vec3{std::cos(angle) * x + std::sin(angle) * z, y, -std::sin(angle) * x + std::cos(angle) * z}; };
+    QVERIFY(reaches(stepOf(0.99 * agent.stepHeight), at(2, 0, 3), at(9, 0.99 * agent.stepHeight, 3)));
+    QVERIFY(!reaches(stepOf(1.01 * agent.stepHeight), at(2, 0, 3), at(9, 1.01 * agent.stepHeight, 3)));
+  }
+  void slopeAtTheLimit() {
+    const auto slope = [](double degreesOfIt) {
+      const double rise = 3 * std::tan(radians(degreesOfIt));
+      return Scene().floor(-5, 0, 0, 6).ramp(0, 0, 3, 6, 0, rise).floor(3, 0, 8, 6, rise, "top").world();
+    };
+    level::Agent agent;
+    agent.maxSlope = 40;
+    QVERIFY(reaches(slope(39.6), {-3, 0, 3}, {6, 3 * std::tan(radians(39.6)), 3}, agent));
+    QVERIFY(!reaches(slope(40.4), {-3, 0, 3}, {6, 3 * std::tan(radians(40.4)), 3}, agent));
+    const auto e = explained(slope(52), {1.5, 1.5 * std::tan(radians(52)), 3}, agent);
+    QVERIFY(e.verdict == Verdict::tooSteep);
+    QVERIFY(std::abs(e.measured - 52) < 1e-6);
+    QCOMPARE(e.limit, 40.0);
+    QCOMPARE(e.object, std::string("ramp"));
+  }
+  void headroomAtTheLimit() {
+    level::Agent agent;
+    const auto under = [](double room) { return Scene().floor(0, 0, 12, 4).box({5, room, 0}, {7, room + 1, 4}, "beam").world(); };
+    QVERIFY(reaches(under(1.01 * agent.height), {2, 0, 2}, {10, 0, 2}));
+    QVERIFY(!reaches(under(0.99 * agent.height), {2, 0, 2}, {10, 0, 2}));
+    const auto e = explained(under(1.42), {6, 0, 2});
+    QVERIFY(e.verdict == Verdict::headroom);
+    QVERIFY(std::abs(e.measured - 1.42) < 1e-9);
+    QCOMPARE(e.object, std::string("beam"));
+  }
+  void doorAtTheLimit_data() {
+    QTest::addColumn<double>("angle");
+    for (int i = 0; i < 6; ++i) QTest::addRow("turned %d", i) << i * 0.29;
+  }
+  void doorAtTheLimit() {
+    QFETCH(double, angle);
+    level::Agent agent;
+    const auto door = [&](double width) {
+      return Scene().floor(0, 0, 10, 10).box({4, -1, -1}, {4.3, 3, 5 - width / 2}).box({4, -1, 5 + width / 2}, {4.3, 3, 11}).turned(angle).world();
+    };
+    auto at = [&](double x, double z) { return Vec3{std::cos(angle) * x + std::sin(angle) * z, 0, -std::sin(angle) * x + std::cos(angle) * z}; };
+    QVERIFY(reaches(door(2 * agent.radius * 1.01), at(2, 5), at(8, 5)));
+    QVERIFY(!reaches(door(2 * agent.radius * 0.99), at(2, 5), at(8, 5)));
+  }
+  void distanceToAWallIsExplained() {
+    const auto e = explained(Scene().floor(0, 0, 10, 10).box({5, -1, 0}, {6, 3, 10}, "bulwark").world(), {4.69, 0, 5});
+    QVERIFY(e.verdict == Verdict::nearWall || e.verdict == Verdict::nearEnd);
+    QVERIFY(std::abs(e.measured - 0.31) < 1e-9);
+    QCOMPARE(e.object, std::string("bulwark"));
+  }
+  void riseIsExplained() {
+    const auto e = explained(Scene().floor(0, 0, 5, 5).box({5, -1, 0}, {10, 0.46, 5}, "ledge").world(), {4.8, 0, 2});
+    QVERIFY(e.verdict == Verdict::nearEnd || e.verdict == Verdict::nearWall);
+    QVERIFY(e.sentence.find("ledge") != std::string::npos);
+  }
+  void roleAndBoundsAndSolidsAreExplained() {
+    level::World world = Scene().floor(0, 0, 10, 10).box({4, 0, 4}, {6, 3, 6}, "block").world();
+    QVERIFY(explained(world, {5, 0, 5}).verdict == Verdict::insideSolid);
+    world.roles[1] = level::Role::obstacle;
+    QVERIFY(explained(world, {5, 3, 5}).verdict == Verdict::notGround);
+    world.bounds = Box3{{0, -1, 0}, {3, 5, 10}};
+    QVERIFY(explained(world, {8, 0, 8}).verdict == Verdict::outsideBounds);
+    QVERIFY(explained(world, {2.9, 0, 8}).verdict == Verdict::nearBounds);
+    QVERIFY(explained(world, {50, 0, 8}).verdict == Verdict::noSurface);
+    QVERIFY(explained(world, {1.5, 0, 5}).verdict == Verdict::walkable);
+  }
+  void explainAgreesWithTheMesh() {
+    // At random places the mesh has ground exactly where explain says so, but for a hair at the border.
+    for (std::uint64_t seed = 0; seed < 12; ++seed) {
+      test::Random random(seed);
+      Scene scene;
+      scene.floor(0, 0, 14, 14);
+      for (int i = 0; i < 6; ++i) {
+        const Vec3 a{random.in(0, 12), -0.5, random.in(0, 12)};
+        scene.box(a, a + Vec3{random.in(0.3, 3), random.in(0.6, 3), random.in(0.3, 3)}, "box " + std::to_string(i));
+      }
+      const auto b = built(scene.world());
+      const ground::Standing standing(b->soup, b->world, b->agent);
+      const mesh::Locator locator(b->mesh);
+      for (int i = 0; i < 200; ++i) {
+        const Vec3 p{random.in(0, 14), 0, random.in(0, 14)};
+        const auto e = ground::explain(standing, b->clearance, p);
+        if (std::abs(e.at.y) > 1e-6) continue;
+        const bool meshed = locator.under(p, 0.1).valid();
+        const auto near = b->clearance.nearest(plan(p), 0, 1);
+        if (near && std::abs(near->distance - b->agent.radius) < 0.015) continue;
+        QVERIFY2(meshed == (e.verdict == Verdict::walkable), qPrintable(QStringLiteral("seed %1 at %2,%3: %4").arg(seed).arg(p.x).arg(p.z).arg(QString::fromStdString(e.sentence))));
+      }
+    }
+  }
+};
+
+QTEST_APPLESS_MAIN(TestGround)
+#include "ground.moc"

@@ -1,0 +1,122 @@
+// The document: undo gives back the first bytes, drags merge, files survive what is done to them.
+
+#include <QTemporaryDir>
+#include <QtTest>
+
+#include "core/base/file.h"
+#include "core/project/document.h"
+#include "core/project/file.h"
+#include "demo/depot.h"
+#include "tests/core/scenes.h"
+
+using namespace dune;
+using namespace dune::project;
+
+class TestProject : public QObject {
+  Q_OBJECT
+
+  static void randomEdit(Document& doc, test::Random& random) {
+    const Vec3 p{random.in(-9, 9), 0, random.in(-9, 9)}, q{random.in(-9, 9), 0, random.in(-9, 9)};
+    doc.change("edit", [&](Project& project) {
+      switch (random.upTo(6)) {
+        case 0: return edit(project.level, [&](LevelSection& s) { s.roles["object " + std::to_string(random.upTo(5))] = static_cast<level::Role>(random.upTo(3)); });
+        case 1: return edit(project.agents, [&](AgentsSection& s) { s.agents[0].radius = random.in(0.1, 2); });
+        case 2: return edit(project.areas, [&](AreasSection& s) { s.volumes.push_back({nextId(s.volumes), "ground", {plan(p), plan(q), {0, 0}}, -1, 1}); });
+        case 3: return edit(project.links, [&](LinksSection& s) { s.links.push_back({nextId(s.links), mesh::LinkKind::drop, p, q, true, 1}); });
+        case 4: return edit(project.routes, [&](RoutesSection& s) { s.routes.push_back({nextId(s.routes), "r", p, q}); });
+        default: return edit(project.crowd, [&](CrowdSection& s) { s.groups.push_back({nextId(s.groups), p, q, 5, 0}); });
+      }
+    }, random.upTo(3) == 0 ? "key" : "");
+  }
+
+ private slots:
+  void undoingEverythingGivesTheFirstBytes() {
+    for (std::uint64_t seed = 0; seed < 30; ++seed) {
+      test::Random random(seed);
+      Document doc(demo::depotProject());
+      const std::string first = toJson(doc.project());
+      for (int i = 0; i < 40; ++i) {
+        randomEdit(doc, random);
+        if (random.upTo(5) == 0) doc.undo();
+        if (random.upTo(9) == 0) doc.redo();
+        if (random.upTo(7) == 0) doc.markSaved();
+      }
+      const std::string last = toJson(doc.project());
+      while (doc.canUndo()) doc.undo();
+      QCOMPARE(toJson(doc.project()), first);
+      while (doc.canRedo()) doc.redo();
+      QCOMPARE(toJson(doc.project()).size() >= last.size(), true);
+    }
+  }
+  void dragsMergeButNotAcrossASave() {
+    Document doc;
+    auto radius = [&](double r) { doc.change("r", [r](Project& p) { edit(p.agents, [r](AgentsSection& s) { s.agents[0].radius = r; }); }, "drag"); };
+    radius(0.5), radius(0.6), doc.markSaved(), radius(0.7);
+    QVERIFY(doc.modified());
+    doc.undo();
+    QCOMPARE(doc.project().agents->agents[0].radius, 0.6);
+    QVERIFY(!doc.modified());
+    doc.undo();
+    QCOMPARE(doc.project().agents->agents[0].radius, 0.4);
+  }
+  void changingNothingIsNoStep() {
+    Document doc;
+    doc.change("nothing", [](Project& p) { edit(p.links, [](LinksSection&) {}); });
+    QVERIFY(!doc.canUndo());
+  }
+  void savedAndLoadedIsTheSame() {
+    const QTemporaryDir folder;
+    const std::string path = folder.filePath("p.dunestep").toStdString();
+    const Project p = demo::depotProject();
+    QVERIFY(save(path, p).ok());
+    const auto loaded = load(path);
+    QVERIFY(loaded.ok());
+    QVERIFY(loaded->same(p));
+    QCOMPARE(toJson(*loaded), *readFile(path));
+  }
+  void firstVersionStillLoads() {
+    const auto text = readFile(std::string(DUNE_FIXTURES) + "/project-1.dunestep");
+    QVERIFY(text.ok());
+    const auto p = fromJson(*text);
+    QVERIFY2(p.ok(), p.ok() ? "" : p.problem().text().c_str());
+    QCOMPARE(toJson(*p), *text);
+  }
+  void newerAndOtherFilesAreNamed() {
+    const auto newer = fromJson(R"({"format": "dune-step project", "version": 99})");
+    QVERIFY(!newer && newer.problem().code == ProblemCode::tooNew);
+    QVERIFY(newer.problem().what.find("99") != std::string::npos && newer.problem().what.find('1') != std::string::npos);
+    QVERIFY(fromJson("{}").problem().code == ProblemCode::notOurs);
+    QVERIFY(fromJson("[1, 2").problem().code == ProblemCode::damaged);
+  }
+  void damageIsSaidWithItsPlace() {
+    std::string text = toJson(demo::depotProject());
+    const auto at = text.find("\"radius\": 0.35");
+    text.replace(at, 14, "\"radius\": \"x\"");
+    const auto p = fromJson(text);
+    QVERIFY(!p && p.problem().code == ProblemCode::damaged);
+    QVERIFY2(p.problem().what.find("/agents/0/radius") != std::string::npos, p.problem().what.c_str());
+  }
+  void cutFilesNeverLoadAndNeverCrash() {
+    const std::string text = toJson(demo::depotProject());
+    for (std::size_t n = 0; n + 2 < text.size(); n += 7) QVERIFY(!fromJson(text.substr(0, n)));
+  }
+  void changedBytesNeverCrash() {
+    const std::string text = toJson(demo::depotProject());
+    for (std::uint64_t seed = 0; seed < 400; ++seed) {
+      test::Random random(seed);
+      std::string broken = text;
+      for (int i = 0; i < 3; ++i) broken[static_cast<std::size_t>(random.upTo(static_cast<int>(broken.size())))] = static_cast<char>(random.upTo(128));
+      (void)fromJson(broken).ok();
+    }
+  }
+  void levelPathsAreToldFromTheProjectsFolder() {
+    QCOMPARE(storedPath("/a/b/level.glb", "/a/b/p.dunestep"), std::string("level.glb"));
+    QCOMPARE(storedPath("/a/c/level.glb", "/a/b/p.dunestep"), std::string("../c/level.glb"));
+    Project p;
+    edit(p.level, [](LevelSection& s) { s.file = "../c/level.glb"; });
+    QCOMPARE(levelPath(p, "/a/b/p.dunestep"), std::string("/a/c/level.glb"));
+  }
+};
+
+QTEST_APPLESS_MAIN(TestProject)
+#include "project.moc"

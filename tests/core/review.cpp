@@ -1,0 +1,106 @@
+// Review: each finding on movement made so that the number is known.
+
+#include <QtTest>
+
+#include "core/review/findings.h"
+#include "tests/core/scenes.h"
+
+using namespace dune;
+using review::Finding;
+using test::built;
+using test::Scene;
+
+class TestReview : public QObject {
+  Q_OBJECT
+
+  std::shared_ptr<const mesh::Built> room_;
+
+  /// A trace of bodies given as functions of time, 10 samples a second.
+  static crowd::Trace traceOf(const std::vector<std::function<Vec3(double)>>& bodies, double seconds, double radius = 0.4) {
+    crowd::Trace t;
+    t.step = 0.1;
+    for (std::size_t i = 0; i < bodies.size(); ++i) t.ids.push_back(static_cast<int>(i) + 1), t.radii.push_back(radius);
+    for (int f = 0; f * 0.1 <= seconds + 1e-9; ++f)
+      for (std::size_t i = 0; i < bodies.size(); ++i) {
+        crowd::Sample s;
+        s.t = f * 0.1, s.id = t.ids[i], s.at = bodies[i](s.t);
+        s.velocity = (bodies[i](s.t + 0.05) - bodies[i](s.t - 0.05)) / 0.1;
+        t.samples.push_back(s);
+      }
+    return t;
+  }
+  std::vector<Finding> reviewed(const crowd::Trace& t) const {
+    const mesh::Locator locator(room_->mesh);
+    Job job;
+    auto result = review::reviewMovement(room_->mesh, locator, t, {}, job);
+    return result ? *result : std::vector<Finding>{};
+  }
+  static const Finding* find(const std::vector<Finding>& list, const std::string& code) {
+    const auto at = std::ranges::find(list, code, &Finding::code);
+    return at == list.end() ? nullptr : &*at;
+  }
+
+ private slots:
+  void initTestCase() { room_ = built(Scene().floor(0, 0, 20, 20).world()); }
+  void cleanMovementHasNoFindings() {
+    QVERIFY(reviewed(traceOf({[](double t) { return Vec3{2 + t, 0, 10}; }}, 10)).empty());
+  }
+  void wallTouchedIsMeasured() {
+    // The body goes along 0.25 m from the edge with radius 0.4: 0.15 m too near.
+    const auto found = reviewed(traceOf({[](double t) { return Vec3{5 + t, 0, 0.25}; }}, 4));
+    const Finding* f = find(found, "wall-touched");
+    QVERIFY(f);
+    QVERIFY2(std::abs(f->measured - 0.15) < 0.002, qPrintable(QString::number(f->measured)));
+    QCOMPARE(found.size(), std::size_t{1});
+  }
+  void leftGroundIsMeasured() {
+    const Finding* f = nullptr;
+    const auto found = reviewed(traceOf({[](double t) { return Vec3{5 + t, t > 2 && t < 3 ? 0.7 : 0, 10}; }}, 5));
+    f = find(found, "left-ground");
+    QVERIFY(f);
+    QVERIFY(std::abs(f->measured - 0.7) < 1e-9);
+    QVERIFY(f->time > 2 && f->time < 3);
+  }
+  void overlapIsMeasuredOnceAPair() {
+    const auto found = reviewed(traceOf({[](double t) { return Vec3{5 + t, 0, 10}; }, [](double t) { return Vec3{11 - t, 0, 10.1}; }}, 6));
+    const Finding* f = find(found, "overlap");
+    QVERIFY(f);
+    QVERIFY(std::abs(f->measured - 0.7) < 0.02);
+    QCOMPARE(std::ranges::count(found, std::string("overlap"), &Finding::code), 1);
+  }
+  void stuckIsTimed() {
+    const auto found = reviewed(traceOf({[](double t) { return Vec3{5 + std::min(t, 2.0) + std::max(0.0, t - 7), 0, 10}; }}, 9));
+    const Finding* f = find(found, "stuck");
+    QVERIFY(f);
+    QVERIFY2(std::abs(f->measured - 5) < 0.3, qPrintable(QString::number(f->measured)));
+    QVERIFY(std::abs(f->time - 2) < 0.2);
+  }
+  void neverArrivesSaysHowFar() {
+    crowd::Trace t = traceOf({[](double s) { return Vec3{5 + s, 0, 10}; }}, 4);
+    t.goals = {{15, 0, 10}};
+    const auto found = reviewed(t);
+    const Finding* f = find(found, "never-arrives");
+    QVERIFY(f);
+    QVERIFY(std::abs(f->measured - 6) < 1e-9);
+  }
+  void islandsAndBrokenLinksAreFound() {
+    auto b = built(Scene().floor(0, 0, 10, 10).floor(20, 0, 25, 5, 0, "b").world());
+    auto found = review::reviewMesh(b->mesh, {{7, "why", {1, 2, 3}}});
+    const Finding* island = find(found, "island");
+    QVERIFY(island);
+    QVERIFY(std::abs(island->measured - 4.2 * 4.2) < 0.02);
+    QVERIFY(find(found, "broken-link"));
+    mesh::NavMesh linked = b->mesh;
+    linked.links = links::attach(linked, mesh::Locator(linked), {{1, mesh::LinkKind::jump, {9.5, 0, 3}, {20.5, 0, 3}, false, 0}}).links;
+    QVERIFY(!find(review::reviewMesh(linked, {}), "island"));
+    QVERIFY(find(review::reviewMesh(mesh::NavMesh{}, {}), "empty-mesh"));
+  }
+  void wallDistanceIsExact() {
+    const review::WallDistance walls(room_->mesh);
+    QVERIFY(std::abs(walls.at({3, 0, 10}) - 3) < 0.002);
+    QVERIFY(std::abs(walls.at({0.1, 0, 10}) - 0.1) < 0.002);
+  }
+};
+
+QTEST_APPLESS_MAIN(TestReview)
+#include "review.moc"

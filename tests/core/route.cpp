@@ -1,0 +1,208 @@
+// Paths against exact answers: visibility graphs for one cost, Snell's law and brute force for two, links by arithmetic.
+
+#include <QtTest>
+
+#include "core/route/path.h"
+#include "tests/core/scenes.h"
+
+using namespace dune;
+using route::PathStatus;
+using test::built;
+using test::Scene;
+
+class TestRoute : public QObject {
+  Q_OBJECT
+
+  struct Ready {
+    std::shared_ptr<const mesh::Built> b;
+    mesh::NavMesh mesh;
+    std::unique_ptr<route::Field> field;
+    std::unique_ptr<route::Search> search;
+    route::PathAnswer path(const Vec3& from, const Vec3& to) const { return route::findPath(*field, *search, from, to); }
+  };
+  static std::unique_ptr<Ready> ready(const level::World& world, const std::vector<links::HandLink>& drawn = {}) {
+    auto r = std::make_unique<Ready>();
+    r->b = built(world);
+    r->mesh = r->b->mesh;
+    r->mesh.links = links::attach(r->mesh, mesh::Locator(r->mesh), drawn).links;
+    r->field = std::make_unique<route::Field>(r->mesh);
+    r->search = std::make_unique<route::Search>(*r->field);
+    return r;
+  }
+
+  /// The shortest path over the corners of the mesh's border, by a visibility graph (all pairs) and Dijkstra: slow and exact.
+  static double visibilityLength(const mesh::NavMesh& m, const Vec3& from, const Vec3& to) {
+    std::vector<Vec2> points{plan(from), plan(to)};
+    std::vector<std::pair<Vec2, Vec2>> walls;
+    for (std::uint32_t f = 0; f < m.faceCount(); ++f)
+      for (std::size_t i = 0; i < m.cornerCount(mesh::FaceId{f}); ++i) {
+        if (m.acrossOf(mesh::FaceId{f})[i] != mesh::kNoFace) continue;
+        walls.emplace_back(plan(m.cornerAt(mesh::FaceId{f}, i)), plan(m.cornerAt(mesh::FaceId{f}, (i + 1) % m.cornerCount(mesh::FaceId{f}))));
+        points.push_back(walls.back().first);
+      }
+    auto sees = [&](const Vec2& a, const Vec2& b) {
+      for (const auto& [p, q] : walls) {
+        const double d1 = cross(b - a, p - a), d2 = cross(b - a, q - a), d3 = cross(q - p, a - p), d4 = cross(q - p, b - p);
+        if (d1 * d2 < -1e-15 && d3 * d4 < -1e-15) return false;
+      }
+      const Vec2 middle = (a + b) * 0.5;  // a diagonal may run through the outside without crossing a side
+      return mesh::Locator(m).under(lift(middle, 0), 1).valid();
+    };
+    std::vector<double> best(points.size(), 1e300);
+    std::vector<char> done(points.size(), 0);
+    best[0] = 0;
+    for (;;) {
+      std::size_t at = points.size();
+      for (std::size_t i = 0; i < points.size(); ++i)
+        if (!done[i] && best[i] < 1e299 && (at == points.size() || best[i] < best[at])) at = i;
+      if (at == points.size() || at == 1) return best[1];
+      done[at] = 1;
+      for (std::size_t i = 0; i < points.size(); ++i)
+        if (!done[i] && best[at] + glm::distance(points[at], points[i]) < best[i] && sees(points[at], points[i])) best[i] = best[at] + glm::distance(points[at], points[i]);
+    }
+  }
+
+ private slots:
+  void straightLineInTheOpen() {
+    const auto r = ready(Scene().floor(0, 0, 10, 10).world());
+    const auto a = r->path({1, 0, 1}, {9, 0, 7});
+    QVERIFY(a.status == PathStatus::complete);
+    QCOMPARE(a.length, 10.0);
+    QCOMPARE(a.points.size(), std::size_t{2});
+    QCOMPARE(a.optimalityBound, 1.0);
+  }
+  void shortestAgainstAVisibilityGraph() {
+    for (std::uint64_t seed = 0; seed < 10; ++seed) {
+      test::Random random(seed);
+      Scene scene;
+      scene.floor(0, 0, 16, 16);
+      for (int i = 0; i < 6; ++i) {
+        const Vec3 a{random.in(1, 13), -0.5, random.in(1, 13)};
+        scene.box(a, a + Vec3{random.in(0.5, 3), 3, random.in(0.5, 3)});
+      }
+      level::World world = scene.world();
+      for (std::size_t i = 1; i < world.roles.size(); ++i) world.roles[i] = level::Role::obstacle;
+      const auto r = ready(world);
+      for (int k = 0; k < 4; ++k) {
+        const mesh::Place p = r->field->locator().nearest({random.in(0.5, 15.5), 0, random.in(0.5, 15.5)}, 5), q = r->field->locator().nearest({random.in(0.5, 15.5), 0, random.in(0.5, 15.5)}, 5);
+        const auto a = r->path(p.position, q.position);
+        if (a.status != PathStatus::complete) continue;
+        const double exact = visibilityLength(r->mesh, p.position, q.position);
+        QVERIFY2(std::abs(a.length - exact) <= 1e-6 * std::max(1.0, exact), qPrintable(QStringLiteral("seed %1: %2 against %3").arg(seed).arg(a.length, 0, 'f', 9).arg(exact, 0, 'f', 9)));
+      }
+    }
+  }
+  void wayBackIsAsLong() {
+    const auto r = ready(Scene().floor(0, 0, 12, 12).box({4, -1, 3}, {6, 3, 9}).box({8, -1, 1}, {9, 3, 8}).world());
+    QVERIFY(std::abs(r->path({1, 0, 6}, {11, 0, 5}).length - r->path({11, 0, 5}, {1, 0, 6}).length) < 1e-9);
+  }
+  void dearGroundIsCrossedOrAvoidedByCost() {
+    level::World world = Scene().floor(0, 0, 20, 20).world();
+    world.kinds.push_back({"mud", "#333333", 3, 0, false});
+    world.volumes.push_back({1, "mud", {{8, -12}, {12, -12}, {12, -8}, {8, -8}}, -1, 1});
+    const auto r = ready(world);
+    // Straight through costs 16 + 2 × 4 = 24 for 16 m; round a corner of the square is cheaper.
+    const double round = 2 * std::hypot(6, 2) + 4;
+    const auto a = r->path({2, 0, 10}, {18, 0, 10});
+    QVERIFY2(std::abs(a.cost - round) < 1e-3, qPrintable(QString::number(a.cost, 'f', 6)));
+    // Barely dear mud is crossed.
+    world.kinds[1].cost = 1.05;
+    const auto through = ready(world)->path({2, 0, 10}, {18, 0, 10});
+    QVERIFY(std::abs(through.cost - (12 + 4 * 1.05)) < 0.01);
+  }
+  void costBetweenTwoHalvesFollowsSnell() {
+    // Ground of cost 1 and 2 meet at x = 10: the best crossing, by golden section, against the search and its stated bound.
+    level::World world = Scene().floor(0, 0, 20, 20).world();
+    world.kinds.push_back({"mud", "#333333", 2, 0, false});
+    world.volumes.push_back({1, "mud", {{10, -25}, {25, -25}, {25, 5}, {10, 5}}, -1, 1});
+    const auto r = ready(world);
+    for (const double z : {4.0, 9.0, 17.0}) {
+      const Vec2 a{2, 3}, b{18, z};
+      double low = 0.4, high = 19.6;
+      auto cost = [&](double y) { return glm::distance(a, {10, y}) + 2 * glm::distance(b, {10, y}); };
+      for (int i = 0; i < 200; ++i) {
+        const double x = low + (high - low) * 0.382, y = low + (high - low) * 0.618;
+        if (cost(x) < cost(y)) high = y;
+        else low = x;
+      }
+      const auto p = r->path({a.x, 0, a.y}, {b.x, 0, b.y});
+      const double exact = cost(low);
+      QVERIFY(p.cost >= exact - 1e-6);
+      QVERIFY2(p.cost <= exact * 1.002, qPrintable(QString::number(p.cost / exact, 'f', 6)));
+      QVERIFY(p.cost <= exact * p.optimalityBound);
+    }
+  }
+  void forbiddenGroundIsNeverTouched() {
+    level::World world = Scene().floor(0, 0, 20, 20).world();
+    world.kinds.push_back({"pit", "#333333", 1, 0, true});
+    world.volumes.push_back({1, "pit", {{8, -16}, {12, -16}, {12, 5}, {8, 5}}, -1, 1});
+    const auto r = ready(world);
+    const auto a = r->path({2, 0, 2}, {18, 0, 2});
+    QVERIFY(a.status == PathStatus::complete);
+    QVERIFY(std::abs(a.length - (2 * std::hypot(6, 14) + 4)) < 0.01);
+    const auto into = r->path({2, 0, 2}, {10, 0, 10});
+    QVERIFY(into.status == PathStatus::partial);
+    QVERIFY(into.note.find("forbidden") != std::string::npos);
+  }
+  void entryCostIsPaidOnce() {
+    level::World world = Scene().floor(0, 0, 20, 6).world();
+    world.kinds.push_back({"ditch", "#333333", 1, 5, false});
+    world.volumes.push_back({1, "ditch", {{9, -10}, {11, -10}, {11, 5}, {9, 5}}, -1, 1});
+    const auto a = ready(world)->path({2, 0, 3}, {18, 0, 3});
+    QVERIFY(std::abs(a.cost - 21) < 1e-6);
+    double shares = a.linkCost;
+    for (const auto& s : a.shares) shares += s.cost;
+    QVERIFY(std::abs(shares - a.cost) < 1e-9);
+  }
+  void islandsAreToldAndLinksJoinThem() {
+    const level::World world = Scene().floor(0, 0, 8, 8).floor(11, 0, 19, 8, 0, "far").world();
+    const auto without = ready(world)->path({2, 0, 4}, {17, 0, 4});
+    QVERIFY(without.status == PathStatus::partial);
+    QVERIFY(without.note.find("island") != std::string::npos);
+    QVERIFY(std::abs(without.points.back().x - 7.6) < 0.01);
+    const links::HandLink jump{5, mesh::LinkKind::jump, {7.6, 0, 4}, {11.4, 0, 4}, true, 2};
+    const auto r = ready(world, {jump});
+    const auto with = r->path({2, 0, 4}, {17, 0, 4});
+    QVERIFY(with.status == PathStatus::complete);
+    QCOMPARE(with.links.size(), std::size_t{1});
+    QCOMPARE(with.links[0].id, 5);
+    QVERIFY(std::abs(with.length - 15) < 0.01 && std::abs(with.cost - 17) < 0.01);
+    QVERIFY(std::abs(with.points[with.links[0].enter].x - 7.6) < 0.01 && std::abs(with.points[with.links[0].leave].x - 11.4) < 0.01);
+    QVERIFY(r->path({17, 0, 4}, {2, 0, 4}).status == PathStatus::partial);  // one way
+  }
+  void startsAreMovedAndMissingOnesSaid() {
+    const auto r = ready(Scene().floor(0, 0, 8, 8).world());
+    const auto moved = r->path({0, 0, 4}, {7, 0, 4});
+    QVERIFY(moved.status == PathStatus::complete);
+    QVERIFY(std::abs(moved.start.moved() - 0.4) < 0.002);
+    QVERIFY(moved.note.find("moved") != std::string::npos);
+    QVERIFY(r->path({50, 0, 4}, {7, 0, 4}).status == PathStatus::none);
+    QVERIFY(r->path({4, 0, 4}, {50, 0, 4}).status == PathStatus::partial);
+  }
+  void narrowestPlaceOfADoor() {
+    const auto r = ready(Scene().floor(0, 0, 10, 10).box({4, -1, -1}, {4.3, 3, 4.5}).box({4, -1, 5.6}, {4.3, 3, 11}).world());
+    const auto a = r->path({2, 0, 5}, {8, 0, 5});
+    QVERIFY2(std::abs(a.narrowest - 1.1) < 0.02, qPrintable(QString::number(a.narrowest)));
+  }
+  void lengthIsMeasuredInSpace() {
+    const auto r = ready(Scene().floor(-6, 0, 0, 4).ramp(0, 0, 8, 4, 0, 6).floor(8, 0, 14, 4, 6, "top").world());
+    const auto a = r->path({-4, 0, 2}, {12, 6, 2});
+    QVERIFY(a.status == PathStatus::complete);
+    QVERIFY2(std::abs(a.length - 18) < 0.05, qPrintable(QString::number(a.length)));
+  }
+  void everyPointOfAPathIsOnTheMesh() {
+    const auto r = ready(Scene().floor(0, 0, 12, 12).box({4, -1, 3}, {6, 3, 9}).box({8, -1, 1}, {9, 3, 8}).world());
+    test::Random random(4);
+    for (int i = 0; i < 50; ++i) {
+      const auto a = r->path({random.in(0, 12), 0, random.in(0, 12)}, {random.in(0, 12), 0, random.in(0, 12)});
+      for (std::size_t k = 0; k + 1 < a.points.size(); ++k)
+        for (const double t : {0.0, 0.5, 1.0}) {
+          const Vec3 p = glm::mix(a.points[k], a.points[k + 1], t);
+          QVERIFY(glm::distance(r->field->locator().nearest(p, 5).position, p) < 0.002);
+        }
+    }
+  }
+};
+
+QTEST_APPLESS_MAIN(TestRoute)
+#include "route.moc"
