@@ -77,7 +77,7 @@ class Explainer {
       return say(Verdict::walkable, room, agent_.radius,
                  text("Walkable: on %s, %s%.2f m of room around against radius %.2f m.", answer_.surface.c_str(), wide ? "" : "over ", room, agent_.radius));
     }
-    const Limit& limit = clearance_.limits()[near->limit];
+    const Limit& limit = clearance_.limits()[plainest(*near)];
     answer_.object = objectName(limit.object);
     const double d = near->distance, r = agent_.radius;
     switch (limit.kind) {
@@ -88,6 +88,22 @@ class Explainer {
       case LimitKind::bounds: return say(Verdict::nearBounds, d, r, text("Not walkable: %.2f m from the playable bounds with radius %.2f m.", d, r));
       case LimitKind::end: return endReason(*near);
     }
+  }
+
+  /// Of limits at the same distance the one that says most: a wall before a ceiling (the lowest one) before an end.
+  std::uint32_t plainest(const Clearance::Nearest& near) const {
+    constexpr double kSame = 1e-4;
+    std::uint32_t best = near.limit;
+    Box2 box;
+    box.add(near.at);
+    auto rank = [&](const Limit& l) { return static_cast<double>(l.kind) * 1000 + l.measured; };
+    for (const std::uint32_t i : clearance_.grid().collect(box.grown(kSame))) {
+      const Limit& l = clearance_.limits()[i];
+      const Vec2 q = plan(answer_.at);
+      if (!l.countsAt(q, answer_.at.y, agent_.height) || !l.facing(q) || distanceToSegment(l.a, l.b, q) > near.distance + kSame) continue;
+      if (rank(l) < rank(clearance_.limits()[best])) best = i;
+    }
+    return best;
   }
 
   /// Looks just beyond the end for what is there: a rise, a drop, a slope, or nothing.

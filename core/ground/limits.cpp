@@ -31,6 +31,7 @@ struct Found {
   std::vector<Limit> limits;
   std::vector<Bridge> bridges;
   std::vector<StepLine> steps;
+  std::vector<FoldLine> folds;
 };
 
 constexpr double kLeastStep = 0.04;  // m: lower steps are within what faces may be off the ground
@@ -56,6 +57,8 @@ class AroundTriangle {
     for (int e = 0; e < 3; ++e) {
       bool goesOn = false;
       for (const std::uint32_t other : soup_.across(number_, e)) goesOn |= other != number_ && standing_.walkable(soup_.triangles()[other]) && beyond(other, e);
+      for (const std::uint32_t other : soup_.across(number_, e))
+        if (other > number_ && goesOn) noteFold(ground_.q[static_cast<std::size_t>(e)], ground_.q[static_cast<std::size_t>((e + 1) % 3)], soup_.triangles()[other]);
       if (!goesOn) endsAlong(ground_.p[static_cast<std::size_t>(e)], ground_.p[static_cast<std::size_t>((e + 1) % 3)]);
     }
   }
@@ -218,9 +221,28 @@ class AroundTriangle {
     const Vec2 middle = (a + b) * 0.5;
     const double y = ground_.heightAt(middle), reach = agent_.stepHeight + slack(tuning::kBeside);
     const double here = standing_.nearest(middle + left * tuning::kBeside, y, reach), there = standing_.nearest(middle - left * tuning::kBeside, y, reach);
+    if (std::abs(here - y) <= kLeastStep / 2 && std::abs(here - there) < kLeastStep) {
+      foldBeyond(a, b, middle - left * tuning::kBeside, there);
+      return;
+    }
     if (std::abs(here - y) > kLeastStep / 2 || here - there < kLeastStep) return;
     const auto [low, high] = std::minmax({ground_.heightAt(a), ground_.heightAt(b)});
     found_.steps.push_back({a, b, low, high});
+  }
+
+  /// Where the ground goes on over an open edge, on another object say: the triangle it goes on with tells whether it bends.
+  void foldBeyond(const Vec2& a, const Vec2& b, const Vec2& there, double y) {
+    for (const std::uint32_t i : soup_.grid().at(there)) {
+      const Triangle& t = soup_.triangles()[i];
+      if (i != number_ && standing_.walkable(t) && t.covers(there) && std::abs(t.heightAt(there) - y) < tuning::kSameHeight) return noteFold(a, b, t);
+    }
+  }
+
+  /// Folds between large triangles are lines that faces should follow; fine terrain is fitted by points instead.
+  void noteFold(const Vec2& a, const Vec2& b, const Triangle& other) {
+    constexpr double kLeastLength = 0.5, kLeastBend = 0.03;  // metres; difference of the gradients
+    if (other.upright || glm::distance(a, b) < kLeastLength || std::hypot(other.gu - ground_.gu, other.gv - ground_.gv) < kLeastBend) return;
+    found_.folds.push_back({a, b, ground_.heightAt((a + b) * 0.5)});
   }
 
   void bridge(const Vec2& a, const Vec2& b, const Vec2& left) {
@@ -312,6 +334,7 @@ Result<Limits> findLimits(Soup& soup, const level::World& world, const level::Ag
   for (Found& f : found) {
     std::move(f.limits.begin(), f.limits.end(), std::back_inserter(result.limits));
     result.steps.insert(result.steps.end(), f.steps.begin(), f.steps.end());
+    result.folds.insert(result.folds.end(), f.folds.begin(), f.folds.end());
     for (const Bridge& b : f.bridges) {
       soup.addBridge({b.corner[0], b.corner[1], b.corner[2]}, b.object);
       soup.addBridge({b.corner[0], b.corner[2], b.corner[3]}, b.object);

@@ -42,9 +42,16 @@ struct StepLine {
   double low, high;  ///< least and greatest height of the upper ground along it, metres
 };
 
+/// A line along which ground bends up or down without a step.
+struct FoldLine {
+  Vec2 a, b;  ///< plan
+  double y;   ///< height of its middle, metres
+};
+
 struct Limits {
   std::vector<Limit> limits;
   std::vector<StepLine> steps;
+  std::vector<FoldLine> folds;
 };
 
 /// Finds all limits, and adds to `soup` the bridges over gaps up to the world's joining distance.

@@ -56,6 +56,8 @@ class SheetMesher {
     }
     for (const ground::StepLine& step : in_.steps)
       if (step.low < high_ && step.high > low_) constrainStep(step);
+    for (const ground::FoldLine& fold : in_.folds)
+      if (fold.y > low_ && fold.y < high_) constrainInBox(fold.a, fold.b, kStep);
     return !job_.cancelled();
   }
 

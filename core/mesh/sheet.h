@@ -16,6 +16,7 @@ struct SheetInput {
   const ground::Clearance& clearance;
   const Cells& cells;
   const std::vector<ground::StepLine>& steps;
+  const std::vector<ground::FoldLine>& folds;
 };
 
 /// Simplified border, area outlines and step lines as constraints; points where the ground needs them; merged convex faces.

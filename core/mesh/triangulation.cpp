@@ -8,6 +8,7 @@ namespace dune::mesh {
 namespace {
 
 constexpr std::size_t kChecksEvery = 1024;
+constexpr std::uint8_t kTaken = 0x80;  // marks an edge for a moment; not a mask of callers
 constexpr int kMostSplits = 100000;  // of one constraint; rounding makes far fewer, and a bound keeps a mistake from hanging
 
 std::size_t after(int e, int steps) { return static_cast<std::size_t>((e + steps) % 3); }
@@ -241,6 +242,7 @@ void Triangulation::constrainOne(const Wanted& wanted, std::vector<Wanted>& more
         // Inserting may have split pq already, when x lies on it exactly; otherwise pq now bends through x.
         if (findEdge(p, q).t != kOutside) {
           const std::uint8_t mask = release(p, q);
+          settle({{p, q}});
           more.push_back({p, x, mask}), more.push_back({x, q, mask});
         }
       }
@@ -280,18 +282,26 @@ void Triangulation::flipAway(std::uint32_t a, std::uint32_t b, std::vector<std::
     if (c != a && c != b && d != a && d != b && properlyCross(points_[a], points_[b], points_[c], points_[d])) crossed.push_back({c, d});
     else fresh.push_back({c, d});
   }
-  for (bool changed = true; changed;) {
-    changed = false;
-    for (auto& [c, d] : fresh) {
-      if ((c == a && d == b) || (c == b && d == a)) continue;
-      const Edge edge = findEdge(c, d);
-      if (edge.t == kOutside || !violates(edge.t, edge.e)) continue;
-      const std::int32_t u = at(edge.t).n[after(edge.e, 0)];
-      const std::uint32_t x = at(edge.t).v[after(edge.e, 2)], y = at(u).v[after(edgeTo(u, edge.t), 2)];
-      flip(edge.t, edge.e);
-      c = x, d = y;
-      changed = true;
-    }
+  std::erase_if(fresh, [&](const auto& e) { return (e[0] == a && e[1] == b) || (e[0] == b && e[1] == a); });
+  fix(a, b, kTaken);  // not to be flipped by what follows
+  settle(std::move(fresh));
+  const Edge edge = findEdge(a, b);
+  at(edge.t).fixed[after(edge.e, 0)] &= static_cast<std::uint8_t>(~kTaken);
+  const std::int32_t u = at(edge.t).n[after(edge.e, 0)];
+  if (u != kOutside) at(u).fixed[after(edgeTo(u, edge.t), 0)] &= static_cast<std::uint8_t>(~kTaken);
+}
+
+/// Lawson's flips from any edges on, until none of them and of those around them is in another triangle's circle.
+void Triangulation::settle(std::vector<std::array<std::uint32_t, 2>> edges) {
+  while (!edges.empty()) {
+    const auto [p, q] = edges.back();
+    edges.pop_back();
+    const Edge edge = findEdge(p, q);
+    if (edge.t == kOutside || !violates(edge.t, edge.e)) continue;
+    const std::int32_t u = at(edge.t).n[after(edge.e, 0)];
+    const std::uint32_t x = at(edge.t).v[after(edge.e, 2)], y = at(u).v[after(edgeTo(u, edge.t), 2)];
+    flip(edge.t, edge.e);
+    edges.push_back({p, x}), edges.push_back({x, q}), edges.push_back({q, y}), edges.push_back({y, p});
   }
 }
 

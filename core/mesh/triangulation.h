@@ -64,6 +64,7 @@ class Triangulation {
   std::uint32_t splitEdge(std::int32_t t, int e, const LatticePoint& p);
   void flip(std::int32_t t, int e);
   void legalise(std::vector<Edge> stack);
+  void settle(std::vector<std::array<std::uint32_t, 2>> edges);
   bool violates(std::int32_t t, int e) const;
   Edge findEdge(std::uint32_t a, std::uint32_t b) const;
   template <class Visit>

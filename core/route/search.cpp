@@ -222,23 +222,19 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
   if (!any) add(static_cast<std::uint32_t>(std::lround((from + until) / 2 / spacing)), (from + until) / 2);  // a narrow view between two points
 }
 
-std::vector<WayPoint> Search::unwind(std::int32_t last, const Place& start, const Place& goal) const {
+std::vector<Search::Item> Search::itemsOf(std::int32_t last, const Place& start, const Place& goal) const {
   std::vector<const Node*> chain;
   for (std::int32_t n = last; n >= 0; n = nodes_[static_cast<std::size_t>(n)].parent) chain.push_back(&nodes_[static_cast<std::size_t>(n)]);
   std::reverse(chain.begin(), chain.end());
-  struct Item {
-    WayPoint point;
-    const Node* crossing;  // null for a bend, whose place is known
-  };
   const auto& mesh = field_.mesh();
-  std::vector<Item> items{{{start.position, start.face, -1}, nullptr}};
+  std::vector<Item> items{{{start.position, start.face, -1}}};
   Vec2 at = plan(start.position);
   auto bendAt = [&](const Vec2& p, FaceId face) {
     if (same(p, at)) {
       items.back().point.face = face;
       return;
     }
-    items.push_back({{lift(p, mesh::heightOn(mesh, face, p)), face, -1}, nullptr});
+    items.push_back({{lift(p, mesh::heightOn(mesh, face, p)), face, -1}});
     at = p;
   };
   for (std::size_t i = 1; i < chain.size(); ++i) {
@@ -246,34 +242,84 @@ std::vector<WayPoint> Search::unwind(std::int32_t last, const Place& start, cons
     if (node.link >= 0) {
       const mesh::Link& link = mesh.links[static_cast<std::size_t>(node.link)];
       const bool forward = link.toFace == node.face && same(plan(link.to), node.root);
-      items.push_back({{forward ? link.from : link.to, forward ? link.fromFace : link.toFace, node.link}, nullptr});
-      items.push_back({{forward ? link.to : link.from, node.face, -1}, nullptr});
+      items.push_back({{forward ? link.from : link.to, forward ? link.fromFace : link.toFace, node.link}});
+      items.push_back({{forward ? link.to : link.from, node.face, -1}});
       at = node.root;
     } else if (node.edge == kStart) {
+      const std::size_t before = items.size();
       bendAt(node.root, node.face);
+      if (node.via == kStart || items.size() == before) continue;
+      items.back().slides = true;
+      items.back().a = plan(mesh.cornerAt(node.face, node.via));
+      items.back().b = plan(mesh.cornerAt(node.face, (node.via + 1) % mesh.cornerCount(node.face)));
     } else {
       bendAt(node.root, chain[i - 1]->face);
       items.push_back({{{}, node.face, -1}, &node});
     }
   }
-  items.push_back({{goal.position, goal.face, -1}, nullptr});
-  std::vector<WayPoint> way;
-  Vec2 before{};
-  for (std::size_t i = 0; i < items.size(); ++i) {
+  items.push_back({{goal.position, goal.face, -1}});
+  return items;
+}
+
+/// Puts the crossings between two bends where the straight line meets their edges; gives the cost of that stretch.
+double Search::place(std::vector<Item>& items, std::size_t from, std::size_t to) const {
+  const Vec2 before = plan(items[from].point.at), after = plan(items[to].point.at);
+  double cost = 0;
+  for (std::size_t i = from + 1; i <= to; ++i) {
     Item& item = items[i];
-    if (!item.crossing) {
-      before = plan(item.point.at);
-      way.push_back(item.point);
-      continue;
+    if (item.crossing) {
+      const Vec2 &right = item.crossing->right, &left = item.crossing->left;
+      const double top = cross(right - before, after - before), bottom = top - cross(left - before, after - before);
+      const double t = std::abs(bottom) < 1e-15 ? 0 : std::clamp(top / bottom, 0.0, 1.0);
+      item.point.at = lift(glm::mix(right, left, t), item.point.at.y);
     }
-    std::size_t next = i + 1;
-    while (items[next].crossing) ++next;
-    const Vec2 after = plan(items[next].point.at);
-    const Vec2 &right = item.crossing->right, &left = item.crossing->left;
-    const double top = cross(right - before, after - before), bottom = top - cross(left - before, after - before);
-    const double t = std::abs(bottom) < 1e-15 ? 0 : std::clamp(top / bottom, 0.0, 1.0);
-    const Vec2 p = glm::mix(right, left, t);
-    item.point.at = lift(p, mesh::heightOn(mesh, item.point.face, p));
+    cost += glm::distance(plan(items[i - 1].point.at), plan(item.point.at)) * perMetre(items[i - 1].point.face);
+  }
+  return cost;
+}
+
+/// Bends between areas were tried at a few points of each edge only; now each one slides to where the way is cheapest.
+/// In its channel the cost is convex in the place of a bend, so a few rounds of golden section settle it.
+void Search::relax(std::vector<Item>& items) const {
+  constexpr int kRounds = 4, kSteps = 28;
+  constexpr double kGolden = 0.381966011250105;
+  for (int round = 0; round < kRounds; ++round)
+    for (std::size_t i = 1; i + 1 < items.size(); ++i) {
+      if (!items[i].slides) continue;
+      std::size_t from = i - 1, to = i + 1;
+      while (items[from].crossing) --from;
+      while (items[to].crossing) ++to;
+      if (items[from].point.link >= 0) continue;
+      const Vec2 a = items[i].a, b = items[i].b;
+      auto costAt = [&](double t) {
+        items[i].point.at = lift(glm::mix(a, b, t), items[i].point.at.y);
+        const double first = place(items, from, i);
+        return first + place(items, i, to);
+      };
+      const Vec3 old = items[i].point.at;
+      const double now = glm::distance(a, plan(old)) / glm::distance(a, b), reach = field_.widestSpacing() / glm::distance(a, b);
+      const double before = costAt(now);
+      double low = std::max(0.0, now - reach), high = std::min(1.0, now + reach);
+      for (int k = 0; k < kSteps; ++k) {
+        const double x = low + (high - low) * kGolden, y = high - (high - low) * kGolden;
+        if (costAt(x) < costAt(y)) high = y;
+        else low = x;
+      }
+      if (costAt((low + high) / 2) >= before) costAt(now);
+    }
+}
+
+std::vector<WayPoint> Search::unwind(std::int32_t last, const Place& start, const Place& goal) const {
+  std::vector<Item> items = itemsOf(last, start, goal);
+  relax(items);
+  for (std::size_t from = 0, to = 1; to < items.size(); ++to) {
+    if (items[to].crossing) continue;
+    place(items, from, to);
+    from = to;
+  }
+  std::vector<WayPoint> way;
+  for (Item& item : items) {
+    if (item.crossing || item.slides) item.point.at.y = mesh::heightOn(field_.mesh(), item.point.face, plan(item.point.at));
     way.push_back(item.point);
   }
   return way;

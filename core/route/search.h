@@ -60,6 +60,16 @@ class Search {
   void push(const Node& node);
   double ahead(const Vec2& root, const Vec2& left, const Vec2& right) const;
   double perMetre(mesh::FaceId f) const { return field_.mesh().kindOf(f).cost; }
+  /// A step of a way being put together: a bend, or an edge that is crossed at a place yet to be found.
+  struct Item {
+    WayPoint point;
+    const Node* crossing = nullptr;  // null for a bend, whose place is known
+    bool slides = false;             // a bend between areas: may move along its edge
+    Vec2 a{}, b{};                   // that edge
+  };
+  std::vector<Item> itemsOf(std::int32_t last, const mesh::Place& start, const mesh::Place& goal) const;
+  double place(std::vector<Item>& items, std::size_t from, std::size_t to) const;
+  void relax(std::vector<Item>& items) const;
   std::vector<WayPoint> unwind(std::int32_t last, const mesh::Place& start, const mesh::Place& goal) const;
 
   const Field& field_;

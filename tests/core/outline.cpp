@@ -61,7 +61,8 @@ class TestOutline : public QObject {
       const double w = random.in(0.2, 2), d = random.in(0.2, 2), angle = random.in(0, 3);
       Scene one;
       one.box({-w, -1, -d}, {w, 3, d}).turned(angle, centre);
-      const level::Object& o = one.world().level->objects[0];
+      const level::World boxed = one.world();
+      const level::Object& o = boxed.level->objects[0];
       std::array<Vec2, 4> corners{plan(o.vertices[0]), plan(o.vertices[1]), plan(o.vertices[5]), plan(o.vertices[4])};
       boxes.push_back(corners);
       scene.quad(o.vertices[0], o.vertices[2], o.vertices[3], o.vertices[1], "w" + std::to_string(i));
@@ -90,7 +91,7 @@ class TestOutline : public QObject {
       scene.floor(0, 0, 12, 12);
       for (int i = 0; i < 5; ++i) {
         const Vec3 a{random.in(0, 10), -0.5, random.in(0, 10)};
-        scene.box(a, a + Vec3{random.in(0.1, 3), 3, random.in(0.1, 3)});
+        scene.box(a, a + Vec3{random.in(0.1, 3), random.in(2.6, 4), random.in(0.1, 3)});
       }
       scene.turned(random.in(0, 6));
       const auto b = built(scene.world());
