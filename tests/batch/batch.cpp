@@ -1,0 +1,210 @@
+// The real executable: every command for a known answer, every exit code, outputs whole or not there.
+
+#include <QProcess>
+#include <QTemporaryDir>
+#include <QtTest>
+#include <nlohmann/json.hpp>
+#include <set>
+
+#include "core/base/file.h"
+#include "core/project/file.h"
+#include "demo/depot.h"
+
+using namespace dune;
+using Json = nlohmann::json;
+
+class TestBatch : public QObject {
+  Q_OBJECT
+
+  QTemporaryDir folder_;
+  struct Answer {
+    int code;
+    std::string out, err;
+  };
+  QString path(const char* name) const { return folder_.filePath(QString::fromLatin1(name)); }
+  Answer run(QStringList arguments) const {
+    // "@name" stands for a file in the test's folder.
+    for (QString& a : arguments)
+      if (a.startsWith('@')) a = folder_.filePath(a.mid(1));
+    QProcess process;
+    process.start(QStringLiteral(DUNE_BATCH), arguments);
+    if (!process.waitForFinished(120000)) return {-1, {}, "did not finish"};
+    if (process.exitStatus() != QProcess::NormalExit) return {-2, {}, "crashed"};
+    return {process.exitCode(), process.readAllStandardOutput().toStdString(), process.readAllStandardError().toStdString()};
+  }
+  static QStringList words(const char* line) { return QString::fromUtf8(line).split(' ', Qt::SkipEmptyParts); }
+  void write(const char* name, const std::string& content) const { QVERIFY(writeFile(path(name).toStdString(), content).ok()); }
+  bool exists(const char* name) const { return QFileInfo::exists(path(name)); }
+
+ private slots:
+  void initTestCase() {
+    write("room.obj", "o floor\nv 0 0 0\nv 0 0 10\nv 10 0 10\nv 10 0 0\nf 1 2 3 4\no far\nv 20 0 0\nv 20 0 5\nv 25 0 5\nv 25 0 0\nf 5 6 7 8\no steep\nv 0 0 -1\nv 10 0 -1\nv 10 4 -2\nv 0 4 -2\nf 9 10 11 12\n");
+    write("saltwind-depot.glb", demo::depotLevel().bytes());
+    write("depot.dunestep", project::toJson(demo::depotProject()));
+    QCOMPARE(run(words("build @room.obj -o @room.dsmesh")).code, 0);
+  }
+
+  void buildWritesEveryKindAndItsStatistics() {
+    for (const char* name : {"a.dsmesh", "a.json", "a.obj", "a.glb"}) {
+      const Answer a = run({"build", "@room.obj", "-o", QStringLiteral("@") + name, "--json"});
+      QCOMPARE(a.code, 0);
+      const Json j = Json::parse(a.out);
+      QVERIFY(std::abs(j["area"].get<double>() - (9.2 * 9.2 + 4.2 * 4.2)) < 0.05);
+      QCOMPARE(j["islands"].get<int>(), 2);
+      QVERIFY(exists(name));
+    }
+  }
+  void buildHeedsItsFlags() {
+    auto area = [&](const char* flags) {
+      const Answer a = run(words("build @room.obj -o @flags.dsmesh --json") + words(flags));
+      return a.code == 0 ? Json::parse(a.out)["area"].get<double>() : -1.0;
+    };
+    QVERIFY(std::abs(area("--agent-radius 1") - (64 + 9)) < 0.05);
+    QVERIFY(std::abs(area("--bounds 0,-1,0,5,2,10") - 4.2 * 9.2) < 0.05);
+    QVERIFY(std::abs(area("--seed 22,0,2") - 4.2 * 4.2) < 0.05);
+    QVERIFY(std::abs(area("--seed 22,0,2 --seed 5,0,5") - (9.2 * 9.2 + 4.2 * 4.2)) < 0.05);
+    QVERIFY(std::abs(area("--scale 2") - (19.2 * 19.2 + 9.2 * 9.2)) < 0.1);
+    QVERIFY(area("--max-slope 80") > 9.2 * 9.2 + 4.2 * 4.2 + 1);
+    QVERIFY(area("--up z") > 0);
+  }
+  void buildIsTheSameOnAnyThreads() {
+    QCOMPARE(run(words("build @depot.dunestep -o @one.dsmesh --threads 1")).code, 0);
+    QCOMPARE(run(words("build @depot.dunestep -o @two.dsmesh --threads 2")).code, 0);
+    QCOMPARE(*readFile(path("one.dsmesh").toStdString()), *readFile(path("two.dsmesh").toStdString()));
+  }
+  void buildOfAProjectTakesItsLinksAndAgent() {
+    const Answer a = run(words("build @depot.dunestep --agent Porter -o @depot.json"));
+    QCOMPARE(a.code, 0);
+    const Json j = Json::parse(*readFile(path("depot.json").toStdString()));
+    QCOMPARE(j["agent"]["name"].get<std::string>(), std::string("Porter"));
+    QCOMPARE(j["links"].size(), std::size_t{3});
+    QCOMPARE(j["areas"].size(), std::size_t{4});
+    QCOMPARE(run(words("build @depot.dunestep --agent Nobody -o @x.json")).code, 2);
+  }
+  void pathAnswersAndItsExitCodes() {
+    const Answer a = run(words("path @room.dsmesh --from 1,0,1 --to 9,0,7 --json"));
+    QCOMPARE(a.code, 0);
+    const Json j = Json::parse(a.out);
+    QCOMPARE(j["status"].get<std::string>(), std::string("complete"));
+    QCOMPARE(j["length"].get<double>(), 10.0);
+    for (const char* key : {"cost", "optimalityBound", "points", "faces", "links", "start", "goal"}) QVERIFY(j.contains(key));
+    QCOMPARE(run(words("path @room.dsmesh --from 1,0,1 --to 22,0,2")).code, 1);
+    QCOMPARE(run(words("path @room.dsmesh --from 500,0,1 --to 22,0,2")).code, 1);
+    QCOMPARE(Json::parse(run(words("path @room.dsmesh --from 500,0,1 --to 22,0,2 --json")).out)["status"].get<std::string>(), std::string("none"));
+    QCOMPARE(run(words("path @room.dsmesh --from -1,0,2 --to 9,0,2")).code, 0);  // negative numbers follow their flag
+  }
+  void pathPairsAnswerALineEach() {
+    write("pairs.csv", "1,0,1,9,0,7\n1,0,1,22,0,2\n");
+    const Answer a = run(words("path @room.dsmesh --pairs @pairs.csv --json"));
+    QCOMPARE(a.code, 1);
+    const auto lines = QString::fromStdString(a.out).split('\n', Qt::SkipEmptyParts);
+    QCOMPARE(lines.size(), 2);
+    QCOMPARE(Json::parse(lines[0].toStdString())["status"].get<std::string>(), std::string("complete"));
+    QCOMPARE(Json::parse(lines[1].toStdString())["status"].get<std::string>(), std::string("partial"));
+  }
+  void locateFindsTheNearestPlace() {
+    const Answer a = run(words("locate @room.dsmesh --at 5,3,5 --json"));
+    QCOMPARE(a.code, 0);
+    const Json j = Json::parse(a.out);
+    QCOMPARE(j["distance"].get<double>(), 3.0);
+    QCOMPARE(j["area"].get<std::string>(), std::string("ground"));
+  }
+  void explainSaysWhy() {
+    QCOMPARE(run(words("explain @room.obj --at 5,0,5")).code, 0);
+    const Answer a = run(words("explain @room.obj --at 5,0,9.8 --json"));
+    QCOMPARE(a.code, 1);
+    QCOMPARE(Json::parse(a.out)["reason"].get<std::string>(), std::string("near-end"));
+    QVERIFY(std::abs(Json::parse(a.out)["measured"].get<double>() - 0.2) < 1e-6);
+    const Json steep = Json::parse(run(words("explain @room.obj --at 5,2,-1.5 --json")).out);
+    QCOMPARE(steep["reason"].get<std::string>(), std::string("too-steep"));
+    QVERIFY(std::abs(steep["measured"].get<double>() - 75.9637) < 1e-3);
+    QCOMPARE(Json::parse(run(words("explain @depot.dunestep --at 24,2.6,5 --json")).out)["reason"].get<std::string>(), std::string("not-ground"));
+  }
+  void crowdWalksAndIsTheSameOnAnyThreads() {
+    write("agents.csv", "id,x,y,z,goal_x,goal_y,goal_z,radius,speed\n1,1,0,5,9,0,5,0.4,1.4\n2,9,0,5.1,1,0,5.1,0.4,1.4\n");
+    QCOMPARE(run(words("crowd @room.dsmesh --agents @agents.csv --seconds 12 --threads 1 -o @t1.csv")).code, 0);
+    QCOMPARE(run(words("crowd @room.dsmesh --agents @agents.csv --seconds 12 --threads 2 -o @t2.csv")).code, 0);
+    const std::string trace = *readFile(path("t1.csv").toStdString());
+    QCOMPARE(trace, *readFile(path("t2.csv").toStdString()));
+    QVERIFY(trace.starts_with("t,id,x,y,z,vx,vy,vz,want_vx,want_vy,want_vz,state,face\n"));
+    QCOMPARE(std::count(trace.begin(), trace.end(), '\n'), 1 + 2 * (12 * 30 + 1));
+    QVERIFY(trace.find("arrived") != std::string::npos);
+    const Answer a = run(words("inspect @room.dsmesh --trace @t1.csv --format json"));
+    for (const Json& f : Json::parse(a.out)["findings"]) QVERIFY(f["code"] == "island");
+  }
+  void inspectFindsMistakesInEveryFormat() {
+    const Answer a = run(words("inspect @depot.dunestep --format json"));
+    QCOMPARE(a.code, 1);
+    std::set<std::string> codes;
+    for (const Json& f : Json::parse(a.out)["findings"]) codes.insert(f["code"].get<std::string>());
+    for (const char* code : {"island", "broken-link", "wall-touched"}) QVERIFY2(codes.count(code), code);
+    const Json sarif = Json::parse(run(words("inspect @room.dsmesh --format sarif")).out);
+    QCOMPARE(sarif["version"].get<std::string>(), std::string("2.1.0"));
+    QCOMPARE(sarif["runs"][0]["results"].size(), std::size_t{1});
+    write("one.obj", "v 0 0 0\nv 0 0 5\nv 5 0 5\nv 5 0 0\nf 1 2 3 4\n");
+    QCOMPARE(run(words("build @one.obj -o @clean.dsmesh")).code, 0);
+    QCOMPARE(run(words("inspect @clean.dsmesh")).code, 0);
+    write("bad.csv", "t,id,x,y,z\n0,1,2,0,2\n0.5,1,2,3,2\n1,1,2,3,2\n");
+    QCOMPARE(run(words("inspect @clean.dsmesh --trace @bad.csv")).code, 1);
+  }
+  void convertLosesNothing() {
+    QCOMPARE(run(words("convert @room.dsmesh -o @c.json")).code, 0);
+    QCOMPARE(run(words("convert @c.json -o @c.dsmesh")).code, 0);
+    QCOMPARE(*readFile(path("c.dsmesh").toStdString()), *readFile(path("room.dsmesh").toStdString()));
+  }
+  void helpAndVersion() {
+    QCOMPARE(run({"--help"}).code, 0);
+    QVERIFY(run({"--version"}).out.find("dune-step-batch") != std::string::npos);
+    for (const char* command : {"build", "path", "locate", "explain", "crowd", "inspect", "convert"}) {
+      QCOMPARE(run({QString::fromLatin1(command), "--help"}).code, 0);
+      QCOMPARE(run({QString::fromLatin1(command)}).code, 2);
+      QCOMPARE(run({QString::fromLatin1(command), "--no-such-flag"}).code, 2);
+    }
+    QCOMPARE(run({}).code, 2);
+  }
+  void senselessValuesAreUsage_data() {
+    QTest::addColumn<QString>("line");
+    for (const char* line : {"build @room.obj -o @x.dsmesh --agent-radius -1", "build @room.obj -o @x.dsmesh --agent-radius nan", "build @room.obj -o @x.dsmesh --max-slope 95", "build @room.obj -o @x.dsmesh --bounds 1,2,3",
+                             "build @room.obj -o @x.dsmesh --bounds 5,0,0,1,1,1", "build @room.obj -o @x.dsmesh --seed 1,2", "build @room.obj -o @x.dsmesh --up x", "build @room.obj -o @x.dsmesh --scale 0",
+                             "build @room.obj -o @x.unknown", "build @room.obj -o @x.dsmesh --spacing 0", "path @room.dsmesh --from 1,2 --to 3,4,5", "path @room.dsmesh --from 1,2,3", "path @room.dsmesh --from a,b,c --to 1,2,3",
+                             "locate @room.dsmesh --at 1,,3", "crowd @room.dsmesh --agents @agents.csv --seconds -3 -o @x.csv", "inspect @room.dsmesh --format pdf", "convert @room.dsmesh -o @x.xyz"})
+      QTest::newRow(line) << QString::fromLatin1(line);
+  }
+  void senselessValuesAreUsage() {
+    QFETCH(QString, line);
+    const Answer a = run(line.split(' '));
+    QVERIFY2(a.code == 2, (std::to_string(a.code) + " " + a.err).c_str());
+    QVERIFY(!a.err.empty());
+    QVERIFY(!exists("x.dsmesh"));
+  }
+  void brokenFilesAreCode3_data() {
+    QTest::addColumn<QString>("line");
+    for (const char* line : {"build @missing.obj -o @y.dsmesh", "build @empty.obj -o @y.dsmesh", "build @garbage.glb -o @y.dsmesh", "build @broken.dunestep -o @y.dsmesh", "build @newer.dunestep -o @y.dsmesh", "path @cut.dsmesh --from 1,0,1 --to 2,0,2",
+                             "path @garbage.glb --from 1,0,1 --to 2,0,2", "path @room.dsmesh --pairs @garbage.csv", "locate @missing.dsmesh --at 1,2,3", "crowd @room.dsmesh --agents @garbage.csv --seconds 1 -o @y.csv",
+                             "crowd @room.dsmesh --agents @negative.csv --seconds 1 -o @y.csv", "inspect @room.dsmesh --trace @garbage.csv", "convert @cut.dsmesh -o @y.json", "build @room.obj -o /no/such/folder/y.dsmesh"})
+      QTest::newRow(line) << QString::fromLatin1(line);
+  }
+  void brokenFilesAreCode3() {
+    QFETCH(QString, line);
+    write("empty.obj", "");
+    write("garbage.glb", "this is no level");
+    write("garbage.csv", "this is, no table");
+    write("negative.csv", "id,x,y,z,goal_x,goal_y,goal_z,radius,speed\n1,1,0,5,9,0,5,-0.4,1.4\n");
+    write("broken.dunestep", project::toJson(demo::depotProject()).substr(0, 900));
+    write("newer.dunestep", R"({"format": "dune-step project", "version": 7})");
+    const std::string mesh = *readFile(path("room.dsmesh").toStdString());
+    write("cut.dsmesh", mesh.substr(0, mesh.size() / 2));
+    const Answer a = run(line.split(' '));
+    QVERIFY2(a.code == 3, (std::to_string(a.code) + " " + a.err).c_str());
+    QVERIFY(!exists("y.dsmesh") && !exists("y.json") && !exists("y.csv"));
+  }
+  void failedBuildLeavesTheOldFile() {
+    write("old.dsmesh", "old");
+    QCOMPARE(run(words("build @missing.obj -o @old.dsmesh")).code, 3);
+    QCOMPARE(*readFile(path("old.dsmesh").toStdString()), std::string("old"));
+    QVERIFY(QDir(folder_.path()).entryList({"*.part*"}).isEmpty());
+  }
+};
+
+QTEST_GUILESS_MAIN(TestBatch)
+#include "batch.moc"

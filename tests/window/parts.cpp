@@ -1,0 +1,129 @@
+// Parts of the window by themselves: camera, picking, draw lists, models, the empty window, every stop without a level.
+
+#include <QAbstractItemModelTester>
+
+#include "tests/core/scenes.h"
+#include "tests/window/driver.h"
+#include "window/findings/findings_model.h"
+#include "window/scene/layers.h"
+#include "window/stops/level_sheet.h"
+
+using namespace dune;
+using namespace dune::window;
+
+class TestParts : public QObject {
+  Q_OBJECT
+
+ private slots:
+  void initTestCase() {
+    QApplication::setOrganizationName(QStringLiteral("dune-step-tests"));
+    QSettings().clear();
+    applyTheme(true);
+  }
+  void rayThroughAProjectedPointMeetsIt() {
+    Camera camera;
+    camera.setViewport(QSizeF(900, 600));
+    for (const bool plan : {false, true}) {
+      camera.setPlan(plan);
+      for (std::uint64_t seed = 0; seed < 50; ++seed) {
+        test::Random random(seed);
+        camera.orbit(random.in(-300, 300), random.in(-100, 100));
+        const Vec3 p{random.in(-8, 8), random.in(-3, 3), random.in(-8, 8)};
+        QPointF pixel;
+        QVERIFY(camera.project(p, pixel));
+        const Ray ray = camera.rayAt(pixel);
+        const double off = glm::length(glm::cross(p - ray.origin, ray.direction));
+        QVERIFY2(off < 0.01, qPrintable(QString::number(off)));
+      }
+    }
+  }
+  void framedBoxIsAllInView() {
+    Camera camera;
+    camera.setViewport(QSizeF(900, 600));
+    const Box3 box{{-30, -2, 5}, {40, 9, 31}};
+    camera.frame(box);
+    for (int k = 0; k < 8; ++k) {
+      QPointF at;
+      QVERIFY(camera.project({k & 1 ? box.max.x : box.min.x, k & 2 ? box.max.y : box.min.y, k & 4 ? box.max.z : box.min.z}, at));
+      QVERIFY(QRectF(0, 0, 900, 600).contains(at));
+    }
+  }
+  void zoomingKeepsThePlaceUnderTheMouse() {
+    Camera camera;
+    camera.setViewport(QSizeF(900, 600));
+    QPointF before, after;
+    const Vec3 p{5, 0, -3};
+    QVERIFY(camera.project(p, before));
+    camera.zoom(0.5, p);
+    QVERIFY(camera.project(p, after));
+    QVERIFY(QLineF(before, after).length() < 1.0);
+  }
+  void pickingFindsTheNearestBelowTheCut() {
+    const level::World world = test::Scene().floor(0, 0, 10, 10).box({4, 0, 4}, {6, 3, 6}, "block").world();
+    const Ray down{{5, 20, 5}, {0, -1, 0}};
+    QCOMPARE(pick(*world.level, down, 1e9)->at.y, 3.0);
+    QVERIFY(pick(*world.level, down, 2)->at.y < 0.001);
+    QVERIFY(!pick(*world.level, {{50, 20, 5}, {0, -1, 0}}, 1e9));
+  }
+  void groundLayerHasEveryFace() {
+    const auto b = test::built(test::Scene().floor(0, 0, 10, 10).box({4, -1, 4}, {6, 3, 6}).world());
+    std::size_t triangles = 0;
+    for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) triangles += b->mesh.cornerCount(mesh::FaceId{f}) - 2;
+    QCOMPARE(groundLayer(b->mesh, true).triangles.size(), triangles * 3);
+  }
+  void modelsKeepTheRulesOfModels() {
+    FindingsModel findings;
+    QAbstractItemModelTester testFindings(&findings, QAbstractItemModelTester::FailureReportingMode::QtTest);
+    findings.set({{"a", review::Severity::error, "one", "", "", {}, 1, 1, 0, 0}, {"b", review::Severity::hint, "two", "", "", {}, -1, -1, 0, 0}});
+    QCOMPARE(findings.rowCount(), 2);
+    QCOMPARE(findings.count(review::Severity::hint), 1);
+    findings.set({});
+    Workspace workspace;
+    ObjectModel objects(workspace);
+    QAbstractItemModelTester testObjects(&objects, QAbstractItemModelTester::FailureReportingMode::QtTest);
+    objects.levelChanged();
+    QCOMPARE(objects.rowCount(), 0);
+  }
+  void everyStopStandsWithoutALevel() {
+    MainWindow window;
+    window.resize(1024, 700);
+    window.show();
+    QVERIFY(QTest::qWaitForWindowExposed(&window));
+    Driver drive(window);
+    for (int i = 0; i < static_cast<int>(Stop::count); ++i) {
+      QTest::keyClick(&window, static_cast<Qt::Key>(Qt::Key_1 + i), Qt::ControlModifier);
+      QCOMPARE(static_cast<int>(window.stop()), i);
+      QTest::mouseClick(&window.world(), Qt::LeftButton, {}, QPoint(200, 200));
+      QTest::keyClick(&window.world(), Qt::Key_Escape);
+      for (QPushButton* b : window.sheet(static_cast<Stop>(i))->findChildren<QPushButton*>()) QVERIFY2(!b->accessibleName().isEmpty(), qPrintable(b->text()));
+    }
+    QTest::keyClick(&window, Qt::Key_F4);
+    QTest::keyClick(&window, Qt::Key_B, Qt::ControlModifier);
+    QTest::keyClick(&window, Qt::Key_R, Qt::ControlModifier);
+    QVERIFY(!window.workspace().building() && !window.workspace().running());
+  }
+  void aLevelThatCannotBeReadIsSaid() {
+    MainWindow window;
+    window.show();
+    const QTemporaryDir folder;
+    const QString path = folder.filePath(QStringLiteral("broken.glb"));
+    QVERIFY(writeFile(path.toStdString(), "no level").ok());
+    window.workspace().openLevel(path);
+    QVERIFY(QTest::qWaitFor([&] { return window.workspace().levelProblem().has_value(); }, kPatience));
+    QVERIFY(window.readoutText().contains(QStringLiteral("broken.glb")));
+    window.workspace().document().undo();
+    QVERIFY(QTest::qWaitFor([&] { return !window.workspace().levelProblem().has_value(); }, kPatience));
+    window.workspace().document().markSaved();
+  }
+  void worldHasItsShareOfTheWindow() {
+    MainWindow window;
+    window.resize(1280, 800);
+    window.show();
+    QVERIFY(QTest::qWaitForWindowExposed(&window));
+    QVERIFY(window.world().width() >= 0.6 * 1280);
+    QVERIFY(window.world().height() >= 0.65 * 800);
+  }
+};
+
+QTEST_MAIN(TestParts)
+#include "parts.moc"

@@ -1,0 +1,250 @@
+// The newcomer's walk in the real window, with real mouse and key events: from the demo level to a new path, a new link that a
+// path uses, a run crowd and a found mistake; then everything undone, saved and opened again.
+
+#include <QCheckBox>
+#include <QListWidget>
+#include <QSlider>
+#include <QTableView>
+#include <QToolButton>
+
+#include "tests/window/driver.h"
+#include "window/scene/layers.h"
+#include "window/stops/agents_sheet.h"
+#include "window/stops/areas_sheet.h"
+#include "window/stops/level_sheet.h"
+#include "window/stops/links_sheet.h"
+#include "window/stops/routes_sheet.h"
+#include "window/timeline/reel.h"
+
+using namespace dune;
+using namespace dune::window;
+
+class TestWalk : public QObject {
+  Q_OBJECT
+
+  QTemporaryDir folder_;
+  std::unique_ptr<MainWindow> window_;
+  std::unique_ptr<Driver> drive_;
+  Workspace& work() { return window_->workspace(); }
+  const project::Project& project() { return work().project(); }
+  template <class T>
+  T& sheet(Stop stop) {
+    return *static_cast<T*>(window_->sheet(stop));
+  }
+  void undo() { QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier), QTest::qWait(1); }
+
+ private slots:
+  void initTestCase() {
+    QApplication::setOrganizationName(QStringLiteral("dune-step-tests"));
+    QSettings().clear();
+    applyTheme(false);
+  }
+  void init() {
+    window_ = std::make_unique<MainWindow>();
+    window_->resize(1280, 800);
+    window_->show();
+    QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+    drive_ = std::make_unique<Driver>(*window_);
+    QVERIFY(window_->openProject(writeDemo(folder_)));
+    QVERIFY(drive_->waitForGround());
+  }
+  void cleanup() {
+    work().document().markSaved();  // so that closing asks nothing
+    drive_.reset();
+    window_.reset();
+  }
+
+  void levelObjectsArePickedAndMarked() {
+    drive_->goTo(Stop::level);
+    drive_->lookAt({34.5, 6, 6.5}, 40);
+    drive_->click({34.5, 12, 6.5});
+    QCOMPARE(sheet<LevelSheet>(Stop::level).chosen(), (std::set<std::string>{"wind_tower"}));
+    drive_->press(Stop::level, QStringLiteral("Ignore"));
+    QVERIFY(project().level->roles.at("wind_tower") == level::Role::ignored);
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(work().ground()->locator().under({34.5, 0, 6.5}, 0.2).valid());
+    undo();
+    QVERIFY(project().level->roles.at("wind_tower") == level::Role::obstacle);
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(!work().ground()->locator().under({34.5, 0, 6.5}, 0.2).valid());
+  }
+  void agentHandleTurnsALimitAndTheMeshFollows() {
+    drive_->goTo(Stop::agents);
+    AgentDrawing* drawing = sheet<AgentsSheet>(Stop::agents).drawing();
+    const double area = mesh::totalArea(work().ground()->mesh);
+    const QPoint handle = drawing->handleAt(AgentDrawing::Handle::radius).toPoint();
+    Driver::dragPixels(drawing, handle, handle - QPoint(15, 0));
+    const double radius = project().agents->agents[0].radius;
+    QVERIFY2(radius > 0.45, qPrintable(QString::number(radius)));
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(mesh::totalArea(work().ground()->mesh) < area);
+    QCOMPARE(work().ground()->mesh.agent.radius, radius);
+    undo();  // the whole drag is one step
+    QCOMPARE(project().agents->agents[0].radius, 0.35);
+  }
+  void readoutSaysWhyInNumbers() {
+    drive_->goTo(Stop::mesh);
+    drive_->lookAt({24, 0, 15.5}, 15);
+    drive_->move({24, 0, 17});
+    QVERIFY2(window_->readoutText().startsWith("Walkable: on sand_north"), qPrintable(window_->readoutText()));
+    drive_->lookAt({56, 0, 8}, 18);
+    drive_->move({56, 0, 10.5});
+    QVERIFY2(window_->readoutText().contains("0.20 m from kiln_wall_2 with radius 0.35 m"), qPrintable(window_->readoutText()));
+  }
+  void buildIsAskedForWhenItDoesNotRunByItself() {
+    drive_->goTo(Stop::mesh);
+    auto* always = window_->sheet(Stop::mesh)->findChild<QCheckBox*>();
+    QTest::mouseClick(always, Qt::LeftButton, {}, QPoint(8, always->height() / 2));
+    QVERIFY(!work().autoBuild());
+    work().change("radius", [](project::Project& p) { project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].radius = 0.6; }); });
+    QVERIFY(!work().groundFresh());
+    drive_->press(Stop::mesh, QStringLiteral("Build"));
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(work().ground()->mesh.agent.radius, 0.6);
+  }
+  void areasAreDrawnAndPathsHeedThem() {
+    drive_->goTo(Stop::areas);
+    auto* kinds = window_->sheet(Stop::areas)->findChildren<QListWidget*>().first();
+    kinds->setCurrentRow(3);  // sinking sand
+    drive_->lookAt({30, 0, 30}, 70);
+    drive_->press(Stop::areas, QStringLiteral("Draw box"));
+    drive_->drag({5, 0, 15.2}, {12, 0, 18.2});
+    QCOMPARE(project().areas->volumes.size(), std::size_t{5});
+    const level::AreaVolume& box = project().areas->volumes.back();
+    QCOMPARE(box.kind, std::string("sinking sand"));
+    QVERIFY(drive_->waitForGround());
+    const mesh::Place inside = work().ground()->locator().under({8, 0, 17}, 0.2);
+    QVERIFY(inside.valid() && work().ground()->mesh.kindOf(inside.face).forbidden);
+    drive_->press(Stop::areas, QStringLiteral("Draw outline"));
+    for (const Vec3& corner : {Vec3{40, 0, 14}, Vec3{44, 0, 14.5}, Vec3{42, 0, 18}}) drive_->click(corner);
+    QTest::keyClick(&window_->world(), Qt::Key_Return);
+    QCOMPARE(project().areas->volumes.size(), std::size_t{6});
+    QCOMPARE(project().areas->volumes.back().outline.size(), std::size_t{3});
+    undo(), undo();
+    QCOMPARE(project().areas->volumes.size(), std::size_t{4});
+  }
+  void aNewLinkIsUsedByAPath() {
+    drive_->goTo(Stop::routes);
+    drive_->lookAt({55, 0, 20}, 32);
+    drive_->drag({55, 0, 17.5}, {56, -2.2, 23});
+    RoutesSheet& routes = sheet<RoutesSheet>(Stop::routes);
+    QVERIFY2(routes.answer().status == route::PathStatus::partial, routes.answer().note.c_str());
+    drive_->goTo(Stop::links);
+    drive_->press(Stop::links, QStringLiteral("Draw link"));
+    drive_->drag({55, 0, 19.3}, {55.5, -2.2, 22});
+    QCOMPARE(project().links->links.size(), std::size_t{5});
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(work().ground()->broken.size(), std::size_t{1});  // the demo's own
+    drive_->goTo(Stop::routes);
+    drive_->drag({55, 0, 17.5}, {56, -2.2, 23});
+    QVERIFY(routes.answer().status == route::PathStatus::complete);
+    QCOMPARE(routes.answer().links.size(), std::size_t{1});
+    QCOMPARE(routes.answer().links[0].id, 5);
+    drive_->press(Stop::routes, QStringLiteral("Keep this route"));
+    QCOMPARE(project().routes->routes.size(), std::size_t{5});
+    undo(), undo();
+    QCOMPARE(project().links->links.size(), std::size_t{4});
+    QVERIFY(drive_->waitForGround());
+    routes.refresh();
+    QVERIFY(routes.answer().status == route::PathStatus::partial);
+  }
+  void twoClicksAskForAPathToo() {
+    drive_->goTo(Stop::routes);
+    drive_->lookAt({30, 0, 12}, 50);
+    drive_->click({30, 0, 17});
+    drive_->click({45, 0, 17});
+    RoutesSheet& routes = sheet<RoutesSheet>(Stop::routes);
+    QVERIFY(routes.answer().status == route::PathStatus::complete);
+    QVERIFY(std::abs(routes.answer().length - 15) < 0.3);
+  }
+  void theCrowdRunsAndMistakesAreFound() {
+    drive_->goTo(Stop::crowd);
+    drive_->press(Stop::crowd, QStringLiteral("Run"));
+    QVERIFY(drive_->waitForRun());
+    QCOMPARE(work().run()->trace.ids.size(), std::size_t{40});
+    Reel& reel = window_->reel();
+    QVERIFY(reel.isVisible());
+    reel.setTime(5);
+    QVERIFY(std::abs(reel.time() - 5) < 0.05);
+    QTest::mouseClick(reel.playButton(), Qt::LeftButton);
+    QVERIFY(reel.playing());
+    QVERIFY(QTest::qWaitFor([&] { return reel.time() > 5.2; }, kPatience));
+    QTest::keyClick(window_.get(), Qt::Key_Space);
+    QVERIFY(!reel.playing());
+    // Choosing a finding flies there and sets the time and the agent.
+    const auto& findings = work().findings();
+    const auto touched = std::ranges::find(findings, std::string("wall-touched"), &review::Finding::code);
+    QVERIFY(touched != findings.end());
+    for (int i = 0; i <= touched - findings.begin(); ++i) QTest::keyClick(window_.get(), Qt::Key_F4);
+    QVERIFY(window_->ledger().isOpen());
+    QVERIFY(window_->stop() == Stop::review);
+    QCOMPARE(reel.agent(), touched->agent);
+    QVERIFY(std::abs(reel.time() - touched->time) < 0.05);
+    QVERIFY(glm::distance(window_->world().camera().target(), touched->at) < 1e-6);
+    QVERIFY(touched->measured > 0.02);
+    // A change makes the run out of date, and says so.
+    work().change("x", [](project::Project& p) { project::edit(p.crowd, [](project::CrowdSection& s) { s.groups[0].count = 3; }); });
+    QVERIFY(!work().runFresh());
+  }
+  void aNewGroupIsDrawn() {
+    drive_->goTo(Stop::crowd);
+    drive_->lookAt({30, 0, 23}, 60);
+    drive_->press(Stop::crowd, QStringLiteral("Draw group"));
+    drive_->drag({35, 0, 17}, {45, 0, 17});
+    QCOMPARE(project().crowd->groups.size(), std::size_t{5});
+    QVERIFY(glm::distance(project().crowd->groups[4].start, Vec3(35, 0, 17)) < 0.3);
+  }
+  void cuttingAwayShowsTheLowerStorey() {
+    drive_->goTo(Stop::mesh);
+    drive_->lookAt({8, 1, 33}, 30);
+    QVERIFY(window_->world().pointerAt(drive_->pixelOf({8, 3, 33})).hit->at.y > 2.9);
+    QTest::mouseDClick(&window_->world(), Qt::LeftButton, {}, drive_->pixelOf({16, 0, 41}));
+    QVERIFY(window_->world().cutAway() < 2.8);
+    QVERIFY(window_->world().pointerAt(drive_->pixelOf({8, 3, 33})).hit->at.y < 2.5);
+  }
+  void everythingIsUndoneSavedAndOpenedAgain() {
+    const std::string first = project::toJson(project());
+    work().change("a", [](project::Project& p) { project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].height = 2.2; }); });
+    work().change("b", [](project::Project& p) { project::edit(p.links, [](project::LinksSection& s) { s.links.clear(); }); });
+    QVERIFY(window_->windowTitle().contains('*'));
+    const QString copy = folder_.filePath(QStringLiteral("sub")) + QStringLiteral("/copy.dunestep");
+    QDir().mkpath(folder_.filePath(QStringLiteral("sub")));
+    QVERIFY(!work().save(copy));
+    QVERIFY(!window_->windowTitle().contains('*'));
+    QCOMPARE(project().level->file, std::string("../saltwind-depot.glb"));
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(window_->openProject(copy));
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(project().agents->agents[0].height, 2.2);
+    QVERIFY(project().links->links.empty());
+    QVERIFY(!work().document().canUndo());
+    QVERIFY(window_->openProject(writeDemo(folder_)));
+    QCOMPARE(project::toJson(project()), first);
+    for (int i = 0; i < 5; ++i) work().change("edit", [&](project::Project& p) { project::edit(p.crowd, [&](project::CrowdSection& s) { s.seconds = 10 + i; }); });
+    while (work().document().canUndo()) undo();
+    QCOMPARE(project::toJson(project()), first);
+  }
+  void brokenProjectsChangeNothing() {
+    const std::string before = project::toJson(project());
+    const QString path = folder_.filePath(QStringLiteral("broken.dunestep"));
+    QVERIFY(writeFile(path.toStdString(), before.substr(0, 700)).ok());
+    const auto problem = work().open(path);
+    QVERIFY(problem && problem->code == ProblemCode::damaged);
+    QCOMPARE(project::toJson(project()), before);
+  }
+  void cancellingABuildLeavesTheOldMesh() {
+    const auto before = work().ground();
+    for (int i = 0; i < 5; ++i) {
+      work().change("radius", [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0].radius = 0.5 + 0.01 * i; }); });
+      work().cancel();
+    }
+    QTest::qWait(50);
+    QVERIFY(!work().building());
+    QVERIFY(work().ground() == before || work().ground()->mesh.agent.radius >= 0.35);
+    work().build();
+    QVERIFY(drive_->waitForGround());
+  }
+};
+
+QTEST_MAIN(TestWalk)
+#include "walk.moc"
