@@ -130,13 +130,15 @@ class TestBatch : public QObject {
     QCOMPARE(std::count(trace.begin(), trace.end(), '\n'), 1 + 2 * (12 * 30 + 1));
     QVERIFY(trace.find("arrived") != std::string::npos);
     const Answer a = run(words("inspect @room.dsmesh --trace @t1.csv --format json"));
-    for (const Json& f : Json::parse(a.out)["findings"]) QVERIFY(f["code"] == "island");
+    const Json found = Json::parse(a.out)["findings"];
+    for (const Json& f : found) QVERIFY(f["code"] == "island");
   }
   void inspectFindsMistakesInEveryFormat() {
     const Answer a = run(words("inspect @depot.dunestep --format json"));
     QCOMPARE(a.code, 1);
     std::set<std::string> codes;
-    for (const Json& f : Json::parse(a.out)["findings"]) codes.insert(f["code"].get<std::string>());
+    const Json found = Json::parse(a.out)["findings"];
+    for (const Json& f : found) codes.insert(f["code"].get<std::string>());
     for (const char* code : {"island", "broken-link", "wall-touched"}) QVERIFY2(codes.count(code), code);
     const Json sarif = Json::parse(run(words("inspect @room.dsmesh --format sarif")).out);
     QCOMPARE(sarif["version"].get<std::string>(), std::string("2.1.0"));

@@ -28,7 +28,6 @@ int main(int argc, char** argv) {
     QTest::qWait(150);
     window.grab().save(folder + QLatin1Char('/') + name + (dusk ? QStringLiteral("-dusk.png") : QStringLiteral(".png")));
   };
-  picture(QStringLiteral("empty"));
   if (!window.openProject(writeDemo(files)) || !drive.waitForGround()) return 1;
   QTest::qWait(300);
   picture(QStringLiteral("level"));
