@@ -20,7 +20,7 @@ using mesh::kNoFace;
 using mesh::Place;
 
 constexpr double kAskAgain = 1.0;       // s between new path queries of a body that is off its path
-constexpr double kOffPath = 1.5;        // m off the next corner's line of sight after which the path is asked again
+constexpr double kSightSlack = 0.02;    // m before a corner at which sight may end and still count as reaching it
 constexpr double kStuckSpeed = 0.05;    // m/s: slower than this counts as standing
 constexpr double kStuckAfter = 2.0;     // s of standing before the state says so
 constexpr double kTurnBeforeGo = 100;   // degrees off the wanted heading at which a body slows down to turn
@@ -184,9 +184,12 @@ class Simulation {
       b.linkDone = 0;
       return Vec2{0};
     }
-    route::sightEnd(mesh_, b.place, plan(b.path[b.next]), &reached);
+    const Vec3 seen = route::sightEnd(mesh_, b.place, plan(b.path[b.next]), &reached);
     const Vec2 to = plan(b.path[b.next]) - here;
-    if (!reached && glm::length(to) > kOffPath && now_ - b.askedAt > kAskAgain) ask(b);
+    // Pushed off the way: the next corner is out of sight. Corners lie on the border, where sight may end a hair early.
+    const bool lost = !reached && glm::distance(plan(seen), plan(b.path[b.next])) > kSightSlack;
+    const bool jammed = b.standing > kStuckAfter / 2;
+    if ((lost || jammed) && now_ - b.askedAt > kAskAgain) ask(b);
     if (b.next + 1 >= b.path.size()) return settle(b, b.path.back());
     const double length = glm::length(to);
     return length > 1e-9 ? to / length * b.who.speed : Vec2{0};

@@ -95,7 +95,7 @@ void AgentDrawing::paintEvent(QPaintEvent*) {
     p.setBrush(h == held_ || h == over_ ? t.accent : t.panel);
     p.drawEllipse(at, 5, 5);
     p.setPen(t.text);
-    QRectF box(at.x() - 96, at.y() - 9, 88, 18);
+    QRectF box(at.x() - 88, at.y() - 9, 80, 18);
     if (side & Qt::AlignLeft) box.moveLeft(at.x() + 9);
     if (side & Qt::AlignTop) box = QRectF(at.x() - 60, at.y() - 24, 120, 16), side = Qt::AlignHCenter;
     box.moveLeft(std::clamp(box.left(), 4.0, std::max(4.0, width() - box.width() - 4)));

@@ -1,0 +1,109 @@
+// Path queries on the depot without areas, against A* of Boost.Graph over the same faces (centre to centre), in one run.
+
+#include <benchmark/benchmark.h>
+
+#include <boost/graph/adjacency_list.hpp>
+#include <boost/graph/astar_search.hpp>
+#include <filesystem>
+
+#include "core/base/file.h"
+#include "core/level/import.h"
+#include "core/route/path.h"
+#include "demo/depot.h"
+
+using namespace dune;
+
+namespace {
+
+struct Setup {
+  std::shared_ptr<const mesh::Built> built;
+  std::unique_ptr<route::Field> field;
+  std::vector<std::pair<mesh::Place, mesh::Place>> pairs;
+
+  Setup() {
+    const std::string path = (std::filesystem::temp_directory_path() / "dune-step-bench-path.glb").string();
+    Job job;
+    if (!writeFile(path, demo::depotLevel().bytes())) std::abort();
+    const auto level = level::importLevel(path, {}, job);
+    std::filesystem::remove(path);
+    built = *mesh::build(level::plainWorld(*level), demo::depotProject().agents->agents[0], job);
+    field = std::make_unique<route::Field>(built->mesh);
+    std::uint64_t state = 12345;
+    auto in = [&](double high) {
+      state = state * 6364136223846793005ull + 1442695040888963407ull;
+      return high * static_cast<double>(state >> 11) / 9007199254740992.0;
+    };
+    while (pairs.size() < 200) {
+      const mesh::Place a = field->locator().nearest({in(60), 0, in(44)}, 1), b = field->locator().nearest({in(60), 0, in(44)}, 1);
+      if (a.valid() && b.valid() && built->mesh.island[index(a.face)] == 0 && built->mesh.island[index(b.face)] == 0) pairs.emplace_back(a, b);
+    }
+  }
+};
+const Setup& setup() {
+  static const Setup kSetup;
+  return kSetup;
+}
+
+void ours(benchmark::State& state) {
+  route::Search search(*setup().field);
+  std::size_t i = 0;
+  double length = 0;
+  for (auto _ : state) {
+    const auto& [a, b] = setup().pairs[i++ % setup().pairs.size()];
+    const auto way = search.find(a, b);
+    for (std::size_t k = 0; k + 1 < way.size(); ++k) length += glm::distance(way[k].at, way[k + 1].at);
+  }
+  state.counters["mean_length"] = length / static_cast<double>(state.iterations());
+}
+BENCHMARK(ours)->Unit(benchmark::kMicrosecond);
+
+using Graph = boost::adjacency_list<boost::vecS, boost::vecS, boost::undirectedS, boost::no_property, boost::property<boost::edge_weight_t, double>>;
+struct Found {};
+
+void faceCentres(benchmark::State& state) {
+  const mesh::NavMesh& m = setup().built->mesh;
+  std::vector<Vec3> centre(m.faceCount());
+  Graph graph(m.faceCount());
+  for (std::uint32_t f = 0; f < m.faceCount(); ++f) {
+    for (const std::uint32_t v : m.cornersOf(mesh::FaceId{f})) centre[f] += m.vertices[v];
+    centre[f] /= static_cast<double>(m.cornerCount(mesh::FaceId{f}));
+  }
+  for (std::uint32_t f = 0; f < m.faceCount(); ++f)
+    for (const mesh::FaceId g : m.acrossOf(mesh::FaceId{f}))
+      if (g != mesh::kNoFace && index(g) > f) boost::add_edge(f, index(g), glm::distance(centre[f], centre[index(g)]), graph);
+  std::size_t i = 0;
+  double length = 0;
+  for (auto _ : state) {
+    const auto& [a, b] = setup().pairs[i++ % setup().pairs.size()];
+    const std::size_t goal = index(b.face);
+    std::vector<std::size_t> before(m.faceCount());
+    std::vector<double> distance(m.faceCount());
+    struct Heuristic : boost::astar_heuristic<Graph, double> {
+      const std::vector<Vec3>& c;
+      std::size_t goal;
+      Heuristic(const std::vector<Vec3>& centres, std::size_t to) : c(centres), goal(to) {}
+      double operator()(std::size_t v) { return glm::distance(c[v], c[goal]); }
+    };
+    struct Visitor : boost::default_astar_visitor {
+      std::size_t goal;
+      explicit Visitor(std::size_t to) : goal(to) {}
+      void examine_vertex(std::size_t v, const Graph&) {
+        if (v == goal) throw Found{};
+      }
+    };
+    try {
+      boost::astar_search(graph, index(a.face), Heuristic(centre, goal), boost::predecessor_map(before.data()).distance_map(distance.data()).visitor(Visitor(goal)));
+    } catch (const Found&) {
+    }
+    std::size_t v = goal;
+    Vec3 at = b.position;
+    for (; before[v] != v; v = before[v]) length += glm::distance(at, centre[v]), at = centre[v];
+    length += glm::distance(at, a.position);
+  }
+  state.counters["mean_length"] = length / static_cast<double>(state.iterations());
+}
+BENCHMARK(faceCentres)->Unit(benchmark::kMicrosecond);
+
+}  // namespace
+
+BENCHMARK_MAIN();
