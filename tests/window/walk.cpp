@@ -171,7 +171,7 @@ class TestWalk : public QObject {
     QVERIFY(QTest::qWaitFor([&] { return reel.time() > 5.2; }, kPatience));
     QTest::keyClick(window_.get(), Qt::Key_Space);
     QVERIFY(!reel.playing());
-    // Choosing a finding flies there and sets the time and the agent.
+    // Choosing a finding goes there and sets the time and the agent.
     const auto& findings = work().findings();
     const auto touched = std::ranges::find(findings, std::string("wall-touched"), &review::Finding::code);
     QVERIFY(touched != findings.end());

@@ -74,7 +74,7 @@ void MainWindow::makeParts() {
   });
   for (Sheet* s : sheets_) {
     connect(s, &Sheet::toolChanged, this, &MainWindow::refreshTool);
-    connect(s, &Sheet::flyTo, this, &MainWindow::flyTo);
+    connect(s, &Sheet::showPlace, this, &MainWindow::showPlace);
     connect(s, &Sheet::worldChanged, this, [this] {
       if (stop() == Stop::level) presenter_->showLevel();
       presenter_->showOverlays();
@@ -300,7 +300,7 @@ void MainWindow::setCutAwayRange() {
   cutAwayLabel_->setText(tr("all"));
 }
 
-void MainWindow::flyTo(const Vec3& place) {
+void MainWindow::showPlace(const Vec3& place) {
   view_->camera().lookAt(place, std::min(view_->camera().distance(), 16.0));
   if (view_->cutAway() < place.y) cutAway_->setValue(cutAway_->maximum());
   view_->update();
@@ -315,7 +315,7 @@ void MainWindow::showFinding(const review::Finding& f) {
   } else if (stop() == Stop::level) {
     goTo(Stop::mesh);
   }
-  flyTo(f.at);
+  showPlace(f.at);
   say(QString::fromStdString(f.sentence));
 }
 

@@ -57,7 +57,7 @@ class MainWindow : public QMainWindow {
   void refreshTitle();
   void refreshTool();
   void showFinding(const review::Finding& finding);
-  void flyTo(const Vec3& place);
+  void showPlace(const Vec3& place);
   void setCutAwayRange();
   void setTheme(const QString& name);
   void say(const QString& text);

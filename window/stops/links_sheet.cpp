@@ -68,9 +68,9 @@ LinksSheet::LinksSheet(Workspace& workspace) : Sheet(tr("Links"), workspace) {
   why_->setWordWrap(true);
   column_->addWidget(why_);
   turn_ = button(tr("Turn round"), tr("Swap foot and landing"));
-  flyTo_ = button(tr("Show"), tr("Fly to the link"));
+  show_ = button(tr("Show"), tr("Show the link"));
   remove_ = button(tr("Remove"), tr("Remove the chosen link"));
-  row({flyTo_, turn_, remove_});
+  row({show_, turn_, remove_});
   connect(turn_, &QPushButton::clicked, this, [this] { editChosen(tr("Turn link round"), [](links::HandLink& l) { std::swap(l.from, l.to); }); });
   connect(remove_, &QPushButton::clicked, this, [this] {
     const int id = chosenLink();
@@ -78,9 +78,9 @@ LinksSheet::LinksSheet(Workspace& workspace) : Sheet(tr("Links"), workspace) {
       project::edit(p.links, [&](project::LinksSection& s) { std::erase_if(s.links, [&](const links::HandLink& l) { return l.id == id; }); });
     });
   });
-  connect(flyTo_, &QPushButton::clicked, this, [this] {
+  connect(show_, &QPushButton::clicked, this, [this] {
     for (const links::HandLink& l : workspace_.project().links->links)
-      if (l.id == chosenLink()) emit flyTo((l.from + l.to) * 0.5);
+      if (l.id == chosenLink()) emit showPlace((l.from + l.to) * 0.5);
   });
   tool_ = std::make_unique<LinkTool>(*this);
 }
@@ -108,7 +108,7 @@ void LinksSheet::editChosen(const QString& label, const std::function<void(links
 
 void LinksSheet::showChosen() {
   const int id = chosenLink();
-  for (QPushButton* b : {turn_, flyTo_, remove_}) b->setEnabled(id >= 0);
+  for (QPushButton* b : {turn_, show_, remove_}) b->setEnabled(id >= 0);
   cost_->setEnabled(id >= 0);
   why_->hide();
   for (const links::HandLink& l : workspace_.project().links->links) {

@@ -26,7 +26,7 @@ class LinksSheet : public Sheet {
   void editChosen(const QString& label, const std::function<void(links::HandLink&)>& change, const QString& key = {});
   void showChosen();
 
-  QPushButton *draw_, *turn_, *remove_, *flyTo_;
+  QPushButton *draw_, *turn_, *remove_, *show_;
   QComboBox* kind_;
   QCheckBox* bothWays_;
   QListWidget* list_;

@@ -9,7 +9,7 @@ namespace {
 class PickAgent : public Tool {
  public:
   explicit PickAgent(ReviewSheet& sheet) : sheet_(sheet) {}
-  QString hint() const override { return QObject::tr("Choose a finding on the right to fly there, or click an agent to follow it."); }
+  QString hint() const override { return QObject::tr("Choose a finding on the right to go there, or click an agent to follow it."); }
   void press(const Pointer& p) override { emit sheet_.agentPicked(p); }
 
  private:

@@ -50,7 +50,7 @@ class Sheet : public QWidget {
  signals:
   void toolChanged();
   void worldChanged();            ///< what this sheet shows in the world is different now
-  void flyTo(const dune::Vec3& place);
+  void showPlace(const dune::Vec3& place);
 
  protected:
   QLabel* section(const QString& text);
