@@ -50,15 +50,22 @@ Result<Outcome> fromLevels(const Flags& flags, Job& job) {
 int run(const Flags& flags) {
   Job job(interrupted(), progress(), flags.threads);
   const bool project = isProject(flags.inputs[0]);
-  if (project && flags.inputs.size() > 1) return fail({ProblemCode::usage, "A project is built alone.", flags.inputs[1], "one project, or several level files."});
+  if (project && flags.inputs.size() > 1)
+    return fail({ProblemCode::usage, "A project is built alone.", flags.inputs[1], "one project, or several level files."});
   const auto outcome = project ? fromProject(flags, job) : fromLevels(flags, job);
   if (!outcome) return fail(outcome.problem());
   const mesh::NavMesh& mesh = outcome->mesh;
   if (const auto written = exchange::writeMesh(flags.out, mesh); !written) return fail(written.problem());
-  const nlohmann::ordered_json statistics{{"triangles", outcome->triangles}, {"limits", outcome->limits}, {"faces", mesh.faceCount()}, {"vertices", mesh.vertices.size()}, {"area", mesh::totalArea(mesh)},
-                                          {"islands", mesh::islandCount(mesh)}, {"links", mesh.links.size()}, {"brokenLinks", outcome->broken.size()}, {"seconds", outcome->seconds}, {"out", flags.out}};
-  if (flags.json) std::printf("%s\n", statistics.dump(1).c_str());
-  else std::fprintf(stderr, "%zu faces, %.1f m², %zu islands, %zu links in %.2f s: %s\n", mesh.faceCount(), mesh::totalArea(mesh), mesh::islandCount(mesh), mesh.links.size(), outcome->seconds, flags.out.c_str());
+  const nlohmann::ordered_json statistics{{"triangles", outcome->triangles}, {"limits", outcome->limits},
+                                          {"faces", mesh.faceCount()},       {"vertices", mesh.vertices.size()},
+                                          {"area", mesh::totalArea(mesh)},   {"islands", mesh::islandCount(mesh)},
+                                          {"links", mesh.links.size()},      {"brokenLinks", outcome->broken.size()},
+                                          {"seconds", outcome->seconds},     {"out", flags.out}};
+  if (flags.json)
+    std::printf("%s\n", statistics.dump(1).c_str());
+  else
+    std::fprintf(stderr, "%zu faces, %.1f m², %zu islands, %zu links in %.2f s: %s\n", mesh.faceCount(), mesh::totalArea(mesh),
+                 mesh::islandCount(mesh), mesh.links.size(), outcome->seconds, flags.out.c_str());
   for (const links::Broken& b : outcome->broken) std::fprintf(stderr, "link %d is left out: %s\n", b.id, b.why.c_str());
   return 0;
 }

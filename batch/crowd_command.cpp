@@ -34,7 +34,8 @@ int run(const Flags& flags) {
   if (!trace) {
     // A number in the file that makes no sense is the file's fault, not the command line's.
     Problem problem = trace.problem();
-    if (problem.code == ProblemCode::usage && !problem.where.empty()) problem.code = ProblemCode::damaged, problem = problem.within(flags.agents);
+    if (problem.code == ProblemCode::usage && !problem.where.empty())
+      problem.code = ProblemCode::damaged, problem = problem.within(flags.agents);
     return fail(problem);
   }
   if (const auto written = writeFile(flags.out, exchange::traceToCsv(*trace)); !written) return fail(written.problem());
@@ -53,7 +54,9 @@ std::function<int()> setUpCrowd(CLI::App& app) {
   app.add_option("--agents", flags->agents, "CSV: id,x,y,z,goal_x,goal_y,goal_z,radius,speed")->required();
   app.add_option("--seconds", flags->seconds, "How long to let them walk")->required();
   app.add_option("--rate", flags->rate, "Steps a second")->capture_default_str();
-  app.add_option("--steering", flags->steering, "How they avoid each other: reciprocal")->check(CLI::IsMember({"reciprocal"}))->capture_default_str();
+  app.add_option("--steering", flags->steering, "How they avoid each other: reciprocal")
+      ->check(CLI::IsMember({"reciprocal"}))
+      ->capture_default_str();
   app.add_option("--threads", flags->threads, "Threads to use; 0: all")->check(CLI::Range(0, 1024));
   app.add_option("-o,--out", flags->out, "Trace to write (CSV)")->required();
   return [flags] { return run(*flags); };

@@ -50,8 +50,14 @@ int run(const Flags& flags) {
   const ground::Clearance clearance(std::move(limits.value().limits), asked->agent.height);
   const ground::Explanation e = ground::explain(ground::Standing(soup, asked->world, asked->agent), clearance, *at);
   if (flags.json) {
-    nlohmann::ordered_json j{{"walkable", e.verdict == ground::Verdict::walkable}, {"reason", ground::verdictName(e.verdict)}, {"measured", e.measured}, {"limit", e.limit}, {"object", e.object},
-                             {"surface", e.surface}, {"at", {e.at.x, e.at.y, e.at.z}}, {"sentence", e.sentence}};
+    nlohmann::ordered_json j{{"walkable", e.verdict == ground::Verdict::walkable},
+                             {"reason", ground::verdictName(e.verdict)},
+                             {"measured", e.measured},
+                             {"limit", e.limit},
+                             {"object", e.object},
+                             {"surface", e.surface},
+                             {"at", {e.at.x, e.at.y, e.at.z}},
+                             {"sentence", e.sentence}};
     if (e.verdict == ground::Verdict::nearEnd && std::isfinite(e.rise)) j["rise"] = e.rise;
     std::printf("%s\n", j.dump(1).c_str());
   } else {

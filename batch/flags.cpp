@@ -14,11 +14,14 @@ Result<std::vector<double>> numbers(const std::string& text, std::size_t count, 
     const std::string cell = text.substr(at, comma - at);
     char* end = nullptr;
     const double x = std::strtod(cell.c_str(), &end);
-    if (cell.empty() || *end != '\0' || !std::isfinite(x)) return Problem{ProblemCode::usage, "'" + cell + "' is not a number.", flag + " " + text, "numbers with commas between them."};
+    if (cell.empty() || *end != '\0' || !std::isfinite(x))
+      return Problem{ProblemCode::usage, "'" + cell + "' is not a number.", flag + " " + text, "numbers with commas between them."};
     values.push_back(x);
     at = comma + 1;
   }
-  if (values.size() != count) return Problem{ProblemCode::usage, std::to_string(count) + " numbers are needed, " + std::to_string(values.size()) + " are given.", flag + " " + text, ""};
+  if (values.size() != count)
+    return Problem{ProblemCode::usage, std::to_string(count) + " numbers are needed, " + std::to_string(values.size()) + " are given.",
+                   flag + " " + text, ""};
   return values;
 }
 
@@ -44,7 +47,9 @@ void BuildFlags::add(CLI::App& app) {
   app.add_option("--max-jump", agent.maxJump, "Longest jump, metres; written into the mesh")->capture_default_str();
   app.add_option("--spacing", spacing, "Accepted for scripts; ground is measured on the triangles, without samples")->capture_default_str();
   app.add_option("--bounds", bounds, "Playable volume")->type_name("X0,Y0,Z0,X1,Y1,Z1");
-  app.add_option("--seed", seeds, "Keep only ground that can be reached from here; may be repeated")->type_name("X,Y,Z")->allow_extra_args(false);
+  app.add_option("--seed", seeds, "Keep only ground that can be reached from here; may be repeated")
+      ->type_name("X,Y,Z")
+      ->allow_extra_args(false);
   app.add_option("--join", join, "Ground parted by a smaller gap is one ground, metres")->capture_default_str();
   app.add_option("--up", up, "The axis that points up in the file: y or z")->check(CLI::IsMember({"y", "z"}))->capture_default_str();
   app.add_option("--scale", import.scale, "Multiplies every coordinate")->capture_default_str();
@@ -52,9 +57,12 @@ void BuildFlags::add(CLI::App& app) {
 }
 
 Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Job& job) const {
-  if (!(join >= 0 && join < 10)) return Problem{ProblemCode::usage, "The joining distance makes no sense.", "--join", "a value from 0 to 10 m."};
-  if (!(spacing > 0 && spacing < 100)) return Problem{ProblemCode::usage, "The spacing makes no sense.", "--spacing", "a value above 0 and below 100 m."};
-  if (!(import.scale > 0) || !std::isfinite(import.scale)) return Problem{ProblemCode::usage, "The scale must be above zero.", "--scale", "1 for metres, 0.01 for centimetres."};
+  if (!(join >= 0 && join < 10))
+    return Problem{ProblemCode::usage, "The joining distance makes no sense.", "--join", "a value from 0 to 10 m."};
+  if (!(spacing > 0 && spacing < 100))
+    return Problem{ProblemCode::usage, "The spacing makes no sense.", "--spacing", "a value above 0 and below 100 m."};
+  if (!(import.scale > 0) || !std::isfinite(import.scale))
+    return Problem{ProblemCode::usage, "The scale must be above zero.", "--scale", "1 for metres, 0.01 for centimetres."};
   level::ImportOptions options = import;
   options.up = up == "z" ? level::UpAxis::z : level::UpAxis::y;
   std::optional<Box3> box;
@@ -62,7 +70,8 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
     const auto v = numbers(bounds, 6, "--bounds");
     if (!v) return v.problem();
     box = Box3{{(*v)[0], (*v)[1], (*v)[2]}, {(*v)[3], (*v)[4], (*v)[5]}};
-    if (!(box->min.x < box->max.x && box->min.y < box->max.y && box->min.z < box->max.z)) return Problem{ProblemCode::usage, "The bounds are empty.", "--bounds " + bounds, "the low corner first, then the high one."};
+    if (!(box->min.x < box->max.x && box->min.y < box->max.y && box->min.z < box->max.z))
+      return Problem{ProblemCode::usage, "The bounds are empty.", "--bounds " + bounds, "the low corner first, then the high one."};
   }
   auto all = std::make_shared<level::Level>();
   for (const std::string& file : files) {

@@ -49,7 +49,10 @@ Result<Subject> subject(const Flags& flags, Job& job) {
 }
 
 Json json(const Finding& f) {
-  Json j{{"code", f.code}, {"severity", review::severityName(f.severity)}, {"sentence", f.sentence}, {"why", f.why}, {"advice", f.advice}, {"at", {f.at.x, f.at.y, f.at.z}}, {"measured", f.measured}, {"limit", f.limit}};
+  Json j{{"code", f.code},         {"severity", review::severityName(f.severity)},
+         {"sentence", f.sentence}, {"why", f.why},
+         {"advice", f.advice},     {"at", {f.at.x, f.at.y, f.at.z}},
+         {"measured", f.measured}, {"limit", f.limit}};
   if (f.time >= 0) j["time"] = f.time;
   if (f.agent >= 0) j["agent"] = f.agent;
   return j;
@@ -64,7 +67,9 @@ Json sarif(const std::vector<Finding>& findings, const std::string& input) {
                        {"message", {{"text", f.sentence + " " + f.why}}},
                        {"locations", {{{"physicalLocation", {{"artifactLocation", {{"uri", input}}}}}}}},
                        {"properties", json(f)}});
-  return {{"version", "2.1.0"}, {"$schema", "https://json.schemastore.org/sarif-2.1.0.json"}, {"runs", {{{"tool", {{"driver", {{"name", "Dune Step"}, {"version", DUNE_VERSION}}}}}, {"results", results}}}}};
+  return {{"version", "2.1.0"},
+          {"$schema", "https://json.schemastore.org/sarif-2.1.0.json"},
+          {"runs", {{{"tool", {{"driver", {{"name", "Dune Step"}, {"version", DUNE_VERSION}}}}}, {"results", results}}}}};
 }
 
 int run(const Flags& flags) {
@@ -106,7 +111,8 @@ std::function<int()> setUpInspect(CLI::App& app) {
   app.add_option("input", flags->input, "A mesh or a project")->required();
   app.add_option("--trace", flags->trace, "Recorded movement (CSV); t,id,x,y,z are enough");
   app.add_option("--format", flags->format, "text, json or sarif")->check(CLI::IsMember({"text", "json", "sarif"}))->capture_default_str();
-  app.add_flag_callback("--json", [flags] { flags->format = "json"; }, "The same as --format json");
+  app.add_flag_callback(
+      "--json", [flags] { flags->format = "json"; }, "The same as --format json");
   return [flags] { return run(*flags); };
 }
 

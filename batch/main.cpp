@@ -1,9 +1,9 @@
 // dune-step-batch: the same core without a window.
 
-#include <csignal>
-#include <cstdio>
 #include <unistd.h>
 
+#include <csignal>
+#include <cstdio>
 #include <thread>
 
 #include "batch/command.h"

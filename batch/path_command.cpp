@@ -27,8 +27,19 @@ Json answerJson(const mesh::NavMesh& mesh, const route::PathAnswer& a) {
   for (const mesh::FaceId f : a.faces) faces.push_back(index(f));
   for (const route::LinkUse& l : a.links) links.push_back({{"id", l.id}, {"enter", l.enter}, {"leave", l.leave}});
   for (const route::AreaShare& s : a.shares) shares.push_back({{"area", mesh.areas[s.area].name}, {"length", s.length}, {"cost", s.cost}});
-  Json j{{"status", route::statusName(a.status)}, {"length", a.length}, {"cost", a.cost}, {"optimalityBound", a.optimalityBound}, {"points", points}, {"faces", faces}, {"links", links},
-         {"start", end(a.start)}, {"goal", end(a.goal)}, {"areas", shares}, {"linkCost", a.linkCost}, {"sharpestTurn", a.sharpestTurn}, {"note", a.note}};
+  Json j{{"status", route::statusName(a.status)},
+         {"length", a.length},
+         {"cost", a.cost},
+         {"optimalityBound", a.optimalityBound},
+         {"points", points},
+         {"faces", faces},
+         {"links", links},
+         {"start", end(a.start)},
+         {"goal", end(a.goal)},
+         {"areas", shares},
+         {"linkCost", a.linkCost},
+         {"sharpestTurn", a.sharpestTurn},
+         {"note", a.note}};
   if (std::isfinite(a.narrowest) && !a.points.empty()) j["narrowest"] = {{"width", a.narrowest}, {"at", point(a.narrowestAt)}};
   return j;
 }
@@ -51,16 +62,21 @@ int runPairs(const Flags& flags, const route::Field& field) {
   for (const exchange::Pair& pair : *pairs) {
     const route::PathAnswer answer = route::findPath(field, search, pair.from, pair.to);
     all &= answer.status == route::PathStatus::complete;
-    if (flags.json) std::printf("%s\n", answerJson(field.mesh(), answer).dump().c_str());
-    else std::printf("%s %.3f %.3f\n", route::statusName(answer.status), answer.length, answer.cost);
+    if (flags.json)
+      std::printf("%s\n", answerJson(field.mesh(), answer).dump().c_str());
+    else
+      std::printf("%s %.3f %.3f\n", route::statusName(answer.status), answer.length, answer.cost);
   }
   return all ? 0 : 1;
 }
 
 int run(const Flags& flags) {
   const bool one = !flags.from.text.empty() && !flags.to.text.empty();
-  if (one == !flags.pairs.empty()) return fail({ProblemCode::usage, "Either --from and --to, or --pairs is needed.", "path", "--from X,Y,Z --to X,Y,Z"});
-  if (!flags.rules.empty()) return fail({ProblemCode::usage, "The mesh holds no rules named '" + flags.rules + "'.", "--rules", "leaving --rules out: each area's own costs apply."});
+  if (one == !flags.pairs.empty())
+    return fail({ProblemCode::usage, "Either --from and --to, or --pairs is needed.", "path", "--from X,Y,Z --to X,Y,Z"});
+  if (!flags.rules.empty())
+    return fail({ProblemCode::usage, "The mesh holds no rules named '" + flags.rules + "'.", "--rules",
+                 "leaving --rules out: each area's own costs apply."});
   const auto mesh = exchange::readMesh(flags.mesh);
   if (!mesh) return fail(mesh.problem());
   const route::Field field(*mesh);
@@ -70,8 +86,10 @@ int run(const Flags& flags) {
   if (!to) return fail(to.problem());
   route::Search search(field);
   const route::PathAnswer answer = route::findPath(field, search, *from, *to);
-  if (flags.json) std::printf("%s\n", answerJson(*mesh, answer).dump(1).c_str());
-  else print(answer);
+  if (flags.json)
+    std::printf("%s\n", answerJson(*mesh, answer).dump(1).c_str());
+  else
+    print(answer);
   return answer.status == route::PathStatus::complete ? 0 : 1;
 }
 
@@ -107,10 +125,16 @@ std::function<int()> setUpLocate(CLI::App& app) {
     const double distance = place.valid() ? glm::distance(place.position, *at) : 0;
     if (flags->json) {
       Json j{{"found", place.valid()}};
-      if (place.valid()) j.update({{"position", point(place.position)}, {"face", index(place.face)}, {"distance", distance}, {"area", mesh->kindOf(place.face).name}, {"island", mesh->island[index(place.face)]}});
+      if (place.valid())
+        j.update({{"position", point(place.position)},
+                  {"face", index(place.face)},
+                  {"distance", distance},
+                  {"area", mesh->kindOf(place.face).name},
+                  {"island", mesh->island[index(place.face)]}});
       std::printf("%s\n", j.dump(1).c_str());
     } else if (place.valid()) {
-      std::printf("%.4f,%.4f,%.4f  face %u, %.3f m away, %s\n", place.position.x, place.position.y, place.position.z, index(place.face), distance, mesh->kindOf(place.face).name.c_str());
+      std::printf("%.4f,%.4f,%.4f  face %u, %.3f m away, %s\n", place.position.x, place.position.y, place.position.z, index(place.face),
+                  distance, mesh->kindOf(place.face).name.c_str());
     } else {
       std::printf("The mesh is empty.\n");
     }

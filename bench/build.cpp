@@ -47,10 +47,18 @@ void build(benchmark::State& state) {
     area = mesh::totalArea((*built)->mesh);
   }
   state.counters["m2"] = area;
-  state.counters["us_per_m2"] = benchmark::Counter(area * 1e-6, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+  state.counters["us_per_m2"] =
+      benchmark::Counter(area * 1e-6, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
 }
 
 }  // namespace
 
-BENCHMARK(build)->ArgNames({"copies", "threads"})->Args({1, 2})->Args({4, 2})->Args({16, 2})->Args({4, 1})->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(build)
+    ->ArgNames({"copies", "threads"})
+    ->Args({1, 2})
+    ->Args({4, 2})
+    ->Args({16, 2})
+    ->Args({4, 1})
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
 BENCHMARK_MAIN();

@@ -1,5 +1,7 @@
 // Path queries on the depot without areas, against A* of Boost.Graph over the same faces (centre to centre), in one run.
 
+#include "core/route/path.h"
+
 #include <benchmark/benchmark.h>
 
 #include <boost/graph/adjacency_list.hpp>
@@ -8,7 +10,6 @@
 
 #include "core/base/file.h"
 #include "core/level/import.h"
-#include "core/route/path.h"
 #include "demo/depot.h"
 
 using namespace dune;
@@ -35,7 +36,8 @@ struct Setup {
     };
     while (pairs.size() < 200) {
       const mesh::Place a = field->locator().nearest({in(60), 0, in(44)}, 1), b = field->locator().nearest({in(60), 0, in(44)}, 1);
-      if (a.valid() && b.valid() && built->mesh.island[index(a.face)] == 0 && built->mesh.island[index(b.face)] == 0) pairs.emplace_back(a, b);
+      if (a.valid() && b.valid() && built->mesh.island[index(a.face)] == 0 && built->mesh.island[index(b.face)] == 0)
+        pairs.emplace_back(a, b);
     }
   }
 };
@@ -57,7 +59,8 @@ void ours(benchmark::State& state) {
 }
 BENCHMARK(ours)->Unit(benchmark::kMicrosecond);
 
-using Graph = boost::adjacency_list<boost::vecS, boost::vecS, boost::undirectedS, boost::no_property, boost::property<boost::edge_weight_t, double>>;
+using Graph =
+    boost::adjacency_list<boost::vecS, boost::vecS, boost::undirectedS, boost::no_property, boost::property<boost::edge_weight_t, double>>;
 struct Found {};
 
 void faceCentres(benchmark::State& state) {
@@ -92,7 +95,8 @@ void faceCentres(benchmark::State& state) {
       }
     };
     try {
-      boost::astar_search(graph, index(a.face), Heuristic(centre, goal), boost::predecessor_map(before.data()).distance_map(distance.data()).visitor(Visitor(goal)));
+      boost::astar_search(graph, index(a.face), Heuristic(centre, goal),
+                          boost::predecessor_map(before.data()).distance_map(distance.data()).visitor(Visitor(goal)));
     } catch (const Found&) {
     }
     std::size_t v = goal;

@@ -32,7 +32,8 @@ void kilns(GlbWriter& w) {
   for (int i = 0; i < 3; ++i) w.cylinder("kiln_" + std::to_string(i + 1), {44.0 + 5 * i, 0, 5.5}, 1.7, 3, 14);
   w.box("kiln_wall_1", {40, 0, 10}, {45.5, 1.6, 10.3});
   w.box("kiln_wall_2", {47.1, 0, 10}, {57, 1.6, 10.3});
-  const double crates[][4] = {{42, 12.6, 1.1, 0.9}, {43.4, 12.9, 1, 0.9}, {49, 13.5, 1.2, 1.1}, {52.5, 12.2, 1, 0.8}, {53.7, 12.4, 1, 1.3}, {37.2, 3.1, 1.3, 1}, {56, 17, 1.2, 1.2}, {33.5, 16.2, 1.4, 0.9}};
+  const double crates[][4] = {{42, 12.6, 1.1, 0.9}, {43.4, 12.9, 1, 0.9}, {49, 13.5, 1.2, 1.1}, {52.5, 12.2, 1, 0.8},
+                              {53.7, 12.4, 1, 1.3}, {37.2, 3.1, 1.3, 1},  {56, 17, 1.2, 1.2},   {33.5, 16.2, 1.4, 0.9}};
   int n = 0;
   for (const auto& c : crates) w.box("crate_" + std::to_string(++n), {c[0], 0, c[1]}, {c[0] + c[2], c[3], c[1] + c[2]});
   w.box("wind_tower", {33, 0, 5}, {36, 12, 8});
@@ -102,7 +103,8 @@ project::Project depotProject() {
   project::Project p;
   project::LevelSection level;
   level.file = "saltwind-depot.glb";
-  for (const char* name : {"stall_north", "stall_south", "wind_tower", "kiln_1", "kiln_2", "kiln_3"}) level.roles[name] = level::Role::obstacle;
+  for (const char* name : {"stall_north", "stall_south", "wind_tower", "kiln_1", "kiln_2", "kiln_3"})
+    level.roles[name] = level::Role::obstacle;
   p.level = shared(level);
   level::Agent porter;
   porter.name = "Porter";
@@ -113,17 +115,29 @@ project::Project depotProject() {
   porter.speed = 1.5;
   p.agents = shared(project::AgentsSection{{porter}});
   project::AreasSection areas;
-  areas.kinds = {{"sand", "#d98e32", 1, 0, false}, {"brine", "#3f7f9c", 5, 2, false}, {"paved", "#8a8f5a", 0.6, 0, false}, {"sinking sand", "#a8402f", 1, 0, true}};
-  areas.volumes = {{1, "brine", outline({{38.3, 28.4}, {46.7, 28.4}, {46.7, 35.9}, {38.3, 35.9}}), -0.5, 1}, {2, "brine", outline({{47.2, 28.4}, {55.9, 28.4}, {55.9, 35.9}, {47.2, 35.9}}), -0.5, 1},
-                   {3, "paved", outline({{27.9, 25.5}, {30.3, 25.5}, {30.3, 32}, {33.5, 36.5}, {31, 38}, {27.9, 33.5}}), -0.5, 1},
-                   {4, "sinking sand", outline({{20.5, 28.5}, {24.5, 27.6}, {26.2, 30.5}, {25.4, 34.8}, {21.2, 35.6}, {19.4, 32}}), -0.5, 1}};
+  areas.kinds = {{"sand", "#d98e32", 1, 0, false},
+                 {"brine", "#3f7f9c", 5, 2, false},
+                 {"paved", "#8a8f5a", 0.6, 0, false},
+                 {"sinking sand", "#a8402f", 1, 0, true}};
+  areas.volumes = {
+      {1, "brine", outline({{38.3, 28.4}, {46.7, 28.4}, {46.7, 35.9}, {38.3, 35.9}}), -0.5, 1},
+      {2, "brine", outline({{47.2, 28.4}, {55.9, 28.4}, {55.9, 35.9}, {47.2, 35.9}}), -0.5, 1},
+      {3, "paved", outline({{27.9, 25.5}, {30.3, 25.5}, {30.3, 32}, {33.5, 36.5}, {31, 38}, {27.9, 33.5}}), -0.5, 1},
+      {4, "sinking sand", outline({{20.5, 28.5}, {24.5, 27.6}, {26.2, 30.5}, {25.4, 34.8}, {21.2, 35.6}, {19.4, 32}}), -0.5, 1}};
   p.areas = shared(areas);
   p.links = shared(project::LinksSection{{{1, mesh::LinkKind::jump, {12.5, 3, 33.5}, {15, 2.8, 33.5}, false, 1},
                                           {2, mesh::LinkKind::drop, {16.4, 2.8, 30.9}, {16.4, 0, 29.7}, true, 1},
                                           {3, mesh::LinkKind::climb, {40, -2.2, 20.5}, {40, 0, 19.4}, false, 3},
                                           {4, mesh::LinkKind::climb, {34.5, 0, 8.6}, {34.5, 6.5, 8.4}, false, 3}}});
-  p.routes = shared(project::RoutesSection{{{1, "Kilns to store", {50, 0, 8}, {11, 0, 35}}, {2, "Terrace to dock", {8, 1.8, 6}, {37, 1.2, 39.5}}, {3, "Gate to annex roof", {57, 0, 42}, {17, 2.8, 35}}, {4, "Kilns to canal end", {50, 0, 8}, {57, -2.2, 22.5}}}});
-  p.crowd = shared(project::CrowdSection{{{1, {52, 0, 15.5}, {34, 0, 42}, 14, 0}, {2, {33, 0, 29}, {24, 0, 16.5}, 14, 0}, {3, {13, 0, 15}, {11, 0, 32.2}, 8, 0.42}, {4, {31, 0, 7.4}, {17, 0, 7.4}, 4, 0}}, 60});
+  p.routes = shared(project::RoutesSection{{{1, "Kilns to store", {50, 0, 8}, {11, 0, 35}},
+                                            {2, "Terrace to dock", {8, 1.8, 6}, {37, 1.2, 39.5}},
+                                            {3, "Gate to annex roof", {57, 0, 42}, {17, 2.8, 35}},
+                                            {4, "Kilns to canal end", {50, 0, 8}, {57, -2.2, 22.5}}}});
+  p.crowd = shared(project::CrowdSection{{{1, {52, 0, 15.5}, {34, 0, 42}, 14, 0},
+                                          {2, {33, 0, 29}, {24, 0, 16.5}, 14, 0},
+                                          {3, {13, 0, 15}, {11, 0, 32.2}, 8, 0.42},
+                                          {4, {31, 0, 7.4}, {17, 0, 7.4}, 4, 0}},
+                                         60});
   return p;
 }
 

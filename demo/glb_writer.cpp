@@ -22,7 +22,8 @@ void GlbWriter::prism(const std::string& name, const std::vector<Vec3>& foot, co
 }
 
 void GlbWriter::box(const std::string& name, const Vec3& a, const Vec3& b) {
-  prism(name, {{a.x, a.y, a.z}, {b.x, a.y, a.z}, {b.x, a.y, b.z}, {a.x, a.y, b.z}}, {{a.x, b.y, a.z}, {b.x, b.y, a.z}, {b.x, b.y, b.z}, {a.x, b.y, b.z}});
+  prism(name, {{a.x, a.y, a.z}, {b.x, a.y, a.z}, {b.x, a.y, b.z}, {a.x, a.y, b.z}},
+        {{a.x, b.y, a.z}, {b.x, b.y, a.z}, {b.x, b.y, b.z}, {a.x, b.y, b.z}});
 }
 
 void GlbWriter::cylinder(const std::string& name, const Vec3& foot, double radius, double height, int sides) {
@@ -37,26 +38,30 @@ void GlbWriter::cylinder(const std::string& name, const Vec3& foot, double radiu
 
 void GlbWriter::wedgeX(const std::string& name, const Vec3& a, const Vec3& b, double low, int upTo) {
   const double atA = upTo > 0 ? low : b.y, atB = upTo > 0 ? b.y : low;
-  prism(name, {{a.x, a.y, a.z}, {b.x, a.y, a.z}, {b.x, a.y, b.z}, {a.x, a.y, b.z}}, {{a.x, atA, a.z}, {b.x, atB, a.z}, {b.x, atB, b.z}, {a.x, atA, b.z}});
+  prism(name, {{a.x, a.y, a.z}, {b.x, a.y, a.z}, {b.x, a.y, b.z}, {a.x, a.y, b.z}},
+        {{a.x, atA, a.z}, {b.x, atB, a.z}, {b.x, atB, b.z}, {a.x, atA, b.z}});
 }
 
 void GlbWriter::stairsX(const std::string& name, const Vec3& from, int direction, int steps, double rise, double run, double width) {
   for (int i = 0; i < steps; ++i) {
     const double near = from.x + direction * run * i, far = from.x + direction * run * (i + 1);
-    box(name + "_" + std::to_string(i + 1), {std::min(near, far), from.y, from.z}, {std::max(near, far), from.y + rise * (i + 1), from.z + width});
+    box(name + "_" + std::to_string(i + 1), {std::min(near, far), from.y, from.z},
+        {std::max(near, far), from.y + rise * (i + 1), from.z + width});
   }
 }
 
 void GlbWriter::stairsZ(const std::string& name, const Vec3& from, int direction, int steps, double rise, double run, double width) {
   for (int i = 0; i < steps; ++i) {
     const double near = from.z + direction * run * i, far = from.z + direction * run * (i + 1);
-    box(name + "_" + std::to_string(i + 1), {from.x, from.y, std::min(near, far)}, {from.x + width, from.y + rise * (i + 1), std::max(near, far)});
+    box(name + "_" + std::to_string(i + 1), {from.x, from.y, std::min(near, far)},
+        {from.x + width, from.y + rise * (i + 1), std::max(near, far)});
   }
 }
 
 std::string GlbWriter::bytes() const {
   std::string binary;
-  nlohmann::ordered_json nodes = nlohmann::json::array(), meshes = nlohmann::json::array(), views = nlohmann::json::array(), accessors = nlohmann::json::array(), roots = nlohmann::json::array();
+  nlohmann::ordered_json nodes = nlohmann::json::array(), meshes = nlohmann::json::array(), views = nlohmann::json::array(),
+                         accessors = nlohmann::json::array(), roots = nlohmann::json::array();
   for (const Object& object : objects_) {
     Box3 box, local;
     for (const Vec3& v : object.vertices) box.add(v);
@@ -72,10 +77,21 @@ std::string GlbWriter::bytes() const {
     nodes.push_back({{"name", object.name}, {"mesh", n}, {"translation", {origin.x, origin.y, origin.z}}});
     meshes.push_back({{"name", object.name}, {"primitives", {{{"attributes", {{"POSITION", n}}}, {"mode", 4}}}}});
     views.push_back({{"buffer", 0}, {"byteOffset", offset}, {"byteLength", binary.size() - offset}});
-    accessors.push_back({{"bufferView", n}, {"componentType", 5126}, {"count", object.vertices.size()}, {"type", "VEC3"}, {"min", {local.min.x, local.min.y, local.min.z}}, {"max", {local.max.x, local.max.y, local.max.z}}});
+    accessors.push_back({{"bufferView", n},
+                         {"componentType", 5126},
+                         {"count", object.vertices.size()},
+                         {"type", "VEC3"},
+                         {"min", {local.min.x, local.min.y, local.min.z}},
+                         {"max", {local.max.x, local.max.y, local.max.z}}});
   }
-  const nlohmann::ordered_json j{{"asset", {{"version", "2.0"}, {"generator", "Dune Step demo"}}}, {"scene", 0}, {"scenes", {{{"nodes", roots}}}}, {"nodes", nodes}, {"meshes", meshes},
-                                 {"buffers", {{{"byteLength", binary.size()}}}}, {"bufferViews", views}, {"accessors", accessors}};
+  const nlohmann::ordered_json j{{"asset", {{"version", "2.0"}, {"generator", "Dune Step demo"}}},
+                                 {"scene", 0},
+                                 {"scenes", {{{"nodes", roots}}}},
+                                 {"nodes", nodes},
+                                 {"meshes", meshes},
+                                 {"buffers", {{{"byteLength", binary.size()}}}},
+                                 {"bufferViews", views},
+                                 {"accessors", accessors}};
   std::string text = j.dump();
   text.resize((text.size() + 3) / 4 * 4, ' ');
   std::string glb = "glTF";

@@ -15,7 +15,8 @@ int main(int argc, char** argv) {
   std::error_code error;
   const std::filesystem::path folder(argv[1]);
   std::filesystem::create_directories(folder, error);
-  for (const auto& outcome : {dune::writeFile((folder / "saltwind-depot.glb").string(), dune::demo::depotLevel().bytes()), dune::project::save((folder / "saltwind-depot.dunestep").string(), dune::demo::depotProject())})
+  for (const auto& outcome : {dune::writeFile((folder / "saltwind-depot.glb").string(), dune::demo::depotLevel().bytes()),
+                              dune::project::save((folder / "saltwind-depot.dunestep").string(), dune::demo::depotProject())})
     if (!outcome) {
       std::fprintf(stderr, "%s\n", outcome.problem().text().c_str());
       return dune::exitCode(outcome.problem().code);

@@ -18,8 +18,10 @@ int main(int argc, char** argv) {
   parser.setApplicationDescription(QObject::tr("Navigation meshes, paths and crowds for games."));
   parser.addHelpOption();
   parser.addVersionOption();
-  parser.addPositionalArgument(QStringLiteral("project"), QObject::tr("A project (.dunestep) or a level (.obj, .gltf, .glb) to open"), QStringLiteral("[project]"));
-  const QCommandLineOption themeOption(QStringLiteral("theme"), QObject::tr("noon or dusk; the desktop's choice otherwise"), QStringLiteral("name"));
+  parser.addPositionalArgument(QStringLiteral("project"), QObject::tr("A project (.dunestep) or a level (.obj, .gltf, .glb) to open"),
+                               QStringLiteral("[project]"));
+  const QCommandLineOption themeOption(QStringLiteral("theme"), QObject::tr("noon or dusk; the desktop's choice otherwise"),
+                                       QStringLiteral("name"));
   parser.addOption(themeOption);
   parser.process(app);
   QString name = parser.isSet(themeOption) ? parser.value(themeOption) : QSettings().value(QStringLiteral("theme")).toString();
@@ -29,8 +31,10 @@ int main(int argc, char** argv) {
   window.show();
   if (!parser.positionalArguments().isEmpty()) {
     const QString path = parser.positionalArguments().first();
-    if (path.endsWith(QStringLiteral(".dunestep"))) window.openProject(path);
-    else window.workspace().openLevel(path);
+    if (path.endsWith(QStringLiteral(".dunestep")))
+      window.openProject(path);
+    else
+      window.workspace().openLevel(path);
   }
   return QApplication::exec();
 }

@@ -1,11 +1,12 @@
 #include "core/base/file.h"
 
+#include <unistd.h>
+
 #include <cerrno>
 #include <cstdio>
 #include <cstring>
 #include <filesystem>
 #include <fstream>
-#include <unistd.h>
 
 namespace dune {
 
@@ -13,7 +14,8 @@ Result<std::string> readFile(const std::string& path) {
   std::error_code error;
   if (std::filesystem::is_directory(path, error)) return Problem{ProblemCode::unreadable, "This is a folder, not a file.", path, ""};
   std::ifstream in(path, std::ios::binary);
-  if (!in) return Problem{ProblemCode::unreadable, std::string("The file cannot be opened: ") + std::strerror(errno) + ".", path, "another path."};
+  if (!in)
+    return Problem{ProblemCode::unreadable, std::string("The file cannot be opened: ") + std::strerror(errno) + ".", path, "another path."};
   std::string content((std::istreambuf_iterator<char>(in)), std::istreambuf_iterator<char>());
   if (in.bad()) return Problem{ProblemCode::unreadable, "The file cannot be read to its end.", path, ""};
   return content;
@@ -21,12 +23,14 @@ Result<std::string> readFile(const std::string& path) {
 
 Outcome writeFile(const std::string& path, std::string_view content) {
   auto failed = [&](const char* doing) {
-    return Problem{ProblemCode::unwritable, std::string("The file cannot be ") + doing + ": " + std::strerror(errno) + ".", path, "a folder that can be written to, with room left."};
+    return Problem{ProblemCode::unwritable, std::string("The file cannot be ") + doing + ": " + std::strerror(errno) + ".", path,
+                   "a folder that can be written to, with room left."};
   };
   const std::string temporary = path + ".part" + std::to_string(getpid());
   std::FILE* file = std::fopen(temporary.c_str(), "wb");
   if (!file) return failed("created");
-  const bool written = std::fwrite(content.data(), 1, content.size(), file) == content.size() && std::fflush(file) == 0 && fsync(fileno(file)) == 0;
+  const bool written =
+      std::fwrite(content.data(), 1, content.size(), file) == content.size() && std::fflush(file) == 0 && fsync(fileno(file)) == 0;
   const bool closed = std::fclose(file) == 0;
   if (!written || !closed) {
     const Problem problem = failed("written");

@@ -4,8 +4,7 @@
 
 namespace dune {
 
-Job::Job(std::stop_token stop, Report report, int threads)
-    : stop_(std::move(stop)), report_(std::move(report)), threads_(threads) {}
+Job::Job(std::stop_token stop, Report report, int threads) : stop_(std::move(stop)), report_(std::move(report)), threads_(threads) {}
 
 bool Job::cancelled() const {
   if (cancelled_.load(std::memory_order_relaxed)) return true;

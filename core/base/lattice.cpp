@@ -17,9 +17,7 @@ std::int64_t cross(const LatticePoint& a, const LatticePoint& b, const LatticePo
 
 }  // namespace
 
-LatticePoint toLattice(const Vec2& q) {
-  return {std::llround(q.x / kLatticeStep), std::llround(q.y / kLatticeStep)};
-}
+LatticePoint toLattice(const Vec2& q) { return {std::llround(q.x / kLatticeStep), std::llround(q.y / kLatticeStep)}; }
 
 double roundHeight(double y) { return std::round(y / kLatticeStep) * kLatticeStep; }
 

@@ -3,8 +3,8 @@
 namespace dune {
 
 namespace {
-constexpr double kCellsPerItem = 8;     // beyond this an emptier grid only costs memory
-constexpr double kLeastCells = 4096;    // small inputs may have a fine grid all the same
+constexpr double kCellsPerItem = 8;   // beyond this an emptier grid only costs memory
+constexpr double kLeastCells = 4096;  // small inputs may have a fine grid all the same
 }  // namespace
 
 PlanGrid::PlanGrid(std::span<const Box2> boxes, double cellHint) : boxes_(boxes.begin(), boxes.end()) {

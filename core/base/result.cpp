@@ -16,10 +16,14 @@ Problem Problem::within(const std::string& context) const {
 
 int exitCode(ProblemCode code) {
   switch (code) {
-    case ProblemCode::usage: return 2;
-    case ProblemCode::cancelled: return 4;
-    case ProblemCode::overLimit: return 5;
-    default: return 3;
+    case ProblemCode::usage:
+      return 2;
+    case ProblemCode::cancelled:
+      return 4;
+    case ProblemCode::overLimit:
+      return 5;
+    default:
+      return 3;
   }
 }
 

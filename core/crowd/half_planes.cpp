@@ -25,11 +25,14 @@ bool onLine(const std::vector<HalfPlane>& planes, std::size_t i, double most, co
       continue;
     }
     const double t = top / bottom;
-    if (bottom >= 0) to = std::min(to, t);
-    else from = std::max(from, t);
+    if (bottom >= 0)
+      to = std::min(to, t);
+    else
+      from = std::max(from, t);
     if (from > to) return false;
   }
-  const double t = direction ? (glm::dot(wanted, line.direction) > 0 ? to : from) : std::clamp(glm::dot(line.direction, wanted - line.point), from, to);
+  const double t =
+      direction ? (glm::dot(wanted, line.direction) > 0 ? to : from) : std::clamp(glm::dot(line.direction, wanted - line.point), from, to);
   result = line.point + line.direction * t;
   return true;
 }

@@ -19,14 +19,14 @@ using mesh::FaceId;
 using mesh::kNoFace;
 using mesh::Place;
 
-constexpr double kAskAgain = 1.0;       // s between new path queries of a body that is off its path
-constexpr double kSightSlack = 0.02;    // m before a corner at which sight may end and still count as reaching it
-constexpr double kStuckSpeed = 0.05;    // m/s: slower than this counts as standing
-constexpr double kStuckAfter = 2.0;     // s of standing before the state says so
-constexpr double kTurnBeforeGo = 100;   // degrees off the wanted heading at which a body slows down to turn
-constexpr double kLinkSpeed = 0.8;      // of walking speed, on links
-constexpr double kSettle = 0.35;        // s in which a body closes the last distance to its goal: no overshoot, no trembling
-constexpr double kCrowdedGoal = 2.2;    // radii: so near to the goal behind arrived bodies counts as arrived too
+constexpr double kAskAgain = 1.0;      // s between new path queries of a body that is off its path
+constexpr double kSightSlack = 0.02;   // m before a corner at which sight may end and still count as reaching it
+constexpr double kStuckSpeed = 0.05;   // m/s: slower than this counts as standing
+constexpr double kStuckAfter = 2.0;    // s of standing before the state says so
+constexpr double kTurnBeforeGo = 100;  // degrees off the wanted heading at which a body slows down to turn
+constexpr double kLinkSpeed = 0.8;     // of walking speed, on links
+constexpr double kSettle = 0.35;       // s in which a body closes the last distance to its goal: no overshoot, no trembling
+constexpr double kCrowdedGoal = 2.2;   // radii: so near to the goal behind arrived bodies counts as arrived too
 
 struct Body {
   Walker who;
@@ -179,7 +179,8 @@ class Simulation {
       if (!reached && !near) break;
       ++b.next;
     }
-    if (linkFrom(b, b.next) && b.next + 1 < b.path.size() && glm::distance(here, plan(b.path[b.next])) < std::max(0.1, b.who.radius * 0.3)) {
+    if (linkFrom(b, b.next) && b.next + 1 < b.path.size() &&
+        glm::distance(here, plan(b.path[b.next])) < std::max(0.1, b.who.radius * 0.3)) {
       b.onLink = true;
       b.linkDone = 0;
       return Vec2{0};
@@ -200,7 +201,8 @@ class Simulation {
     const Vec2 to = plan(last) - plan(b.place.position);
     const double distance = glm::length(to);
     const bool isGoal = glm::distance(plan(last), plan(b.who.goal)) < 2;
-    if (isGoal && (distance <= b.who.arriveWithin || (b.state == State::arrived && distance < 2 * b.who.arriveWithin) || crowded(b, distance))) {
+    if (isGoal &&
+        (distance <= b.who.arriveWithin || (b.state == State::arrived && distance < 2 * b.who.arriveWithin) || crowded(b, distance))) {
       b.state = State::arrived;
       return Vec2{0};
     }
@@ -247,9 +249,11 @@ class Simulation {
     });
     const std::size_t hard = planes.size();
     std::vector<std::pair<double, const Body*>> near;
-    eachNeighbour(b, options_.avoidance.neighbourRange, [&](const Body& other) { near.emplace_back(glm::distance(plan(other.place.position), here), &other); });
+    eachNeighbour(b, options_.avoidance.neighbourRange,
+                  [&](const Body& other) { near.emplace_back(glm::distance(plan(other.place.position), here), &other); });
     std::stable_sort(near.begin(), near.end(), [](const auto& x, const auto& y) { return x.first < y.first; });
-    if (near.size() > static_cast<std::size_t>(options_.avoidance.mostNeighbours)) near.resize(static_cast<std::size_t>(options_.avoidance.mostNeighbours));
+    if (near.size() > static_cast<std::size_t>(options_.avoidance.mostNeighbours))
+      near.resize(static_cast<std::size_t>(options_.avoidance.mostNeighbours));
     for (const auto& [distance, other] : near) planes.push_back(against(b, *other));
     return nearestAllowed(planes, hard, b.wanted, b.who.speed);
   }
@@ -271,8 +275,10 @@ class Simulation {
         change = unit * (radius / options_.avoidance.lookAhead - length);
       } else {
         const double leg = std::sqrt(distance2 - radius * radius);
-        if (cross(apart, w) > 0) direction = Vec2{apart.x * leg - apart.y * radius, apart.x * radius + apart.y * leg} / distance2;
-        else direction = -Vec2{apart.x * leg + apart.y * radius, -apart.x * radius + apart.y * leg} / distance2;
+        if (cross(apart, w) > 0)
+          direction = Vec2{apart.x * leg - apart.y * radius, apart.x * radius + apart.y * leg} / distance2;
+        else
+          direction = -Vec2{apart.x * leg + apart.y * radius, -apart.x * radius + apart.y * leg} / distance2;
         change = direction * glm::dot(relative, direction) - relative;
       }
     } else {
@@ -366,7 +372,8 @@ class Simulation {
   }
 
   void record(Trace& trace, double t) const {
-    for (const Body& b : bodies_) trace.samples.push_back({t, b.who.id, b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, b.place.face});
+    for (const Body& b : bodies_)
+      trace.samples.push_back({t, b.who.id, b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, b.place.face});
   }
 
   const route::Field& field_;
@@ -382,18 +389,22 @@ class Simulation {
 };
 
 std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOptions& options) {
-  auto bad = [](const std::string& what, const std::string& where) { return Problem{ProblemCode::usage, what, where, "positive, finite numbers."}; };
+  auto bad = [](const std::string& what, const std::string& where) {
+    return Problem{ProblemCode::usage, what, where, "positive, finite numbers."};
+  };
   if (!(options.rate > 0 && options.rate <= 1000)) return bad("The rate must be between 0 and 1000 steps a second.", "");
   if (!(options.seconds >= 0 && options.seconds <= 86400)) return bad("The duration must be between 0 and 86400 seconds.", "");
   for (const Walker& w : walkers) {
-    const bool sane = isFinite(w.start) && isFinite(w.goal) && w.radius > 0 && w.speed > 0 && w.acceleration > 0 && w.turnRate > 0 && std::isfinite(w.radius + w.speed + w.acceleration + w.startTime);
+    const bool sane = isFinite(w.start) && isFinite(w.goal) && w.radius > 0 && w.speed > 0 && w.acceleration > 0 && w.turnRate > 0 &&
+                      std::isfinite(w.radius + w.speed + w.acceleration + w.startTime);
     if (!sane) return bad("An agent has a number that makes no sense.", "agent " + std::to_string(w.id));
   }
   std::vector<int> ids;
   for (const Walker& w : walkers) ids.push_back(w.id);
   std::sort(ids.begin(), ids.end());
   if (const auto twice = std::adjacent_find(ids.begin(), ids.end()); twice != ids.end())
-    return Problem{ProblemCode::unusable, "Two agents have the same id.", "agent " + std::to_string(*twice), "giving every agent an id of its own."};
+    return Problem{ProblemCode::unusable, "Two agents have the same id.", "agent " + std::to_string(*twice),
+                   "giving every agent an id of its own."};
   return std::nullopt;
 }
 

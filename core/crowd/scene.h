@@ -11,26 +11,26 @@ namespace dune::crowd {
 struct Walker {
   int id = 0;
   Vec3 start{}, goal{};
-  double radius = 0.4;        ///< metres; no larger than the mesh was built for, or walls are scraped
-  double speed = 1.4;         ///< metres a second
-  double acceleration = 4;    ///< metres a second squared
-  double turnRate = 240;      ///< degrees a second
-  double arriveWithin = 0.15; ///< metres
-  double startTime = 0;       ///< seconds
+  double radius = 0.4;         ///< metres; no larger than the mesh was built for, or walls are scraped
+  double speed = 1.4;          ///< metres a second
+  double acceleration = 4;     ///< metres a second squared
+  double turnRate = 240;       ///< degrees a second
+  double arriveWithin = 0.15;  ///< metres
+  double startTime = 0;        ///< seconds
 };
 
 /// How bodies avoid each other and walls.
 struct Avoidance {
-  double lookAhead = 2.5;    ///< seconds ahead in which bodies must not touch
-  double wallAhead = 0.6;    ///< seconds ahead in which walls must not be touched
-  double neighbourRange = 6; ///< metres
+  double lookAhead = 2.5;     ///< seconds ahead in which bodies must not touch
+  double wallAhead = 0.6;     ///< seconds ahead in which walls must not be touched
+  double neighbourRange = 6;  ///< metres
   int mostNeighbours = 12;
-  double spacing = 0.03;     ///< metres kept free between bodies when there is room
+  double spacing = 0.03;  ///< metres kept free between bodies when there is room
 };
 
 struct SceneOptions {
   double seconds = 30;
-  double rate = 30;          ///< steps a second; each step is recorded
+  double rate = 30;  ///< steps a second; each step is recorded
   Avoidance avoidance;
 };
 

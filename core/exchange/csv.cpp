@@ -63,7 +63,8 @@ class Table {
       if (!table.columns_.count(name)) return bad(header.number, "The header has no column '" + name + "'.");
     for (const Line& line : table.lines_)
       if (line.cells.size() != header.cells.size())
-        return bad(line.number, "The line has " + std::to_string(line.cells.size()) + " cells; the header has " + std::to_string(header.cells.size()) + ".");
+        return bad(line.number, "The line has " + std::to_string(line.cells.size()) + " cells; the header has " +
+                                    std::to_string(header.cells.size()) + ".");
     return table;
   }
 
@@ -75,7 +76,8 @@ class Table {
   double get(std::size_t row, const std::string& column, double fallback = 0) {
     if (!has(column)) return fallback;
     const auto x = number(cell(row, column));
-    if (!x && !problem_) problem_ = bad(lineOf(row), "'" + std::string(cell(row, column)) + "' in column '" + column + "' is not a number.");
+    if (!x && !problem_)
+      problem_ = bad(lineOf(row), "'" + std::string(cell(row, column)) + "' in column '" + column + "' is not a number.");
     return x.value_or(fallback);
   }
   Vec3 get3(std::size_t row, const char* x, const char* y, const char* z) { return {get(row, x), get(row, y), get(row, z)}; }
@@ -133,7 +135,8 @@ crowd::Trace completed(const std::map<double, std::map<int, Sample>>& byTime, co
 Result<std::vector<Pair>> pairsFromCsv(const std::string& text) {
   std::vector<Pair> pairs;
   for (const Line& line : linesOf(text)) {
-    if (line.cells.size() != 6) return bad(line.number, "A pair needs six numbers; there are " + std::to_string(line.cells.size()) + " cells.");
+    if (line.cells.size() != 6)
+      return bad(line.number, "A pair needs six numbers; there are " + std::to_string(line.cells.size()) + " cells.");
     double x[6];
     for (std::size_t i = 0; i < 6; ++i) {
       const auto n = number(line.cells[i]);

@@ -26,7 +26,9 @@ struct Header {
 };
 static_assert(sizeof(Header) == kHeader);
 
-Problem damaged(const std::string& what, const std::string& where) { return {ProblemCode::damaged, what, where, "building the mesh again."}; }
+Problem damaged(const std::string& what, const std::string& where) {
+  return {ProblemCode::damaged, what, where, "building the mesh again."};
+}
 
 fb::Vec3 point(const Vec3& p) { return {p.x, p.y, p.z}; }
 Vec3 pointFrom(const fb::Vec3& p) { return {p.x(), p.y(), p.z()}; }
@@ -46,7 +48,8 @@ std::string meshToBinary(const mesh::NavMesh& mesh) {
   flatbuffers::FlatBufferBuilder builder(1 << 16);
   const level::Agent& a = mesh.agent;
   const auto name = builder.CreateString(a.name);
-  const auto agent = fb::CreateAgent(builder, name, a.radius, a.height, a.maxSlope, a.stepHeight, a.maxDrop, a.maxJump, a.speed, a.acceleration, a.turnRate, a.arriveWithin);
+  const auto agent = fb::CreateAgent(builder, name, a.radius, a.height, a.maxSlope, a.stepHeight, a.maxDrop, a.maxJump, a.speed,
+                                     a.acceleration, a.turnRate, a.arriveWithin);
   std::vector<flatbuffers::Offset<fb::AreaKind>> areas;
   for (const level::AreaKind& k : mesh.areas) {
     const auto kindName = builder.CreateString(k.name), colour = builder.CreateString(k.colour);
@@ -58,10 +61,12 @@ std::string meshToBinary(const mesh::NavMesh& mesh) {
   for (const FaceId f : mesh.across) across.push_back(index(f));
   std::vector<fb::Link> links;
   for (const mesh::Link& l : mesh.links)
-    links.emplace_back(point(l.from), point(l.to), l.cost, l.radius, l.id, index(l.fromFace), index(l.toFace), l.area, static_cast<fb::LinkKind>(l.kind), l.oneWay);
+    links.emplace_back(point(l.from), point(l.to), l.cost, l.radius, l.id, index(l.fromFace), index(l.toFace), l.area,
+                       static_cast<fb::LinkKind>(l.kind), l.oneWay);
   const auto areaList = builder.CreateVector(areas);
   const auto vertexList = builder.CreateVectorOfStructs(vertices);
-  const auto start = builder.CreateVector(mesh.start), corners = builder.CreateVector(mesh.corners), acrossList = builder.CreateVector(across);
+  const auto start = builder.CreateVector(mesh.start), corners = builder.CreateVector(mesh.corners),
+             acrossList = builder.CreateVector(across);
   const auto areaOf = builder.CreateVector(mesh.area);
   const auto island = builder.CreateVector(mesh.island);
   const auto linkList = builder.CreateVectorOfStructs(links);
@@ -77,14 +82,21 @@ std::string meshToBinary(const mesh::NavMesh& mesh) {
 }
 
 Result<mesh::NavMesh> meshFromBinary(const std::string& bytes) {
-  if (bytes.size() < kHeader) return damaged("The file ends inside its header: " + std::to_string(bytes.size()) + " of 24 bytes are there.", "byte " + std::to_string(bytes.size()));
+  if (bytes.size() < kHeader)
+    return damaged("The file ends inside its header: " + std::to_string(bytes.size()) + " of 24 bytes are there.",
+                   "byte " + std::to_string(bytes.size()));
   Header header;
   std::memcpy(&header, bytes.data(), kHeader);
-  if (std::memcmp(header.magic, kMagic, 8) != 0) return Problem{ProblemCode::notOurs, "This is not a .dsmesh file.", "byte 0", "a mesh written by Dune Step."};
+  if (std::memcmp(header.magic, kMagic, 8) != 0)
+    return Problem{ProblemCode::notOurs, "This is not a .dsmesh file.", "byte 0", "a mesh written by Dune Step."};
   if (header.version > static_cast<std::uint32_t>(kMeshVersion))
-    return Problem{ProblemCode::tooNew, "The mesh has version " + std::to_string(header.version) + "; this program reads up to version " + std::to_string(kMeshVersion) + ".", "byte 8", "a newer Dune Step."};
+    return Problem{ProblemCode::tooNew,
+                   "The mesh has version " + std::to_string(header.version) + "; this program reads up to version " +
+                       std::to_string(kMeshVersion) + ".",
+                   "byte 8", "a newer Dune Step."};
   const std::string body = bytes.substr(kHeader);  // a copy, so that the buffer is aligned as its reader expects
-  if (XXH3_64bits(body.data(), body.size()) != header.checksum) return damaged("The checksum does not fit the content: the file was cut short or changed.", "byte 16");
+  if (XXH3_64bits(body.data(), body.size()) != header.checksum)
+    return damaged("The checksum does not fit the content: the file was cut short or changed.", "byte 16");
   flatbuffers::Verifier verifier(reinterpret_cast<const std::uint8_t*>(body.data()), body.size());
   if (!fb::VerifyNavMeshBuffer(verifier)) return damaged("The content does not follow the schema.", "byte 24");
   const fb::NavMesh& file = *fb::GetNavMesh(body.data());
@@ -92,7 +104,8 @@ Result<mesh::NavMesh> meshFromBinary(const std::string& bytes) {
   mesh.agent = agentFrom(*file.agent());
   for (const fb::AreaKind* k : *file.areas()) {
     mesh.areas.push_back({k->name()->str(), k->colour()->str(), k->cost(), k->entry_cost(), k->forbidden()});
-    if (!(k->cost() > 0) || !(k->entry_cost() >= 0)) return damaged("The cost of area " + k->name()->str() + " is not above zero.", "areas");
+    if (!(k->cost() > 0) || !(k->entry_cost() >= 0))
+      return damaged("The cost of area " + k->name()->str() + " is not above zero.", "areas");
   }
   for (const fb::Vec3* v : *file.vertices()) mesh.vertices.push_back(pointFrom(*v));
   mesh.start.assign(file.face_start()->begin(), file.face_start()->end());
@@ -102,9 +115,11 @@ Result<mesh::NavMesh> meshFromBinary(const std::string& bytes) {
   mesh.island.assign(file.island()->begin(), file.island()->end());
   if (mesh.start.empty()) return damaged("There is no list of faces.", "face_start");
   for (const fb::Link* l : *file.links()) {
-    const bool fits = l->from_face() < mesh.faceCount() && l->to_face() < mesh.faceCount() && l->area() >= 0 && static_cast<std::size_t>(l->area()) < mesh.areas.size() && l->kind() <= fb::LinkKind::MAX;
+    const bool fits = l->from_face() < mesh.faceCount() && l->to_face() < mesh.faceCount() && l->area() >= 0 &&
+                      static_cast<std::size_t>(l->area()) < mesh.areas.size() && l->kind() <= fb::LinkKind::MAX;
     if (!fits) return damaged("Link " + std::to_string(l->id()) + " names a face, area or kind that does not exist.", "links");
-    mesh.links.push_back({l->id(), static_cast<mesh::LinkKind>(l->kind()), pointFrom(l->from()), pointFrom(l->to()), FaceId{l->from_face()}, FaceId{l->to_face()}, l->one_way(), l->cost(), l->area(), l->radius()});
+    mesh.links.push_back({l->id(), static_cast<mesh::LinkKind>(l->kind()), pointFrom(l->from()), pointFrom(l->to()), FaceId{l->from_face()},
+                          FaceId{l->to_face()}, l->one_way(), l->cost(), l->area(), l->radius()});
   }
   return mesh;
 }

@@ -22,7 +22,8 @@ Outcome writeMesh(const std::string& path, const mesh::NavMesh& mesh) {
   if (ending == ".json") return writeFile(path, meshToJson(mesh));
   if (ending == ".obj") return writeFile(path, meshToObj(mesh));
   if (ending == ".glb") return writeFile(path, meshToGlb(mesh));
-  return Problem{ProblemCode::usage, "The ending '" + ending + "' is not one that a mesh can be written as.", path, ".dsmesh, .json, .obj or .glb."};
+  return Problem{ProblemCode::usage, "The ending '" + ending + "' is not one that a mesh can be written as.", path,
+                 ".dsmesh, .json, .obj or .glb."};
 }
 
 }  // namespace dune::exchange

@@ -1,6 +1,5 @@
-#include <nlohmann/json.hpp>
-
 #include <functional>
+#include <nlohmann/json.hpp>
 
 #include "core/exchange/mesh_files.h"
 #include "core/links/attach.h"
@@ -18,8 +17,17 @@ Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
 Vec3 pointFrom(const Json& j) { return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()}; }
 
 Json agentJson(const level::Agent& a) {
-  return {{"name", a.name}, {"radius", a.radius}, {"height", a.height}, {"stepHeight", a.stepHeight}, {"maxSlope", a.maxSlope}, {"maxDrop", a.maxDrop}, {"maxJump", a.maxJump},
-          {"speed", a.speed}, {"acceleration", a.acceleration}, {"turnRate", a.turnRate}, {"arriveWithin", a.arriveWithin}};
+  return {{"name", a.name},
+          {"radius", a.radius},
+          {"height", a.height},
+          {"stepHeight", a.stepHeight},
+          {"maxSlope", a.maxSlope},
+          {"maxDrop", a.maxDrop},
+          {"maxJump", a.maxJump},
+          {"speed", a.speed},
+          {"acceleration", a.acceleration},
+          {"turnRate", a.turnRate},
+          {"arriveWithin", a.arriveWithin}};
 }
 
 level::Agent agentFrom(const Json& j) {
@@ -72,7 +80,8 @@ mesh::Link linkFrom(const Json& j, const mesh::NavMesh& mesh) {
   link.cost = j.value("cost", 0.0);
   link.area = j.value("area", 0);
   link.radius = j.value("radius", 0.4);
-  const bool fits = index(link.fromFace) < mesh.faceCount() && index(link.toFace) < mesh.faceCount() && link.area >= 0 && static_cast<std::size_t>(link.area) < mesh.areas.size();
+  const bool fits = index(link.fromFace) < mesh.faceCount() && index(link.toFace) < mesh.faceCount() && link.area >= 0 &&
+                    static_cast<std::size_t>(link.area) < mesh.areas.size();
   if (!fits) throw std::out_of_range("a link's face or area is not in the list");
   return link;
 }
@@ -81,7 +90,8 @@ mesh::NavMesh parse(const Json& j) {
   mesh::NavMesh mesh;
   mesh.agent = agentFrom(j.at("agent"));
   for (const Json& a : j.at("areas")) {
-    level::AreaKind kind{a.at("name").get<std::string>(), a.value("colour", std::string("#d98e32")), a.at("cost").get<double>(), a.value("entryCost", 0.0), a.value("forbidden", false)};
+    level::AreaKind kind{a.at("name").get<std::string>(), a.value("colour", std::string("#d98e32")), a.at("cost").get<double>(),
+                         a.value("entryCost", 0.0), a.value("forbidden", false)};
     if (!(kind.cost > 0) || !(kind.entryCost >= 0)) throw std::out_of_range("an area's cost is not above zero");
     mesh.areas.push_back(std::move(kind));
   }
@@ -100,9 +110,13 @@ Result<mesh::NavMesh> meshFromJson(const std::string& text) {
   try {
     const Json j = Json::parse(text);
     if (!j.is_object() || j.value("format", std::string()) != "dune-step navmesh")
-      return Problem{ProblemCode::notOurs, "This is not a Dune Step mesh: \"format\" does not say \"dune-step navmesh\".", "", "a mesh written by Dune Step."};
+      return Problem{ProblemCode::notOurs, "This is not a Dune Step mesh: \"format\" does not say \"dune-step navmesh\".", "",
+                     "a mesh written by Dune Step."};
     if (const int version = j.value("version", 0); version > kMeshVersion)
-      return Problem{ProblemCode::tooNew, "The mesh has version " + std::to_string(version) + "; this program reads up to version " + std::to_string(kMeshVersion) + ".", "/version", "a newer Dune Step."};
+      return Problem{
+          ProblemCode::tooNew,
+          "The mesh has version " + std::to_string(version) + "; this program reads up to version " + std::to_string(kMeshVersion) + ".",
+          "/version", "a newer Dune Step."};
     return parse(j);
   } catch (const std::exception& e) {  // the library throws on text that is no JSON, and on missing or wrong fields
     return Problem{ProblemCode::damaged, std::string("The mesh cannot be read: ") + e.what(), "", "building it again."};
@@ -111,7 +125,8 @@ Result<mesh::NavMesh> meshFromJson(const std::string& text) {
 
 std::string meshToJson(const mesh::NavMesh& mesh) {
   // Rows of their own for vertices and faces: small enough, and a difference between two files can be read.
-  std::string text = "{\"format\": \"dune-step navmesh\", \"version\": " + std::to_string(kMeshVersion) + ",\n \"agent\": " + agentJson(mesh.agent).dump() + ",\n \"areas\": [";
+  std::string text = "{\"format\": \"dune-step navmesh\", \"version\": " + std::to_string(kMeshVersion) +
+                     ",\n \"agent\": " + agentJson(mesh.agent).dump() + ",\n \"areas\": [";
   auto list = [&](std::size_t count, const std::function<Json(std::size_t)>& item) {
     for (std::size_t i = 0; i < count; ++i) text += (i ? ",\n  " : "\n  ") + item(i).dump();
     text += "]";
@@ -133,8 +148,16 @@ std::string meshToJson(const mesh::NavMesh& mesh) {
   text += ",\n \"links\": [";
   list(mesh.links.size(), [&](std::size_t i) -> Json {
     const mesh::Link& l = mesh.links[i];
-    return {{"id", l.id}, {"kind", links::kindName(l.kind)}, {"from", point(l.from)}, {"to", point(l.to)}, {"fromFace", faceJson(l.fromFace)}, {"toFace", faceJson(l.toFace)},
-            {"oneWay", l.oneWay}, {"cost", l.cost}, {"area", l.area}, {"radius", l.radius}};
+    return {{"id", l.id},
+            {"kind", links::kindName(l.kind)},
+            {"from", point(l.from)},
+            {"to", point(l.to)},
+            {"fromFace", faceJson(l.fromFace)},
+            {"toFace", faceJson(l.toFace)},
+            {"oneWay", l.oneWay},
+            {"cost", l.cost},
+            {"area", l.area},
+            {"radius", l.radius}};
   });
   text += "}\n";
   return text;

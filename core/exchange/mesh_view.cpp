@@ -51,8 +51,14 @@ std::string meshToGlb(const mesh::NavMesh& mesh) {
     j["nodes"] = {{{"name", "navmesh"}, {"mesh", 0}}};
     j["meshes"] = {{{"name", "navmesh"}, {"primitives", {{{"attributes", {{"POSITION", 0}}}, {"indices", 1}, {"mode", 4}}}}}};
     j["buffers"] = {{{"byteLength", binary.size()}}};
-    j["bufferViews"] = {{{"buffer", 0}, {"byteOffset", 0}, {"byteLength", indexOffset}}, {{"buffer", 0}, {"byteOffset", indexOffset}, {"byteLength", binary.size() - indexOffset}}};
-    j["accessors"] = {{{"bufferView", 0}, {"componentType", 5126}, {"count", mesh.vertices.size()}, {"type", "VEC3"}, {"min", {box.min.x, box.min.y, box.min.z}}, {"max", {box.max.x, box.max.y, box.max.z}}},
+    j["bufferViews"] = {{{"buffer", 0}, {"byteOffset", 0}, {"byteLength", indexOffset}},
+                        {{"buffer", 0}, {"byteOffset", indexOffset}, {"byteLength", binary.size() - indexOffset}}};
+    j["accessors"] = {{{"bufferView", 0},
+                       {"componentType", 5126},
+                       {"count", mesh.vertices.size()},
+                       {"type", "VEC3"},
+                       {"min", {box.min.x, box.min.y, box.min.z}},
+                       {"max", {box.max.x, box.max.y, box.max.z}}},
                       {{"bufferView", 1}, {"componentType", 5125}, {"count", indices}, {"type", "SCALAR"}}};
   } else {
     j["nodes"] = {{{"name", "navmesh"}}};

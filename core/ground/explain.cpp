@@ -1,17 +1,12 @@
 #include "core/ground/explain.h"
 
 #include <algorithm>
-#include <cstdio>
+
+#include "core/base/text.h"
 
 namespace dune::ground {
 
 namespace {
-
-std::string text(const char* format, auto... values) {
-  char buffer[400];
-  std::snprintf(buffer, sizeof buffer, format, values...);
-  return buffer;
-}
 
 class Explainer {
  public:
@@ -29,8 +24,10 @@ class Explainer {
     });
     answer_.at.y = nearest->y;
     answer_.surface = answer_.object = name(nearest->triangle);
-    if (nearest->reason != Reason::none) surfaceReason(*nearest);
-    else bodyReason();
+    if (nearest->reason != Reason::none)
+      surfaceReason(*nearest);
+    else
+      bodyReason();
     return answer_;
   }
 
@@ -54,8 +51,10 @@ class Explainer {
   void surfaceReason(const Surface& s) {
     const std::string own = name(s.triangle);
     switch (s.reason) {
-      case Reason::notGround: return say(Verdict::notGround, 0, 0, "Not walkable: " + own + " is not marked as ground.");
-      case Reason::outsideBounds: return say(Verdict::outsideBounds, 0, 0, "Not walkable: outside the playable bounds.");
+      case Reason::notGround:
+        return say(Verdict::notGround, 0, 0, "Not walkable: " + own + " is not marked as ground.");
+      case Reason::outsideBounds:
+        return say(Verdict::outsideBounds, 0, 0, "Not walkable: outside the playable bounds.");
       case Reason::tooSteep:
         return say(Verdict::tooSteep, s.measured, agent_.maxSlope,
                    text("Not walkable: the slope of %s is %.1f° against %.1f°.", own.c_str(), s.measured, agent_.maxSlope));
@@ -75,18 +74,23 @@ class Explainer {
       const auto wide = clearance_.nearest(plan(answer_.at), answer_.at.y, 10);
       const double room = wide ? wide->distance : 10;
       return say(Verdict::walkable, room, agent_.radius,
-                 text("Walkable: on %s, %s%.2f m of room around against radius %.2f m.", answer_.surface.c_str(), wide ? "" : "over ", room, agent_.radius));
+                 text("Walkable: on %s, %s%.2f m of room around against radius %.2f m.", answer_.surface.c_str(), wide ? "" : "over ", room,
+                      agent_.radius));
     }
     const Limit& limit = clearance_.limits()[plainest(*near)];
     answer_.object = objectName(limit.object);
     const double d = near->distance, r = agent_.radius;
     switch (limit.kind) {
-      case LimitKind::wall: return say(Verdict::nearWall, d, r, text("Not walkable: %.2f m from %s with radius %.2f m.", d, answer_.object.c_str(), r));
+      case LimitKind::wall:
+        return say(Verdict::nearWall, d, r, text("Not walkable: %.2f m from %s with radius %.2f m.", d, answer_.object.c_str(), r));
       case LimitKind::ceiling:
         return say(Verdict::nearCeiling, limit.measured, agent_.height,
-                   text("Not walkable: %.2f m from headroom of %.2f m under %s against %.2f m.", d, limit.measured, answer_.object.c_str(), agent_.height));
-      case LimitKind::bounds: return say(Verdict::nearBounds, d, r, text("Not walkable: %.2f m from the playable bounds with radius %.2f m.", d, r));
-      case LimitKind::end: return endReason(*near);
+                   text("Not walkable: %.2f m from headroom of %.2f m under %s against %.2f m.", d, limit.measured, answer_.object.c_str(),
+                        agent_.height));
+      case LimitKind::bounds:
+        return say(Verdict::nearBounds, d, r, text("Not walkable: %.2f m from the playable bounds with radius %.2f m.", d, r));
+      case LimitKind::end:
+        return endReason(*near);
     }
   }
 
@@ -116,17 +120,26 @@ class Explainer {
     standing_.surfaces(near.at + away * 0.004, column);
     const Surface* next = nullptr;
     for (const Surface& s : column)
-      if (s.reason != Reason::headroom && s.reason != Reason::insideSolid && s.y < edge + agent_.height && (!next || std::abs(s.y - edge) < std::abs(next->y - edge))) next = &s;
+      if (s.reason != Reason::headroom && s.reason != Reason::insideSolid && s.y < edge + agent_.height &&
+          (!next || std::abs(s.y - edge) < std::abs(next->y - edge)))
+        next = &s;
     answer_.rise = next ? next->y - edge : std::numeric_limits<double>::quiet_NaN();
-    if (!next) return say(Verdict::nearEnd, d, r, text("Not walkable: %.2f m from the edge of %s with radius %.2f m.", d, answer_.object.c_str(), r));
+    if (!next)
+      return say(Verdict::nearEnd, d, r,
+                 text("Not walkable: %.2f m from the edge of %s with radius %.2f m.", d, answer_.object.c_str(), r));
     answer_.object = name(next->triangle);
     const char* other = answer_.object.c_str();
     if (next->reason == Reason::tooSteep)
-      return say(Verdict::nearEnd, d, r, text("Not walkable: %.2f m from a slope of %.1f° (%s) against %.1f°, with radius %.2f m.", d, next->measured, other, agent_.maxSlope, r));
+      return say(Verdict::nearEnd, d, r,
+                 text("Not walkable: %.2f m from a slope of %.1f° (%s) against %.1f°, with radius %.2f m.", d, next->measured, other,
+                      agent_.maxSlope, r));
     if (next->reason == Reason::notGround)
-      return say(Verdict::nearEnd, d, r, text("Not walkable: %.2f m from %s, which is not marked as ground, with radius %.2f m.", d, other, r));
+      return say(Verdict::nearEnd, d, r,
+                 text("Not walkable: %.2f m from %s, which is not marked as ground, with radius %.2f m.", d, other, r));
     const char* what = answer_.rise > 0 ? "rise" : "drop";
-    say(Verdict::nearEnd, d, r, text("Not walkable: %.2f m from a %s of %.2f m (%s) against step height %.2f m, with radius %.2f m.", d, what, std::abs(answer_.rise), other, agent_.stepHeight, r));
+    say(Verdict::nearEnd, d, r,
+        text("Not walkable: %.2f m from a %s of %.2f m (%s) against step height %.2f m, with radius %.2f m.", d, what,
+             std::abs(answer_.rise), other, agent_.stepHeight, r));
   }
 
   const Standing& standing_;
@@ -138,7 +151,8 @@ class Explainer {
 }  // namespace
 
 const char* verdictName(Verdict verdict) {
-  constexpr const char* kNames[] = {"walkable", "no-surface", "not-ground", "outside-bounds", "too-steep", "inside-solid", "headroom", "near-wall", "near-ceiling", "near-end", "near-bounds"};
+  constexpr const char* kNames[] = {"walkable", "no-surface", "not-ground",   "outside-bounds", "too-steep",  "inside-solid",
+                                    "headroom", "near-wall",  "near-ceiling", "near-end",       "near-bounds"};
   return kNames[static_cast<std::size_t>(verdict)];
 }
 

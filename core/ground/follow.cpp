@@ -21,7 +21,8 @@ Followed follow(const Standing& standing, const Vec2& from, const Followed& star
   Followed now = start;
   // Along the way the ground can climb by no more than the steepest slope and a step at a time; twice that is generous.
   const double climb = 2 * (glm::distance(from, to) * std::max(1.0, std::tan(std::min(radians(standing.agent().maxSlope), 1.5))) + reach);
-  const auto splits = splitParameters(standing.soup(), from, to, 0, tuning::kLeastEnd, {start.y - climb, start.y + climb + standing.agent().height});
+  const auto splits =
+      splitParameters(standing.soup(), from, to, 0, tuning::kLeastEnd, {start.y - climb, start.y + climb + standing.agent().height});
   for (std::size_t i = 0; i + 1 < splits.size(); ++i) {
     const Vec2 begin = glm::mix(from, to, splits[i]), end = glm::mix(from, to, splits[i + 1]);
     standing.standable((begin + end) * 0.5, column);

@@ -42,7 +42,12 @@ enum Answer { nothingHere, endsOnLeft, endsOnRight, endsOnBoth, groundGoesOn, jo
 class AroundTriangle {
  public:
   AroundTriangle(const Standing& standing, std::uint32_t number, Found& found)
-      : standing_(standing), soup_(standing.soup()), agent_(standing.agent()), number_(number), ground_(soup_.triangles()[number]), found_(found) {}
+      : standing_(standing),
+        soup_(standing.soup()),
+        agent_(standing.agent()),
+        number_(number),
+        ground_(soup_.triangles()[number]),
+        found_(found) {}
 
   void run() {
     openEdges();
@@ -56,9 +61,11 @@ class AroundTriangle {
   void openEdges() {
     for (int e = 0; e < 3; ++e) {
       bool goesOn = false;
-      for (const std::uint32_t other : soup_.across(number_, e)) goesOn |= other != number_ && standing_.walkable(soup_.triangles()[other]) && beyond(other, e);
       for (const std::uint32_t other : soup_.across(number_, e))
-        if (other > number_ && goesOn) noteFold(ground_.q[static_cast<std::size_t>(e)], ground_.q[static_cast<std::size_t>((e + 1) % 3)], soup_.triangles()[other]);
+        goesOn |= other != number_ && standing_.walkable(soup_.triangles()[other]) && beyond(other, e);
+      for (const std::uint32_t other : soup_.across(number_, e))
+        if (other > number_ && goesOn)
+          noteFold(ground_.q[static_cast<std::size_t>(e)], ground_.q[static_cast<std::size_t>((e + 1) % 3)], soup_.triangles()[other]);
       if (!goesOn) endsAlong(ground_.p[static_cast<std::size_t>(e)], ground_.p[static_cast<std::size_t>((e + 1) % 3)]);
     }
   }
@@ -99,7 +106,9 @@ class AroundTriangle {
     double lowest = agent_.height;
     for (const Vec3& p : part) lowest = std::min(lowest, p.y - ground_.heightAt(plan(p)));
     const LimitKind kind = lowest <= from + tuning::kSameHeight ? LimitKind::wall : LimitKind::ceiling;
-    eachSide(part, [&](const Vec2& a, const Vec2& b) { obstacleAlong(a, b, {kind, a, b, 0, 0, other.object, kind == LimitKind::ceiling ? lowest : 0}); });
+    eachSide(part, [&](const Vec2& a, const Vec2& b) {
+      obstacleAlong(a, b, {kind, a, b, 0, 0, other.object, kind == LimitKind::ceiling ? lowest : 0});
+    });
   }
 
   void footLines(const Triangle& other) {
@@ -131,8 +140,10 @@ class AroundTriangle {
       const double y = ground_.heightAt(q);
       return (std::isnan(standing_.nearest(q + aside, y, own)) ? 0 : 1) + (std::isnan(standing_.nearest(q - aside, y, own)) ? 0 : 2);
     };
-    const auto splits = splitParameters(soup_, a, b, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(ground_.heightAt(a), ground_.heightAt(b)));
-    for (const Piece& piece : answersAlong(splits, sides)) addSides(like, glm::mix(a, b, piece.from), glm::mix(a, b, piece.to), piece.answer & 1, piece.answer & 2);
+    const auto splits =
+        splitParameters(soup_, a, b, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(ground_.heightAt(a), ground_.heightAt(b)));
+    for (const Piece& piece : answersAlong(splits, sides))
+      addSides(like, glm::mix(a, b, piece.from), glm::mix(a, b, piece.to), piece.answer & 1, piece.answer & 2);
   }
 
   void addSides(Limit limit, const Vec2& a, const Vec2& b, bool left, bool right) {
@@ -161,7 +172,9 @@ class AroundTriangle {
     shape = std::move(apart);
   }
 
-  double slack(double beside) const { return beside * std::tan(std::min(radians(agent_.maxSlope), 1.5)) + tuning::kLimitSlack + tuning::kSameHeight; }
+  double slack(double beside) const {
+    return beside * std::tan(std::min(radians(agent_.maxSlope), 1.5)) + tuning::kLimitSlack + tuning::kSameHeight;
+  }
 
   /// Adds an end for every piece of the line on which ground stands on one side and does not go on on the other.
   void endsAlong(const Vec3& a, const Vec3& b) {
@@ -220,7 +233,8 @@ class AroundTriangle {
   void stepDown(const Vec2& a, const Vec2& b, const Vec2& left) {
     const Vec2 middle = (a + b) * 0.5;
     const double y = ground_.heightAt(middle), reach = agent_.stepHeight + slack(tuning::kBeside);
-    const double here = standing_.nearest(middle + left * tuning::kBeside, y, reach), there = standing_.nearest(middle - left * tuning::kBeside, y, reach);
+    const double here = standing_.nearest(middle + left * tuning::kBeside, y, reach),
+                 there = standing_.nearest(middle - left * tuning::kBeside, y, reach);
     if (std::abs(here - y) <= kLeastStep / 2 && std::abs(here - there) < kLeastStep) {
       foldBeyond(a, b, middle - left * tuning::kBeside, there);
       return;
@@ -234,14 +248,16 @@ class AroundTriangle {
   void foldBeyond(const Vec2& a, const Vec2& b, const Vec2& there, double y) {
     for (const std::uint32_t i : soup_.grid().at(there)) {
       const Triangle& t = soup_.triangles()[i];
-      if (i != number_ && standing_.walkable(t) && t.covers(there) && std::abs(t.heightAt(there) - y) < tuning::kSameHeight) return noteFold(a, b, t);
+      if (i != number_ && standing_.walkable(t) && t.covers(there) && std::abs(t.heightAt(there) - y) < tuning::kSameHeight)
+        return noteFold(a, b, t);
     }
   }
 
   /// Folds between large triangles are lines that faces should follow; fine terrain is fitted by points instead.
   void noteFold(const Vec2& a, const Vec2& b, const Triangle& other) {
     constexpr double kLeastLength = 0.5, kLeastBend = 0.03;  // metres; difference of the gradients
-    if (other.upright || glm::distance(a, b) < kLeastLength || std::hypot(other.gu - ground_.gu, other.gv - ground_.gv) < kLeastBend) return;
+    if (other.upright || glm::distance(a, b) < kLeastLength || std::hypot(other.gu - ground_.gu, other.gv - ground_.gv) < kLeastBend)
+      return;
     found_.folds.push_back({a, b, ground_.heightAt((a + b) * 0.5)});
   }
 
@@ -279,8 +295,8 @@ void mergeLines(std::vector<Limit>& limits) {
     const Limit& l = limits[i];
     if (l.kind == LimitKind::bounds || std::abs(l.yb - l.ya) > kHeight) continue;
     const Vec2 d = glm::normalize(l.b - l.a);
-    lines[{std::llround(std::atan2(d.y, d.x) / kAngle), std::llround(cross(d, l.a) / kOffset), std::llround(l.ya / kHeight), static_cast<std::int64_t>(l.kind),
-           static_cast<std::int64_t>(l.object), std::llround(l.measured / kHeight)}]
+    lines[{std::llround(std::atan2(d.y, d.x) / kAngle), std::llround(cross(d, l.a) / kOffset), std::llround(l.ya / kHeight),
+           static_cast<std::int64_t>(l.kind), static_cast<std::int64_t>(l.object), std::llround(l.measured / kHeight)}]
         .push_back(i);
   }
   std::vector<char> gone(limits.size(), 0);

@@ -6,13 +6,15 @@ namespace dune::ground {
 
 namespace {
 
-constexpr int kBisections = 24;     // 2^-24 of a piece is below a lattice step for pieces up to 16 km
-constexpr double kFromEnd = 1e-4;   // how far inside a piece its ends are asked, as a fraction
+constexpr int kBisections = 24;    // 2^-24 of a piece is below a lattice step for pieces up to 16 km
+constexpr double kFromEnd = 1e-4;  // how far inside a piece its ends are asked, as a fraction
 
 void append(std::vector<Piece>& pieces, const Piece& piece) {
   if (piece.to <= piece.from) return;
-  if (!pieces.empty() && pieces.back().answer == piece.answer) pieces.back().to = piece.to;
-  else pieces.push_back(piece);
+  if (!pieces.empty() && pieces.back().answer == piece.answer)
+    pieces.back().to = piece.to;
+  else
+    pieces.push_back(piece);
 }
 
 /// Between t0 (where the answer is `a`) and t1 (where it is another): the last place of `a`.
@@ -47,8 +49,10 @@ std::vector<double> splitParameters(const Soup& soup, const Vec2& a, const Vec2&
   std::vector<double> apart{0};
   for (const double x : t)
     if ((x - apart.back()) * length > least) apart.push_back(x);
-  if (apart.size() > 1) apart.back() = 1;
-  else apart.push_back(1);
+  if (apart.size() > 1)
+    apart.back() = 1;
+  else
+    apart.push_back(1);
   return apart;
 }
 

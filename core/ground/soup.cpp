@@ -55,7 +55,8 @@ Soup::Soup(const level::World& world) {
   triangles_.reserve(world.level->triangleCount());
   for (std::uint32_t o = 0; o < objects.size(); ++o) {
     if (world.roles[o] == level::Role::ignored) continue;
-    for (const auto& t : objects[o].triangles) add({objects[o].vertices[t[0]], objects[o].vertices[t[1]], objects[o].vertices[t[2]]}, o, world.roles[o]);
+    for (const auto& t : objects[o].triangles)
+      add({objects[o].vertices[t[0]], objects[o].vertices[t[1]], objects[o].vertices[t[2]]}, o, world.roles[o]);
   }
   weld();
   findSolids();
@@ -126,7 +127,8 @@ void Soup::findSolids() {
   UnionFind pieces(n);
   for (std::size_t e = 0; e + 1 < edgeStart_.size(); ++e)
     for (std::uint32_t i = edgeStart_[e] + 1; i < edgeStart_[e + 1]; ++i)
-      if (triangles_[edgeTriangles_[i]].object == triangles_[edgeTriangles_[edgeStart_[e]]].object) pieces.unite(edgeTriangles_[i], edgeTriangles_[edgeStart_[e]]);
+      if (triangles_[edgeTriangles_[i]].object == triangles_[edgeTriangles_[edgeStart_[e]]].object)
+        pieces.unite(edgeTriangles_[i], edgeTriangles_[edgeStart_[e]]);
   std::vector<char> open(n, 0);
   for (std::size_t t = 0; t < n; ++t)
     for (int e = 0; e < 3; ++e) {

@@ -16,7 +16,8 @@ void Standing::column(const Vec2& q, std::vector<Surface>& out) const {
     const Triangle& t = soup_.triangles()[i];
     if (t.covers(q)) out.push_back({t.heightAt(q), i, Reason::none, 0, 0, t.owns(q)});
   }
-  std::sort(out.begin(), out.end(), [](const Surface& a, const Surface& b) { return a.y < b.y || (a.y == b.y && a.triangle < b.triangle); });
+  std::sort(out.begin(), out.end(),
+            [](const Surface& a, const Surface& b) { return a.y < b.y || (a.y == b.y && a.triangle < b.triangle); });
 }
 
 void Standing::surfaces(const Vec2& q, std::vector<Surface>& out) const {

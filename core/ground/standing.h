@@ -19,9 +19,9 @@ struct Surface {
   double y;                ///< metres
   std::uint32_t triangle;  ///< index into Soup::triangles()
   Reason reason;
-  double measured;         ///< slope in degrees or headroom in metres, by reason
-  std::uint32_t by;        ///< the triangle that is in the way, for insideSolid and headroom
-  bool owned;              ///< whether the triangle owns the point (Triangle::owns): each crossing is owned once
+  double measured;   ///< slope in degrees or headroom in metres, by reason
+  std::uint32_t by;  ///< the triangle that is in the way, for insideSolid and headroom
+  bool owned;        ///< whether the triangle owns the point (Triangle::owns): each crossing is owned once
 };
 
 class Standing {

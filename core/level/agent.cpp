@@ -23,10 +23,10 @@ std::string number(double value) {
 
 std::optional<Problem> checkAgent(const Agent& a) {
   const Range ranges[] = {
-      {"radius", a.radius, 0.01, 100, "m"},       {"height", a.height, 0.05, 1000, "m"},
-      {"steepest slope", a.maxSlope, 0, 89, "°"}, {"step height", a.stepHeight, 0, 100, "m"},
-      {"deepest drop", a.maxDrop, 0, 1000, "m"},  {"longest jump", a.maxJump, 0, 1000, "m"},
-      {"speed", a.speed, 0.01, 1000, "m/s"},      {"acceleration", a.acceleration, 0.01, 10000, "m/s²"},
+      {"radius", a.radius, 0.01, 100, "m"},           {"height", a.height, 0.05, 1000, "m"},
+      {"steepest slope", a.maxSlope, 0, 89, "°"},     {"step height", a.stepHeight, 0, 100, "m"},
+      {"deepest drop", a.maxDrop, 0, 1000, "m"},      {"longest jump", a.maxJump, 0, 1000, "m"},
+      {"speed", a.speed, 0.01, 1000, "m/s"},          {"acceleration", a.acceleration, 0.01, 10000, "m/s²"},
       {"turning rate", a.turnRate, 1, 100000, "°/s"}, {"arrival distance", a.arriveWithin, 0, 100, "m"},
   };
   for (const Range& r : ranges) {
@@ -35,7 +35,8 @@ std::optional<Problem> checkAgent(const Agent& a) {
                    "agent " + a.name, std::string("a value from ") + number(r.least) + " to " + number(r.most) + " " + r.unit + "."};
   }
   if (a.stepHeight >= a.height)
-    return Problem{ProblemCode::usage, "The step height " + number(a.stepHeight) + " m is not less than the agent's height " + number(a.height) + " m.",
+    return Problem{ProblemCode::usage,
+                   "The step height " + number(a.stepHeight) + " m is not less than the agent's height " + number(a.height) + " m.",
                    "agent " + a.name, "a step height well under the height."};
   return std::nullopt;
 }

@@ -74,7 +74,8 @@ std::optional<Problem> checkNumbers(const Level& level, const std::string& path)
       const std::string where = path + ", object " + object.name + ", vertex " + std::to_string(i);
       if (!isFinite(v)) return Problem{ProblemCode::damaged, "A coordinate is not a finite number.", where, "exporting the level again."};
       if (std::max({std::abs(v.x), std::abs(v.y), std::abs(v.z)}) > kFarthest)
-        return Problem{ProblemCode::unusable, "A vertex lies more than 60 km from the origin.", where, "another scale, or removing the stray vertex."};
+        return Problem{ProblemCode::unusable, "A vertex lies more than 60 km from the origin.", where,
+                       "another scale, or removing the stray vertex."};
     }
   return std::nullopt;
 }
@@ -90,8 +91,10 @@ bool knownEnding(const std::string& path) {
 Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job) {
   std::error_code error;
   if (!std::filesystem::is_regular_file(path, error)) return unreadable(path, "There is no such file.", "the full path of a level file.");
-  if (!knownEnding(path)) return Problem{ProblemCode::notOurs, "This is not a level file that can be read.", path, "an .obj, .gltf or .glb file."};
-  if (!(options.scale > 0) || !std::isfinite(options.scale)) return Problem{ProblemCode::usage, "The scale must be above zero.", path, "1 for metres, 0.01 for centimetres."};
+  if (!knownEnding(path))
+    return Problem{ProblemCode::notOurs, "This is not a level file that can be read.", path, "an .obj, .gltf or .glb file."};
+  if (!(options.scale > 0) || !std::isfinite(options.scale))
+    return Problem{ProblemCode::usage, "The scale must be above zero.", path, "1 for metres, 0.01 for centimetres."};
   auto level = std::make_shared<Level>();
   try {
     Assimp::Importer importer;
@@ -99,7 +102,8 @@ Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const 
     const aiScene* scene = importer.ReadFile(path, aiProcess_Triangulate | aiProcess_SortByPType);
     if (job.cancelled()) return Job::cancelledProblem();
     if (!scene || !scene->mRootNode || (scene->mFlags & AI_SCENE_FLAGS_INCOMPLETE))
-      return Problem{ProblemCode::damaged, std::string("The file cannot be read: ") + importer.GetErrorString(), path, "exporting it again."};
+      return Problem{ProblemCode::damaged, std::string("The file cannot be read: ") + importer.GetErrorString(), path,
+                     "exporting it again."};
     Gatherer(*scene, options, *level).visit(*scene->mRootNode, aiMatrix4x4());
   } catch (const std::exception& e) {
     return Problem{ProblemCode::damaged, std::string("The file cannot be read: ") + e.what(), path, "exporting it again."};

@@ -38,11 +38,11 @@ struct AreaVolume {
 
 struct World {
   std::shared_ptr<const Level> level;
-  std::vector<Role> roles;       ///< one an object
-  std::optional<Box3> bounds;    ///< playable volume
-  std::vector<Vec3> seeds;       ///< empty: all ground is kept
-  double joinDistance = 0.05;    ///< ground parted by a smaller gap is one ground, metres
-  std::vector<AreaKind> kinds;   ///< the first is what ground is without any volume
+  std::vector<Role> roles;          ///< one an object
+  std::optional<Box3> bounds;       ///< playable volume
+  std::vector<Vec3> seeds;          ///< empty: all ground is kept
+  double joinDistance = 0.05;       ///< ground parted by a smaller gap is one ground, metres
+  std::vector<AreaKind> kinds;      ///< the first is what ground is without any volume
   std::vector<AreaVolume> volumes;  ///< later ones win
 };
 

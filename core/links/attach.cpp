@@ -1,7 +1,8 @@
 #include "core/links/attach.h"
 
 #include <algorithm>
-#include <cstdio>
+
+#include "core/base/text.h"
 
 namespace dune::links {
 
@@ -12,10 +13,8 @@ constexpr double kJumpRise = 0.25;          // height of a jump's arc against it
 constexpr int kFlightPoints = 17;
 
 std::string sentence(const char* end, double reach, const mesh::Place& near, const Vec3& at) {
-  char text[160];
-  if (near.valid()) std::snprintf(text, sizeof text, "its %s is %.2f m from the nearest ground against %.2f m", end, glm::distance(near.position, at), reach);
-  else std::snprintf(text, sizeof text, "its %s is nowhere near ground", end);
-  return text;
+  if (!near.valid()) return text("its %s is nowhere near ground", end);
+  return text("its %s is %.2f m from the nearest ground against %.2f m", end, glm::distance(near.position, at), reach);
 }
 
 }  // namespace
@@ -25,11 +24,15 @@ Attached attach(const mesh::NavMesh& mesh, const mesh::Locator& locator, const s
   const double reach = mesh.agent.radius + kReachBeyondRadius;
   for (const HandLink& link : drawn) {
     const mesh::Place from = locator.nearest(link.from, reach), to = locator.nearest(link.to, reach);
-    if (!from.valid()) result.broken.push_back({link.id, sentence("foot", reach, locator.nearest(link.from, 20), link.from), link.from});
-    else if (!to.valid()) result.broken.push_back({link.id, sentence("landing", reach, locator.nearest(link.to, 20), link.to), link.to});
-    else if (glm::distance(from.position, to.position) < 0.01) result.broken.push_back({link.id, "both its ends are one place", link.from});
+    if (!from.valid())
+      result.broken.push_back({link.id, sentence("foot", reach, locator.nearest(link.from, 20), link.from), link.from});
+    else if (!to.valid())
+      result.broken.push_back({link.id, sentence("landing", reach, locator.nearest(link.to, 20), link.to), link.to});
+    else if (glm::distance(from.position, to.position) < 0.01)
+      result.broken.push_back({link.id, "both its ends are one place", link.from});
     else
-      result.links.push_back({link.id, link.kind, from.position, to.position, from.face, to.face, link.oneWay, link.cost, static_cast<int>(mesh.area[mesh::index(from.face)]), mesh.agent.radius});
+      result.links.push_back({link.id, link.kind, from.position, to.position, from.face, to.face, link.oneWay, link.cost,
+                              static_cast<int>(mesh.area[mesh::index(from.face)]), mesh.agent.radius});
   }
   return result;
 }

@@ -93,7 +93,8 @@ Result<std::vector<SheetFace>> makeFaces(Built& built, Job& job) {
   job.step("faces", 0.98);
   std::vector<std::vector<SheetFace>> sheets(static_cast<std::size_t>(cells->sheetCount()));
   const SheetInput input{standing, built.clearance, cells.value(), limits.value().steps, limits.value().folds};
-  if (!parallelFor(job, sheets.size(), [&](std::size_t i) { sheets[i] = meshSheet(input, static_cast<std::int32_t>(i), job); })) return Job::cancelledProblem();
+  if (!parallelFor(job, sheets.size(), [&](std::size_t i) { sheets[i] = meshSheet(input, static_cast<std::int32_t>(i), job); }))
+    return Job::cancelledProblem();
   std::vector<SheetFace> faces;
   for (auto& sheet : sheets) std::move(sheet.begin(), sheet.end(), std::back_inserter(faces));
   return faces;

@@ -14,8 +14,8 @@
 namespace dune::mesh {
 
 struct Storey {
-  std::int32_t cell;           ///< triangle of the triangulation
-  ground::Followed ground;     ///< at the centre of the cell
+  std::int32_t cell;                               ///< triangle of the triangulation
+  ground::Followed ground;                         ///< at the centre of the cell
   std::array<std::int32_t, 3> across{-1, -1, -1};  ///< the storey over each edge of the cell, or -1 where ground ends
   std::int32_t sheet = -1;
 };

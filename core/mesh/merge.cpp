@@ -52,7 +52,9 @@ class Merger {
         const std::uint32_t a = in_.triangles[t][e], b = in_.triangles[t][(e + 1) % 3];
         halves.push_back({std::min(a, b), std::max(a, b), t, a < b});
       }
-    std::sort(halves.begin(), halves.end(), [](const Half& x, const Half& y) { return std::tie(x.low, x.high, x.forward, x.triangle) < std::tie(y.low, y.high, y.forward, y.triangle); });
+    std::sort(halves.begin(), halves.end(), [](const Half& x, const Half& y) {
+      return std::tie(x.low, x.high, x.forward, x.triangle) < std::tie(y.low, y.high, y.forward, y.triangle);
+    });
     std::vector<InnerEdge> edges;
     for (std::size_t i = 0; i + 1 < halves.size(); ++i) {
       const Half &x = halves[i], &y = halves[i + 1];
@@ -70,9 +72,9 @@ class Merger {
     if (p == q || in_.area[p] != in_.area[q]) return;
     Loop left = loops_[p], right = loops_[q];
     // Bring both loops to begin where the shared chain ends: left = … s, chain, e; right = … e, chain back, s.
-    std::rotate(left.begin(), std::find(left.begin(), left.end(), edge.b), left.end());    // left: b …, a
+    std::rotate(left.begin(), std::find(left.begin(), left.end(), edge.b), left.end());      // left: b …, a
     std::rotate(right.begin(), std::find(right.begin(), right.end(), edge.a), right.end());  // right: a …, b
-    while (left.size() > 2 && right.size() > 2 && left[1] == right[right.size() - 2]) {  // the chain goes on beyond b
+    while (left.size() > 2 && right.size() > 2 && left[1] == right[right.size() - 2]) {      // the chain goes on beyond b
       left.erase(left.begin());
       right.pop_back();
     }
@@ -105,7 +107,8 @@ class Merger {
     }
     if (normal.y <= 0) return false;
     centre /= static_cast<double>(loop.size());
-    return std::ranges::all_of(loop, [&](std::uint32_t v) { return std::abs(glm::dot(at(v) - origin - centre, normal)) <= in_.flat * normal.y; });
+    return std::ranges::all_of(loop,
+                               [&](std::uint32_t v) { return std::abs(glm::dot(at(v) - origin - centre, normal)) <= in_.flat * normal.y; });
   }
 
   /// A corner that is straight in every face that has it, on one line in height too, says nothing; T-junctions cannot arise
@@ -124,7 +127,8 @@ class Merger {
     });
     std::vector<char> going(in_.points.size(), 0);
     for (std::uint32_t v = 0; v < going.size(); ++v)
-      going[v] = uses[v][0] > 0 && uses[v][0] <= 2 && uses[v][0] == uses[v][1] && !std::binary_search(in_.pinned.begin(), in_.pinned.end(), in_.points[v]);
+      going[v] = uses[v][0] > 0 && uses[v][0] <= 2 && uses[v][0] == uses[v][1] &&
+                 !std::binary_search(in_.pinned.begin(), in_.pinned.end(), in_.points[v]);
     // Where a face would be left without corners, all stay; a straight run keeps at least its ends, so this cannot happen for whole faces.
     each([&](Loop& loop) { std::erase_if(loop, [&](std::uint32_t v) { return going[v] != 0; }); });
   }
@@ -133,7 +137,8 @@ class Merger {
     const std::size_t n = loop.size();
     const std::uint32_t a = loop[(i + n - 1) % n], v = loop[i], b = loop[(i + 1) % n];
     if (orientation(in_.points[a], in_.points[v], in_.points[b]) != 0) return false;
-    const double whole = glm::distance(toPlan(in_.points[a]), toPlan(in_.points[b])), part = glm::distance(toPlan(in_.points[a]), toPlan(in_.points[v]));
+    const double whole = glm::distance(toPlan(in_.points[a]), toPlan(in_.points[b])),
+                 part = glm::distance(toPlan(in_.points[a]), toPlan(in_.points[v]));
     return std::abs(glm::mix(in_.heights[a], in_.heights[b], part / whole) - in_.heights[v]) <= in_.flat / 4;
   }
 
@@ -144,6 +149,8 @@ class Merger {
 
 }  // namespace
 
-std::vector<std::vector<std::uint32_t>> mergeTriangles(const MergeInput& input, std::vector<std::uint16_t>& area) { return Merger(input).run(area); }
+std::vector<std::vector<std::uint32_t>> mergeTriangles(const MergeInput& input, std::vector<std::uint16_t>& area) {
+  return Merger(input).run(area);
+}
 
 }  // namespace dune::mesh

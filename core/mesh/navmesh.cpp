@@ -10,7 +10,8 @@ namespace dune::mesh {
 double faceArea(const NavMesh& mesh, FaceId f) {
   double sum = 0;
   const Vec2 origin = plan(mesh.cornerAt(f, 0));
-  for (std::size_t i = 1; i + 1 < mesh.cornerCount(f); ++i) sum += cross(plan(mesh.cornerAt(f, i)) - origin, plan(mesh.cornerAt(f, i + 1)) - origin);
+  for (std::size_t i = 1; i + 1 < mesh.cornerCount(f); ++i)
+    sum += cross(plan(mesh.cornerAt(f, i)) - origin, plan(mesh.cornerAt(f, i + 1)) - origin);
   return sum / 2;
 }
 
@@ -99,7 +100,8 @@ std::vector<std::string> checkStructure(const NavMesh& mesh, std::size_t most) {
     if (wrong.size() < most) wrong.push_back("face " + std::to_string(f) + ": " + what);
   };
   const std::size_t n = mesh.faceCount();
-  if (mesh.start.empty() || mesh.start.front() != 0 || mesh.start.back() != mesh.corners.size() || mesh.across.size() != mesh.corners.size() || mesh.area.size() != n || mesh.island.size() != n)
+  if (mesh.start.empty() || mesh.start.front() != 0 || mesh.start.back() != mesh.corners.size() ||
+      mesh.across.size() != mesh.corners.size() || mesh.area.size() != n || mesh.island.size() != n)
     return {"the arrays do not fit each other"};
   for (std::uint32_t f = 0; f < n; ++f) {
     if (mesh.start[f + 1] < mesh.start[f] + 3) return {"face " + std::to_string(f) + ": has fewer than three corners"};
@@ -110,7 +112,8 @@ std::vector<std::string> checkStructure(const NavMesh& mesh, std::size_t most) {
     const std::size_t count = mesh.cornerCount(face);
     for (std::size_t i = 0; i < count; ++i) {
       const std::uint32_t a = mesh.cornersOf(face)[i], b = mesh.cornersOf(face)[(i + 1) % count], c = mesh.cornersOf(face)[(i + 2) % count];
-      const LatticePoint pa = toLattice(plan(mesh.vertices[a])), pb = toLattice(plan(mesh.vertices[b])), pc = toLattice(plan(mesh.vertices[c]));
+      const LatticePoint pa = toLattice(plan(mesh.vertices[a])), pb = toLattice(plan(mesh.vertices[b])),
+                         pc = toLattice(plan(mesh.vertices[c]));
       if (orientation(pa, pb, pc) < 0) say(f, "is not convex");
       const FaceId g = mesh.acrossOf(face)[i];
       if (g == kNoFace) continue;

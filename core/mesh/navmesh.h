@@ -43,18 +43,22 @@ struct Link {
 
 struct NavMesh {
   level::Agent agent;
-  std::vector<level::AreaKind> areas;     ///< areas[i] is the kind with id i
+  std::vector<level::AreaKind> areas;  ///< areas[i] is the kind with id i
   std::vector<Vec3> vertices;
-  std::vector<std::uint32_t> start{0};    ///< face f has the corners start[f] … start[f + 1]
-  std::vector<std::uint32_t> corners;     ///< index into vertices
-  std::vector<FaceId> across;             ///< one a corner
-  std::vector<std::uint16_t> area;        ///< one a face: index into areas
-  std::vector<std::uint32_t> island;      ///< one a face: which connected piece, the largest is 0
+  std::vector<std::uint32_t> start{0};  ///< face f has the corners start[f] … start[f + 1]
+  std::vector<std::uint32_t> corners;   ///< index into vertices
+  std::vector<FaceId> across;           ///< one a corner
+  std::vector<std::uint16_t> area;      ///< one a face: index into areas
+  std::vector<std::uint32_t> island;    ///< one a face: which connected piece, the largest is 0
   std::vector<Link> links;
 
   std::size_t faceCount() const { return start.size() - 1; }
-  std::span<const std::uint32_t> cornersOf(FaceId f) const { return std::span(corners).subspan(start[index(f)], start[index(f) + 1] - start[index(f)]); }
-  std::span<const FaceId> acrossOf(FaceId f) const { return std::span(across).subspan(start[index(f)], start[index(f) + 1] - start[index(f)]); }
+  std::span<const std::uint32_t> cornersOf(FaceId f) const {
+    return std::span(corners).subspan(start[index(f)], start[index(f) + 1] - start[index(f)]);
+  }
+  std::span<const FaceId> acrossOf(FaceId f) const {
+    return std::span(across).subspan(start[index(f)], start[index(f) + 1] - start[index(f)]);
+  }
   const level::AreaKind& kindOf(FaceId f) const { return areas[area[index(f)]]; }
   const Vec3& cornerAt(FaceId f, std::size_t i) const { return vertices[corners[start[index(f)] + i]]; }
   std::size_t cornerCount(FaceId f) const { return start[index(f) + 1] - start[index(f)]; }

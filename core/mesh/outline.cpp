@@ -12,8 +12,8 @@ namespace {
 
 using ground::Limit;
 
-constexpr double kSamePoint = 1e-4;   // m: shapes that meet nearer than this share their round corner
-constexpr double kSameAngle = 1e-7;   // rad
+constexpr double kSamePoint = 1e-4;  // m: shapes that meet nearer than this share their round corner
+constexpr double kSameAngle = 1e-7;  // rad
 
 double turned(double angle) {
   const double t = std::fmod(angle, 2 * kPi);
@@ -110,7 +110,8 @@ std::vector<Grown> growLimits(const std::vector<Limit>& limits, double radius, d
   return grown;
 }
 
-Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits, const std::vector<Grown>& grown, double agentHeight, Job& job) {
+Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits, const std::vector<Grown>& grown, double agentHeight,
+                                                Job& job) {
   std::vector<Box2> boxes;
   boxes.reserve(grown.size());
   for (const Grown& g : grown) boxes.push_back(g.box);
@@ -124,10 +125,11 @@ Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits
       box.add(a), box.add(b);
       std::vector<Interval> covered;
       for (const std::uint32_t j : near) {
-        if (j == i || !grown[j].box.overlaps(box) ) continue;
+        if (j == i || !grown[j].box.overlaps(box)) continue;
         // Of two borders on one line the first keeps it.
         const auto inside = clipToConvex(a, b, grown[j].border, tuning::kTie, j < i);
-        if (inside && sameGround(limits[i], limits[j], glm::mix(a, b, (inside->from + inside->to) / 2), agentHeight)) covered.push_back(*inside);
+        if (inside && sameGround(limits[i], limits[j], glm::mix(a, b, (inside->from + inside->to) / 2), agentHeight))
+          covered.push_back(*inside);
       }
       const double length = glm::distance(a, b);
       if (length == 0) continue;

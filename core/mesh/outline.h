@@ -21,6 +21,7 @@ struct OutlinePiece {
   Vec2 a, b;
 };
 /// O(limits × limits nearby). Fails only when cancelled.
-Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<ground::Limit>& limits, const std::vector<Grown>& grown, double agentHeight, Job& job);
+Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<ground::Limit>& limits, const std::vector<Grown>& grown,
+                                                double agentHeight, Job& job);
 
 }  // namespace dune::mesh

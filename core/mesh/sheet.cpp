@@ -26,7 +26,8 @@ class SheetMesher {
     if (border.empty()) return {};
     LatticePoint min = border[0][0], max = min;
     for (const auto& loop : border)
-      for (const LatticePoint& p : loop) min = {std::min(min.u, p.u), std::min(min.v, p.v)}, max = {std::max(max.u, p.u), std::max(max.v, p.v)};
+      for (const LatticePoint& p : loop)
+        min = {std::min(min.u, p.u), std::min(min.v, p.v)}, max = {std::max(max.u, p.u), std::max(max.v, p.v)};
     box_.add(toPlan(min)), box_.add(toPlan(max));
     plan_ = Triangulation({min.u - kMargin, min.v - kMargin}, {max.u + kMargin, max.v + kMargin});
     findHeightRange();
@@ -144,7 +145,8 @@ class SheetMesher {
   }
 
   double distanceToCell(std::int32_t cell, const Vec2& q) const {
-    const std::array<Vec2, 3> corners{toPlan(in_.cells.plan().corner(cell, 0)), toPlan(in_.cells.plan().corner(cell, 1)), toPlan(in_.cells.plan().corner(cell, 2))};
+    const std::array<Vec2, 3> corners{toPlan(in_.cells.plan().corner(cell, 0)), toPlan(in_.cells.plan().corner(cell, 1)),
+                                      toPlan(in_.cells.plan().corner(cell, 2))};
     return glm::distance(nearestOnConvex(corners, q), q);
   }
 
@@ -169,8 +171,10 @@ class SheetMesher {
         if (!inside_[t] || good[t] == plan_.triangles()[t].v) continue;
         if (t % 64 == 0 && job_.cancelled()) return false;
         const Worst worst = worstIn(t);
-        if (worst.error > 0) more.push_back(toLattice(worst.at));
-        else good[t] = plan_.triangles()[t].v;
+        if (worst.error > 0)
+          more.push_back(toLattice(worst.at));
+        else
+          good[t] = plan_.triangles()[t].v;
       }
       if (more.empty()) return true;
       for (const LatticePoint& p : more) plan_.insert(p);
@@ -230,7 +234,8 @@ class SheetMesher {
     return std::ranges::any_of(c, [&](const Vec3& p) { return glm::distance(plan(p), q) < tuning::kLeastApart; });
   }
   bool nearStep(const Vec2& q) const {
-    return std::ranges::any_of(in_.steps, [&](const ground::StepLine& s) { return distanceToSegment(s.a, s.b, q) < 1.2 * tuning::kStepStrip; });
+    return std::ranges::any_of(in_.steps,
+                               [&](const ground::StepLine& s) { return distanceToSegment(s.a, s.b, q) < 1.2 * tuning::kStepStrip; });
   }
 
   std::uint16_t areaAt(std::size_t t) {

@@ -80,8 +80,10 @@ class Simplifier {
         changed = false;
         for (std::size_t i = 0; i < kept.size() && kept.size() > 3;) {
           const std::size_t n = kept.size(), before = kept[(i + n - 1) % n], after = kept[(i + 1) % n];
-          if (!loop[kept[i]].pinned && mayGo(loop, before, after, error)) kept.erase(kept.begin() + static_cast<std::ptrdiff_t>(i)), changed = true;
-          else ++i;
+          if (!loop[kept[i]].pinned && mayGo(loop, before, after, error))
+            kept.erase(kept.begin() + static_cast<std::ptrdiff_t>(i)), changed = true;
+          else
+            ++i;
         }
       }
     std::vector<Corner> simple;

@@ -9,7 +9,7 @@ namespace {
 
 constexpr std::size_t kChecksEvery = 1024;
 constexpr std::uint8_t kTaken = 0x80;  // marks an edge for a moment; not a mask of callers
-constexpr int kMostSplits = 100000;  // of one constraint; rounding makes far fewer, and a bound keeps a mistake from hanging
+constexpr int kMostSplits = 100000;    // of one constraint; rounding makes far fewer, and a bound keeps a mistake from hanging
 
 std::size_t after(int e, int steps) { return static_cast<std::size_t>((e + steps) % 3); }
 
@@ -176,8 +176,10 @@ void Triangulation::eachAround(std::uint32_t vertex, Visit&& visit) const {
 Triangulation::Edge Triangulation::findEdge(std::uint32_t a, std::uint32_t b) const {
   Edge found{kOutside, 0};
   eachAround(a, [&](std::int32_t t, int k) {
-    if (at(t).v[after(k, 1)] == b) found = {t, k};
-    else if (at(t).v[after(k, 2)] == b) found = {t, (k + 2) % 3};
+    if (at(t).v[after(k, 1)] == b)
+      found = {t, k};
+    else if (at(t).v[after(k, 2)] == b)
+      found = {t, (k + 2) % 3};
     return found.t != kOutside;
   });
   return found;
@@ -246,8 +248,10 @@ void Triangulation::constrainOne(const Wanted& wanted, std::vector<Wanted>& more
           more.push_back({p, x, mask}), more.push_back({x, q, mask});
         }
       }
-      if (x == a || x == b) more.push_back(wanted);
-      else more.push_back({x, b, wanted.mask}), more.push_back({a, x, wanted.mask});
+      if (x == a || x == b)
+        more.push_back(wanted);
+      else
+        more.push_back({x, b, wanted.mask}), more.push_back({a, x, wanted.mask});
       return;
     }
     edges.push_back({p, q});
@@ -279,8 +283,10 @@ void Triangulation::flipAway(std::uint32_t a, std::uint32_t b, std::vector<std::
       continue;
     }
     flip(t, edge.e);
-    if (c != a && c != b && d != a && d != b && properlyCross(points_[a], points_[b], points_[c], points_[d])) crossed.push_back({c, d});
-    else fresh.push_back({c, d});
+    if (c != a && c != b && d != a && d != b && properlyCross(points_[a], points_[b], points_[c], points_[d]))
+      crossed.push_back({c, d});
+    else
+      fresh.push_back({c, d});
   }
   std::erase_if(fresh, [&](const auto& e) { return (e[0] == a && e[1] == b) || (e[0] == b && e[1] == a); });
   fix(a, b, kTaken);  // not to be flipped by what follows

@@ -24,8 +24,8 @@ class Triangulation {
   static constexpr std::int32_t kOutside = -1;
 
   struct Triangle {
-    std::array<std::uint32_t, 3> v;   ///< corners, turning left
-    std::array<std::int32_t, 3> n;    ///< the triangle across the edge v[i] → v[i + 1], or kOutside
+    std::array<std::uint32_t, 3> v;     ///< corners, turning left
+    std::array<std::int32_t, 3> n;      ///< the triangle across the edge v[i] → v[i + 1], or kOutside
     std::array<std::uint8_t, 3> fixed;  ///< mask of the constraints on that edge, 0 when free
   };
 

@@ -24,7 +24,8 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
 }  // namespace
 
 bool sameGround(const project::Project& a, const project::Project& b) {
-  return (a.level == b.level || *a.level == *b.level) && (a.agents == b.agents || *a.agents == *b.agents) && (a.areas == b.areas || *a.areas == *b.areas);
+  return (a.level == b.level || *a.level == *b.level) && (a.agents == b.agents || *a.agents == *b.agents) &&
+         (a.areas == b.areas || *a.areas == *b.areas);
 }
 
 bool sameLinks(const project::Project& a, const project::Project& b) { return a.links == b.links || *a.links == *b.links; }
@@ -33,7 +34,8 @@ bool sameCrowd(const project::Project& a, const project::Project& b) { return a.
 level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level) {
   level::World world = level::plainWorld(std::move(level));
   for (std::size_t i = 0; i < world.roles.size(); ++i)
-    if (const auto role = project.level->roles.find(world.level->objects[i].name); role != project.level->roles.end()) world.roles[i] = role->second;
+    if (const auto role = project.level->roles.find(world.level->objects[i].name); role != project.level->roles.end())
+      world.roles[i] = role->second;
   world.bounds = project.level->bounds;
   world.seeds = project.level->seeds;
   world.kinds = project.areas->kinds;
@@ -49,8 +51,11 @@ Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& pro
   return std::shared_ptr<const LoadedLevel>(std::make_shared<LoadedLevel>(LoadedLevel{*level, path, project.level->import}));
 }
 
-Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent, std::shared_ptr<const Ground> before, Job& job) {
-  if (before && before->built->world.level == level && sameGround(before->from, project) && before->mesh.agent == project.agents->agents[agent]) return tieLinks(project, before->built);
+Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level,
+                                                 std::size_t agent, std::shared_ptr<const Ground> before, Job& job) {
+  if (before && before->built->world.level == level && sameGround(before->from, project) &&
+      before->mesh.agent == project.agents->agents[agent])
+    return tieLinks(project, before->built);
   auto built = mesh::build(makeWorld(project, std::move(level)), project.agents->agents[agent], job);
   if (!built) return built.problem();
   return tieLinks(project, *built);
@@ -85,7 +90,8 @@ std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Gr
   return walkers;
 }
 
-Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std::shared_ptr<const Ground> ground, std::size_t agent, Job& job) {
+Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std::shared_ptr<const Ground> ground, std::size_t agent,
+                                            Job& job) {
   auto run = std::make_shared<Run>();
   run->from = project;
   run->ground = ground;

@@ -20,7 +20,7 @@ struct LoadedLevel {
 struct Ground {
   project::Project from;  ///< the document it was made from
   std::shared_ptr<const mesh::Built> built;
-  mesh::NavMesh mesh;     ///< built->mesh with the links of the document
+  mesh::NavMesh mesh;  ///< built->mesh with the links of the document
   std::vector<links::Broken> broken;
   std::unique_ptr<const route::Field> field;  ///< over `mesh`
 
@@ -52,12 +52,14 @@ level::World makeWorld(const project::Project& project, std::shared_ptr<const le
 Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& project, const std::string& projectFile, Job& job);
 
 /// The ground of one of the project's agents. When only links differ from `before`, its mesh is taken over.
-Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent, std::shared_ptr<const Ground> before, Job& job);
+Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level,
+                                                 std::size_t agent, std::shared_ptr<const Ground> before, Job& job);
 
 /// The walkers of the project's groups: spread over the ground around each group's start, in a fixed order.
 std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent);
 
-Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std::shared_ptr<const Ground> ground, std::size_t agent, Job& job);
+Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std::shared_ptr<const Ground> ground, std::size_t agent,
+                                            Job& job);
 
 /// Findings about the mesh of a ground.
 std::vector<review::Finding> groundFindings(const Ground& ground);

@@ -47,7 +47,8 @@ Json levelJson(const LevelSection& s) {
   for (const auto& [name, role] : s.roles) roles[name] = roleName(role);
   Json seeds = Json::array();
   for (const Vec3& p : s.seeds) seeds.push_back(point(p));
-  Json j{{"file", s.file}, {"up", s.import.up == level::UpAxis::z ? "z" : "y"}, {"scale", s.import.scale}, {"roles", roles}, {"seeds", seeds}};
+  Json j{
+      {"file", s.file}, {"up", s.import.up == level::UpAxis::z ? "z" : "y"}, {"scale", s.import.scale}, {"roles", roles}, {"seeds", seeds}};
   if (s.bounds) j["bounds"] = {point(s.bounds->min), point(s.bounds->max)};
   return j;
 }
@@ -67,8 +68,17 @@ LevelSection levelFrom(const Json& j) {
 }
 
 Json agentJson(const level::Agent& a) {
-  return {{"name", a.name}, {"radius", a.radius}, {"height", a.height}, {"maxSlope", a.maxSlope}, {"stepHeight", a.stepHeight}, {"maxDrop", a.maxDrop}, {"maxJump", a.maxJump},
-          {"speed", a.speed}, {"acceleration", a.acceleration}, {"turnRate", a.turnRate}, {"arriveWithin", a.arriveWithin}};
+  return {{"name", a.name},
+          {"radius", a.radius},
+          {"height", a.height},
+          {"maxSlope", a.maxSlope},
+          {"stepHeight", a.stepHeight},
+          {"maxDrop", a.maxDrop},
+          {"maxJump", a.maxJump},
+          {"speed", a.speed},
+          {"acceleration", a.acceleration},
+          {"turnRate", a.turnRate},
+          {"arriveWithin", a.arriveWithin}};
 }
 
 level::Agent agentFrom(const Json& j) {
@@ -77,8 +87,11 @@ level::Agent agentFrom(const Json& j) {
   struct {
     const char* key;
     double& value;
-  } const fields[] = {{"radius", a.radius}, {"height", a.height}, {"maxSlope", a.maxSlope}, {"stepHeight", a.stepHeight}, {"maxDrop", a.maxDrop}, {"maxJump", a.maxJump},
-                      {"speed", a.speed}, {"acceleration", a.acceleration}, {"turnRate", a.turnRate}, {"arriveWithin", a.arriveWithin}};
+  } const fields[] = {{"radius", a.radius},     {"height", a.height},
+                      {"maxSlope", a.maxSlope}, {"stepHeight", a.stepHeight},
+                      {"maxDrop", a.maxDrop},   {"maxJump", a.maxJump},
+                      {"speed", a.speed},       {"acceleration", a.acceleration},
+                      {"turnRate", a.turnRate}, {"arriveWithin", a.arriveWithin}};
   for (const auto& f : fields) f.value = j.value(f.key, f.value);
   if (const auto problem = level::checkAgent(a)) throw std::out_of_range(problem->what);
   return a;
@@ -86,8 +99,10 @@ level::Agent agentFrom(const Json& j) {
 
 Json areasJson(const AreasSection& s) {
   Json kinds = Json::array(), volumes = Json::array();
-  for (const level::AreaKind& k : s.kinds) kinds.push_back({{"name", k.name}, {"colour", k.colour}, {"cost", k.cost}, {"entryCost", k.entryCost}, {"forbidden", k.forbidden}});
-  for (const level::AreaVolume& v : s.volumes) volumes.push_back({{"id", v.id}, {"kind", v.kind}, {"bottom", v.bottom}, {"top", v.top}, {"outline", outlineJson(v.outline)}});
+  for (const level::AreaKind& k : s.kinds)
+    kinds.push_back({{"name", k.name}, {"colour", k.colour}, {"cost", k.cost}, {"entryCost", k.entryCost}, {"forbidden", k.forbidden}});
+  for (const level::AreaVolume& v : s.volumes)
+    volumes.push_back({{"id", v.id}, {"kind", v.kind}, {"bottom", v.bottom}, {"top", v.top}, {"outline", outlineJson(v.outline)}});
   return {{"kinds", kinds}, {"volumes", volumes}};
 }
 
@@ -95,20 +110,28 @@ AreasSection areasFrom(const Json& j) {
   AreasSection s;
   s.kinds.clear();
   for (const Json& k : j.at("kinds")) {
-    level::AreaKind kind{k.at("name").get<std::string>(), k.value("colour", std::string("#d98e32")), k.value("cost", 1.0), k.value("entryCost", 0.0), k.value("forbidden", false)};
-    if (!(kind.cost > 0) || !(kind.entryCost >= 0)) throw std::out_of_range("the cost of '" + kind.name + "' must be above zero, its cost to enter not below zero");
+    level::AreaKind kind{k.at("name").get<std::string>(), k.value("colour", std::string("#d98e32")), k.value("cost", 1.0),
+                         k.value("entryCost", 0.0), k.value("forbidden", false)};
+    if (!(kind.cost > 0) || !(kind.entryCost >= 0))
+      throw std::out_of_range("the cost of '" + kind.name + "' must be above zero, its cost to enter not below zero");
     s.kinds.push_back(std::move(kind));
   }
   if (s.kinds.empty()) throw std::out_of_range("there must be at least one kind of ground");
   for (const Json& v : j.at("volumes"))
-    s.volumes.push_back({v.at("id").get<int>(), v.at("kind").get<std::string>(), outlineFrom(v.at("outline")), v.at("bottom").get<double>(), v.at("top").get<double>()});
+    s.volumes.push_back({v.at("id").get<int>(), v.at("kind").get<std::string>(), outlineFrom(v.at("outline")), v.at("bottom").get<double>(),
+                         v.at("top").get<double>()});
   return s;
 }
 
 Json linksJson(const LinksSection& s) {
   Json list = Json::array();
   for (const links::HandLink& l : s.links)
-    list.push_back({{"id", l.id}, {"kind", links::kindName(l.kind)}, {"from", point(l.from)}, {"to", point(l.to)}, {"oneWay", l.oneWay}, {"cost", l.cost}});
+    list.push_back({{"id", l.id},
+                    {"kind", links::kindName(l.kind)},
+                    {"from", point(l.from)},
+                    {"to", point(l.to)},
+                    {"oneWay", l.oneWay},
+                    {"cost", l.cost}});
   return list;
 }
 
@@ -117,7 +140,8 @@ LinksSection linksFrom(const Json& j) {
   for (const Json& l : j) {
     const auto kind = links::kindNamed(l.at("kind").get<std::string>());
     if (!kind) throw std::out_of_range("the kind of a link is not jump, drop or climb");
-    s.links.push_back({l.at("id").get<int>(), *kind, pointFrom(l.at("from")), pointFrom(l.at("to")), l.value("oneWay", false), l.value("cost", 0.0)});
+    s.links.push_back(
+        {l.at("id").get<int>(), *kind, pointFrom(l.at("from")), pointFrom(l.at("to")), l.value("oneWay", false), l.value("cost", 0.0)});
     if (!(s.links.back().cost >= 0)) throw std::out_of_range("the cost of a link is below zero");
   }
   return s;
@@ -131,20 +155,24 @@ Json routesJson(const RoutesSection& s) {
 
 RoutesSection routesFrom(const Json& j) {
   RoutesSection s;
-  for (const Json& r : j) s.routes.push_back({r.at("id").get<int>(), r.value("name", std::string()), pointFrom(r.at("from")), pointFrom(r.at("to"))});
+  for (const Json& r : j)
+    s.routes.push_back({r.at("id").get<int>(), r.value("name", std::string()), pointFrom(r.at("from")), pointFrom(r.at("to"))});
   return s;
 }
 
 Json crowdJson(const CrowdSection& s) {
   Json groups = Json::array();
-  for (const CrowdGroup& g : s.groups) groups.push_back({{"id", g.id}, {"start", point(g.start)}, {"goal", point(g.goal)}, {"count", g.count}, {"radius", g.radius}});
+  for (const CrowdGroup& g : s.groups)
+    groups.push_back({{"id", g.id}, {"start", point(g.start)}, {"goal", point(g.goal)}, {"count", g.count}, {"radius", g.radius}});
   return {{"seconds", s.seconds}, {"groups", groups}};
 }
 
 CrowdSection crowdFrom(const Json& j) {
   CrowdSection s;
   s.seconds = j.value("seconds", s.seconds);
-  for (const Json& g : j.at("groups")) s.groups.push_back({g.at("id").get<int>(), pointFrom(g.at("start")), pointFrom(g.at("goal")), g.value("count", 10), g.value("radius", 0.0)});
+  for (const Json& g : j.at("groups"))
+    s.groups.push_back(
+        {g.at("id").get<int>(), pointFrom(g.at("start")), pointFrom(g.at("goal")), g.value("count", 10), g.value("radius", 0.0)});
   for (const CrowdGroup& g : s.groups)
     if (g.count < 1 || g.count > 10000 || !(g.radius >= 0)) throw std::out_of_range("a group's count or radius makes no sense");
   if (!(s.seconds > 0 && s.seconds <= 3600)) throw std::out_of_range("a run's seconds must be between 0 and 3600");
@@ -182,9 +210,13 @@ Result<Project> fromJson(const std::string& text) {
   try {
     const Json j = Json::parse(text);
     if (!j.is_object() || j.value("format", std::string()) != kFormat)
-      return Problem{ProblemCode::notOurs, "This is not a Dune Step project: \"format\" does not say \"dune-step project\".", "", "a .dunestep file."};
+      return Problem{ProblemCode::notOurs, "This is not a Dune Step project: \"format\" does not say \"dune-step project\".", "",
+                     "a .dunestep file."};
     if (const int version = j.value("version", 0); version > kProjectVersion)
-      return Problem{ProblemCode::tooNew, "The project has version " + std::to_string(version) + "; this program reads up to version " + std::to_string(kProjectVersion) + ".", "/version", "a newer Dune Step."};
+      return Problem{ProblemCode::tooNew,
+                     "The project has version " + std::to_string(version) + "; this program reads up to version " +
+                         std::to_string(kProjectVersion) + ".",
+                     "/version", "a newer Dune Step."};
     else if (version < 1)
       return Problem{ProblemCode::damaged, "The project's version is missing or below 1.", "/version", ""};
     return parse(j);
@@ -196,8 +228,14 @@ Result<Project> fromJson(const std::string& text) {
 std::string toJson(const Project& p) {
   Json agents = Json::array();
   for (const level::Agent& a : p.agents->agents) agents.push_back(agentJson(a));
-  const Json j{{"format", kFormat}, {"version", kProjectVersion}, {"level", levelJson(*p.level)}, {"agents", agents}, {"areas", areasJson(*p.areas)},
-               {"links", linksJson(*p.links)}, {"routes", routesJson(*p.routes)}, {"crowd", crowdJson(*p.crowd)}};
+  const Json j{{"format", kFormat},
+               {"version", kProjectVersion},
+               {"level", levelJson(*p.level)},
+               {"agents", agents},
+               {"areas", areasJson(*p.areas)},
+               {"links", linksJson(*p.links)},
+               {"routes", routesJson(*p.routes)},
+               {"crowd", crowdJson(*p.crowd)}};
   return j.dump(1) + "\n";
 }
 

@@ -80,7 +80,8 @@ struct Project {
 
   /// Whether both say the same, whatever their pointers.
   bool same(const Project& other) const {
-    return *level == *other.level && *agents == *other.agents && *areas == *other.areas && *links == *other.links && *routes == *other.routes && *crowd == *other.crowd;
+    return *level == *other.level && *agents == *other.agents && *areas == *other.areas && *links == *other.links &&
+           *routes == *other.routes && *crowd == *other.crowd;
   }
 };
 

@@ -10,7 +10,7 @@ namespace dune::review {
 enum class Severity : std::uint8_t { error, warning, hint };
 
 struct Finding {
-  std::string code;      ///< stable name: "wall-touched", "island" …
+  std::string code;  ///< stable name: "wall-touched", "island" …
   Severity severity = Severity::warning;
   std::string sentence;  ///< what, with the measured number
   std::string why;       ///< why it probably happens
@@ -22,15 +22,15 @@ struct Finding {
 };
 
 struct MovementLimits {
-  double wallTouch = 0.02;     ///< metres nearer to a wall than the radius
-  double offGround = 0.3;      ///< metres above, below or beside the ground
-  double overlap = 0.01;       ///< metres two bodies may stand inside each other
-  double stuckSeconds = 3;     ///< standing still that long on the way
-  double stuckSpeed = 0.05;    ///< metres a second
+  double wallTouch = 0.02;   ///< metres nearer to a wall than the radius
+  double offGround = 0.3;    ///< metres above, below or beside the ground
+  double overlap = 0.01;     ///< metres two bodies may stand inside each other
+  double stuckSeconds = 3;   ///< standing still that long on the way
+  double stuckSpeed = 0.05;  ///< metres a second
 };
 
 struct MeshLimits {
-  double smallIsland = 0;      ///< m²: smaller islands are only hints; 0: every island but the largest is a warning
+  double smallIsland = 0;  ///< m²: smaller islands are only hints; 0: every island but the largest is a warning
 };
 
 /// Islands (all but the largest) and broken links. O(faces).
@@ -38,7 +38,8 @@ std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<lin
 
 /// Walls touched, ground left, overlaps, stuck, never arrived; one finding an event, the worst moment of it.
 /// `mesh` is the mesh the bodies moved on. O(samples × neighbours).
-Result<std::vector<Finding>> reviewMovement(const mesh::NavMesh& mesh, const mesh::Locator& locator, const crowd::Trace& trace, const MovementLimits& limits, Job& job);
+Result<std::vector<Finding>> reviewMovement(const mesh::NavMesh& mesh, const mesh::Locator& locator, const crowd::Trace& trace,
+                                            const MovementLimits& limits, Job& job);
 
 /// How far a place is from the nearest wall: the mesh border's distance plus the mesh's radius, metres, at most `most`.
 class WallDistance {

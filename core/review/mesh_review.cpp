@@ -1,19 +1,9 @@
 #include <algorithm>
-#include <cstdio>
 
+#include "core/base/text.h"
 #include "core/review/findings.h"
 
 namespace dune::review {
-
-namespace {
-
-std::string text(const char* format, auto... values) {
-  char buffer[300];
-  std::snprintf(buffer, sizeof buffer, format, values...);
-  return buffer;
-}
-
-}  // namespace
 
 const char* severityName(Severity severity) {
   constexpr const char* kNames[] = {"error", "warning", "hint"};
@@ -23,8 +13,16 @@ const char* severityName(Severity severity) {
 std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken, const MeshLimits& limits) {
   std::vector<Finding> findings;
   if (mesh.faceCount() == 0) {
-    findings.push_back({"empty-mesh", Severity::error, "There is no walkable ground at all.", "No object is marked as ground, or every surface is too steep, too low or too narrow.",
-                        "pointing at the floor: the readout says what forbids it.", {}, -1, -1, 0, 0});
+    findings.push_back({"empty-mesh",
+                        Severity::error,
+                        "There is no walkable ground at all.",
+                        "No object is marked as ground, or every surface is too steep, too low or too narrow.",
+                        "pointing at the floor: the readout says what forbids it.",
+                        {},
+                        -1,
+                        -1,
+                        0,
+                        0});
     return findings;
   }
   const std::size_t count = mesh::islandCount(mesh);
@@ -33,7 +31,8 @@ std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<lin
   std::vector<double> largest(count, -1);
   std::vector<char> linked(count, 0);
   for (const mesh::Link& link : mesh.links)
-    if (mesh.island[index(link.fromFace)] != mesh.island[index(link.toFace)]) linked[mesh.island[index(link.fromFace)]] = linked[mesh.island[index(link.toFace)]] = 1;
+    if (mesh.island[index(link.fromFace)] != mesh.island[index(link.toFace)])
+      linked[mesh.island[index(link.fromFace)]] = linked[mesh.island[index(link.toFace)]] = 1;
   for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
     const double a = mesh::faceArea(mesh, mesh::FaceId{f});
     const std::uint32_t i = mesh.island[f];
@@ -47,12 +46,14 @@ std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<lin
   for (std::size_t i = 1; i < count; ++i) {
     if (linked[i]) continue;
     const Severity severity = area[i] < limits.smallIsland ? Severity::hint : Severity::warning;
-    findings.push_back({"island", severity, text("Island of %.2f m² that no ground and no link joins to the rest.", area[i]), "The ground around it is too high, too low, too steep or too narrow to go over.",
+    findings.push_back({"island", severity, text("Island of %.2f m² that no ground and no link joins to the rest.", area[i]),
+                        "The ground around it is too high, too low, too steep or too narrow to go over.",
                         "a link to it, or a seed so that only ground in play is kept.", at[i], -1, -1, area[i], 0});
   }
   for (const links::Broken& b : broken)
-    findings.push_back({"broken-link", Severity::error, "Link " + std::to_string(b.id) + " cannot be used: " + b.why + ".", "The ground under it has moved, or it was drawn beside the ground.",
-                        "drawing its end again on walkable ground.", b.at, -1, -1, 0, 0});
+    findings.push_back({"broken-link", Severity::error, "Link " + std::to_string(b.id) + " cannot be used: " + b.why + ".",
+                        "The ground under it has moved, or it was drawn beside the ground.", "drawing its end again on walkable ground.",
+                        b.at, -1, -1, 0, 0});
   return findings;
 }
 

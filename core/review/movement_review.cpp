@@ -1,9 +1,9 @@
 // A finding is an event, not a sample: while a limit is passed without a break, only the worst moment counts.
 
 #include <algorithm>
-#include <cstdio>
 #include <map>
 
+#include "core/base/text.h"
 #include "core/review/findings.h"
 
 namespace dune::review {
@@ -15,12 +15,6 @@ using crowd::State;
 using crowd::Trace;
 
 constexpr double kBreak = 0.5;  // s without the fault end an event
-
-std::string text(const char* format, auto... values) {
-  char buffer[300];
-  std::snprintf(buffer, sizeof buffer, format, values...);
-  return buffer;
-}
 
 /// Gathers moments of one kind for one body (or pair) into events.
 struct Event {
@@ -37,7 +31,8 @@ struct Event {
 
 class Reviewer {
  public:
-  Reviewer(const mesh::NavMesh& mesh, const mesh::Locator& locator, const Trace& trace, const MovementLimits& limits) : mesh_(mesh), locator_(locator), trace_(trace), limits_(limits), walls_(mesh) {}
+  Reviewer(const mesh::NavMesh& mesh, const mesh::Locator& locator, const Trace& trace, const MovementLimits& limits)
+      : mesh_(mesh), locator_(locator), trace_(trace), limits_(limits), walls_(mesh) {}
 
   Result<std::vector<Finding>> run(Job& job) {
     const std::size_t frames = trace_.frameCount(), bodies = trace_.ids.size();
@@ -51,7 +46,9 @@ class Reviewer {
     for (std::size_t b = 0; b < bodies; ++b) finishWall(b), finishGround(b), finishStuck(b);
     for (auto& [pair, event] : overlap_) finishOverlap(pair, event);
     if (frames > 0) arrivals();
-    std::stable_sort(findings_.begin(), findings_.end(), [](const Finding& a, const Finding& b) { return a.severity != b.severity ? a.severity < b.severity : a.time < b.time; });
+    std::stable_sort(findings_.begin(), findings_.end(), [](const Finding& a, const Finding& b) {
+      return a.severity != b.severity ? a.severity < b.severity : a.time < b.time;
+    });
     return findings_;
   }
 
@@ -64,16 +61,23 @@ class Reviewer {
       return;
     }
     const double off = offGround(s.at);
-    if (off > limits_.offGround) ground_[b].add(s.t, off, s.at);
-    else if (ground_[b].open() && s.t - ground_[b].last > kBreak) finishGround(b);
+    if (off > limits_.offGround)
+      ground_[b].add(s.t, off, s.at);
+    else if (ground_[b].open() && s.t - ground_[b].last > kBreak)
+      finishGround(b);
     if (off <= limits_.offGround) {
       const double short_ = radiusOf(b) - walls_.at(s.at, radiusOf(b) + 0.5);
-      if (short_ > limits_.wallTouch) wall_[b].add(s.t, short_, s.at);
-      else if (wall_[b].open() && s.t - wall_[b].last > kBreak) finishWall(b);
+      if (short_ > limits_.wallTouch)
+        wall_[b].add(s.t, short_, s.at);
+      else if (wall_[b].open() && s.t - wall_[b].last > kBreak)
+        finishWall(b);
     }
-    const bool still = glm::length(s.velocity) < limits_.stuckSpeed && s.state != State::arrived && s.state != State::waiting && !nearGoal(b, s.at);
-    if (still) stuck_[b].add(s.t, 0, s.at);
-    else finishStuck(b);
+    const bool still =
+        glm::length(s.velocity) < limits_.stuckSpeed && s.state != State::arrived && s.state != State::waiting && !nearGoal(b, s.at);
+    if (still)
+      stuck_[b].add(s.t, 0, s.at);
+    else
+      finishStuck(b);
   }
 
   bool nearGoal(std::size_t b, const Vec3& at) const { return !trace_.goals.empty() && glm::distance(trace_.goals[b], at) < 0.5; }
@@ -108,30 +112,37 @@ class Reviewer {
     }
   }
 
-  void add(const char* code, Severity severity, std::size_t b, const Event& e, double limit, std::string sentence, std::string why, std::string advice) {
-    findings_.push_back({code, severity, std::move(sentence), std::move(why), std::move(advice), e.at, e.worstTime, trace_.ids[b], e.worst, limit});
+  void add(const char* code, Severity severity, std::size_t b, const Event& e, double limit, std::string sentence, std::string why,
+           std::string advice) {
+    findings_.push_back(
+        {code, severity, std::move(sentence), std::move(why), std::move(advice), e.at, e.worstTime, trace_.ids[b], e.worst, limit});
   }
 
   void finishWall(std::size_t b) {
     const Event e = std::exchange(wall_[b], {});
     if (!e.open()) return;
-    add("wall-touched", Severity::error, b, e, limits_.wallTouch, text("Agent %d is %.2f m inside a wall's clearance: %.2f m from it with radius %.2f m.", trace_.ids[b], e.worst, radiusOf(b) - e.worst, radiusOf(b)),
+    add("wall-touched", Severity::error, b, e, limits_.wallTouch,
+        text("Agent %d is %.2f m inside a wall's clearance: %.2f m from it with radius %.2f m.", trace_.ids[b], e.worst,
+             radiusOf(b) - e.worst, radiusOf(b)),
         "Its radius is larger than the one the mesh was built for, or it left its path.", "building the mesh for this radius.");
   }
   void finishGround(std::size_t b) {
     const Event e = std::exchange(ground_[b], {});
     if (!e.open()) return;
-    add("left-ground", Severity::error, b, e, limits_.offGround, text("Agent %d left the ground by %.2f m for %.1f s.", trace_.ids[b], e.worst, e.last - e.begin), "It was pushed or moved off the mesh.",
-        "looking at what moved it at this time.");
+    add("left-ground", Severity::error, b, e, limits_.offGround,
+        text("Agent %d left the ground by %.2f m for %.1f s.", trace_.ids[b], e.worst, e.last - e.begin),
+        "It was pushed or moved off the mesh.", "looking at what moved it at this time.");
   }
   void finishStuck(std::size_t b) {
     Event e = std::exchange(stuck_[b], {});
     if (!e.open() || e.last - e.begin < limits_.stuckSeconds) return;
     e.worstTime = e.begin, e.worst = e.last - e.begin;
-    add("stuck", Severity::error, b, e, limits_.stuckSeconds, text("Agent %d stood still for %.1f s on its way.", trace_.ids[b], e.worst), "Others block the way, or its goal cannot be reached.", "a wider passage here, or fewer agents at once.");
+    add("stuck", Severity::error, b, e, limits_.stuckSeconds, text("Agent %d stood still for %.1f s on its way.", trace_.ids[b], e.worst),
+        "Others block the way, or its goal cannot be reached.", "a wider passage here, or fewer agents at once.");
   }
   void finishOverlap(std::pair<std::size_t, std::size_t> pair, const Event& e) {
-    add("overlap", Severity::warning, pair.first, e, limits_.overlap, text("Agents %d and %d overlap by %.2f m for %.1f s.", trace_.ids[pair.first], trace_.ids[pair.second], e.worst, e.last - e.begin),
+    add("overlap", Severity::warning, pair.first, e, limits_.overlap,
+        text("Agents %d and %d overlap by %.2f m for %.1f s.", trace_.ids[pair.first], trace_.ids[pair.second], e.worst, e.last - e.begin),
         "More bodies push into this place than there is room for.", "a wider passage, or starting them further apart.");
   }
 
@@ -146,8 +157,10 @@ class Reviewer {
       if (e.worst < 0.5) continue;
       const bool off = s.state == State::offMesh;
       add("never-arrives", off ? Severity::error : Severity::warning, b, e, 0,
-          off ? text("Agent %d starts where there is no ground.", trace_.ids[b]) : text("Agent %d has not arrived after %.1f s: %.2f m are left.", trace_.ids[b], s.t, e.worst),
-          off ? "Its start lies off the mesh." : "The goal cannot be reached, the way is blocked, or the time was too short.", off ? "moving its start on to walkable ground." : "asking for the path from here to the goal.");
+          off ? text("Agent %d starts where there is no ground.", trace_.ids[b])
+              : text("Agent %d has not arrived after %.1f s: %.2f m are left.", trace_.ids[b], s.t, e.worst),
+          off ? "Its start lies off the mesh." : "The goal cannot be reached, the way is blocked, or the time was too short.",
+          off ? "moving its start on to walkable ground." : "asking for the path from here to the goal.");
     }
   }
 
@@ -198,7 +211,8 @@ double WallDistance::at(const Vec3& p, double most) const {
   return inside ? std::min(most, radius_ + best) : std::max(0.0, radius_ - best);
 }
 
-Result<std::vector<Finding>> reviewMovement(const mesh::NavMesh& mesh, const mesh::Locator& locator, const Trace& trace, const MovementLimits& limits, Job& job) {
+Result<std::vector<Finding>> reviewMovement(const mesh::NavMesh& mesh, const mesh::Locator& locator, const Trace& trace,
+                                            const MovementLimits& limits, Job& job) {
   return Reviewer(mesh, locator, trace, limits).run(job);
 }
 

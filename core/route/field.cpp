@@ -57,7 +57,8 @@ void Field::findSavings() {
     if (!cheap(mesh_.kindOf(FaceId{f}))) continue;
     double width = 0;
     for (const std::uint32_t a : mesh_.cornersOf(FaceId{f}))
-      for (const std::uint32_t b : mesh_.cornersOf(FaceId{f})) width = std::max(width, glm::distance(plan(mesh_.vertices[a]), plan(mesh_.vertices[b])));
+      for (const std::uint32_t b : mesh_.cornersOf(FaceId{f}))
+        width = std::max(width, glm::distance(plan(mesh_.vertices[a]), plan(mesh_.vertices[b])));
     mostSaved_ += width * (1 - leastCost_);
   }
   for (const mesh::Link& link : mesh_.links)

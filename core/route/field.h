@@ -27,7 +27,9 @@ class Field {
   std::uint32_t firstPoint(std::uint32_t corner) const { return firstPoint_[corner]; }
   std::uint32_t pointCount(std::uint32_t corner) const { return firstPoint_[corner + 1] - firstPoint_[corner]; }
   std::uint32_t allPoints() const { return firstPoint_.back(); }
-  std::span<const LinkEnd> linksFrom(mesh::FaceId f) const { return std::span(links_).subspan(linkStart_[index(f)], linkStart_[index(f) + 1] - linkStart_[index(f)]); }
+  std::span<const LinkEnd> linksFrom(mesh::FaceId f) const {
+    return std::span(links_).subspan(linkStart_[index(f)], linkStart_[index(f) + 1] - linkStart_[index(f)]);
+  }
   /// The largest distance between two neighbouring points of an edge, metres.
   double widestSpacing() const { return widestSpacing_; }
   /// The cheapest cost per metre of any kind, at most 1.

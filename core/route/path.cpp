@@ -1,8 +1,9 @@
 #include "core/route/path.h"
 
 #include <algorithm>
-#include <cstdio>
 #include <limits>
+
+#include "core/base/text.h"
 
 namespace dune::route {
 
@@ -12,10 +13,10 @@ using mesh::FaceId;
 using mesh::kNoFace;
 using mesh::Place;
 
-constexpr double kFold = 1e-3;         // m: a crossing this near to the straight line between its neighbours is left out
-constexpr double kWidthEvery = 0.5;    // m between the places at which the free width is measured
-constexpr double kWidest = 50;         // m: how far to the sides one looks
-constexpr int kMostSteps = 10000;      // faces along one line of sight
+constexpr double kFold = 1e-3;       // m: a crossing this near to the straight line between its neighbours is left out
+constexpr double kWidthEvery = 0.5;  // m between the places at which the free width is measured
+constexpr double kWidest = 50;       // m: how far to the sides one looks
+constexpr int kMostSteps = 10000;    // faces along one line of sight
 
 /// Turns the way of a search into an answer.
 class Teller {
@@ -35,7 +36,8 @@ class Teller {
     }
     for (std::size_t i = 0; i + 1 < answer_.points.size(); ++i) answer_.length += glm::distance(answer_.points[i], answer_.points[i + 1]);
     for (std::uint16_t a = 0; a < shares_.size(); ++a)
-      if (shares_[a].length > 0 || shares_[a].cost > 0) answer_.shares.push_back({a, shares_[a].length, shares_[a].cost}), answer_.cost += shares_[a].cost;
+      if (shares_[a].length > 0 || shares_[a].cost > 0)
+        answer_.shares.push_back({a, shares_[a].length, shares_[a].cost}), answer_.cost += shares_[a].cost;
     answer_.cost += answer_.linkCost;
     sharpestTurn();
   }
@@ -98,9 +100,7 @@ class Teller {
 
 std::string movedNote(const char* which, const PathEnd& end) {
   if (end.moved() < 0.02) return {};
-  char text[100];
-  std::snprintf(text, sizeof text, "The %s was moved %.2f m to the nearest ground. ", which, end.moved());
-  return text;
+  return text("The %s was moved %.2f m to the nearest ground. ", which, end.moved());
 }
 
 /// The place on the reachable ground nearest to p.
@@ -116,13 +116,11 @@ Place nearestReachable(const Field& field, const std::vector<char>& reachable, c
 }
 
 std::string whyUnreachable(const Field& field, const Place& start, const Place& goal, double reach) {
-  char text[200];
-  if (!goal.valid()) std::snprintf(text, sizeof text, "Partial: there is no ground within %.1f m of the goal.", reach);
-  else if (!field.passable(goal.face)) std::snprintf(text, sizeof text, "Partial: the goal is on forbidden ground (%s).", field.mesh().kindOf(goal.face).name.c_str());
-  else if (field.mesh().island[index(goal.face)] != field.mesh().island[index(start.face)])
-    std::snprintf(text, sizeof text, "Partial: the goal is on another island, and no link leads there.");
-  else std::snprintf(text, sizeof text, "Partial: forbidden ground lies all across the way to the goal.");
-  return text;
+  if (!goal.valid()) return text("Partial: there is no ground within %.1f m of the goal.", reach);
+  if (!field.passable(goal.face)) return "Partial: the goal is on forbidden ground (" + field.mesh().kindOf(goal.face).name + ").";
+  if (field.mesh().island[index(goal.face)] != field.mesh().island[index(start.face)])
+    return "Partial: the goal is on another island, and no link leads there.";
+  return "Partial: forbidden ground lies all across the way to the goal.";
 }
 
 }  // namespace
@@ -161,7 +159,8 @@ Vec3 sightEnd(const mesh::NavMesh& mesh, const Place& from, const Vec2& to, bool
 double freeWidth(const mesh::NavMesh& mesh, const Place& at, const Vec2& direction) {
   bool reached;
   const Vec2 q = plan(at.position), left = leftOf(direction) * kWidest;
-  const double a = glm::distance(q, plan(sightEnd(mesh, at, q + left, &reached))), b = glm::distance(q, plan(sightEnd(mesh, at, q - left, &reached)));
+  const double a = glm::distance(q, plan(sightEnd(mesh, at, q + left, &reached))),
+               b = glm::distance(q, plan(sightEnd(mesh, at, q - left, &reached)));
   return a + b + 2 * mesh.agent.radius;
 }
 
@@ -172,9 +171,7 @@ PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const 
   const Place start = field.locator().nearest(from, options.reach);
   Place goal = field.locator().nearest(to, options.reach);
   if (!start.valid()) {
-    char text[120];
-    std::snprintf(text, sizeof text, "No path: there is no ground within %.1f m of the start.", options.reach);
-    answer.note = text;
+    answer.note = text("No path: there is no ground within %.1f m of the start.", options.reach);
     return answer;
   }
   answer.start.used = start.position;

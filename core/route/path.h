@@ -25,26 +25,26 @@ struct AreaShare {
 
 struct PathAnswer {
   PathStatus status = PathStatus::none;
-  std::vector<Vec3> points;           ///< from start.used to the last place reached
-  std::vector<mesh::FaceId> faces;    ///< crossed, in order
+  std::vector<Vec3> points;         ///< from start.used to the last place reached
+  std::vector<mesh::FaceId> faces;  ///< crossed, in order
   std::vector<LinkUse> links;
   PathEnd start, goal;
-  double length = 0;                  ///< along the points, metres
-  double cost = 0;                    ///< with area, entry and link costs
-  double optimalityBound = 1;         ///< the cost is at most this times the best possible; see Search for what it covers where areas differ
-  double straight = 0;                ///< start to goal through the air, metres
-  double narrowest = 0;               ///< least free width along the way, metres; infinite on links only
+  double length = 0;           ///< along the points, metres
+  double cost = 0;             ///< with area, entry and link costs
+  double optimalityBound = 1;  ///< the cost is at most this times the best possible; see Search for what it covers where areas differ
+  double straight = 0;         ///< start to goal through the air, metres
+  double narrowest = 0;        ///< least free width along the way, metres; infinite on links only
   Vec3 narrowestAt{};
-  double sharpestTurn = 0;            ///< degrees
-  std::vector<AreaShare> shares;      ///< by area, only those used
-  double linkCost = 0;                ///< cost of the links, their flights included
-  std::string note;                   ///< what was moved, or why the goal is not reached; may be empty
+  double sharpestTurn = 0;        ///< degrees
+  std::vector<AreaShare> shares;  ///< by area, only those used
+  double linkCost = 0;            ///< cost of the links, their flights included
+  std::string note;               ///< what was moved, or why the goal is not reached; may be empty
 };
 
 struct PathOptions {
-  double reach = 2;      ///< how far from ground start and goal may be, metres
-  bool bound = true;     ///< work out optimalityBound
-  bool widths = true;    ///< work out narrowest
+  double reach = 2;    ///< how far from ground start and goal may be, metres
+  bool bound = true;   ///< work out optimalityBound
+  bool widths = true;  ///< work out narrowest
 };
 
 /// The cheapest path. Never fails: a missing start gives status none, an unreachable goal the way to the reachable place nearest it.

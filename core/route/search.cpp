@@ -87,9 +87,12 @@ double Search::ahead(const Vec2& root, const Vec2& left, const Vec2& right) cons
     if (sideGoal * sideRoot > 0) goal -= leftOf(edge) * (2 * sideGoal / length2);  // behind the edge: mirrored
   }
   double distance;
-  if (cross(left - root, goal - root) > 0 && !same(left, root)) distance = glm::distance(root, left) + glm::distance(left, goal);
-  else if (cross(right - root, goal - root) < 0 && !same(right, root)) distance = glm::distance(root, right) + glm::distance(right, goal);
-  else distance = glm::distance(root, goal);
+  if (cross(left - root, goal - root) > 0 && !same(left, root))
+    distance = glm::distance(root, left) + glm::distance(left, goal);
+  else if (cross(right - root, goal - root) < 0 && !same(right, root))
+    distance = glm::distance(root, right) + glm::distance(right, goal);
+  else
+    distance = glm::distance(root, goal);
   return field_.leastCostOver(distance);
 }
 
@@ -97,8 +100,10 @@ double Search::ahead(const Vec2& root, const Vec2& left, const Vec2& right) cons
 double Search::costTo(const Node& node, const Vec2& p, Vec2* bend) const {
   *bend = node.root;
   if (node.edge != kStart) {
-    if (cross(node.left - node.root, p - node.root) > kSame && !same(node.left, node.root)) *bend = node.left;
-    else if (cross(node.right - node.root, p - node.root) < -kSame && !same(node.right, node.root)) *bend = node.right;
+    if (cross(node.left - node.root, p - node.root) > kSame && !same(node.left, node.root))
+      *bend = node.left;
+    else if (cross(node.right - node.root, p - node.root) < -kSame && !same(node.right, node.root))
+      *bend = node.right;
   }
   return (glm::distance(node.root, *bend) + glm::distance(*bend, p)) * perMetre(node.face);
 }
@@ -161,7 +166,8 @@ void Search::reachPoints(std::int32_t n) {
     const FaceId to = end.forward ? link.toFace : link.fromFace;
     if (!field_.passable(to)) continue;
     const Vec3 &foot = end.forward ? link.from : link.to, &landing = end.forward ? link.to : link.from;
-    double g = arrive(plan(foot), &bend) + link.cost + glm::distance(foot, landing) * field_.mesh().areas[static_cast<std::size_t>(link.area)].cost;
+    double g = arrive(plan(foot), &bend) + link.cost +
+               glm::distance(foot, landing) * field_.mesh().areas[static_cast<std::size_t>(link.area)].cost;
     if (field_.mesh().area[index(to)] != field_.mesh().area[index(node.face)]) g += field_.mesh().kindOf(to).entryCost;
     if (!better(bestAtLink_, end.link * 2 + (end.forward ? 0u : 1u), g, false)) continue;
     std::int32_t parent = n;
@@ -219,7 +225,8 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
   bool any = false;
   for (std::uint32_t i = 0; i < count; ++i)
     if (const double along = spacing * i; along >= from - kSame && along <= until + kSame) add(i, along), any = true;
-  if (!any) add(static_cast<std::uint32_t>(std::lround((from + until) / 2 / spacing)), (from + until) / 2);  // a narrow view between two points
+  if (!any)
+    add(static_cast<std::uint32_t>(std::lround((from + until) / 2 / spacing)), (from + until) / 2);  // a narrow view between two points
 }
 
 std::vector<Search::Item> Search::itemsOf(std::int32_t last, const Place& start, const Place& goal) const {
@@ -302,8 +309,10 @@ void Search::relax(std::vector<Item>& items) const {
       double low = std::max(0.0, now - reach), high = std::min(1.0, now + reach);
       for (int k = 0; k < kSteps; ++k) {
         const double x = low + (high - low) * kGolden, y = high - (high - low) * kGolden;
-        if (costAt(x) < costAt(y)) high = y;
-        else low = x;
+        if (costAt(x) < costAt(y))
+          high = y;
+        else
+          low = x;
       }
       if (costAt((low + high) / 2) >= before) costAt(now);
     }

@@ -30,14 +30,14 @@ class Search {
 
  private:
   struct Node {
-    Vec2 root, left, right;   // the interval is on an edge of `face`, seen from the root
-    double g;                 // cost to the root
-    double f;                 // g and at least what is still to come
+    Vec2 root, left, right;  // the interval is on an edge of `face`, seen from the root
+    double g;                // cost to the root
+    double f;                // g and at least what is still to come
     std::int32_t parent;
-    mesh::FaceId face;        // to go on in; for a last node the goal's
-    std::uint32_t edge;       // local number of the edge in `face` that was come through; kStart for a fresh start
-    std::int32_t link;        // taken to get to a fresh start, or -1
-    std::uint32_t via;        // the edge of `face` that a fresh start between areas lies on, or kStart
+    mesh::FaceId face;   // to go on in; for a last node the goal's
+    std::uint32_t edge;  // local number of the edge in `face` that was come through; kStart for a fresh start
+    std::int32_t link;   // taken to get to a fresh start, or -1
+    std::uint32_t via;   // the edge of `face` that a fresh start between areas lies on, or kStart
     bool last;
   };
   /// The cost of the best way to a bend so far in this query.

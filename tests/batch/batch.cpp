@@ -38,7 +38,9 @@ class TestBatch : public QObject {
 
  private slots:
   void initTestCase() {
-    write("room.obj", "o floor\nv 0 0 0\nv 0 0 10\nv 10 0 10\nv 10 0 0\nf 1 2 3 4\no far\nv 20 0 0\nv 20 0 5\nv 25 0 5\nv 25 0 0\nf 5 6 7 8\no steep\nv 0 0 -1\nv 10 0 -1\nv 10 4 -2\nv 0 4 -2\nf 9 10 11 12\n");
+    write("room.obj",
+          "o floor\nv 0 0 0\nv 0 0 10\nv 10 0 10\nv 10 0 0\nf 1 2 3 4\no far\nv 20 0 0\nv 20 0 5\nv 25 0 5\nv 25 0 0\nf 5 6 7 8\no "
+          "steep\nv 0 0 -1\nv 10 0 -1\nv 10 4 -2\nv 0 4 -2\nf 9 10 11 12\n");
     write("saltwind-depot.glb", demo::depotLevel().bytes());
     write("depot.dunestep", project::toJson(demo::depotProject()));
     QCOMPARE(run(words("build @room.obj -o @room.dsmesh")).code, 0);
@@ -90,7 +92,8 @@ class TestBatch : public QObject {
     for (const char* key : {"cost", "optimalityBound", "points", "faces", "links", "start", "goal"}) QVERIFY(j.contains(key));
     QCOMPARE(run(words("path @room.dsmesh --from 1,0,1 --to 22,0,2")).code, 1);
     QCOMPARE(run(words("path @room.dsmesh --from 500,0,1 --to 22,0,2")).code, 1);
-    QCOMPARE(Json::parse(run(words("path @room.dsmesh --from 500,0,1 --to 22,0,2 --json")).out)["status"].get<std::string>(), std::string("none"));
+    QCOMPARE(Json::parse(run(words("path @room.dsmesh --from 500,0,1 --to 22,0,2 --json")).out)["status"].get<std::string>(),
+             std::string("none"));
     QCOMPARE(run(words("path @room.dsmesh --from -1,0,2 --to 9,0,2")).code, 0);  // negative numbers follow their flag
   }
   void pathPairsAnswerALineEach() {
@@ -118,7 +121,8 @@ class TestBatch : public QObject {
     const Json steep = Json::parse(run(words("explain @room.obj --at 5,2,-1.5 --json")).out);
     QCOMPARE(steep["reason"].get<std::string>(), std::string("too-steep"));
     QVERIFY(std::abs(steep["measured"].get<double>() - 75.9637) < 1e-3);
-    QCOMPARE(Json::parse(run(words("explain @depot.dunestep --at 24,2.6,5 --json")).out)["reason"].get<std::string>(), std::string("not-ground"));
+    QCOMPARE(Json::parse(run(words("explain @depot.dunestep --at 24,2.6,5 --json")).out)["reason"].get<std::string>(),
+             std::string("not-ground"));
   }
   void crowdWalksAndIsTheSameOnAnyThreads() {
     write("agents.csv", "id,x,y,z,goal_x,goal_y,goal_z,radius,speed\n1,1,0,5,9,0,5,0.4,1.4\n2,9,0,5.1,1,0,5.1,0.4,1.4\n");
@@ -166,10 +170,15 @@ class TestBatch : public QObject {
   }
   void senselessValuesAreUsage_data() {
     QTest::addColumn<QString>("line");
-    for (const char* line : {"build @room.obj -o @x.dsmesh --agent-radius -1", "build @room.obj -o @x.dsmesh --agent-radius nan", "build @room.obj -o @x.dsmesh --max-slope 95", "build @room.obj -o @x.dsmesh --bounds 1,2,3",
-                             "build @room.obj -o @x.dsmesh --bounds 5,0,0,1,1,1", "build @room.obj -o @x.dsmesh --seed 1,2", "build @room.obj -o @x.dsmesh --up x", "build @room.obj -o @x.dsmesh --scale 0",
-                             "build @room.obj -o @x.unknown", "build @room.obj -o @x.dsmesh --spacing 0", "path @room.dsmesh --from 1,2 --to 3,4,5", "path @room.dsmesh --from 1,2,3", "path @room.dsmesh --from a,b,c --to 1,2,3",
-                             "locate @room.dsmesh --at 1,,3", "crowd @room.dsmesh --agents @agents.csv --seconds -3 -o @x.csv", "inspect @room.dsmesh --format pdf", "convert @room.dsmesh -o @x.xyz"})
+    for (const char* line :
+         {"build @room.obj -o @x.dsmesh --agent-radius -1", "build @room.obj -o @x.dsmesh --agent-radius nan",
+          "build @room.obj -o @x.dsmesh --max-slope 95", "build @room.obj -o @x.dsmesh --bounds 1,2,3",
+          "build @room.obj -o @x.dsmesh --bounds 5,0,0,1,1,1", "build @room.obj -o @x.dsmesh --seed 1,2",
+          "build @room.obj -o @x.dsmesh --up x", "build @room.obj -o @x.dsmesh --scale 0", "build @room.obj -o @x.unknown",
+          "build @room.obj -o @x.dsmesh --spacing 0", "path @room.dsmesh --from 1,2 --to 3,4,5", "path @room.dsmesh --from 1,2,3",
+          "path @room.dsmesh --from a,b,c --to 1,2,3", "locate @room.dsmesh --at 1,,3",
+          "crowd @room.dsmesh --agents @agents.csv --seconds -3 -o @x.csv", "inspect @room.dsmesh --format pdf",
+          "convert @room.dsmesh -o @x.xyz"})
       QTest::newRow(line) << QString::fromLatin1(line);
   }
   void senselessValuesAreUsage() {
@@ -181,9 +190,13 @@ class TestBatch : public QObject {
   }
   void brokenFilesAreCode3_data() {
     QTest::addColumn<QString>("line");
-    for (const char* line : {"build @missing.obj -o @y.dsmesh", "build @empty.obj -o @y.dsmesh", "build @garbage.glb -o @y.dsmesh", "build @broken.dunestep -o @y.dsmesh", "build @newer.dunestep -o @y.dsmesh", "path @cut.dsmesh --from 1,0,1 --to 2,0,2",
-                             "path @garbage.glb --from 1,0,1 --to 2,0,2", "path @room.dsmesh --pairs @garbage.csv", "locate @missing.dsmesh --at 1,2,3", "crowd @room.dsmesh --agents @garbage.csv --seconds 1 -o @y.csv",
-                             "crowd @room.dsmesh --agents @negative.csv --seconds 1 -o @y.csv", "inspect @room.dsmesh --trace @garbage.csv", "convert @cut.dsmesh -o @y.json", "build @room.obj -o /no/such/folder/y.dsmesh"})
+    for (const char* line :
+         {"build @missing.obj -o @y.dsmesh", "build @empty.obj -o @y.dsmesh", "build @garbage.glb -o @y.dsmesh",
+          "build @broken.dunestep -o @y.dsmesh", "build @newer.dunestep -o @y.dsmesh", "path @cut.dsmesh --from 1,0,1 --to 2,0,2",
+          "path @garbage.glb --from 1,0,1 --to 2,0,2", "path @room.dsmesh --pairs @garbage.csv", "locate @missing.dsmesh --at 1,2,3",
+          "crowd @room.dsmesh --agents @garbage.csv --seconds 1 -o @y.csv",
+          "crowd @room.dsmesh --agents @negative.csv --seconds 1 -o @y.csv", "inspect @room.dsmesh --trace @garbage.csv",
+          "convert @cut.dsmesh -o @y.json", "build @room.obj -o /no/such/folder/y.dsmesh"})
       QTest::newRow(line) << QString::fromLatin1(line);
   }
   void brokenFilesAreCode3() {

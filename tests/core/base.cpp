@@ -23,7 +23,9 @@ class TestBase : public QObject {
   }
   void exitCodesAreTheContract() {
     QCOMPARE(exitCode(ProblemCode::usage), 2);
-    for (const auto code : {ProblemCode::unreadable, ProblemCode::unwritable, ProblemCode::notOurs, ProblemCode::tooNew, ProblemCode::damaged, ProblemCode::unusable}) QCOMPARE(exitCode(code), 3);
+    for (const auto code : {ProblemCode::unreadable, ProblemCode::unwritable, ProblemCode::notOurs, ProblemCode::tooNew,
+                            ProblemCode::damaged, ProblemCode::unusable})
+      QCOMPARE(exitCode(code), 3);
     QCOMPARE(exitCode(ProblemCode::cancelled), 4);
     QCOMPARE(exitCode(ProblemCode::overLimit), 5);
   }

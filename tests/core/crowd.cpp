@@ -50,7 +50,10 @@ class TestCrowd : public QObject {
       }
       const Vec2 wanted{random.in(-2, 2), random.in(-2, 2)};
       const Vec2 v = crowd::nearestAllowed(planes, 0, wanted, 1.5);
-      auto allowed = [&](const Vec2& p, double slack) { return glm::length(p) <= 1.5 + slack && std::ranges::all_of(planes, [&](const auto& h) { return cross(h.direction, p - h.point) >= -slack; }); };
+      auto allowed = [&](const Vec2& p, double slack) {
+        return glm::length(p) <= 1.5 + slack &&
+               std::ranges::all_of(planes, [&](const auto& h) { return cross(h.direction, p - h.point) >= -slack; });
+      };
       double best = 1e9;
       for (double x = -1.5; x <= 1.5; x += 0.02)
         for (double y = -1.5; y <= 1.5; y += 0.02)
@@ -97,7 +100,8 @@ class TestCrowd : public QObject {
     double deepest = 0;
     for (std::size_t f = 0; f < t.frameCount(); ++f)
       for (std::size_t i = 0; i < t.ids.size(); ++i)
-        for (std::size_t k = i + 1; k < t.ids.size(); ++k) deepest = std::max(deepest, 0.8 - glm::distance(plan(t.at(f, i).at), plan(t.at(f, k).at)));
+        for (std::size_t k = i + 1; k < t.ids.size(); ++k)
+          deepest = std::max(deepest, 0.8 - glm::distance(plan(t.at(f, i).at), plan(t.at(f, k).at)));
     QVERIFY2(deepest <= 0.01 * 0.4 + 0.02, qPrintable(QString::number(deepest)));
     for (std::size_t i = 0; i < t.ids.size(); ++i) QVERIFY(t.at(t.frameCount() - 1, i).state == State::arrived);
   }

@@ -43,7 +43,8 @@ class TestExchange : public QObject {
     for (const char* key : {"name", "radius", "height", "stepHeight", "maxSlope", "maxDrop", "maxJump"}) QVERIFY(j["agent"].contains(key));
     for (const char* key : {"id", "name", "cost", "entryCost", "colour"}) QVERIFY(j["areas"][0].contains(key));
     for (const char* key : {"v", "n", "area", "island"}) QVERIFY(j["faces"][0].contains(key));
-    for (const char* key : {"id", "kind", "from", "to", "fromFace", "toFace", "oneWay", "area", "radius"}) QVERIFY(j["links"][0].contains(key));
+    for (const char* key : {"id", "kind", "from", "to", "fromFace", "toFace", "oneWay", "area", "radius"})
+      QVERIFY(j["links"][0].contains(key));
   }
   void cutBinaryFilesAreDamaged() {
     const std::string bytes = exchange::meshToBinary(sample());
@@ -64,7 +65,8 @@ class TestExchange : public QObject {
     for (std::uint64_t seed = 0; seed < 300; ++seed) {
       test::Random random(seed);
       std::string broken = text;
-      for (int i = 0; i < 2; ++i) broken[static_cast<std::size_t>(random.upTo(static_cast<int>(broken.size())))] = "0123456789-,[]{}\"x"[random.upTo(18)];
+      for (int i = 0; i < 2; ++i)
+        broken[static_cast<std::size_t>(random.upTo(static_cast<int>(broken.size())))] = "0123456789-,[]{}\"x"[random.upTo(18)];
       const auto m = exchange::meshFromJson(broken);
       if (m) (void)mesh::checkStructure(*m);
     }
@@ -78,9 +80,7 @@ class TestExchange : public QObject {
     const auto read = exchange::readMesh(path);
     QVERIFY(!read && read.problem().code == ProblemCode::damaged);
   }
-  void unknownEndingIsUsage() {
-    QVERIFY(exchange::writeMesh("x.xyz", sample()).problem().code == ProblemCode::usage);
-  }
+  void unknownEndingIsUsage() { QVERIFY(exchange::writeMesh("x.xyz", sample()).problem().code == ProblemCode::usage); }
   void objAndGlbHaveAllFaces() {
     const mesh::NavMesh m = sample();
     const std::string obj = exchange::meshToObj(m);

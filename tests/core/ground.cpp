@@ -33,7 +33,9 @@ class TestGround : public QObject {
     level::Agent agent;
     auto stepOf = [&](double rise) { return Scene().floor(0, 0, 6, 6).box({6, -1, 0}, {12, rise, 6}).turned(angle).world(); };
     const Scene frame;
-    auto at = [&](double x, double y, double z) { return Vec3{std::cos(angle) * x + std::sin(angle) * z, y, -std::sin(angle) * x + std::cos(angle) * z}; };
+    auto at = [&](double x, double y, double z) {
+      return Vec3{std::cos(angle) * x + std::sin(angle) * z, y, -std::sin(angle) * x + std::cos(angle) * z};
+    };
     QVERIFY(reaches(stepOf(0.99 * agent.stepHeight), at(2, 0, 3), at(9, 0.99 * agent.stepHeight, 3)));
     QVERIFY(!reaches(stepOf(1.01 * agent.stepHeight), at(2, 0, 3), at(9, 1.01 * agent.stepHeight, 3)));
   }
@@ -70,9 +72,16 @@ class TestGround : public QObject {
     QFETCH(double, angle);
     level::Agent agent;
     const auto door = [&](double width) {
-      return Scene().floor(0, 0, 10, 10).box({4, -1, -1}, {4.3, 3, 5 - width / 2}).box({4, -1, 5 + width / 2}, {4.3, 3, 11}).turned(angle).world();
+      return Scene()
+          .floor(0, 0, 10, 10)
+          .box({4, -1, -1}, {4.3, 3, 5 - width / 2})
+          .box({4, -1, 5 + width / 2}, {4.3, 3, 11})
+          .turned(angle)
+          .world();
     };
-    auto at = [&](double x, double z) { return Vec3{std::cos(angle) * x + std::sin(angle) * z, 0, -std::sin(angle) * x + std::cos(angle) * z}; };
+    auto at = [&](double x, double z) {
+      return Vec3{std::cos(angle) * x + std::sin(angle) * z, 0, -std::sin(angle) * x + std::cos(angle) * z};
+    };
     QVERIFY(reaches(door(2 * agent.radius * 1.01), at(2, 5), at(8, 5)));
     QVERIFY(!reaches(door(2 * agent.radius * 0.99), at(2, 5), at(8, 5)));
   }
@@ -118,7 +127,8 @@ class TestGround : public QObject {
         const bool meshed = locator.under(p, 0.1).valid();
         const auto near = b->clearance.nearest(plan(p), 0, 1);
         if (near && std::abs(near->distance - b->agent.radius) < 0.015) continue;
-        QVERIFY2(meshed == (e.verdict == Verdict::walkable), qPrintable(QStringLiteral("seed %1 at %2,%3: %4").arg(seed).arg(p.x).arg(p.z).arg(QString::fromStdString(e.sentence))));
+        QVERIFY2(meshed == (e.verdict == Verdict::walkable),
+                 qPrintable(QStringLiteral("seed %1 at %2,%3: %4").arg(seed).arg(p.x).arg(p.z).arg(QString::fromStdString(e.sentence))));
       }
     }
   }

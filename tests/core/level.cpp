@@ -14,7 +14,8 @@ class TestLevel : public QObject {
   Q_OBJECT
 
   QTemporaryDir folder_;
-  Result<std::shared_ptr<const level::Level>> read(const QString& name, const std::string& content, const level::ImportOptions& options = {}) {
+  Result<std::shared_ptr<const level::Level>> read(const QString& name, const std::string& content,
+                                                   const level::ImportOptions& options = {}) {
     const std::string path = folder_.filePath(name).toStdString();
     if (!writeFile(path, content)) return Problem{};
     Job job;

@@ -1,8 +1,7 @@
 // The mesh as a whole: structure, storeys, heights, areas, seeds, cancelling, the same bytes on any number of threads.
 
-#include <QtTest>
-
 #include <QTemporaryDir>
+#include <QtTest>
 
 #include "core/base/file.h"
 #include "core/exchange/mesh_files.h"
@@ -56,7 +55,8 @@ class TestMesh : public QObject {
     for (std::uint64_t seed = 0; seed < 40; ++seed) {
       const auto b = built(randomScene(seed).world());
       const auto wrong = mesh::checkStructure(b->mesh);
-      QVERIFY2(wrong.empty(), qPrintable(QStringLiteral("seed %1: %2").arg(seed).arg(wrong.empty() ? QString() : QString::fromStdString(wrong[0]))));
+      QVERIFY2(wrong.empty(),
+               qPrintable(QStringLiteral("seed %1: %2").arg(seed).arg(wrong.empty() ? QString() : QString::fromStdString(wrong[0]))));
       QVERIFY(b->mesh.faceCount() > 0);
     }
   }
@@ -70,12 +70,14 @@ class TestMesh : public QObject {
     const double area = mesh::totalArea(built(Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).world())->mesh);
     for (const double angle : {0.1, 0.5, 1.0})
       for (const double far : {0.0, 137.3, 9000.0}) {
-        const double moved = mesh::totalArea(built(Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).turned(angle, {far, 3, -far}).world())->mesh);
+        const double moved =
+            mesh::totalArea(built(Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).turned(angle, {far, 3, -far}).world())->mesh);
         QVERIFY2(std::abs(moved - area) < 0.002 * area, qPrintable(QString::number(moved - area)));
       }
   }
   void windingIsNotTrusted() {
-    const level::World world = Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).world(), flipped = Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).flipped().world();
+    const level::World world = Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).world(),
+                       flipped = Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).flipped().world();
     QCOMPARE(mesh::totalArea(built(flipped)->mesh), mesh::totalArea(built(world)->mesh));
   }
   void flatRoomIsOneFace() {
@@ -84,7 +86,8 @@ class TestMesh : public QObject {
     QVERIFY(std::abs(mesh::totalArea(b->mesh) - 9.2 * 9.2) < 0.02);
   }
   void storeysLieOneAboveTheOther() {
-    const auto b = built(Scene().floor(0, 0, 20, 20).ramp(2, 9, 7, 11, 0, 2.5).floor(7, 9, 13, 11, 2.5, "deck").ramp(13, 9, 18, 11, 2.5, 0).world());
+    const auto b =
+        built(Scene().floor(0, 0, 20, 20).ramp(2, 9, 7, 11, 0, 2.5).floor(7, 9, 13, 11, 2.5, "deck").ramp(13, 9, 18, 11, 2.5, 0).world());
     QVERIFY(on(b->mesh, {10, 0, 10}).valid());
     QVERIFY(on(b->mesh, {10, 2.5, 10}).valid());
     QCOMPARE(mesh::islandCount(b->mesh), std::size_t{1});
@@ -130,7 +133,8 @@ class TestMesh : public QObject {
     QVERIFY(!on(b->mesh, {5, 0, 5}).valid());
   }
   void groundThatAlmostTouchesIsJoined() {
-    level::World near = Scene().floor(0, 0, 5, 5).floor(5.03, 0, 10, 5, 0, "b").world(), far = Scene().floor(0, 0, 5, 5).floor(5.08, 0, 10, 5, 0, "b").world();
+    level::World near = Scene().floor(0, 0, 5, 5).floor(5.03, 0, 10, 5, 0, "b").world(),
+                 far = Scene().floor(0, 0, 5, 5).floor(5.08, 0, 10, 5, 0, "b").world();
     QCOMPARE(mesh::islandCount(built(near)->mesh), std::size_t{1});
     QCOMPARE(mesh::islandCount(built(far)->mesh), std::size_t{2});
   }

@@ -97,12 +97,14 @@ class TestOutline : public QObject {
       const auto b = built(scene.world());
       for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f)
         for (std::size_t i = 0; i < b->mesh.cornerCount(mesh::FaceId{f}); ++i) {
-          const Vec3 &p = b->mesh.cornerAt(mesh::FaceId{f}, i), &q = b->mesh.cornerAt(mesh::FaceId{f}, (i + 1) % b->mesh.cornerCount(mesh::FaceId{f}));
+          const Vec3 &p = b->mesh.cornerAt(mesh::FaceId{f}, i),
+                     &q = b->mesh.cornerAt(mesh::FaceId{f}, (i + 1) % b->mesh.cornerCount(mesh::FaceId{f}));
           if (b->mesh.acrossOf(mesh::FaceId{f})[i] != mesh::kNoFace) continue;
           for (const double t : {0.0, 0.25, 0.5, 0.75}) {
             const Vec3 at = glm::mix(p, q, t);
             const auto near = b->clearance.nearest(plan(at), at.y, 2);
-            QVERIFY2(!near || near->distance >= b->agent.radius - 0.005, qPrintable(QStringLiteral("seed %1: %2 m").arg(seed).arg(near->distance)));
+            QVERIFY2(!near || near->distance >= b->agent.radius - 0.005,
+                     qPrintable(QStringLiteral("seed %1: %2 m").arg(seed).arg(near->distance)));
           }
         }
     }

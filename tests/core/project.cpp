@@ -17,16 +17,31 @@ class TestProject : public QObject {
 
   static void randomEdit(Document& doc, test::Random& random) {
     const Vec3 p{random.in(-9, 9), 0, random.in(-9, 9)}, q{random.in(-9, 9), 0, random.in(-9, 9)};
-    doc.change("edit", [&](Project& project) {
-      switch (random.upTo(6)) {
-        case 0: return edit(project.level, [&](LevelSection& s) { s.roles["object " + std::to_string(random.upTo(5))] = static_cast<level::Role>(random.upTo(3)); });
-        case 1: return edit(project.agents, [&](AgentsSection& s) { s.agents[0].radius = random.in(0.1, 2); });
-        case 2: return edit(project.areas, [&](AreasSection& s) { s.volumes.push_back({nextId(s.volumes), "ground", {plan(p), plan(q), {0, 0}}, -1, 1}); });
-        case 3: return edit(project.links, [&](LinksSection& s) { s.links.push_back({nextId(s.links), mesh::LinkKind::drop, p, q, true, 1}); });
-        case 4: return edit(project.routes, [&](RoutesSection& s) { s.routes.push_back({nextId(s.routes), "r", p, q}); });
-        default: return edit(project.crowd, [&](CrowdSection& s) { s.groups.push_back({nextId(s.groups), p, q, 5, 0}); });
-      }
-    }, random.upTo(3) == 0 ? "key" : "");
+    doc.change(
+        "edit",
+        [&](Project& project) {
+          switch (random.upTo(6)) {
+            case 0:
+              return edit(project.level, [&](LevelSection& s) {
+                s.roles["object " + std::to_string(random.upTo(5))] = static_cast<level::Role>(random.upTo(3));
+              });
+            case 1:
+              return edit(project.agents, [&](AgentsSection& s) { s.agents[0].radius = random.in(0.1, 2); });
+            case 2:
+              return edit(project.areas, [&](AreasSection& s) {
+                s.volumes.push_back({nextId(s.volumes), "ground", {plan(p), plan(q), {0, 0}}, -1, 1});
+              });
+            case 3:
+              return edit(project.links, [&](LinksSection& s) {
+                s.links.push_back({nextId(s.links), mesh::LinkKind::drop, p, q, true, 1});
+              });
+            case 4:
+              return edit(project.routes, [&](RoutesSection& s) { s.routes.push_back({nextId(s.routes), "r", p, q}); });
+            default:
+              return edit(project.crowd, [&](CrowdSection& s) { s.groups.push_back({nextId(s.groups), p, q, 5, 0}); });
+          }
+        },
+        random.upTo(3) == 0 ? "key" : "");
   }
 
  private slots:
@@ -50,7 +65,10 @@ class TestProject : public QObject {
   }
   void dragsMergeButNotAcrossASave() {
     Document doc;
-    auto radius = [&](double r) { doc.change("r", [r](Project& p) { edit(p.agents, [r](AgentsSection& s) { s.agents[0].radius = r; }); }, "drag"); };
+    auto radius = [&](double r) {
+      doc.change(
+          "r", [r](Project& p) { edit(p.agents, [r](AgentsSection& s) { s.agents[0].radius = r; }); }, "drag");
+    };
     radius(0.5), radius(0.6), doc.markSaved(), radius(0.7);
     QVERIFY(doc.modified());
     doc.undo();
@@ -105,7 +123,8 @@ class TestProject : public QObject {
     for (std::uint64_t seed = 0; seed < 400; ++seed) {
       test::Random random(seed);
       std::string broken = text;
-      for (int i = 0; i < 3; ++i) broken[static_cast<std::size_t>(random.upTo(static_cast<int>(broken.size())))] = static_cast<char>(random.upTo(128));
+      for (int i = 0; i < 3; ++i)
+        broken[static_cast<std::size_t>(random.upTo(static_cast<int>(broken.size())))] = static_cast<char>(random.upTo(128));
       (void)fromJson(broken).ok();
     }
   }

@@ -37,7 +37,8 @@ class TestRoute : public QObject {
     for (std::uint32_t f = 0; f < m.faceCount(); ++f)
       for (std::size_t i = 0; i < m.cornerCount(mesh::FaceId{f}); ++i) {
         if (m.acrossOf(mesh::FaceId{f})[i] != mesh::kNoFace) continue;
-        walls.emplace_back(plan(m.cornerAt(mesh::FaceId{f}, i)), plan(m.cornerAt(mesh::FaceId{f}, (i + 1) % m.cornerCount(mesh::FaceId{f}))));
+        walls.emplace_back(plan(m.cornerAt(mesh::FaceId{f}, i)),
+                           plan(m.cornerAt(mesh::FaceId{f}, (i + 1) % m.cornerCount(mesh::FaceId{f}))));
         points.push_back(walls.back().first);
       }
     auto sees = [&](const Vec2& a, const Vec2& b) {
@@ -58,7 +59,8 @@ class TestRoute : public QObject {
       if (at == points.size() || at == 1) return best[1];
       done[at] = 1;
       for (std::size_t i = 0; i < points.size(); ++i)
-        if (!done[i] && best[at] + glm::distance(points[at], points[i]) < best[i] && sees(points[at], points[i])) best[i] = best[at] + glm::distance(points[at], points[i]);
+        if (!done[i] && best[at] + glm::distance(points[at], points[i]) < best[i] && sees(points[at], points[i]))
+          best[i] = best[at] + glm::distance(points[at], points[i]);
     }
   }
 
@@ -84,11 +86,13 @@ class TestRoute : public QObject {
       for (std::size_t i = 1; i < world.roles.size(); ++i) world.roles[i] = level::Role::obstacle;
       const auto r = ready(world);
       for (int k = 0; k < 4; ++k) {
-        const mesh::Place p = r->field->locator().nearest({random.in(0.5, 15.5), 0, random.in(0.5, 15.5)}, 5), q = r->field->locator().nearest({random.in(0.5, 15.5), 0, random.in(0.5, 15.5)}, 5);
+        const mesh::Place p = r->field->locator().nearest({random.in(0.5, 15.5), 0, random.in(0.5, 15.5)}, 5),
+                          q = r->field->locator().nearest({random.in(0.5, 15.5), 0, random.in(0.5, 15.5)}, 5);
         const auto a = r->path(p.position, q.position);
         if (a.status != PathStatus::complete) continue;
         const double exact = visibilityLength(r->mesh, p.position, q.position);
-        QVERIFY2(std::abs(a.length - exact) <= 1e-6 * std::max(1.0, exact), qPrintable(QStringLiteral("seed %1: %2 against %3").arg(seed).arg(a.length, 0, 'f', 9).arg(exact, 0, 'f', 9)));
+        QVERIFY2(std::abs(a.length - exact) <= 1e-6 * std::max(1.0, exact),
+                 qPrintable(QStringLiteral("seed %1: %2 against %3").arg(seed).arg(a.length, 0, 'f', 9).arg(exact, 0, 'f', 9)));
       }
     }
   }
@@ -122,8 +126,10 @@ class TestRoute : public QObject {
       auto cost = [&](double y) { return glm::distance(a, {10, y}) + 2 * glm::distance(b, {10, y}); };
       for (int i = 0; i < 200; ++i) {
         const double x = low + (high - low) * 0.382, y = low + (high - low) * 0.618;
-        if (cost(x) < cost(y)) high = y;
-        else low = x;
+        if (cost(x) < cost(y))
+          high = y;
+        else
+          low = x;
       }
       const auto p = r->path({a.x, 0, a.y}, {b.x, 0, b.y});
       const double exact = cost(low);

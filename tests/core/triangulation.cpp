@@ -1,8 +1,9 @@
 // The constrained triangulation on hostile random input: structure, constraints, the Delaunay property.
 
+#include "core/mesh/triangulation.h"
+
 #include <QtTest>
 
-#include "core/mesh/triangulation.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -23,7 +24,8 @@ class TestTriangulation : public QObject {
         const auto& other = t.triangles()[static_cast<std::size_t>(tri.n[e])];
         bool mutual = false;
         for (std::size_t k = 0; k < 3; ++k)
-          mutual |= other.n[k] == static_cast<std::int32_t>(i) && other.v[k] == tri.v[(e + 1) % 3] && other.v[(k + 1) % 3] == tri.v[e] && other.fixed[k] == tri.fixed[e];
+          mutual |= other.n[k] == static_cast<std::int32_t>(i) && other.v[k] == tri.v[(e + 1) % 3] && other.v[(k + 1) % 3] == tri.v[e] &&
+                    other.fixed[k] == tri.fixed[e];
         if (!mutual) return false;
       }
     }
@@ -83,7 +85,8 @@ class TestTriangulation : public QObject {
   void locateFindsAHoldingTriangle() {
     test::Random random(7);
     Triangulation t({-1000, -1000}, {1000, 1000});
-    for (int i = 0; i < 30; ++i) t.constrain({random.upTo(1800) - 900, random.upTo(1800) - 900}, {random.upTo(1800) - 900, random.upTo(1800) - 900}, 1);
+    for (int i = 0; i < 30; ++i)
+      t.constrain({random.upTo(1800) - 900, random.upTo(1800) - 900}, {random.upTo(1800) - 900, random.upTo(1800) - 900}, 1);
     std::int32_t hint = 0;
     for (int i = 0; i < 300; ++i) {
       const LatticePoint p{random.upTo(1900) - 950, random.upTo(1900) - 950};

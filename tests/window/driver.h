@@ -19,7 +19,8 @@ constexpr int kPatience = 60000;  // milliseconds until a wait counts as failed;
 
 /// The demo project written into a folder; returns the path of the project.
 inline QString writeDemo(const QTemporaryDir& folder) {
-  const QString level = folder.filePath(QStringLiteral("saltwind-depot.glb")), project = folder.filePath(QStringLiteral("saltwind-depot.dunestep"));
+  const QString level = folder.filePath(QStringLiteral("saltwind-depot.glb")),
+                project = folder.filePath(QStringLiteral("saltwind-depot.dunestep"));
   if (!writeFile(level.toStdString(), demo::depotLevel().bytes()) || !project::save(project.toStdString(), demo::depotProject())) return {};
   return project;
 }
@@ -33,10 +34,12 @@ class Driver {
   }
 
   bool waitForGround() {
-    return QTest::qWaitFor([this] { return window_.workspace().ground() && window_.workspace().groundFresh() && !window_.workspace().building(); }, kPatience);
+    return QTest::qWaitFor(
+        [this] { return window_.workspace().ground() && window_.workspace().groundFresh() && !window_.workspace().building(); }, kPatience);
   }
   bool waitForRun() {
-    return QTest::qWaitFor([this] { return window_.workspace().run() && window_.workspace().runFresh() && !window_.workspace().running(); }, kPatience);
+    return QTest::qWaitFor([this] { return window_.workspace().run() && window_.workspace().runFresh() && !window_.workspace().running(); },
+                           kPatience);
   }
   void goTo(Stop stop) {
     QTest::mouseClick(&window_.trail(), Qt::LeftButton, {}, window_.trail().placeOf(static_cast<int>(stop)));

@@ -74,7 +74,8 @@ class TestParts : public QObject {
   void modelsKeepTheRulesOfModels() {
     FindingsModel findings;
     QAbstractItemModelTester testFindings(&findings, QAbstractItemModelTester::FailureReportingMode::QtTest);
-    findings.set({{"a", review::Severity::error, "one", "", "", {}, 1, 1, 0, 0}, {"b", review::Severity::hint, "two", "", "", {}, -1, -1, 0, 0}});
+    findings.set(
+        {{"a", review::Severity::error, "one", "", "", {}, 1, 1, 0, 0}, {"b", review::Severity::hint, "two", "", "", {}, -1, -1, 0, 0}});
     QCOMPARE(findings.rowCount(), 2);
     QCOMPARE(findings.count(review::Severity::hint), 1);
     findings.set({});
@@ -95,7 +96,8 @@ class TestParts : public QObject {
       QCOMPARE(static_cast<int>(window.stop()), i);
       QTest::mouseClick(&window.world(), Qt::LeftButton, {}, QPoint(200, 200));
       QTest::keyClick(&window.world(), Qt::Key_Escape);
-      for (QPushButton* b : window.sheet(static_cast<Stop>(i))->findChildren<QPushButton*>()) QVERIFY2(!b->accessibleName().isEmpty(), qPrintable(b->text()));
+      for (QPushButton* b : window.sheet(static_cast<Stop>(i))->findChildren<QPushButton*>())
+        QVERIFY2(!b->accessibleName().isEmpty(), qPrintable(b->text()));
     }
     QTest::keyClick(&window, Qt::Key_F4);
     QTest::keyClick(&window, Qt::Key_B, Qt::ControlModifier);

@@ -96,7 +96,8 @@ class TestWalk : public QObject {
     auto* always = window_->sheet(Stop::mesh)->findChild<QCheckBox*>();
     QTest::mouseClick(always, Qt::LeftButton, {}, QPoint(8, always->height() / 2));
     QVERIFY(!work().autoBuild());
-    work().change("radius", [](project::Project& p) { project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].radius = 0.6; }); });
+    work().change("radius",
+                  [](project::Project& p) { project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].radius = 0.6; }); });
     QVERIFY(!work().groundFresh());
     drive_->press(Stop::mesh, QStringLiteral("Build"));
     QVERIFY(drive_->waitForGround());
@@ -220,7 +221,8 @@ class TestWalk : public QObject {
     QVERIFY(!work().document().canUndo());
     QVERIFY(window_->openProject(writeDemo(folder_)));
     QCOMPARE(project::toJson(project()), first);
-    for (int i = 0; i < 5; ++i) work().change("edit", [&](project::Project& p) { project::edit(p.crowd, [&](project::CrowdSection& s) { s.seconds = 10 + i; }); });
+    for (int i = 0; i < 5; ++i)
+      work().change("edit", [&](project::Project& p) { project::edit(p.crowd, [&](project::CrowdSection& s) { s.seconds = 10 + i; }); });
     while (work().document().canUndo()) undo();
     QCOMPARE(project::toJson(project()), first);
   }
@@ -235,7 +237,9 @@ class TestWalk : public QObject {
   void cancellingABuildLeavesTheOldMesh() {
     const auto before = work().ground();
     for (int i = 0; i < 5; ++i) {
-      work().change("radius", [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0].radius = 0.5 + 0.01 * i; }); });
+      work().change("radius", [&](project::Project& p) {
+        project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0].radius = 0.5 + 0.01 * i; });
+      });
       work().cancel();
     }
     QTest::qWait(50);

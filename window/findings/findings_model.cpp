@@ -17,9 +17,12 @@ QPixmap mark(review::Severity severity) {
   QPainter p(&pixmap);
   p.setRenderHint(QPainter::Antialiasing);
   p.setPen(Qt::NoPen);
-  if (severity == review::Severity::error) p.setBrush(theme().bad), p.drawPolygon(QPolygonF({{8, 1}, {15, 8}, {8, 15}, {1, 8}}));
-  else if (severity == review::Severity::warning) p.setBrush(theme().warning), p.drawPolygon(QPolygonF({{8, 2}, {15, 14}, {1, 14}}));
-  else p.setBrush(theme().hint), p.drawEllipse(3, 3, 10, 10);
+  if (severity == review::Severity::error)
+    p.setBrush(theme().bad), p.drawPolygon(QPolygonF({{8, 1}, {15, 8}, {8, 15}, {1, 8}}));
+  else if (severity == review::Severity::warning)
+    p.setBrush(theme().warning), p.drawPolygon(QPolygonF({{8, 2}, {15, 14}, {1, 14}}));
+  else
+    p.setBrush(theme().hint), p.drawEllipse(3, 3, 10, 10);
   return pixmap;
 }
 
@@ -28,7 +31,9 @@ QPixmap mark(review::Severity severity) {
 QVariant FindingsModel::data(const QModelIndex& index, int role) const {
   if (!index.isValid() || index.row() >= rowCount()) return {};
   const review::Finding& f = at(index.row());
-  if (role == Qt::DisplayRole) return f.time >= 0 ? QObject::tr("%1 s: %2").arg(f.time, 0, 'f', 1).arg(QString::fromStdString(f.sentence)) : QString::fromStdString(f.sentence);
+  if (role == Qt::DisplayRole)
+    return f.time >= 0 ? QObject::tr("%1 s: %2").arg(f.time, 0, 'f', 1).arg(QString::fromStdString(f.sentence))
+                       : QString::fromStdString(f.sentence);
   if (role == Qt::DecorationRole) return mark(f.severity);
   if (role == Qt::ToolTipRole) return QString::fromStdString(f.why + "\nTry: " + f.advice);
   if (role == Qt::AccessibleTextRole) return QString::fromStdString(std::string(review::severityName(f.severity)) + ": " + f.sentence);

@@ -91,7 +91,9 @@ void Ledger::setOpen(bool open) {
 void Ledger::step(int by) {
   if (model_.rowCount() == 0) return;
   setOpen(true);
-  const int row = list_->currentIndex().isValid() ? (list_->currentIndex().row() + by + model_.rowCount()) % model_.rowCount() : by > 0 ? 0 : model_.rowCount() - 1;
+  const int row = list_->currentIndex().isValid() ? (list_->currentIndex().row() + by + model_.rowCount()) % model_.rowCount()
+                  : by > 0                        ? 0
+                                                  : model_.rowCount() - 1;
   list_->setCurrentIndex(model_.index(row));
 }
 

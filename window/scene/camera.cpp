@@ -1,14 +1,13 @@
 #include "window/scene/camera.h"
 
 #include <QRectF>
-
 #include <algorithm>
 
 namespace dune::window {
 
 namespace {
-constexpr double kFieldOfView = 40;       // degrees, vertical
-constexpr double kOrbitSpeed = 0.006;     // radians a pixel
+constexpr double kFieldOfView = 40;    // degrees, vertical
+constexpr double kOrbitSpeed = 0.006;  // radians a pixel
 constexpr double kNearest = 0.5, kFarthest = 20000;
 QVector3D q(const Vec3& v) { return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)}; }
 }  // namespace
@@ -49,7 +48,8 @@ void Camera::frame(const Box3& box) {
     for (int i = 0; i < 40; ++i) {
       distance_ = (near + far) / 2;
       const QRectF shown = outline(box);
-      const bool fits = !shown.isNull() && shown.width() < size_.width() * (1 - 2 * kMargin) && shown.height() < size_.height() * (1 - 2 * kMargin);
+      const bool fits =
+          !shown.isNull() && shown.width() < size_.width() * (1 - 2 * kMargin) && shown.height() < size_.height() * (1 - 2 * kMargin);
       (fits ? far : near) = distance_;
     }
     distance_ = far;
@@ -74,7 +74,8 @@ QMatrix4x4 Camera::matrix() const {
   const double aspect = size_.width() / std::max(1.0, size_.height()), near = std::max(0.05, distance_ * 0.02), far = distance_ * 12 + 500;
   if (plan_) {
     const double h = distance_ * std::tan(radians(kFieldOfView) / 2);
-    m.ortho(static_cast<float>(-h * aspect), static_cast<float>(h * aspect), static_cast<float>(-h), static_cast<float>(h), static_cast<float>(-far), static_cast<float>(far));
+    m.ortho(static_cast<float>(-h * aspect), static_cast<float>(h * aspect), static_cast<float>(-h), static_cast<float>(h),
+            static_cast<float>(-far), static_cast<float>(far));
   } else {
     m.perspective(static_cast<float>(kFieldOfView), static_cast<float>(aspect), static_cast<float>(near), static_cast<float>(far));
   }

@@ -17,9 +17,9 @@ struct Ray {
 class Camera {
  public:
   void setViewport(const QSizeF& size) { size_ = size; }
-  void orbit(double dx, double dy);              ///< pixels
-  void pan(double dx, double dy);                ///< pixels
-  void zoom(double factor, const Vec3& towards); ///< below 1: nearer
+  void orbit(double dx, double dy);               ///< pixels
+  void pan(double dx, double dy);                 ///< pixels
+  void zoom(double factor, const Vec3& towards);  ///< below 1: nearer
   void frame(const Box3& box);
   void lookAt(const Vec3& target, double distance) { target_ = target, distance_ = distance; }
   void setPlan(bool plan) { plan_ = plan; }

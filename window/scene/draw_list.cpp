@@ -13,7 +13,8 @@ Vec3 around(const Vec3& centre, double radius, int i, int n) {
 
 std::uint32_t packed(const QColor& c, double alpha) {
   const int a = alpha < 0 ? c.alpha() : static_cast<int>(alpha * 255);
-  return static_cast<std::uint32_t>(c.red()) | static_cast<std::uint32_t>(c.green()) << 8 | static_cast<std::uint32_t>(c.blue()) << 16 | static_cast<std::uint32_t>(a) << 24;
+  return static_cast<std::uint32_t>(c.red()) | static_cast<std::uint32_t>(c.green()) << 8 | static_cast<std::uint32_t>(c.blue()) << 16 |
+         static_cast<std::uint32_t>(a) << 24;
 }
 
 void DrawList::triangle(const Vec3& a, const Vec3& b, const Vec3& c, std::uint32_t colour) {
@@ -21,7 +22,9 @@ void DrawList::triangle(const Vec3& a, const Vec3& b, const Vec3& c, std::uint32
 }
 
 void DrawList::line(const Vec3& a, const Vec3& b, double width, std::uint32_t colour) {
-  auto corner = [&](const Vec3& p, const Vec3& o, float side) { lines.push_back({f(p.x), f(p.y), f(p.z), f(o.x), f(o.y), f(o.z), side, f(width), colour}); };
+  auto corner = [&](const Vec3& p, const Vec3& o, float side) {
+    lines.push_back({f(p.x), f(p.y), f(p.z), f(o.x), f(o.y), f(o.z), side, f(width), colour});
+  };
   // Seen from b the sides are swapped.
   corner(a, b, -1), corner(a, b, 1), corner(b, a, 1);
   corner(b, a, 1), corner(a, b, 1), corner(b, a, -1);
@@ -33,7 +36,8 @@ void DrawList::polyline(const std::vector<Vec3>& points, double width, std::uint
 
 void DrawList::dashed(const Vec3& a, const Vec3& b, double dash, double width, std::uint32_t colour) {
   const double length = glm::distance(a, b);
-  for (double at = 0; at < length; at += 2 * dash) line(glm::mix(a, b, at / length), glm::mix(a, b, std::min(1.0, (at + dash) / length)), width, colour);
+  for (double at = 0; at < length; at += 2 * dash)
+    line(glm::mix(a, b, at / length), glm::mix(a, b, std::min(1.0, (at + dash) / length)), width, colour);
 }
 
 void DrawList::circle(const Vec3& centre, double radius, double width, std::uint32_t colour) {
@@ -49,7 +53,8 @@ void DrawList::body(const Vec3& feet, double radius, double height, std::uint32_
   const double shoulder = std::max(0.0, height - radius * 0.6);
   const Vec3 top = feet + Vec3{0, shoulder, 0}, crown = feet + Vec3{0, height, 0};
   for (int i = 0; i < kSides; ++i) {
-    const Vec3 a = around(feet, radius, i, kSides), b = around(feet, radius, i + 1, kSides), c = around(top, radius, i + 1, kSides), d = around(top, radius, i, kSides);
+    const Vec3 a = around(feet, radius, i, kSides), b = around(feet, radius, i + 1, kSides), c = around(top, radius, i + 1, kSides),
+               d = around(top, radius, i, kSides);
     triangle(a, c, b, colour), triangle(a, d, c, colour);
     const Vec3 mid = feet + Vec3{0, (shoulder + height) / 2 + radius * 0.15, 0};
     const Vec3 e = around(mid, radius * 0.7, i, kSides), g = around(mid, radius * 0.7, i + 1, kSides);

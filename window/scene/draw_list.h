@@ -17,8 +17,8 @@ struct DrawVertex {
 /// A corner of a line drawn as a strip of constant width on the screen.
 struct LineVertex {
   float x, y, z;
-  float ox, oy, oz;      // the other end
-  float side, width;     // -1 or 1; pixels
+  float ox, oy, oz;   // the other end
+  float side, width;  // -1 or 1; pixels
   std::uint32_t colour;
 };
 
@@ -27,9 +27,9 @@ std::uint32_t packed(const QColor& colour, double alpha = -1);
 struct DrawList {
   std::vector<DrawVertex> triangles;
   std::vector<LineVertex> lines;
-  bool lit = false;       ///< shaded by the light
-  bool cut = true;        ///< the cut-away hides what is above it
-  double lift = 0;        ///< drawn nearer to the eye by this much, so that it is not lost in what it lies on
+  bool lit = false;  ///< shaded by the light
+  bool cut = true;   ///< the cut-away hides what is above it
+  double lift = 0;   ///< drawn nearer to the eye by this much, so that it is not lost in what it lies on
 
   void clear() { triangles.clear(), lines.clear(); }
   void triangle(const Vec3& a, const Vec3& b, const Vec3& c, std::uint32_t colour);

@@ -12,8 +12,8 @@ namespace {
 
 using mesh::FaceId;
 
-constexpr double kLift = 1.6e-4;       // of depth: ground over the level it lies on
-constexpr double kAbove = 0.03;      // m: lines over the ground
+constexpr double kLift = 1.6e-4;  // of depth: ground over the level it lies on
+constexpr double kAbove = 0.03;   // m: lines over the ground
 Vec3 raised(const Vec3& p, double by = kAbove) { return p + Vec3{0, by, 0}; }
 
 const level::AreaKind* kindNamed(const project::AreasSection& areas, const std::string& name) {
@@ -82,7 +82,8 @@ void featureEdges(const level::Object& object, DrawList& list, std::uint32_t col
   for (std::size_t i = 0; i < sides.size();) {
     std::size_t j = i + 1;
     while (j < sides.size() && sides[j].a == sides[i].a && sides[j].b == sides[i].b) ++j;
-    if (j - i != 2 || std::abs(glm::dot(sides[i].normal, sides[i + 1].normal)) < kFold) list.line(object.vertices[sides[i].from], object.vertices[sides[i].to], 1.1, colour);
+    if (j - i != 2 || std::abs(glm::dot(sides[i].normal, sides[i + 1].normal)) < kFold)
+      list.line(object.vertices[sides[i].from], object.vertices[sides[i].to], 1.1, colour);
     i = j;
   }
 }
@@ -106,7 +107,8 @@ DrawList levelLayer(const level::Level& level, const project::LevelSection& sect
     if (chosen.count(object.name)) colour = theme().chosen;
     const double alpha = role == level::Role::ignored ? 0.35 : 1;
     featureEdges(object, list, packed(theme().text, role == level::Role::ignored ? 0.15 : 0.32));
-    for (const auto& t : object.triangles) list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], packed(colour, alpha));
+    for (const auto& t : object.triangles)
+      list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], packed(colour, alpha));
   }
   return list;
 }
@@ -143,12 +145,15 @@ DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh) {
     const FaceId f{n};
     const level::AreaKind& kind = mesh.kindOf(f);
     const std::uint32_t colour = packed(mesh.area[n] == 0 ? QColor(theme().ground.rgb()) : kindColour(kind), alpha);
-    for (std::size_t i = 1, count = mesh.cornerCount(f); i + 1 < count; ++i) list.triangle(mesh.cornerAt(f, 0), mesh.cornerAt(f, i), mesh.cornerAt(f, i + 1), colour);
+    for (std::size_t i = 1, count = mesh.cornerCount(f); i + 1 < count; ++i)
+      list.triangle(mesh.cornerAt(f, 0), mesh.cornerAt(f, i), mesh.cornerAt(f, i + 1), colour);
     for (std::size_t i = 0, count = mesh.cornerCount(f); i < count; ++i) {
       const FaceId g = mesh.acrossOf(f)[i];
       const Vec3 a = raised(mesh.cornerAt(f, i), 0.01), b = raised(mesh.cornerAt(f, (i + 1) % count), 0.01);
-      if (g == mesh::kNoFace) list.line(a, b, 2.2, border);
-      else if (index(f) < index(g)) list.line(a, b, mesh.area[n] == mesh.area[index(g)] ? 0.8 : 1.8, edge);
+      if (g == mesh::kNoFace)
+        list.line(a, b, 2.2, border);
+      else if (index(f) < index(g))
+        list.line(a, b, mesh.area[n] == mesh.area[index(g)] ? 0.8 : 1.8, edge);
     }
     // Forbidden ground is crossed out, so that it is not told by colour alone.
     if (!kind.forbidden || mesh::faceArea(mesh, f) < 0.4) continue;
@@ -173,7 +178,8 @@ DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<
     const double base = std::max(v.bottom, std::min(0.0, v.top));
     for (std::size_t i = 0, n = v.outline.size(); i < n; ++i) {
       const Vec2 &a = v.outline[i], &b = v.outline[(i + 1) % n];
-      for (const double y : {base + kAbove, v.top}) list.line(lift(a, y), lift(b, y), v.id == chosen ? 3 : 1.8, packed(colour, y == v.top ? 0.55 : 1));
+      for (const double y : {base + kAbove, v.top})
+        list.line(lift(a, y), lift(b, y), v.id == chosen ? 3 : 1.8, packed(colour, y == v.top ? 0.55 : 1));
       list.line(lift(a, base), lift(a, v.top), 1, packed(colour, 0.55));
       middle += a / static_cast<double>(n);
     }
@@ -219,7 +225,8 @@ DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& la
   link = 0;
   for (std::size_t i = 0; i + 1 < points.size(); ++i) {
     while (link < answer.links.size() && answer.links[link].enter < i) ++link;
-    if (!(link < answer.links.size() && answer.links[link].enter == i)) list.line(raised(points[i], 0.005), raised(points[i + 1], 0.005), 5, packed(theme().route, 1));
+    if (!(link < answer.links.size() && answer.links[link].enter == i))
+      list.line(raised(points[i], 0.005), raised(points[i + 1], 0.005), 5, packed(theme().route, 1));
   }
   const std::uint32_t ink = packed(theme().route, 1);
   list.disc(points.front(), 0.3, ink);
@@ -230,12 +237,15 @@ DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& la
     list.circle(raised(answer.goal.asked, 0.06), 0.4, 3, packed(theme().bad, 1));
   }
   labels.push_back({points.front(), QStringLiteral("start"), theme().route});
-  labels.push_back({points.back(), answer.status == route::PathStatus::complete ? QStringLiteral("goal") : QStringLiteral("nearest place"), theme().route});
-  if (std::isfinite(answer.narrowest) && answer.narrowest < 3) labels.push_back({answer.narrowestAt, QStringLiteral("narrowest %1 m").arg(answer.narrowest, 0, 'f', 2), theme().warning});
+  labels.push_back({points.back(), answer.status == route::PathStatus::complete ? QStringLiteral("goal") : QStringLiteral("nearest place"),
+                    theme().route});
+  if (std::isfinite(answer.narrowest) && answer.narrowest < 3)
+    labels.push_back({answer.narrowestAt, QStringLiteral("narrowest %1 m").arg(answer.narrowest, 0, 'f', 2), theme().warning});
   return list;
 }
 
-DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, double agentHeight, int chosenAgent, bool groups, bool wanted) {
+DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, double agentHeight, int chosenAgent,
+                    bool groups, bool wanted) {
   DrawList list;
   list.lit = true;
   list.lift = 2e-4;
@@ -257,7 +267,8 @@ DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run
     const bool chosen = s.id == chosenAgent;
     const double radius = trace.radii[b] > 0 ? trace.radii[b] : 0.3;
     std::size_t group = 0, first = 0;
-    for (; group < crowd.groups.size() && b >= first + static_cast<std::size_t>(crowd.groups[group].count); ++group) first += static_cast<std::size_t>(crowd.groups[group].count);
+    for (; group < crowd.groups.size() && b >= first + static_cast<std::size_t>(crowd.groups[group].count); ++group)
+      first += static_cast<std::size_t>(crowd.groups[group].count);
     QColor colour = chosen ? theme().accent : theme().agent[group % 6];
     if (s.state == crowd::State::arrived) colour = colour.lighter(theme().dark ? 80 : 135);
     list.body(s.at, radius, agentHeight * 0.92, packed(colour, 1));
@@ -267,7 +278,8 @@ DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run
     if (wanted && glm::length(s.wanted) > 0.05) arrow(list, chest, chest + s.wanted * 0.7, 1.5, packed(theme().good, 1));
     if (!chosen) continue;
     const std::size_t from = f > 300 ? f - 300 : 0;
-    for (std::size_t i = from; i + 3 < f; i += 3) list.line(raised(trace.at(i, b).at, 0.08), raised(trace.at(i + 3, b).at, 0.08), 3, packed(theme().accent, 0.8));
+    for (std::size_t i = from; i + 3 < f; i += 3)
+      list.line(raised(trace.at(i, b).at, 0.08), raised(trace.at(i + 3, b).at, 0.08), 3, packed(theme().accent, 0.8));
     list.circle(raised(s.at), radius * 1.5, 3, packed(theme().accent, 1));
   }
   return list;

@@ -21,7 +21,8 @@ DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<
 DrawList linksLayer(const pipeline::Ground* ground, const project::LinksSection& links, int chosen, std::vector<WorldLabel>& labels);
 DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& labels);
 /// Groups as drawn, and the bodies of a run at a frame.
-DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, double agentHeight, int chosenAgent, bool groups, bool wanted);
+DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, double agentHeight, int chosenAgent,
+                    bool groups, bool wanted);
 /// The agent's footprint under the mouse: filled where it fits, struck out where not.
 DrawList cursorLayer(const ground::Explanation& explanation, const level::Agent& agent);
 

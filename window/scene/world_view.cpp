@@ -204,7 +204,8 @@ void WorldView::drawLayer(Buffers& layer) {
   };
   auto attribute = [&](unsigned index, int size, GLenum type, bool normalised, std::size_t stride, std::size_t offset) {
     glEnableVertexAttribArray(index);
-    glVertexAttribPointer(index, size, type, normalised ? GL_TRUE : GL_FALSE, static_cast<int>(stride), reinterpret_cast<const void*>(offset));
+    glVertexAttribPointer(index, size, type, normalised ? GL_TRUE : GL_FALSE, static_cast<int>(stride),
+                          reinterpret_cast<const void*>(offset));
   };
   if (!layer.list.triangles.empty()) {
     prepare(*fill_, layer.list.lit);
@@ -252,9 +253,12 @@ void WorldView::mousePressEvent(QMouseEvent* event) {
 
 void WorldView::mouseMoveEvent(QMouseEvent* event) {
   const QPointF moved = event->position() - last_;
-  const bool panning = event->buttons() & Qt::MiddleButton || (event->buttons() & Qt::RightButton && event->modifiers() & Qt::ShiftModifier);
-  if (panning) camera_.pan(moved.x(), moved.y()), update();
-  else if (event->buttons() && orbiting_) camera_.orbit(moved.x(), moved.y()), update();
+  const bool panning =
+      event->buttons() & Qt::MiddleButton || (event->buttons() & Qt::RightButton && event->modifiers() & Qt::ShiftModifier);
+  if (panning)
+    camera_.pan(moved.x(), moved.y()), update();
+  else if (event->buttons() && orbiting_)
+    camera_.orbit(moved.x(), moved.y()), update();
   last_ = event->position();
   const Pointer pointer = pointerAt(event->position(), event->modifiers());
   if (tool_ && (!event->buttons() || !orbiting_)) tool_->move(pointer, event->buttons() & Qt::LeftButton), redrawTool(), emit toolMoved();
@@ -262,13 +266,16 @@ void WorldView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void WorldView::mouseReleaseEvent(QMouseEvent* event) {
-  if (event->button() == Qt::LeftButton && tool_ && !orbiting_) tool_->release(pointerAt(event->position(), event->modifiers())), redrawTool(), emit toolMoved();
+  if (event->button() == Qt::LeftButton && tool_ && !orbiting_)
+    tool_->release(pointerAt(event->position(), event->modifiers())), redrawTool(), emit toolMoved();
 }
 
 void WorldView::mouseDoubleClickEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton) return;
-  if (tool_) tool_->finish(), redrawTool(), emit toolMoved();
-  else emit doubleClicked(pointerAt(event->position(), event->modifiers()));
+  if (tool_)
+    tool_->finish(), redrawTool(), emit toolMoved();
+  else
+    emit doubleClicked(pointerAt(event->position(), event->modifiers()));
 }
 
 void WorldView::wheelEvent(QWheelEvent* event) {
@@ -280,8 +287,10 @@ void WorldView::wheelEvent(QWheelEvent* event) {
 
 void WorldView::keyPressEvent(QKeyEvent* event) {
   if (tool_ && event->key() == Qt::Key_Escape) {
-    if (tool_->giveUp()) redrawTool(), emit toolMoved();
-    else emit toolLeft();
+    if (tool_->giveUp())
+      redrawTool(), emit toolMoved();
+    else
+      emit toolLeft();
     return;
   }
   if (tool_ && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {

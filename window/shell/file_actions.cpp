@@ -67,19 +67,22 @@ bool MainWindow::openProject(const QString& path) {
 
 void MainWindow::openProjectAsked() {
   if (!maySetAside()) return;
-  const QString path = QFileDialog::getOpenFileName(this, tr("Open project"), QFileInfo(workspace_.filePath()).path(), tr("Dune Step projects (*.dunestep)"));
+  const QString path = QFileDialog::getOpenFileName(this, tr("Open project"), QFileInfo(workspace_.filePath()).path(),
+                                                    tr("Dune Step projects (*.dunestep)"));
   if (!path.isEmpty()) openProject(path);
 }
 
 void MainWindow::openLevelAsked() {
-  const QString path = QFileDialog::getOpenFileName(this, tr("Open level"), QFileInfo(workspace_.filePath()).path(), tr("Levels (*.obj *.gltf *.glb)"));
+  const QString path =
+      QFileDialog::getOpenFileName(this, tr("Open level"), QFileInfo(workspace_.filePath()).path(), tr("Levels (*.obj *.gltf *.glb)"));
   if (!path.isEmpty()) workspace_.openLevel(path);
 }
 
 bool MainWindow::save(bool elsewhere) {
   QString path = workspace_.filePath();
   if (elsewhere || path.isEmpty()) {
-    path = QFileDialog::getSaveFileName(this, tr("Save project"), path.isEmpty() ? tr("untitled.dunestep") : path, tr("Dune Step projects (*.dunestep)"));
+    path = QFileDialog::getSaveFileName(this, tr("Save project"), path.isEmpty() ? tr("untitled.dunestep") : path,
+                                        tr("Dune Step projects (*.dunestep)"));
     if (path.isEmpty()) return false;
     if (QFileInfo(path).suffix().isEmpty()) path += QStringLiteral(".dunestep");
   }
@@ -96,7 +99,8 @@ bool MainWindow::save(bool elsewhere) {
 /// Whether the open project may be left: saved, or not worth saving, or given up by the person.
 bool MainWindow::maySetAside() {
   if (!workspace_.document().modified()) return true;
-  const auto answer = QMessageBox::question(this, tr("Unsaved changes"), tr("The project has changes that are not saved."), QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);
+  const auto answer = QMessageBox::question(this, tr("Unsaved changes"), tr("The project has changes that are not saved."),
+                                            QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);
   if (answer == QMessageBox::Save) return save(false);
   return answer == QMessageBox::Discard;
 }
@@ -104,7 +108,8 @@ bool MainWindow::maySetAside() {
 void MainWindow::exportMesh() {
   const auto ground = workspace_.ground();
   if (!ground) return say(tr("There is no mesh to export yet."));
-  const QString path = QFileDialog::getSaveFileName(this, tr("Export mesh"), tr("level.dsmesh"), tr("Meshes (*.dsmesh *.json *.obj *.glb)"));
+  const QString path =
+      QFileDialog::getSaveFileName(this, tr("Export mesh"), tr("level.dsmesh"), tr("Meshes (*.dsmesh *.json *.obj *.glb)"));
   if (path.isEmpty()) return;
   const auto written = exchange::writeMesh(path.toStdString(), ground->mesh);
   say(written ? tr("Exported: %1").arg(path) : QString::fromStdString(written.problem().text()));

@@ -31,7 +31,8 @@ namespace dune::window {
 namespace {
 constexpr int kSheetWidth = 292;
 constexpr double kCutSteps = 20;  // slider steps a metre
-const QString kStopNames[] = {QObject::tr("Level"), QObject::tr("Agent"), QObject::tr("Mesh"), QObject::tr("Areas"), QObject::tr("Links"), QObject::tr("Routes"), QObject::tr("Crowd"), QObject::tr("Review")};
+const QString kStopNames[] = {QObject::tr("Level"), QObject::tr("Agent"),  QObject::tr("Mesh"),  QObject::tr("Areas"),
+                              QObject::tr("Links"), QObject::tr("Routes"), QObject::tr("Crowd"), QObject::tr("Review")};
 }  // namespace
 
 MainWindow::MainWindow() {
@@ -149,7 +150,8 @@ void MainWindow::connectWorkspace() {
     refreshTrail();
     setCutAwayRange();
     presenter_->showAll();
-    const bool first = workspace_.level() && (!framed_ || framed_->path != workspace_.level()->path || framed_->import != workspace_.level()->import);
+    const bool first =
+        workspace_.level() && (!framed_ || framed_->path != workspace_.level()->path || framed_->import != workspace_.level()->import);
     if (first) presenter_->frameAll();
     framed_ = workspace_.level();
   });
@@ -182,10 +184,15 @@ void MainWindow::connectWorld() {
   connect(trail_, &Trail::chosen, this, [this](int i) { goTo(static_cast<Stop>(i)); });
   connect(trail_, &Trail::cancelAsked, this, [this] { workspace_.cancel(); });
   connect(view_, &WorldView::pointed, this, [this](const Pointer& p) { readout_->setText(presenter_->explain(p)); });
-  connect(view_, &WorldView::toolMoved, this, [this] { hint_->setText(view_->tool() ? view_->tool()->hint() : tr("Drag to turn the view, with Shift and the right button to move it; the wheel zooms. Double-click a place to cut away what is above it.")); });
+  connect(view_, &WorldView::toolMoved, this, [this] {
+    hint_->setText(view_->tool() ? view_->tool()->hint()
+                                 : tr("Drag to turn the view, with Shift and the right button to move it; the wheel zooms. Double-click a "
+                                      "place to cut away what is above it."));
+  });
   connect(view_, &WorldView::toolLeft, this, [this] { sheet(stop())->leaveTool(); });
   connect(view_, &WorldView::doubleClicked, this, [this](const Pointer& p) {
-    if (p.hit) cutAway_->setValue(static_cast<int>(std::ceil((p.hit->at.y + workspace_.project().agents->agents[0].height + 0.2) * kCutSteps)));
+    if (p.hit)
+      cutAway_->setValue(static_cast<int>(std::ceil((p.hit->at.y + workspace_.project().agents->agents[0].height + 0.2) * kCutSteps)));
   });
   connect(cutAway_, &QSlider::valueChanged, this, [this](int v) {
     const bool off = v >= cutAway_->maximum();
@@ -220,9 +227,12 @@ void MainWindow::makeMenus() {
   view->addAction(tr("Noon (light)"), this, [this] { setTheme(QStringLiteral("noon")); });
   view->addAction(tr("Dusk (dark)"), this, [this] { setTheme(QStringLiteral("dusk")); });
   QMenu* go = menuBar()->addMenu(tr("&Go"));
-  for (int i = 0; i < static_cast<int>(Stop::count); ++i) go->addAction(kStopNames[i], QKeySequence(tr("Ctrl+%1").arg(i + 1)), this, [this, i] { goTo(static_cast<Stop>(i)); });
+  for (int i = 0; i < static_cast<int>(Stop::count); ++i)
+    go->addAction(kStopNames[i], QKeySequence(tr("Ctrl+%1").arg(i + 1)), this, [this, i] { goTo(static_cast<Stop>(i)); });
   go->addSeparator();
-  go->addAction(tr("Play or pause"), QKeySequence(Qt::Key_Space), this, [this] { if (reel_->isVisible()) reel_->setPlaying(!reel_->playing()); });
+  go->addAction(tr("Play or pause"), QKeySequence(Qt::Key_Space), this, [this] {
+    if (reel_->isVisible()) reel_->setPlaying(!reel_->playing());
+  });
 }
 
 void MainWindow::goTo(Stop stop) {
@@ -239,9 +249,7 @@ void MainWindow::goTo(Stop stop) {
 
 void MainWindow::refreshSheets() { sheet(stop())->refresh(); }
 
-void MainWindow::refreshTool() {
-  view_->setTool(sheet(stop())->tool());
-}
+void MainWindow::refreshTool() { view_->setTool(sheet(stop())->tool()); }
 
 void MainWindow::refreshTitle() {
   const QString name = workspace_.filePath().isEmpty() ? tr("Untitled") : QFileInfo(workspace_.filePath()).completeBaseName();
@@ -261,15 +269,23 @@ void MainWindow::refreshTrail() {
   std::vector<StopState> stops(static_cast<std::size_t>(Stop::count));
   for (std::size_t i = 0; i < stops.size(); ++i) stops[i].name = kStopNames[i];
   auto at = [&](Stop s) -> StopState& { return stops[static_cast<std::size_t>(s)]; };
-  at(Stop::level).state = level ? tr("%n objects", nullptr, static_cast<int>(level->level->objects.size())) : workspace_.levelProblem() ? tr("cannot be read") : tr("none yet");
+  at(Stop::level).state = level                       ? tr("%n objects", nullptr, static_cast<int>(level->level->objects.size()))
+                          : workspace_.levelProblem() ? tr("cannot be read")
+                                                      : tr("none yet");
   if (level) at(Stop::level).state = tr("%1 objects").arg(level->level->objects.size());
   at(Stop::level).trouble = workspace_.levelProblem().has_value();
-  at(Stop::agents).state = tr("%1, %2 m wide").arg(QString::fromStdString(p.agents->agents[0].name)).arg(p.agents->agents[0].radius * 2, 0, 'f', 2);
-  at(Stop::mesh).state = !ground ? tr("not built") : fresh ? tr("%1 m²").arg(mesh::totalArea(ground->mesh), 0, 'f', 0) : tr("out of date: rebuild");
+  at(Stop::agents).state =
+      tr("%1, %2 m wide").arg(QString::fromStdString(p.agents->agents[0].name)).arg(p.agents->agents[0].radius * 2, 0, 'f', 2);
+  at(Stop::mesh).state = !ground ? tr("not built")
+                         : fresh ? tr("%1 m²").arg(mesh::totalArea(ground->mesh), 0, 'f', 0)
+                                 : tr("out of date: rebuild");
   at(Stop::mesh).fresh = !level || fresh;
-  at(Stop::areas).state = p.areas->volumes.empty() ? tr("none drawn") : tr("%1 kinds, %2 drawn").arg(p.areas->kinds.size()).arg(p.areas->volumes.size());
+  at(Stop::areas).state =
+      p.areas->volumes.empty() ? tr("none drawn") : tr("%1 kinds, %2 drawn").arg(p.areas->kinds.size()).arg(p.areas->volumes.size());
   const std::size_t broken = ground ? ground->broken.size() : 0;
-  at(Stop::links).state = p.links->links.empty() ? tr("none") : broken ? tr("%1, %2 broken").arg(p.links->links.size()).arg(broken) : tr("%1 drawn").arg(p.links->links.size());
+  at(Stop::links).state = p.links->links.empty() ? tr("none")
+                          : broken               ? tr("%1, %2 broken").arg(p.links->links.size()).arg(broken)
+                                                 : tr("%1 drawn").arg(p.links->links.size());
   at(Stop::links).trouble = broken > 0;
   std::size_t complete = 0;
   for (const pipeline::KeptAnswer& k : workspace_.keptAnswers()) complete += k.answer.status == route::PathStatus::complete;
@@ -278,11 +294,16 @@ void MainWindow::refreshTrail() {
   int bodies = 0;
   for (const project::CrowdGroup& g : p.crowd->groups) bodies += g.count;
   const auto run = workspace_.run();
-  at(Stop::crowd).state = bodies == 0 && !run ? tr("nobody yet") : !run ? tr("%1 agents, not run").arg(bodies) : workspace_.runFresh() ? tr("%1 agents, %2 s").arg(run->trace.ids.size()).arg(run->trace.duration(), 0, 'f', 0) : tr("out of date: run again");
+  at(Stop::crowd).state = bodies == 0 && !run     ? tr("nobody yet")
+                          : !run                  ? tr("%1 agents, not run").arg(bodies)
+                          : workspace_.runFresh() ? tr("%1 agents, %2 s").arg(run->trace.ids.size()).arg(run->trace.duration(), 0, 'f', 0)
+                                                  : tr("out of date: run again");
   at(Stop::crowd).fresh = !run || workspace_.runFresh();
   std::size_t errors = 0;
   for (const review::Finding& f : workspace_.findings()) errors += f.severity == review::Severity::error;
-  at(Stop::review).state = workspace_.findings().empty() ? tr("nothing found") : errors == 1 ? tr("%1 found, 1 error").arg(workspace_.findings().size()) : tr("%1 found, %2 errors").arg(workspace_.findings().size()).arg(errors);
+  at(Stop::review).state = workspace_.findings().empty() ? tr("nothing found")
+                           : errors == 1                 ? tr("%1 found, 1 error").arg(workspace_.findings().size())
+                                                         : tr("%1 found, %2 errors").arg(workspace_.findings().size()).arg(errors);
   at(Stop::review).fresh = at(Stop::crowd).fresh;
   at(Stop::review).trouble = errors > 0;
   if (workspace_.building()) at(Stop::mesh).work = workspace_.progress();

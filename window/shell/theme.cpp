@@ -15,13 +15,55 @@ namespace dune::window {
 
 namespace {
 
-const Theme kNoon{false, "#F3EEE4", "#FBF8F2", "#2B2622", "#6B6258", "#D5CBBB", "#6A3FA0", "#FFFFFF",
-                  "#E4DCCD", "#BDB7AD", "#8E8C96", "#E2DED6", "#6A3FA0",
-                  QColor(217, 142, 50, 140), "#7A4A12", "#5A2E0C", "#4B2A8C", "#FBF8F2", "#A0226E", "#B3261E", "#0F7B6C", "#B3261E", "#9A5B00", "#3D5A80",
+const Theme kNoon{false,
+                  "#F3EEE4",
+                  "#FBF8F2",
+                  "#2B2622",
+                  "#6B6258",
+                  "#D5CBBB",
+                  "#6A3FA0",
+                  "#FFFFFF",
+                  "#E4DCCD",
+                  "#BDB7AD",
+                  "#8E8C96",
+                  "#E2DED6",
+                  "#6A3FA0",
+                  QColor(217, 142, 50, 140),
+                  "#7A4A12",
+                  "#5A2E0C",
+                  "#4B2A8C",
+                  "#FBF8F2",
+                  "#A0226E",
+                  "#B3261E",
+                  "#0F7B6C",
+                  "#B3261E",
+                  "#9A5B00",
+                  "#3D5A80",
                   {"#1F5FA8", "#8F3B76", "#2E7A4E", "#A8501C", "#5B4BA8", "#3A3A3A"}};
-const Theme kDusk{true, "#1F1C1A", "#292522", "#EDE6DA", "#B0A698", "#4A443E", "#B594E6", "#1F1C1A",
-                  "#171514", "#57524C", "#6A6874", "#35312D", "#B594E6",
-                  QColor(224, 160, 74, 115), "#C98F45", "#F0C27A", "#C9B2FF", "#1A1528", "#F07DB8", "#F2685E", "#4CC9B0", "#F2685E", "#E9B04A", "#8FB4E0",
+const Theme kDusk{true,
+                  "#1F1C1A",
+                  "#292522",
+                  "#EDE6DA",
+                  "#B0A698",
+                  "#4A443E",
+                  "#B594E6",
+                  "#1F1C1A",
+                  "#171514",
+                  "#57524C",
+                  "#6A6874",
+                  "#35312D",
+                  "#B594E6",
+                  QColor(224, 160, 74, 115),
+                  "#C98F45",
+                  "#F0C27A",
+                  "#C9B2FF",
+                  "#1A1528",
+                  "#F07DB8",
+                  "#F2685E",
+                  "#4CC9B0",
+                  "#F2685E",
+                  "#E9B04A",
+                  "#8FB4E0",
                   {"#7FB4F0", "#E08CC8", "#7FD0A0", "#F0A070", "#B0A0F8", "#D8D8D8"}};
 
 const Theme* current = &kNoon;
@@ -39,19 +81,23 @@ QString styleSheet(const Theme& t) {
              "QPushButton:disabled { color: %7; }"
              "QPushButton#primary { background: %5; color: %6; border-color: %5; font-weight: 600; }"
              "QPushButton#primary:disabled { background: %4; color: %7; border-color: %4; }"
-             "QLineEdit { background: %2; border: 1px solid %4; border-radius: 4px; padding: 3px 5px; selection-background-color: %5; selection-color: %6; }"
+             "QLineEdit { background: %2; border: 1px solid %4; border-radius: 4px; padding: 3px 5px; selection-background-color: %5; "
+             "selection-color: %6; }"
              "QLineEdit:focus { border-color: %5; }"
-             "QListView, QTableView, QTreeView { background: %2; border: 1px solid %4; border-radius: 4px; alternate-background-color: %3; selection-background-color: %5; selection-color: %6; gridline-color: %4; }"
+             "QListView, QTableView, QTreeView { background: %2; border: 1px solid %4; border-radius: 4px; alternate-background-color: %3; "
+             "selection-background-color: %5; selection-color: %6; gridline-color: %4; }"
              "QHeaderView::section { background: %3; border: none; border-bottom: 1px solid %4; padding: 3px 6px; color: %7; }"
              "QLabel#title { font-size: 15pt; font-weight: 600; }"
              "QLabel#section { font-weight: 600; padding-top: 6px; }"
              "QLabel#quiet { color: %7; }"
              "QLabel#trouble { color: %8; }"
              "QScrollArea { border: none; background: %3; } QScrollArea > QWidget > QWidget { background: %3; }"
-             "QMenuBar { background: %3; } QMenuBar::item { padding: 4px 9px; } QMenuBar::item:selected, QMenu::item:selected { background: %5; color: %6; }"
+             "QMenuBar { background: %3; } QMenuBar::item { padding: 4px 9px; } QMenuBar::item:selected, QMenu::item:selected { "
+             "background: %5; color: %6; }"
              "QMenu { background: %3; border: 1px solid %4; } QMenu::item { padding: 4px 22px; } QMenu::item:disabled { color: %7; }"
              "QToolTip { background: %3; color: %1; border: 1px solid %4; }")
-      .arg(t.text.name(), t.window.name(), t.panel.name(), t.line.name(), t.accent.name(), t.accentText.name(), t.quiet.name(), t.bad.name());
+      .arg(t.text.name(), t.window.name(), t.panel.name(), t.line.name(), t.accent.name(), t.accentText.name(), t.quiet.name(),
+           t.bad.name());
 }
 
 }  // namespace
@@ -67,7 +113,8 @@ void applyTheme(bool dark) {
   palette.setColor(QPalette::Base, t.window);
   palette.setColor(QPalette::AlternateBase, t.panel);
   palette.setColor(QPalette::Button, t.panel);
-  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText}) palette.setColor(role, t.text);
+  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText})
+    palette.setColor(role, t.text);
   palette.setColor(QPalette::Highlight, t.accent);
   palette.setColor(QPalette::HighlightedText, t.accentText);
   palette.setColor(QPalette::PlaceholderText, t.quiet);

@@ -66,7 +66,8 @@ void Trail::paintEvent(QPaintEvent*) {
     painter.setFont(state);
     painter.setPen(s.trouble ? theme().bad : s.fresh ? theme().quiet : theme().warning);
     const QString text = s.work >= 0 ? tr("%1 % – click to cancel").arg(static_cast<int>(s.work * 100)) : s.state;
-    painter.drawText(QRectF(b.left() + 12, 28, b.width() - 16, 20), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(b.width()) - 18));
+    painter.drawText(QRectF(b.left() + 12, 28, b.width() - 16, 20), Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(b.width()) - 18));
     if (here) painter.fillRect(QRectF(b.left() + 8, height() - 3, b.width() - 16, 3), theme().accent);
   }
   if (hasFocus()) {
@@ -86,9 +87,12 @@ void Trail::mousePressEvent(QMouseEvent* event) {
 
 void Trail::keyPressEvent(QKeyEvent* event) {
   const int last = static_cast<int>(stops_.size()) - 1;
-  if (event->key() == Qt::Key_Left) emit chosen(std::max(0, current_ - 1));
-  else if (event->key() == Qt::Key_Right) emit chosen(std::min(last, current_ + 1));
-  else QWidget::keyPressEvent(event);
+  if (event->key() == Qt::Key_Left)
+    emit chosen(std::max(0, current_ - 1));
+  else if (event->key() == Qt::Key_Right)
+    emit chosen(std::min(last, current_ + 1));
+  else
+    QWidget::keyPressEvent(event);
 }
 
 }  // namespace dune::window

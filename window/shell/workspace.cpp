@@ -69,12 +69,12 @@ void Workspace::startNew() {
 
 void Workspace::openLevel(const QString& path) {
   const std::string stored = filePath_.isEmpty() ? path.toStdString() : project::storedPath(path.toStdString(), filePath_.toStdString());
-  change(tr("Open level"), [&](project::Project& p) {
-    project::edit(p.level, [&](project::LevelSection& s) { s.file = stored; });
-  });
+  change(tr("Open level"), [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.file = stored; }); });
 }
 
-bool Workspace::groundFresh() const { return ground_ && pipeline::sameGround(ground_->from, project()) && pipeline::sameLinks(ground_->from, project()); }
+bool Workspace::groundFresh() const {
+  return ground_ && pipeline::sameGround(ground_->from, project()) && pipeline::sameLinks(ground_->from, project());
+}
 bool Workspace::runFresh() const { return run_ && run_->ground == ground_ && groundFresh() && pipeline::sameCrowd(run_->from, project()); }
 
 void Workspace::setAutoBuild(bool on) {
@@ -168,8 +168,10 @@ void Workspace::build() {
 
 void Workspace::takeGround(const Result<Shared<pipeline::Ground>>& result) {
   building_ = false;
-  if (result) ground_ = *result;
-  else if (result.problem().code != ProblemCode::cancelled) emit said(QString::fromStdString(result.problem().text()));
+  if (result)
+    ground_ = *result;
+  else if (result.problem().code != ProblemCode::cancelled)
+    emit said(QString::fromStdString(result.problem().text()));
   askKept();
   emit groundChanged();
   emit workChanged();
@@ -180,7 +182,8 @@ void Workspace::askKept() {
   kept_.clear();
   if (!ground_) return;
   route::Search search(*ground_->field);
-  for (const project::KeptRoute& r : project().routes->routes) kept_.push_back({r.id, route::findPath(*ground_->field, search, r.from, r.to, {2, false, true})});
+  for (const project::KeptRoute& r : project().routes->routes)
+    kept_.push_back({r.id, route::findPath(*ground_->field, search, r.from, r.to, {2, false, true})});
 }
 
 void Workspace::runCrowd() {
@@ -192,8 +195,10 @@ void Workspace::runCrowd() {
     QMetaObject::invokeMethod(this, [this, result = std::move(result), generation]() mutable {
       if (generation != generation_) return;
       running_ = false;
-      if (result) run_ = *result;
-      else if (result.problem().code != ProblemCode::cancelled) emit said(QString::fromStdString(result.problem().text()));
+      if (result)
+        run_ = *result;
+      else if (result.problem().code != ProblemCode::cancelled)
+        emit said(QString::fromStdString(result.problem().text()));
       emit runChanged();
       emit workChanged();
       gatherFindings();
@@ -214,7 +219,8 @@ void Workspace::gatherFindings() {
   findings_.clear();
   if (ground_) findings_ = pipeline::groundFindings(*ground_);
   if (run_) findings_.insert(findings_.end(), run_->findings.begin(), run_->findings.end());
-  std::stable_sort(findings_.begin(), findings_.end(), [](const review::Finding& a, const review::Finding& b) { return a.severity < b.severity; });
+  std::stable_sort(findings_.begin(), findings_.end(),
+                   [](const review::Finding& a, const review::Finding& b) { return a.severity < b.severity; });
   emit findingsChanged();
 }
 

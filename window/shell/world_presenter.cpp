@@ -10,7 +10,8 @@
 
 namespace dune::window {
 
-WorldPresenter::WorldPresenter(Workspace& workspace, WorldView& view, const Sources& sources) : workspace_(workspace), view_(view), from_(sources) {}
+WorldPresenter::WorldPresenter(Workspace& workspace, WorldView& view, const Sources& sources)
+    : workspace_(workspace), view_(view), from_(sources) {}
 
 void WorldPresenter::setStop(Stop stop) {
   stop_ = stop;
@@ -34,13 +35,15 @@ void WorldPresenter::showLevel() {
     view_.setLayer(Layer::cursor, {});
   } else {
     const std::set<std::string> none;
-    view_.setLayer(Layer::level, levelLayer(*level->level, *workspace_.project().level, stop_ == Stop::level ? from_.level->chosen() : none, stop_ == Stop::level));
+    view_.setLayer(Layer::level, levelLayer(*level->level, *workspace_.project().level, stop_ == Stop::level ? from_.level->chosen() : none,
+                                            stop_ == Stop::level));
     const bool figures = stop_ == Stop::level || stop_ == Stop::agents;
     view_.setLayer(Layer::figure, figures ? figureLayer(*level->level, workspace_.project().agents->agents[0], labels) : DrawList{});
   }
   view_.setLabels(Layer::figure, std::move(labels));
   const bool empty = !level && workspace_.project().level->file.empty();
-  view_.setInvitation(empty ? tr("Open a level to begin: an .obj, .gltf or .glb file.\nThe button is on the left, under Level.") : QString());
+  view_.setInvitation(empty ? tr("Open a level to begin: an .obj, .gltf or .glb file.\nThe button is on the left, under Level.")
+                            : QString());
 }
 
 void WorldPresenter::showGround() {
@@ -54,8 +57,11 @@ void WorldPresenter::showOverlays() {
   const project::Project& p = workspace_.project();
   view_.setLayer(Layer::areas, stop_ == Stop::areas ? areasLayer(*p.areas, from_.areas->chosenVolume(), areaLabels) : DrawList{});
   const bool links = stop_ >= Stop::links && workspace_.level();
-  view_.setLayer(Layer::links, links ? linksLayer(workspace_.ground().get(), *p.links, stop_ == Stop::links ? from_.links->chosenLink() : -1, linkLabels) : DrawList{});
-  view_.setLayer(Layer::routes, stop_ == Stop::routes && workspace_.ground() ? routeLayer(from_.routes->answer(), routeLabels) : DrawList{});
+  view_.setLayer(Layer::links,
+                 links ? linksLayer(workspace_.ground().get(), *p.links, stop_ == Stop::links ? from_.links->chosenLink() : -1, linkLabels)
+                       : DrawList{});
+  view_.setLayer(Layer::routes,
+                 stop_ == Stop::routes && workspace_.ground() ? routeLayer(from_.routes->answer(), routeLabels) : DrawList{});
   view_.setLabels(Layer::areas, std::move(areaLabels));
   view_.setLabels(Layer::links, stop_ == Stop::links ? std::move(linkLabels) : std::vector<WorldLabel>{});
   view_.setLabels(Layer::routes, std::move(routeLabels));
@@ -66,8 +72,10 @@ void WorldPresenter::showCrowd() {
   if (!shown || !workspace_.level()) return view_.setLayer(Layer::crowd, {});
   const auto run = workspace_.run();
   const double height = workspace_.project().agents->agents[0].height;
-  view_.setLayer(Layer::crowd, crowdLayer(run ? *run->from.crowd : *workspace_.project().crowd, run.get(), static_cast<double>(from_.reel->frame()), height, stop_ == Stop::review ? from_.reel->agent() : -1, stop_ == Stop::crowd,
-                                          stop_ == Stop::review && from_.review->showWanted()));
+  view_.setLayer(Layer::crowd,
+                 crowdLayer(run ? *run->from.crowd : *workspace_.project().crowd, run.get(), static_cast<double>(from_.reel->frame()),
+                            height, stop_ == Stop::review ? from_.reel->agent() : -1, stop_ == Stop::crowd,
+                            stop_ == Stop::review && from_.review->showWanted()));
   if (stop_ == Stop::review) from_.review->showAgent(from_.reel->agent(), from_.reel->frame());
 }
 
@@ -82,13 +90,21 @@ QString WorldPresenter::explain(const Pointer& pointer) {
     view_.setLayer(Layer::cursor, {});
     if (!pointer.hit || !workspace_.level()) return {};
     const Vec3& p = pointer.hit->at;
-    return tr("%1  at %2, %3, %4").arg(QString::fromStdString(workspace_.level()->level->objects[pointer.hit->object].name)).arg(p.x, 0, 'f', 2).arg(p.y, 0, 'f', 2).arg(p.z, 0, 'f', 2);
+    return tr("%1  at %2, %3, %4")
+        .arg(QString::fromStdString(workspace_.level()->level->objects[pointer.hit->object].name))
+        .arg(p.x, 0, 'f', 2)
+        .arg(p.y, 0, 'f', 2)
+        .arg(p.z, 0, 'f', 2);
   }
   const mesh::Built& built = *ground->built;
   const ground::Explanation e = ground::explain(ground::Standing(built.soup, built.world, built.agent), built.clearance, pointer.hit->at);
   view_.setLayer(Layer::cursor, cursorLayer(e, built.agent));
   const QString stale = workspace_.groundFresh() ? QString() : tr("As last built: ");
-  return stale + tr("%1  At %2, %3, %4.").arg(QString::fromStdString(e.sentence)).arg(e.at.x, 0, 'f', 2).arg(e.at.y, 0, 'f', 2).arg(e.at.z, 0, 'f', 2);
+  return stale + tr("%1  At %2, %3, %4.")
+                     .arg(QString::fromStdString(e.sentence))
+                     .arg(e.at.x, 0, 'f', 2)
+                     .arg(e.at.y, 0, 'f', 2)
+                     .arg(e.at.z, 0, 'f', 2);
 }
 
 int WorldPresenter::bodyAt(const Pointer& pointer) const {

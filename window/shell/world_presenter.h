@@ -34,7 +34,7 @@ class WorldPresenter : public QObject {
   void setStop(Stop stop);
   void showLevel();
   void showGround();
-  void showOverlays();   ///< areas, links, routes
+  void showOverlays();  ///< areas, links, routes
   void showCrowd();
   void showAll();
   void frameAll();

@@ -10,8 +10,8 @@
 namespace dune::window {
 
 namespace {
-constexpr double kGrab = 12;  // pixels
-constexpr double kFloor = 34; // pixels below the feet
+constexpr double kGrab = 12;   // pixels
+constexpr double kFloor = 34;  // pixels below the feet
 }  // namespace
 
 AgentDrawing::AgentDrawing(QWidget* parent) : QWidget(parent) {
@@ -37,11 +37,16 @@ QPointF AgentDrawing::place(double x, double y) const { return {width() * 0.44 +
 QPointF AgentDrawing::handleAt(Handle handle) const {
   const double slope = radians(agent_.maxSlope), reach = 0.9;
   switch (handle) {
-    case Handle::radius: return place(-agent_.radius, agent_.height * 0.5);
-    case Handle::height: return place(0, agent_.height);
-    case Handle::step: return place(agent_.radius + 0.12, agent_.stepHeight);
-    case Handle::slope: return place(agent_.radius + 0.45 + reach * std::cos(slope), agent_.stepHeight + reach * std::sin(slope));
-    default: return {};
+    case Handle::radius:
+      return place(-agent_.radius, agent_.height * 0.5);
+    case Handle::height:
+      return place(0, agent_.height);
+    case Handle::step:
+      return place(agent_.radius + 0.12, agent_.stepHeight);
+    case Handle::slope:
+      return place(agent_.radius + 0.45 + reach * std::cos(slope), agent_.stepHeight + reach * std::sin(slope));
+    default:
+      return {};
   }
 }
 
@@ -106,7 +111,8 @@ void AgentDrawing::paintEvent(QPaintEvent*) {
   handle(Handle::slope, tr("%1°").arg(agent_.maxSlope, 0, 'f', 0), Qt::AlignTop);
   handle(Handle::step, QString(), Qt::AlignLeft);
   p.setPen(t.text);
-  p.drawText(QRectF(place(step, 0).x() - 24, height() - kFloor + 8, 140, 18), Qt::AlignLeft | Qt::AlignVCenter, tr("step %1 m").arg(agent_.stepHeight, 0, 'f', 2));
+  p.drawText(QRectF(place(step, 0).x() - 24, height() - kFloor + 8, 140, 18), Qt::AlignLeft | Qt::AlignVCenter,
+             tr("step %1 m").arg(agent_.stepHeight, 0, 'f', 2));
 }
 
 void AgentDrawing::mousePressEvent(QMouseEvent* event) {

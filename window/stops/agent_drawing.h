@@ -30,8 +30,8 @@ class AgentDrawing : public QWidget {
   void mouseReleaseEvent(QMouseEvent* event) override;
 
  private:
-  double scale() const;                         // pixels a metre
-  QPointF place(double x, double y) const;      // metres from the feet to pixels
+  double scale() const;                     // pixels a metre
+  QPointF place(double x, double y) const;  // metres from the feet to pixels
   Handle handleNear(const QPointF& pixel) const;
 
   level::Agent agent_;

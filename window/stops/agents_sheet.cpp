@@ -8,7 +8,9 @@ AgentsSheet::AgentsSheet(Workspace& workspace) : Sheet(tr("Agent"), workspace) {
   column_->addWidget(name_);
   connect(name_, &QLineEdit::editingFinished, this, [this] {
     if (name_->text().trimmed().isEmpty()) return refresh();
-    workspace_.change(tr("Rename agent"), [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0].name = name_->text().trimmed().toStdString(); }); });
+    workspace_.change(tr("Rename agent"), [&](project::Project& p) {
+      project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0].name = name_->text().trimmed().toStdString(); });
+    });
   });
   drawing_ = new AgentDrawing;
   column_->addWidget(drawing_);
@@ -31,7 +33,8 @@ AgentsSheet::AgentsSheet(Workspace& workspace) : Sheet(tr("Agent"), workspace) {
   column_->addStretch(1);
 }
 
-void AgentsSheet::add(const QString& name, const QString& unit, double level::Agent::* field, double least, double most, double step, int decimals) {
+void AgentsSheet::add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step,
+                      int decimals) {
   NumberField* widget = number(name, unit, least, most, step, decimals);
   fields_.push_back({widget, field});
   connect(widget, &NumberField::edited, this, [this, field, name](double v) {
@@ -48,7 +51,9 @@ void AgentsSheet::set(const level::Agent& agent, const QString& key) {
     trouble_->setText(QString::fromStdString(problem->what + " Try: " + problem->advice));
     return;
   }
-  workspace_.change(tr("Change agent"), [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0] = agent; }); }, QStringLiteral("agent ") + key);
+  workspace_.change(
+      tr("Change agent"), [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0] = agent; }); },
+      QStringLiteral("agent ") + key);
 }
 
 void AgentsSheet::refresh() {

@@ -18,11 +18,11 @@ class AgentsSheet : public Sheet {
 
  private:
   void set(const level::Agent& agent, const QString& key);
-  void add(const QString& name, const QString& unit, double level::Agent::* field, double least, double most, double step, int decimals);
+  void add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step, int decimals);
 
   struct Field {
     NumberField* widget;
-    double level::Agent::* field;
+    double level::Agent::*field;
   };
   QLineEdit* name_;
   AgentDrawing* drawing_;

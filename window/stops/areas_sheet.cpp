@@ -15,7 +15,10 @@ constexpr double kBelow = 0.5, kOver = 2.0;  // m: how far a drawn volume reache
 class BoxTool : public Tool {
  public:
   explicit BoxTool(AreasSheet& sheet) : sheet_(sheet) {}
-  QString hint() const override { return begin_ ? QObject::tr("Let go at the opposite corner.") : QObject::tr("Drag from corner to corner to mark a box on the ground. Esc leaves the tool."); }
+  QString hint() const override {
+    return begin_ ? QObject::tr("Let go at the opposite corner.")
+                  : QObject::tr("Drag from corner to corner to mark a box on the ground. Esc leaves the tool.");
+  }
   void press(const Pointer& p) override {
     if (p.hit) begin_ = end_ = p.hit->at;
   }
@@ -32,13 +35,17 @@ class BoxTool : public Tool {
   void draw(DrawList& list) const override {
     if (!begin_) return;
     const Polygon o = outline();
-    for (std::size_t i = 0; i < 4; ++i) list.line(lift(o[i], begin_->y + 0.05), lift(o[(i + 1) % 4], begin_->y + 0.05), 3, packed(theme().accent, 1));
+    for (std::size_t i = 0; i < 4; ++i)
+      list.line(lift(o[i], begin_->y + 0.05), lift(o[(i + 1) % 4], begin_->y + 0.05), 3, packed(theme().accent, 1));
   }
 
  private:
   Polygon outline() const {
     const Vec2 a = plan(*begin_), b = plan(end_);
-    return {{std::min(a.x, b.x), std::min(a.y, b.y)}, {std::max(a.x, b.x), std::min(a.y, b.y)}, {std::max(a.x, b.x), std::max(a.y, b.y)}, {std::min(a.x, b.x), std::max(a.y, b.y)}};
+    return {{std::min(a.x, b.x), std::min(a.y, b.y)},
+            {std::max(a.x, b.x), std::min(a.y, b.y)},
+            {std::max(a.x, b.x), std::max(a.y, b.y)},
+            {std::min(a.x, b.x), std::max(a.y, b.y)}};
   }
   AreasSheet& sheet_;
   std::optional<Vec3> begin_;
@@ -134,11 +141,19 @@ AreasSheet::AreasSheet(Workspace& workspace) : Sheet(tr("Areas"), workspace) {
       });
     });
   });
-  connect(cost_, &NumberField::edited, this, [this](double v) { editKind(tr("Change cost"), [v](level::AreaKind& k) { k.cost = v; }, QStringLiteral("cost")); });
-  connect(entry_, &NumberField::edited, this, [this](double v) { editKind(tr("Change cost to enter"), [v](level::AreaKind& k) { k.entryCost = v; }, QStringLiteral("entry")); });
-  connect(forbidden_, &QCheckBox::toggled, this, [this](bool on) { editKind(tr("Forbid"), [on](level::AreaKind& k) { k.forbidden = on; }, {}); });
+  connect(cost_, &NumberField::edited, this, [this](double v) {
+    editKind(
+        tr("Change cost"), [v](level::AreaKind& k) { k.cost = v; }, QStringLiteral("cost"));
+  });
+  connect(entry_, &NumberField::edited, this, [this](double v) {
+    editKind(
+        tr("Change cost to enter"), [v](level::AreaKind& k) { k.entryCost = v; }, QStringLiteral("entry"));
+  });
+  connect(forbidden_, &QCheckBox::toggled, this,
+          [this](bool on) { editKind(tr("Forbid"), [on](level::AreaKind& k) { k.forbidden = on; }, {}); });
   connect(colour_, &QPushButton::clicked, this, [this] {
-    const QColor colour = QColorDialog::getColor(kindColour(workspace_.project().areas->kinds[static_cast<std::size_t>(std::max(0, kind()))]), this, tr("Colour of this kind"));
+    const QColor colour = QColorDialog::getColor(
+        kindColour(workspace_.project().areas->kinds[static_cast<std::size_t>(std::max(0, kind()))]), this, tr("Colour of this kind"));
     if (colour.isValid()) editKind(tr("Change colour"), [&](level::AreaKind& k) { k.colour = colour.name().toStdString(); }, {});
   });
   section(tr("Where"));
@@ -167,7 +182,8 @@ AreasSheet::AreasSheet(Workspace& workspace) : Sheet(tr("Areas"), workspace) {
   connect(removeVolume_, &QPushButton::clicked, this, [this] {
     const int id = chosenVolume();
     workspace_.change(tr("Remove volume"), [&](project::Project& p) {
-      project::edit(p.areas, [&](project::AreasSection& s) { std::erase_if(s.volumes, [&](const level::AreaVolume& v) { return v.id == id; }); });
+      project::edit(p.areas,
+                    [&](project::AreasSection& s) { std::erase_if(s.volumes, [&](const level::AreaVolume& v) { return v.id == id; }); });
     });
   });
 }
@@ -187,14 +203,18 @@ void AreasSheet::addVolume(const Polygon& outline, double ground) {
   const std::size_t chosen = kind() > 0 ? static_cast<std::size_t>(kind()) : std::min<std::size_t>(1, kinds.size() - 1);
   const std::string name = kinds[chosen].name;
   workspace_.change(tr("Add volume"), [&](project::Project& p) {
-    project::edit(p.areas, [&](project::AreasSection& s) { s.volumes.push_back({project::nextId(s.volumes), name, outline, ground - kBelow, ground + kOver}); });
+    project::edit(p.areas, [&](project::AreasSection& s) {
+      s.volumes.push_back({project::nextId(s.volumes), name, outline, ground - kBelow, ground + kOver});
+    });
   });
 }
 
 void AreasSheet::editKind(const QString& label, const std::function<void(level::AreaKind&)>& change, const QString& key) {
   if (kind() < 0) return;
   const auto at = static_cast<std::size_t>(kind());
-  workspace_.change(label, [&](project::Project& p) { project::edit(p.areas, [&](project::AreasSection& s) { change(s.kinds[at]); }); }, key.isEmpty() ? key : key + QString::number(at));
+  workspace_.change(
+      label, [&](project::Project& p) { project::edit(p.areas, [&](project::AreasSection& s) { change(s.kinds[at]); }); },
+      key.isEmpty() ? key : key + QString::number(at));
 }
 
 void AreasSheet::addKind() {
@@ -203,7 +223,9 @@ void AreasSheet::addKind() {
   for (int n = 2; std::ranges::count(kinds, name, &level::AreaKind::name); ++n) name = "kind " + std::to_string(n);
   const char* colours[] = {"#3f7f9c", "#8a8f5a", "#a8402f", "#7a5aa0", "#4f8a6a"};
   const std::string colour = colours[kinds.size() % 5];
-  workspace_.change(tr("Add kind"), [&](project::Project& p) { project::edit(p.areas, [&](project::AreasSection& s) { s.kinds.push_back({name, colour, 2, 0, false}); }); });
+  workspace_.change(tr("Add kind"), [&](project::Project& p) {
+    project::edit(p.areas, [&](project::AreasSection& s) { s.kinds.push_back({name, colour, 2, 0, false}); });
+  });
   kinds_->setCurrentRow(kinds_->count() - 1);
   name_->setFocus();
   name_->selectAll();
@@ -242,7 +264,9 @@ void AreasSheet::refresh() {
     const QSignalBlocker blockKinds(kinds_), blockVolumes(volumes_);
     kinds_->clear();
     for (const level::AreaKind& k : areas.kinds) {
-      const QString cost = k.forbidden ? tr("forbidden") : k.entryCost > 0 ? tr("%1 a metre, %2 to enter").arg(k.cost).arg(k.entryCost) : tr("%1 a metre").arg(k.cost);
+      const QString cost = k.forbidden       ? tr("forbidden")
+                           : k.entryCost > 0 ? tr("%1 a metre, %2 to enter").arg(k.cost).arg(k.entryCost)
+                                             : tr("%1 a metre").arg(k.cost);
       kinds_->addItem(new QListWidgetItem(swatch(kindColour(k)), QString::fromStdString(k.name) + QStringLiteral("  –  ") + cost));
     }
     kinds_->setCurrentRow(keepKind);

@@ -1,42 +1,13 @@
 #include "window/stops/crowd_sheet.h"
 
 #include "window/shell/theme.h"
+#include "window/stops/from_to_tool.h"
 
 namespace dune::window {
 
 namespace {
 
 constexpr int kNewGroup = 8;  // bodies in a newly drawn group
-
-class GroupTool : public Tool {
- public:
-  explicit GroupTool(CrowdSheet& sheet) : sheet_(sheet) {}
-  QString hint() const override { return from_ ? QObject::tr("Let go at the group's goal.") : QObject::tr("Press where the group starts and drag to where it goes. Esc leaves the tool."); }
-  void press(const Pointer& p) override {
-    if (p.hit) from_ = to_ = p.hit->at;
-  }
-  void move(const Pointer& p, bool pressed) override {
-    if (pressed && from_ && p.hit) to_ = p.hit->at;
-  }
-  void release(const Pointer& p) override {
-    move(p, true);
-    if (from_ && glm::distance(*from_, to_) > 0.5) sheet_.addGroup(*from_, to_);
-    from_.reset();
-  }
-  bool giveUp() override { return std::exchange(from_, std::nullopt).has_value(); }
-  void draw(DrawList& list) const override {
-    if (!from_) return;
-    const Vec3 up{0, 0.1, 0};
-    list.circle(*from_ + up, 0.7, 3, packed(theme().accent, 1));
-    list.line(*from_ + up, to_ + up, 3, packed(theme().accent, 1));
-    list.circle(to_ + up, 0.3, 3, packed(theme().accent, 1));
-  }
-
- private:
-  CrowdSheet& sheet_;
-  std::optional<Vec3> from_;
-  Vec3 to_{};
-};
 
 }  // namespace
 
@@ -47,8 +18,10 @@ CrowdSheet::CrowdSheet(Workspace& workspace) : Sheet(tr("Crowd"), workspace) {
   draw_ = button(tr("Draw group"), tr("Drag from the start to the goal in the world"), true);
   row({run_, draw_});
   connect(run_, &QPushButton::clicked, this, [this] {
-    if (workspace_.running()) workspace_.cancel();
-    else workspace_.runCrowd();
+    if (workspace_.running())
+      workspace_.cancel();
+    else
+      workspace_.runCrowd();
   });
   connect(draw_, &QPushButton::toggled, this, &Sheet::toolChanged);
   state_ = new QLabel;
@@ -56,7 +29,9 @@ CrowdSheet::CrowdSheet(Workspace& workspace) : Sheet(tr("Crowd"), workspace) {
   column_->addWidget(state_);
   seconds_ = number(tr("Duration"), tr("s"), 1, 3600, 5, 0);
   connect(seconds_, &NumberField::edited, this, [this](double v) {
-    workspace_.change(tr("Change duration"), [&](project::Project& p) { project::edit(p.crowd, [&](project::CrowdSection& s) { s.seconds = v; }); }, QStringLiteral("seconds"));
+    workspace_.change(
+        tr("Change duration"), [&](project::Project& p) { project::edit(p.crowd, [&](project::CrowdSection& s) { s.seconds = v; }); },
+        QStringLiteral("seconds"));
   });
   section(tr("Groups"));
   list_ = new QListWidget;
@@ -65,19 +40,35 @@ CrowdSheet::CrowdSheet(Workspace& workspace) : Sheet(tr("Crowd"), workspace) {
   connect(list_, &QListWidget::currentRowChanged, this, [this] { showChosen(); });
   count_ = number(tr("Agents in the group"), {}, 1, 2000, 1, 0);
   radius_ = number(tr("Radius of the bodies"), tr("m"), 0.05, 5, 0.01, 2);
-  connect(count_, &NumberField::edited, this, [this](double v) { editChosen(tr("Change group"), [v](project::CrowdGroup& g) { g.count = static_cast<int>(v); }, QStringLiteral("count")); });
+  connect(count_, &NumberField::edited, this, [this](double v) {
+    editChosen(
+        tr("Change group"), [v](project::CrowdGroup& g) { g.count = static_cast<int>(v); }, QStringLiteral("count"));
+  });
   connect(radius_, &NumberField::edited, this, [this](double v) {
-    editChosen(tr("Change group"), [&](project::CrowdGroup& g) { g.radius = std::abs(v - workspace_.project().agents->agents[0].radius) < 1e-9 ? 0 : v; }, QStringLiteral("radius"));
+    editChosen(
+        tr("Change group"),
+        [&](project::CrowdGroup& g) { g.radius = std::abs(v - workspace_.project().agents->agents[0].radius) < 1e-9 ? 0 : v; },
+        QStringLiteral("radius"));
   });
   remove_ = button(tr("Remove group"), tr("Remove the chosen group"));
   row({remove_});
   connect(remove_, &QPushButton::clicked, this, [this] {
     const int id = chosen();
     workspace_.change(tr("Remove group"), [&](project::Project& p) {
-      project::edit(p.crowd, [&](project::CrowdSection& s) { std::erase_if(s.groups, [&](const project::CrowdGroup& g) { return g.id == id; }); });
+      project::edit(p.crowd,
+                    [&](project::CrowdSection& s) { std::erase_if(s.groups, [&](const project::CrowdGroup& g) { return g.id == id; }); });
     });
   });
-  tool_ = std::make_unique<GroupTool>(*this);
+  auto drawGroup = [](DrawList& list, const Vec3& from, const Vec3& to) {
+    const Vec3 up{0, 0.1, 0};
+    const std::uint32_t ink = packed(theme().accent, 1);
+    list.circle(from + up, 0.7, 3, ink);
+    list.line(from + up, to + up, 3, ink);
+    list.circle(to + up, 0.3, 3, ink);
+  };
+  tool_ = std::make_unique<FromToTool>(FromToTool::Words{tr("Press where the group starts and drag to where it goes. Esc leaves the tool."),
+                                                         tr("Let go at the group's goal.")},
+                                       0.5, drawGroup, [this](const Vec3& from, const Vec3& to) { addGroup(from, to); });
 }
 
 void CrowdSheet::addGroup(const Vec3& start, const Vec3& goal) {
@@ -90,12 +81,15 @@ void CrowdSheet::addGroup(const Vec3& start, const Vec3& goal) {
 void CrowdSheet::editChosen(const QString& label, const std::function<void(project::CrowdGroup&)>& change, const QString& key) {
   const int id = chosen();
   if (id < 0) return;
-  workspace_.change(label, [&](project::Project& p) {
-    project::edit(p.crowd, [&](project::CrowdSection& s) {
-      for (project::CrowdGroup& g : s.groups)
-        if (g.id == id) change(g);
-    });
-  }, key + QString::number(id));
+  workspace_.change(
+      label,
+      [&](project::Project& p) {
+        project::edit(p.crowd, [&](project::CrowdSection& s) {
+          for (project::CrowdGroup& g : s.groups)
+            if (g.id == id) change(g);
+        });
+      },
+      key + QString::number(id));
 }
 
 void CrowdSheet::showChosen() {
@@ -114,8 +108,10 @@ void CrowdSheet::refresh() {
     const QSignalBlocker blocker(list_);
     list_->clear();
     for (const project::CrowdGroup& g : crowd.groups) {
-      auto* item = new QListWidgetItem(tr("Group %1: %2 agents, %3 m apart").arg(g.id).arg(g.count).arg(glm::distance(g.start, g.goal), 0, 'f', 0));
-      item->setText(tr("Group %1: %2 agents").arg(g.id).arg(g.count) + (g.radius > 0 ? tr(", radius %1 m").arg(g.radius, 0, 'f', 2) : QString()));
+      auto* item =
+          new QListWidgetItem(tr("Group %1: %2 agents, %3 m apart").arg(g.id).arg(g.count).arg(glm::distance(g.start, g.goal), 0, 'f', 0));
+      item->setText(tr("Group %1: %2 agents").arg(g.id).arg(g.count) +
+                    (g.radius > 0 ? tr(", radius %1 m").arg(g.radius, 0, 'f', 2) : QString()));
       item->setForeground(theme().agent[static_cast<std::size_t>(g.id - 1) % 6]);
       item->setData(Qt::UserRole, g.id);
       list_->addItem(item);
@@ -125,11 +121,16 @@ void CrowdSheet::refresh() {
   }
   run_->setEnabled(workspace_.running() || (workspace_.ground() && !workspace_.building() && all > 0));
   run_->setText(workspace_.running() ? tr("Cancel") : tr("Run"));
-  if (workspace_.running()) state_->setText(tr("Running: %1 %").arg(static_cast<int>(workspace_.progress() * 100)));
-  else if (!workspace_.ground()) state_->setText(tr("There is no walkable ground yet."));
-  else if (all == 0) state_->setText(tr("Draw a group to begin."));
-  else if (!workspace_.run()) state_->setText(tr("%1 agents, not run yet.").arg(all));
-  else if (!workspace_.runFresh()) state_->setText(tr("Out of date: something changed since the last run."));
+  if (workspace_.running())
+    state_->setText(tr("Running: %1 %").arg(static_cast<int>(workspace_.progress() * 100)));
+  else if (!workspace_.ground())
+    state_->setText(tr("There is no walkable ground yet."));
+  else if (all == 0)
+    state_->setText(tr("Draw a group to begin."));
+  else if (!workspace_.run())
+    state_->setText(tr("%1 agents, not run yet.").arg(all));
+  else if (!workspace_.runFresh())
+    state_->setText(tr("Out of date: something changed since the last run."));
   else {
     const crowd::Trace& t = workspace_.run()->trace;
     int arrived = 0;

@@ -19,9 +19,12 @@ level::Role roleOf(const project::LevelSection& section, const std::string& name
 class PickObject : public Tool {
  public:
   PickObject(LevelSheet& sheet, Workspace& workspace) : sheet_(sheet), workspace_(workspace) {}
-  QString hint() const override { return QObject::tr("Click an object to choose it, with Ctrl to choose several. Drag with the right button to turn the view."); }
+  QString hint() const override {
+    return QObject::tr("Click an object to choose it, with Ctrl to choose several. Drag with the right button to turn the view.");
+  }
   void press(const Pointer& p) override {
-    if (p.hit && workspace_.level()) sheet_.choose(QString::fromStdString(workspace_.level()->level->objects[p.hit->object].name), p.modifiers & Qt::ControlModifier);
+    if (p.hit && workspace_.level())
+      sheet_.choose(QString::fromStdString(workspace_.level()->level->objects[p.hit->object].name), p.modifiers & Qt::ControlModifier);
   }
 
  private:
@@ -31,7 +34,9 @@ class PickObject : public Tool {
 
 }  // namespace
 
-int ObjectModel::rowCount(const QModelIndex& parent) const { return parent.isValid() || !shown_ ? 0 : static_cast<int>(shown_->level->objects.size()); }
+int ObjectModel::rowCount(const QModelIndex& parent) const {
+  return parent.isValid() || !shown_ ? 0 : static_cast<int>(shown_->level->objects.size());
+}
 
 QString ObjectModel::nameAt(int row) const { return QString::fromStdString(shown_->level->objects[static_cast<std::size_t>(row)].name); }
 
@@ -70,11 +75,15 @@ LevelSheet::LevelSheet(Workspace& workspace) : Sheet(tr("Level"), workspace), mo
   up_->setAccessibleName(tr("Up axis"));
   row({up_});
   connect(up_, &QComboBox::activated, this, [this](int i) {
-    workspace_.change(tr("Change up axis"), [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.import.up = i == 1 ? level::UpAxis::z : level::UpAxis::y; }); });
+    workspace_.change(tr("Change up axis"), [&](project::Project& p) {
+      project::edit(p.level, [&](project::LevelSection& s) { s.import.up = i == 1 ? level::UpAxis::z : level::UpAxis::y; });
+    });
   });
   scale_ = number(tr("Scale"), {}, 0.0001, 10000, 0.1, 4);
   connect(scale_, &NumberField::edited, this, [this](double v) {
-    workspace_.change(tr("Change scale"), [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.import.scale = v; }); }, QStringLiteral("scale"));
+    workspace_.change(
+        tr("Change scale"), [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.import.scale = v; }); },
+        QStringLiteral("scale"));
   });
   section(tr("What counts"));
   pattern_ = new QLineEdit;
@@ -85,7 +94,9 @@ LevelSheet::LevelSheet(Workspace& workspace) : Sheet(tr("Level"), workspace), mo
   filtered_.setSourceModel(&model_);
   filtered_.setFilterCaseSensitivity(Qt::CaseInsensitive);
   connect(pattern_, &QLineEdit::textChanged, this, [this](const QString& text) {
-    filtered_.setFilterRegularExpression(QRegularExpression(QRegularExpression::wildcardToRegularExpression(QStringLiteral("*") + text + QStringLiteral("*")), QRegularExpression::CaseInsensitiveOption));
+    filtered_.setFilterRegularExpression(
+        QRegularExpression(QRegularExpression::wildcardToRegularExpression(QStringLiteral("*") + text + QStringLiteral("*")),
+                           QRegularExpression::CaseInsensitiveOption));
   });
   table_ = new QTableView;
   table_->setModel(&filtered_);
@@ -100,7 +111,8 @@ LevelSheet::LevelSheet(Workspace& workspace) : Sheet(tr("Level"), workspace), mo
   column_->addWidget(table_, 1);
   connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, &Sheet::worldChanged);
   const QString names[] = {tr("Ground"), tr("Obstacle"), tr("Ignore")};
-  const QString tips[] = {tr("The chosen objects can be walked on"), tr("The chosen objects only stand in the way"), tr("The chosen objects are not there")};
+  const QString tips[] = {tr("The chosen objects can be walked on"), tr("The chosen objects only stand in the way"),
+                          tr("The chosen objects are not there")};
   for (int i = 0; i < 3; ++i) {
     roles_[i] = button(names[i], tips[i]);
     connect(roles_[i], &QPushButton::clicked, this, [this, i] { setRole(static_cast<level::Role>(i)); });
@@ -132,13 +144,16 @@ void LevelSheet::choose(const QString& object, bool add) {
 void LevelSheet::setRole(level::Role role) {
   const auto names = chosen();
   if (names.empty()) return;
-  workspace_.change(tr("Mark %n object(s) as %1", nullptr, static_cast<int>(names.size())).arg(kRoleNames[static_cast<int>(role)]), [&](project::Project& p) {
-    project::edit(p.level, [&](project::LevelSection& s) {
-      for (const std::string& name : names)
-        if (role == level::Role::ground) s.roles.erase(name);
-        else s.roles[name] = role;
-    });
-  });
+  workspace_.change(tr("Mark %n object(s) as %1", nullptr, static_cast<int>(names.size())).arg(kRoleNames[static_cast<int>(role)]),
+                    [&](project::Project& p) {
+                      project::edit(p.level, [&](project::LevelSection& s) {
+                        for (const std::string& name : names)
+                          if (role == level::Role::ground)
+                            s.roles.erase(name);
+                          else
+                            s.roles[name] = role;
+                      });
+                    });
 }
 
 void LevelSheet::refresh() {
@@ -152,11 +167,17 @@ void LevelSheet::refresh() {
   const bool trouble = workspace_.levelProblem().has_value();
   size_->setObjectName(trouble ? QStringLiteral("trouble") : QStringLiteral("quiet"));
   size_->setStyleSheet(size_->styleSheet());
-  if (trouble) size_->setText(QString::fromStdString(workspace_.levelProblem()->text()));
+  if (trouble)
+    size_->setText(QString::fromStdString(workspace_.levelProblem()->text()));
   else if (level) {
     const Vec3 size = level->level->bounds().size();
-    size_->setText(tr("%1 × %2 m, %3 m high, %4 triangles. Compare with the 1.8 m figure beside it.").arg(size.x, 0, 'f', 1).arg(size.z, 0, 'f', 1).arg(size.y, 0, 'f', 1).arg(level->level->triangleCount()));
-  } else size_->clear();
+    size_->setText(tr("%1 × %2 m, %3 m high, %4 triangles. Compare with the 1.8 m figure beside it.")
+                       .arg(size.x, 0, 'f', 1)
+                       .arg(size.z, 0, 'f', 1)
+                       .arg(size.y, 0, 'f', 1)
+                       .arg(level->level->triangleCount()));
+  } else
+    size_->clear();
   for (QPushButton* b : roles_) b->setEnabled(table_->selectionModel()->hasSelection());
 }
 

@@ -1,44 +1,9 @@
 #include "window/stops/links_sheet.h"
 
-#include "window/scene/layers.h"
 #include "window/shell/theme.h"
+#include "window/stops/from_to_tool.h"
 
 namespace dune::window {
-
-namespace {
-
-/// Drags from the foot to the landing.
-class LinkTool : public Tool {
- public:
-  explicit LinkTool(LinksSheet& sheet) : sheet_(sheet) {}
-  QString hint() const override { return from_ ? QObject::tr("Let go where the link lands.") : QObject::tr("Press where the link begins and drag to where it lands. Esc leaves the tool."); }
-  void press(const Pointer& p) override {
-    if (p.hit) from_ = to_ = p.hit->at;
-  }
-  void move(const Pointer& p, bool pressed) override {
-    if (pressed && from_ && p.hit) to_ = p.hit->at;
-  }
-  void release(const Pointer& p) override {
-    move(p, true);
-    if (from_ && glm::distance(*from_, to_) > 0.3) sheet_.addLink(*from_, to_);
-    from_.reset();
-  }
-  bool giveUp() override { return std::exchange(from_, std::nullopt).has_value(); }
-  void draw(DrawList& list) const override {
-    if (!from_) return;
-    const Vec3 up{0, 0.08, 0};
-    list.polyline(links::flight(sheet_.kind(), *from_ + up, to_ + up), 3, packed(theme().accent, 1));
-    list.circle(*from_ + up, 0.25, 2.5, packed(theme().accent, 1));
-    list.circle(to_ + up, 0.25, 2.5, packed(theme().accent, 1));
-  }
-
- private:
-  LinksSheet& sheet_;
-  std::optional<Vec3> from_;
-  Vec3 to_{};
-};
-
-}  // namespace
 
 LinksSheet::LinksSheet(Workspace& workspace) : Sheet(tr("Links"), workspace) {
   quiet(tr("Off-mesh links: jumps, drops and climbs that paths may use."));
@@ -60,9 +25,13 @@ LinksSheet::LinksSheet(Workspace& workspace) : Sheet(tr("Links"), workspace) {
     emit worldChanged();
   });
   connect(kind_, &QComboBox::activated, this, [this] { editChosen(tr("Change link"), [this](links::HandLink& l) { l.kind = kind(); }); });
-  connect(bothWays_, &QCheckBox::clicked, this, [this](bool on) { editChosen(tr("Change direction"), [on](links::HandLink& l) { l.oneWay = !on; }); });
+  connect(bothWays_, &QCheckBox::clicked, this,
+          [this](bool on) { editChosen(tr("Change direction"), [on](links::HandLink& l) { l.oneWay = !on; }); });
   cost_ = number(tr("Cost when taken"), tr("m"), 0, 10000, 0.5, 1);
-  connect(cost_, &NumberField::edited, this, [this](double v) { editChosen(tr("Change cost"), [v](links::HandLink& l) { l.cost = v; }, QStringLiteral("link cost")); });
+  connect(cost_, &NumberField::edited, this, [this](double v) {
+    editChosen(
+        tr("Change cost"), [v](links::HandLink& l) { l.cost = v; }, QStringLiteral("link cost"));
+  });
   why_ = new QLabel;
   why_->setObjectName(QStringLiteral("trouble"));
   why_->setWordWrap(true);
@@ -71,18 +40,28 @@ LinksSheet::LinksSheet(Workspace& workspace) : Sheet(tr("Links"), workspace) {
   show_ = button(tr("Show"), tr("Show the link"));
   remove_ = button(tr("Remove"), tr("Remove the chosen link"));
   row({show_, turn_, remove_});
-  connect(turn_, &QPushButton::clicked, this, [this] { editChosen(tr("Turn link round"), [](links::HandLink& l) { std::swap(l.from, l.to); }); });
+  connect(turn_, &QPushButton::clicked, this,
+          [this] { editChosen(tr("Turn link round"), [](links::HandLink& l) { std::swap(l.from, l.to); }); });
   connect(remove_, &QPushButton::clicked, this, [this] {
     const int id = chosenLink();
     workspace_.change(tr("Remove link"), [&](project::Project& p) {
-      project::edit(p.links, [&](project::LinksSection& s) { std::erase_if(s.links, [&](const links::HandLink& l) { return l.id == id; }); });
+      project::edit(p.links,
+                    [&](project::LinksSection& s) { std::erase_if(s.links, [&](const links::HandLink& l) { return l.id == id; }); });
     });
   });
   connect(show_, &QPushButton::clicked, this, [this] {
     for (const links::HandLink& l : workspace_.project().links->links)
       if (l.id == chosenLink()) emit showPlace((l.from + l.to) * 0.5);
   });
-  tool_ = std::make_unique<LinkTool>(*this);
+  auto drawFlight = [this](DrawList& list, const Vec3& from, const Vec3& to) {
+    const Vec3 up{0, 0.08, 0};
+    const std::uint32_t ink = packed(theme().accent, 1);
+    list.polyline(links::flight(kind(), from + up, to + up), 3, ink);
+    for (const Vec3& end : {from, to}) list.circle(end + up, 0.25, 2.5, ink);
+  };
+  tool_ = std::make_unique<FromToTool>(FromToTool::Words{tr("Press where the link begins and drag to where it lands. Esc leaves the tool."),
+                                                         tr("Let go where the link lands.")},
+                                       0.3, drawFlight, [this](const Vec3& from, const Vec3& to) { addLink(from, to); });
 }
 
 Tool* LinksSheet::tool() { return draw_->isChecked() ? tool_.get() : nullptr; }
@@ -90,7 +69,9 @@ int LinksSheet::chosenLink() const { return list_->currentItem() ? list_->curren
 
 void LinksSheet::addLink(const Vec3& from, const Vec3& to) {
   workspace_.change(tr("Draw link"), [&](project::Project& p) {
-    project::edit(p.links, [&](project::LinksSection& s) { s.links.push_back({project::nextId(s.links), kind(), from, to, !bothWays_->isChecked(), 0}); });
+    project::edit(p.links, [&](project::LinksSection& s) {
+      s.links.push_back({project::nextId(s.links), kind(), from, to, !bothWays_->isChecked(), 0});
+    });
   });
   list_->setCurrentRow(list_->count() - 1);
 }
@@ -98,12 +79,15 @@ void LinksSheet::addLink(const Vec3& from, const Vec3& to) {
 void LinksSheet::editChosen(const QString& label, const std::function<void(links::HandLink&)>& change, const QString& key) {
   const int id = chosenLink();
   if (id < 0) return;
-  workspace_.change(label, [&](project::Project& p) {
-    project::edit(p.links, [&](project::LinksSection& s) {
-      for (links::HandLink& l : s.links)
-        if (l.id == id) change(l);
-    });
-  }, key.isEmpty() ? key : key + QString::number(id));
+  workspace_.change(
+      label,
+      [&](project::Project& p) {
+        project::edit(p.links, [&](project::LinksSection& s) {
+          for (links::HandLink& l : s.links)
+            if (l.id == id) change(l);
+        });
+      },
+      key.isEmpty() ? key : key + QString::number(id));
 }
 
 void LinksSheet::showChosen() {
@@ -133,7 +117,12 @@ void LinksSheet::refresh() {
       bool broken = false;
       if (ground)
         for (const links::Broken& b : ground->broken) broken |= b.id == l.id;
-      auto* item = new QListWidgetItem(tr("%1 %2, %3, %4 m%5").arg(tr(links::kindName(l.kind))).arg(l.id).arg(l.oneWay ? tr("one way") : tr("both ways")).arg(glm::distance(l.from, l.to), 0, 'f', 1).arg(broken ? tr(" – broken") : QString()));
+      auto* item = new QListWidgetItem(tr("%1 %2, %3, %4 m%5")
+                                           .arg(tr(links::kindName(l.kind)))
+                                           .arg(l.id)
+                                           .arg(l.oneWay ? tr("one way") : tr("both ways"))
+                                           .arg(glm::distance(l.from, l.to), 0, 'f', 1)
+                                           .arg(broken ? tr(" – broken") : QString()));
       item->setData(Qt::UserRole, l.id);
       if (broken) item->setForeground(theme().bad);
       list_->addItem(item);

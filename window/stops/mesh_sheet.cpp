@@ -19,7 +19,9 @@ MeshSheet::MeshSheet(Workspace& workspace) : Sheet(tr("Mesh"), workspace) {
   numbers_ = new QLabel;
   numbers_->setTextFormat(Qt::RichText);
   column_->addWidget(numbers_);
-  quiet(tr("Point anywhere in the world: the line below it says whether the agent can stand there, and if not, why, in numbers. Slopes, steps and headroom are measured on the level's own triangles."));
+  quiet(
+      tr("Point anywhere in the world: the line below it says whether the agent can stand there, and if not, why, in numbers. Slopes, "
+         "steps and headroom are measured on the level's own triangles."));
   export_ = button(tr("Export mesh…"), tr("Write a .dsmesh, .json, .obj or .glb file"));
   row({export_});
   connect(export_, &QPushButton::clicked, this, &MeshSheet::exportAsked);
@@ -33,19 +35,28 @@ void MeshSheet::refresh() {
   export_->setEnabled(ground != nullptr);
   const QSignalBlocker blocker(always_);
   always_->setChecked(workspace_.autoBuild());
-  if (workspace_.building()) state_->setText(tr("Building: %1").arg(workspace_.step()));
-  else if (!workspace_.level()) state_->setText(tr("There is no level to build from yet."));
-  else if (!ground) state_->setText(tr("Not built yet."));
-  else if (!workspace_.groundFresh()) state_->setText(tr("Out of date: something changed since the last build."));
-  else state_->setText(tr("Up to date, built in %1 s.").arg(ground->built->seconds, 0, 'f', 2));
+  if (workspace_.building())
+    state_->setText(tr("Building: %1").arg(workspace_.step()));
+  else if (!workspace_.level())
+    state_->setText(tr("There is no level to build from yet."));
+  else if (!ground)
+    state_->setText(tr("Not built yet."));
+  else if (!workspace_.groundFresh())
+    state_->setText(tr("Out of date: something changed since the last build."));
+  else
+    state_->setText(tr("Up to date, built in %1 s.").arg(ground->built->seconds, 0, 'f', 2));
   if (!ground) {
     numbers_->setText(tr("–"));
     return;
   }
   const mesh::NavMesh& m = ground->mesh;
-  auto line = [](const QString& name, const QString& value) { return QStringLiteral("<tr><td>%1&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>").arg(name, value); };
-  numbers_->setText(QStringLiteral("<table>") + line(tr("Area"), tr("%1 m²").arg(mesh::totalArea(m), 0, 'f', 1)) + line(tr("Faces"), QString::number(m.faceCount())) + line(tr("Corners"), QString::number(m.vertices.size())) +
-                    line(tr("Islands"), QString::number(mesh::islandCount(m))) + line(tr("Level triangles"), QString::number(ground->built->soup.triangles().size())) + QStringLiteral("</table>"));
+  auto line = [](const QString& name, const QString& value) {
+    return QStringLiteral("<tr><td>%1&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>").arg(name, value);
+  };
+  numbers_->setText(QStringLiteral("<table>") + line(tr("Area"), tr("%1 m²").arg(mesh::totalArea(m), 0, 'f', 1)) +
+                    line(tr("Faces"), QString::number(m.faceCount())) + line(tr("Corners"), QString::number(m.vertices.size())) +
+                    line(tr("Islands"), QString::number(mesh::islandCount(m))) +
+                    line(tr("Level triangles"), QString::number(ground->built->soup.triangles().size())) + QStringLiteral("</table>"));
 }
 
 }  // namespace dune::window

@@ -16,8 +16,14 @@ class PickAgent : public Tool {
   ReviewSheet& sheet_;
 };
 
-const std::map<std::string, QString> kNames{{"wall-touched", QObject::tr("Walls touched")}, {"left-ground", QObject::tr("Left the ground")}, {"overlap", QObject::tr("Overlaps")}, {"stuck", QObject::tr("Stuck")},
-                                            {"never-arrives", QObject::tr("Never arrived")}, {"island", QObject::tr("Islands")}, {"broken-link", QObject::tr("Broken links")}, {"empty-mesh", QObject::tr("Empty mesh")}};
+const std::map<std::string, QString> kNames{{"wall-touched", QObject::tr("Walls touched")},
+                                            {"left-ground", QObject::tr("Left the ground")},
+                                            {"overlap", QObject::tr("Overlaps")},
+                                            {"stuck", QObject::tr("Stuck")},
+                                            {"never-arrives", QObject::tr("Never arrived")},
+                                            {"island", QObject::tr("Islands")},
+                                            {"broken-link", QObject::tr("Broken links")},
+                                            {"empty-mesh", QObject::tr("Empty mesh")}};
 
 }  // namespace
 
@@ -49,7 +55,9 @@ void ReviewSheet::refresh() {
   QString text = QStringLiteral("<table>");
   for (const auto& [code, n] : count) {
     const auto name = kNames.find(code);
-    text += QStringLiteral("<tr><td>%1&nbsp;&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>").arg(name == kNames.end() ? QString::fromStdString(code) : name->second).arg(n);
+    text += QStringLiteral("<tr><td>%1&nbsp;&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>")
+                .arg(name == kNames.end() ? QString::fromStdString(code) : name->second)
+                .arg(n);
   }
   counts_->setText(count.empty() ? tr("Nothing so far.") : text + QStringLiteral("</table>"));
   report_->setEnabled(workspace_.run() != nullptr);
@@ -68,7 +76,11 @@ void ReviewSheet::showAgent(int agent, std::size_t frame) {
   const auto body = static_cast<std::size_t>(found - t.ids.begin());
   frame = std::min(frame, t.frameCount() - 1);
   const crowd::Sample& s = t.at(frame, body);
-  agent_->setText(tr("<b>Agent %1</b>, %2<br>speed %3 m/s, wanted %4 m/s<br>%5 m from the nearest wall").arg(agent).arg(tr(crowd::stateName(s.state))).arg(glm::length(s.velocity), 0, 'f', 2).arg(glm::length(s.wanted), 0, 'f', 2)
+  agent_->setText(tr("<b>Agent %1</b>, %2<br>speed %3 m/s, wanted %4 m/s<br>%5 m from the nearest wall")
+                      .arg(agent)
+                      .arg(tr(crowd::stateName(s.state)))
+                      .arg(glm::length(s.velocity), 0, 'f', 2)
+                      .arg(glm::length(s.wanted), 0, 'f', 2)
                       .arg(run->wallDistance[frame * t.ids.size() + body], 0, 'f', 2));
 }
 

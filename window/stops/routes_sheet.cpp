@@ -55,7 +55,9 @@ class RouteTool : public Tool {
   bool dragging_ = false;
 };
 
-QString line(const QString& name, const QString& value) { return QStringLiteral("<tr><td>%1&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>").arg(name, value); }
+QString line(const QString& name, const QString& value) {
+  return QStringLiteral("<tr><td>%1&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>").arg(name, value);
+}
 
 }  // namespace
 
@@ -81,13 +83,16 @@ RoutesSheet::RoutesSheet(Workspace& workspace) : Sheet(tr("Routes"), workspace) 
   connect(list_, &QListWidget::currentRowChanged, this, [this](int i) {
     remove_->setEnabled(i >= 0);
     const auto& routes = workspace_.project().routes->routes;
-    if (i >= 0 && static_cast<std::size_t>(i) < routes.size()) ask(routes[static_cast<std::size_t>(i)].from, routes[static_cast<std::size_t>(i)].to, true);
+    if (i >= 0 && static_cast<std::size_t>(i) < routes.size())
+      ask(routes[static_cast<std::size_t>(i)].from, routes[static_cast<std::size_t>(i)].to, true);
   });
   remove_ = button(tr("Remove"), tr("Forget the chosen route"));
   row({remove_});
   connect(remove_, &QPushButton::clicked, this, [this] {
     const auto i = static_cast<std::size_t>(list_->currentRow());
-    workspace_.change(tr("Remove route"), [&](project::Project& p) { project::edit(p.routes, [&](project::RoutesSection& s) { s.routes.erase(s.routes.begin() + static_cast<std::ptrdiff_t>(i)); }); });
+    workspace_.change(tr("Remove route"), [&](project::Project& p) {
+      project::edit(p.routes, [&](project::RoutesSection& s) { s.routes.erase(s.routes.begin() + static_cast<std::ptrdiff_t>(i)); });
+    });
   });
   tool_ = std::make_unique<RouteTool>(*this);
 }
@@ -108,13 +113,16 @@ void RoutesSheet::show() {
   keep_->setEnabled(any && answer_.status != route::PathStatus::none);
   note_->setVisible(any && !answer_.note.empty());
   if (!any) {
-    headline_->setText(workspace_.ground() ? tr("Drag in the world from start to goal.") : tr("There is no walkable ground to ask for a path on yet."));
+    headline_->setText(workspace_.ground() ? tr("Drag in the world from start to goal.")
+                                           : tr("There is no walkable ground to ask for a path on yet."));
     table_->clear();
     return;
   }
   const char* colour = answer_.status == route::PathStatus::complete ? "good" : "bad";
   const QColor ink = colour[0] == 'g' ? theme().good : theme().bad;
-  const QString status = answer_.status == route::PathStatus::complete ? tr("Complete") : answer_.status == route::PathStatus::partial ? tr("Partial") : tr("No path");
+  const QString status = answer_.status == route::PathStatus::complete  ? tr("Complete")
+                         : answer_.status == route::PathStatus::partial ? tr("Partial")
+                                                                        : tr("No path");
   headline_->setText(QStringLiteral("<span style='font-size:13pt; font-weight:600; color:%1'>%2</span>").arg(ink.name(), status));
   note_->setText(QString::fromStdString(answer_.note));
   const bool problem = answer_.status != route::PathStatus::complete;
@@ -124,19 +132,25 @@ void RoutesSheet::show() {
     table_->clear();
     return;
   }
-  QString text = QStringLiteral("<table>") + line(tr("Length"), tr("%1 m").arg(answer_.length, 0, 'f', 2)) + line(tr("Cost"), QString::number(answer_.cost, 'f', 2));
+  QString text = QStringLiteral("<table>") + line(tr("Length"), tr("%1 m").arg(answer_.length, 0, 'f', 2)) +
+                 line(tr("Cost"), QString::number(answer_.cost, 'f', 2));
   const mesh::NavMesh& mesh = workspace_.ground()->mesh;
   for (const route::AreaShare& s : answer_.shares)
-    text += line(QStringLiteral("&nbsp;&nbsp;") + QString::fromStdString(mesh.areas[s.area].name), tr("%1 for %2 m").arg(s.cost, 0, 'f', 2).arg(s.length, 0, 'f', 1));
+    text += line(QStringLiteral("&nbsp;&nbsp;") + QString::fromStdString(mesh.areas[s.area].name),
+                 tr("%1 for %2 m").arg(s.cost, 0, 'f', 2).arg(s.length, 0, 'f', 1));
   if (!answer_.links.empty()) {
     QStringList ids;
     for (const route::LinkUse& l : answer_.links) ids << QString::number(l.id);
-    text += line(QStringLiteral("&nbsp;&nbsp;") + tr("link %1").arg(ids.join(QStringLiteral(", "))), QString::number(answer_.linkCost, 'f', 2));
+    text +=
+        line(QStringLiteral("&nbsp;&nbsp;") + tr("link %1").arg(ids.join(QStringLiteral(", "))), QString::number(answer_.linkCost, 'f', 2));
   }
-  if (std::isfinite(answer_.narrowest) && answer_.narrowest > 0) text += line(tr("Narrowest place"), tr("%1 m").arg(answer_.narrowest, 0, 'f', 2));
+  if (std::isfinite(answer_.narrowest) && answer_.narrowest > 0)
+    text += line(tr("Narrowest place"), tr("%1 m").arg(answer_.narrowest, 0, 'f', 2));
   text += line(tr("Sharpest turn"), tr("%1°").arg(answer_.sharpestTurn, 0, 'f', 0));
-  if (answer_.straight > 0.1) text += line(tr("Longer than straight"), tr("%1 %").arg(std::max(0.0, (answer_.length / answer_.straight - 1) * 100), 0, 'f', 0));
-  text += line(tr("At most off the best"), answer_.optimalityBound <= 1.00005 ? tr("0 %") : tr("%1 %").arg((answer_.optimalityBound - 1) * 100, 0, 'f', 1));
+  if (answer_.straight > 0.1)
+    text += line(tr("Longer than straight"), tr("%1 %").arg(std::max(0.0, (answer_.length / answer_.straight - 1) * 100), 0, 'f', 0));
+  text += line(tr("At most off the best"),
+               answer_.optimalityBound <= 1.00005 ? tr("0 %") : tr("%1 %").arg((answer_.optimalityBound - 1) * 100, 0, 'f', 1));
   table_->setText(text + QStringLiteral("</table>"));
 }
 
@@ -170,8 +184,10 @@ void RoutesSheet::refresh() {
     if (keep >= 0 && keep < list_->count()) list_->setCurrentRow(keep);
   }
   remove_->setEnabled(list_->currentRow() >= 0);
-  if (asked_) ask(asked_->first, asked_->second, true);
-  else show();
+  if (asked_)
+    ask(asked_->first, asked_->second, true);
+  else
+    show();
 }
 
 }  // namespace dune::window

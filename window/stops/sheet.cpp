@@ -4,7 +4,8 @@
 
 namespace dune::window {
 
-NumberField::NumberField(const QString& name, const QString& unit, double least, double most, double step, int decimals, QWidget* parent) : QWidget(parent) {
+NumberField::NumberField(const QString& name, const QString& unit, double least, double most, double step, int decimals, QWidget* parent)
+    : QWidget(parent) {
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   label_ = new QLabel(name);
@@ -35,9 +36,12 @@ bool NumberField::eventFilter(QObject* watched, QEvent* event) {
   if (watched != label_) return QWidget::eventFilter(watched, event);
   const auto* mouse = dynamic_cast<QMouseEvent*>(event);
   if (!mouse) return false;
-  if (event->type() == QEvent::MouseButtonPress) dragFrom_ = mouse->globalPosition().x(), valueFrom_ = spin_->value();
-  else if (event->type() == QEvent::MouseMove && mouse->buttons() & Qt::LeftButton) spin_->setValue(valueFrom_ + std::round((mouse->globalPosition().x() - dragFrom_) / 4) * spin_->singleStep());
-  else if (event->type() == QEvent::MouseButtonRelease) emit finished();
+  if (event->type() == QEvent::MouseButtonPress)
+    dragFrom_ = mouse->globalPosition().x(), valueFrom_ = spin_->value();
+  else if (event->type() == QEvent::MouseMove && mouse->buttons() & Qt::LeftButton)
+    spin_->setValue(valueFrom_ + std::round((mouse->globalPosition().x() - dragFrom_) / 4) * spin_->singleStep());
+  else if (event->type() == QEvent::MouseButtonRelease)
+    emit finished();
   return false;
 }
 

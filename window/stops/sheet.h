@@ -49,7 +49,7 @@ class Sheet : public QWidget {
 
  signals:
   void toolChanged();
-  void worldChanged();            ///< what this sheet shows in the world is different now
+  void worldChanged();  ///< what this sheet shows in the world is different now
   void showPlace(const dune::Vec3& place);
 
  protected:

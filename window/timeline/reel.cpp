@@ -7,7 +7,7 @@
 namespace dune::window {
 
 namespace {
-constexpr int kTick = 33;           // milliseconds between pictures while playing
+constexpr int kTick = 33;  // milliseconds between pictures while playing
 constexpr int kSliderSteps = 10000;
 constexpr double kSpeeds[] = {0.25, 0.5, 1, 2, 4};
 }  // namespace
@@ -185,7 +185,8 @@ void Reel::placeCursor() {
 
 void Reel::scrubAt(const QPoint& pixel) {
   for (int i = 0; i < 2; ++i)
-    if (plot_->axisRect(i)->outerRect().contains(pixel)) setPlaying(false), setTime(plot_->axisRect(i)->axis(QCPAxis::atBottom)->pixelToCoord(pixel.x()));
+    if (plot_->axisRect(i)->outerRect().contains(pixel))
+      setPlaying(false), setTime(plot_->axisRect(i)->axis(QCPAxis::atBottom)->pixelToCoord(pixel.x()));
 }
 
 }  // namespace dune::window

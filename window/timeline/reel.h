@@ -53,7 +53,7 @@ class Reel : public QWidget {
   QLabel *clock_, *who_;
   QComboBox* speed_;
   QCustomPlot* plot_;
-  QCPItemLine *cursors_[2];
+  QCPItemLine* cursors_[2];
 };
 
 }  // namespace dune::window
