@@ -6,6 +6,7 @@
 
 #include "core/base/file.h"
 #include "core/level/import.h"
+#include "core/mesh/build.h"
 #include "core/pipeline/ground.h"
 #include "demo/depot.h"
 

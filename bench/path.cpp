@@ -10,6 +10,7 @@
 
 #include "core/base/file.h"
 #include "core/level/import.h"
+#include "core/mesh/build.h"
 #include "demo/depot.h"
 
 using namespace dune;
