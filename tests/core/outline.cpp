@@ -109,6 +109,25 @@ class TestOutline : public QObject {
         }
     }
   }
+  void coplanarTopsKeepTheRadius() {
+    // Boxes that overlap with their tops at one height: the border comes a few millimetres too near there.
+    test::Random random(106);
+    Scene scene;
+    scene.floor(0, 0, 12, 12);
+    for (int i = 0; i < 5; ++i) {
+      const Vec3 a{random.in(0, 10), -0.5, random.in(0, 10)};
+      scene.box(a, a + Vec3{random.in(0.1, 3), 3, random.in(0.1, 3)});
+    }
+    const auto b = built(scene.turned(random.in(0, 6)).world());
+    double least = 1;
+    for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f)
+      for (std::size_t i = 0; i < b->mesh.cornerCount(mesh::FaceId{f}); ++i) {
+        const Vec3& p = b->mesh.cornerAt(mesh::FaceId{f}, i);
+        if (const auto near = b->clearance.nearest(plan(p), p.y, 2)) least = std::min(least, near->distance);
+      }
+    QEXPECT_FAIL("", "known: coplanar overlapping tops", Continue);
+    QVERIFY2(least >= b->agent.radius - 0.005, qPrintable(QString::number(least)));
+  }
   void aroundARoundCornerTheBorderIsARoundLine() {
     const auto b = built(Scene().floor(-5, -5, 5, 5).box({-1, -1, -1}, {0, 3, 0}).world());
     // All border corners in the open quadrant keep the radius from the box's corner within the stated error.
