@@ -9,13 +9,6 @@
 
 namespace dune::batch {
 
-/// What a command was called with apart from its own flags.
-struct Shared {
-  bool json = false;
-  int threads = 0;
-  std::size_t maxMemory = 0;
-};
-
 /// A command: `setUp` adds its flags to the parser and gives back what runs it. The run returns the exit code.
 struct Command {
   const char* name;

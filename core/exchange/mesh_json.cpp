@@ -3,6 +3,7 @@
 
 #include "core/exchange/mesh_files.h"
 #include "core/links/attach.h"
+#include "core/project/agent_json.h"
 
 namespace dune::exchange {
 
@@ -15,36 +16,6 @@ constexpr std::size_t kMostItems = 50'000'000;
 
 Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
 Vec3 pointFrom(const Json& j) { return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()}; }
-
-Json agentJson(const level::Agent& a) {
-  return {{"name", a.name},
-          {"radius", a.radius},
-          {"height", a.height},
-          {"stepHeight", a.stepHeight},
-          {"maxSlope", a.maxSlope},
-          {"maxDrop", a.maxDrop},
-          {"maxJump", a.maxJump},
-          {"speed", a.speed},
-          {"acceleration", a.acceleration},
-          {"turnRate", a.turnRate},
-          {"arriveWithin", a.arriveWithin}};
-}
-
-level::Agent agentFrom(const Json& j) {
-  level::Agent a;
-  a.name = j.value("name", a.name);
-  a.radius = j.at("radius").get<double>();
-  a.height = j.at("height").get<double>();
-  a.stepHeight = j.value("stepHeight", a.stepHeight);
-  a.maxSlope = j.value("maxSlope", a.maxSlope);
-  a.maxDrop = j.value("maxDrop", a.maxDrop);
-  a.maxJump = j.value("maxJump", a.maxJump);
-  a.speed = j.value("speed", a.speed);
-  a.acceleration = j.value("acceleration", a.acceleration);
-  a.turnRate = j.value("turnRate", a.turnRate);
-  a.arriveWithin = j.value("arriveWithin", a.arriveWithin);
-  return a;
-}
 
 FaceId faceFrom(const Json& j) {
   const auto n = j.get<std::int64_t>();
@@ -88,7 +59,7 @@ mesh::Link linkFrom(const Json& j, const mesh::NavMesh& mesh) {
 
 mesh::NavMesh parse(const Json& j) {
   mesh::NavMesh mesh;
-  mesh.agent = agentFrom(j.at("agent"));
+  mesh.agent = project::agentFrom(j.at("agent"));
   for (const Json& a : j.at("areas")) {
     level::AreaKind kind{a.at("name").get<std::string>(), a.value("colour", std::string("#d98e32")), a.at("cost").get<double>(),
                          a.value("entryCost", 0.0), a.value("forbidden", false)};
@@ -126,7 +97,7 @@ Result<mesh::NavMesh> meshFromJson(const std::string& text) {
 std::string meshToJson(const mesh::NavMesh& mesh) {
   // Rows of their own for vertices and faces: small enough, and a difference between two files can be read.
   std::string text = "{\"format\": \"dune-step navmesh\", \"version\": " + std::to_string(kMeshVersion) +
-                     ",\n \"agent\": " + agentJson(mesh.agent).dump() + ",\n \"areas\": [";
+                     ",\n \"agent\": " + project::agentJson(mesh.agent).dump() + ",\n \"areas\": [";
   auto list = [&](std::size_t count, const std::function<Json(std::size_t)>& item) {
     for (std::size_t i = 0; i < count; ++i) text += (i ? ",\n  " : "\n  ") + item(i).dump();
     text += "]";

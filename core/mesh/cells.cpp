@@ -12,10 +12,21 @@ namespace {
 constexpr std::int64_t kMargin = 4096;  // lattice steps between the outermost piece and the rectangle
 constexpr std::uint8_t kOutlineMask = 1;
 
+/// Whether a triangle is a sliver that rounding made: two lines that were one before their ends went to the lattice.
+bool isSliver(const std::array<Vec2, 3>& c) {
+  const double longest = std::max({glm::distance(c[0], c[1]), glm::distance(c[1], c[2]), glm::distance(c[2], c[0])});
+  return cross(c[1] - c[0], c[2] - c[0]) < 2 * kLatticeStep * longest;
+}
+
 }  // namespace
 
+std::array<Vec2, 3> Cells::cornersOf(std::int32_t cell) const {
+  return {toPlan(plan_.corner(cell, 0)), toPlan(plan_.corner(cell, 1)), toPlan(plan_.corner(cell, 2))};
+}
+
 Vec2 Cells::centre(std::int32_t cell) const {
-  return (toPlan(plan_.corner(cell, 0)) + toPlan(plan_.corner(cell, 1)) + toPlan(plan_.corner(cell, 2))) / 3.0;
+  const auto c = cornersOf(cell);
+  return (c[0] + c[1] + c[2]) / 3.0;
 }
 
 Result<Cells> Cells::build(const ground::Standing& standing, const ground::Clearance& clearance, const std::vector<Grown>& grown,
@@ -49,13 +60,15 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
   boxes.reserve(grown.size());
   for (const Grown& g : grown) boxes.push_back(g.box);
   const PlanGrid grid(boxes, 1.0);
-  const double height = standing_->agent().height;
+  const double height = standing_->agent().height, radius = standing_->agent().radius;
   const std::size_t count = plan_.triangles().size();
   std::vector<std::vector<ground::Followed>> found(count);
   const bool whole = parallelFor(job, count, [&](std::size_t t) {
     const Vec2 q = centre(static_cast<std::int32_t>(t));
     std::vector<ground::Surface> column;
     standing_->standable(q, column);
+    const auto corners = cornersOf(static_cast<std::int32_t>(t));
+    const bool sliver = isSliver(corners);
     for (const ground::Surface& s : column) {
       bool blocked = false;
       for (const std::uint32_t i : grid.at(q)) {
@@ -63,6 +76,12 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
         blocked = nearestOnConvex(grown[i].border, q) == q;
         if (blocked) break;
       }
+      // The centre of a sliver may be free while its tip lies deep in the forbidden.
+      if (!blocked && sliver)
+        blocked = std::ranges::any_of(corners, [&](const Vec2& c) {
+          const auto near = clearance.nearest(c, s.y, radius);
+          return near && near->distance < radius - tuning::kNearer;
+        });
       if (!blocked) found[t].push_back({s.y, s.triangle});
     }
   });

@@ -29,6 +29,7 @@ class Cells {
   const Triangulation& plan() const { return plan_; }
   const std::vector<Storey>& storeys() const { return storeys_; }
   std::int32_t sheetCount() const { return sheetCount_; }
+  std::array<Vec2, 3> cornersOf(std::int32_t cell) const;
   Vec2 centre(std::int32_t cell) const;
   /// The storey of a sheet on a cell, or -1.
   std::int32_t storeyOf(std::int32_t cell, std::int32_t sheet) const;

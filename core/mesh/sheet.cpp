@@ -145,9 +145,7 @@ class SheetMesher {
   }
 
   double distanceToCell(std::int32_t cell, const Vec2& q) const {
-    const std::array<Vec2, 3> corners{toPlan(in_.cells.plan().corner(cell, 0)), toPlan(in_.cells.plan().corner(cell, 1)),
-                                      toPlan(in_.cells.plan().corner(cell, 2))};
-    return glm::distance(nearestOnConvex(corners, q), q);
+    return glm::distance(nearestOnConvex(in_.cells.cornersOf(cell), q), q);
   }
 
   double vertexHeight(std::uint32_t v) {

@@ -1,10 +1,10 @@
-#define JSON_DIAGNOSTICS 1  // errors name the JSON path
 #include "core/project/file.h"
 
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
 #include "core/base/file.h"
+#include "core/project/agent_json.h"
 
 namespace dune::project {
 
@@ -65,36 +65,6 @@ LevelSection levelFrom(const Json& j) {
     for (const Json& p : *seeds) s.seeds.push_back(pointFrom(p));
   if (const auto bounds = j.find("bounds"); bounds != j.end()) s.bounds = Box3{pointFrom(bounds->at(0)), pointFrom(bounds->at(1))};
   return s;
-}
-
-Json agentJson(const level::Agent& a) {
-  return {{"name", a.name},
-          {"radius", a.radius},
-          {"height", a.height},
-          {"maxSlope", a.maxSlope},
-          {"stepHeight", a.stepHeight},
-          {"maxDrop", a.maxDrop},
-          {"maxJump", a.maxJump},
-          {"speed", a.speed},
-          {"acceleration", a.acceleration},
-          {"turnRate", a.turnRate},
-          {"arriveWithin", a.arriveWithin}};
-}
-
-level::Agent agentFrom(const Json& j) {
-  level::Agent a;
-  a.name = j.at("name").get<std::string>();
-  struct {
-    const char* key;
-    double& value;
-  } const fields[] = {{"radius", a.radius},     {"height", a.height},
-                      {"maxSlope", a.maxSlope}, {"stepHeight", a.stepHeight},
-                      {"maxDrop", a.maxDrop},   {"maxJump", a.maxJump},
-                      {"speed", a.speed},       {"acceleration", a.acceleration},
-                      {"turnRate", a.turnRate}, {"arriveWithin", a.arriveWithin}};
-  for (const auto& f : fields) f.value = j.value(f.key, f.value);
-  if (const auto problem = level::checkAgent(a)) throw std::out_of_range(problem->what);
-  return a;
 }
 
 Json areasJson(const AreasSection& s) {
