@@ -35,7 +35,7 @@ Result<Outcome> fromProject(const Flags& flags, Job& job) {
   const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job);
   if (!ground) return ground.problem();
   const mesh::Built& built = *(*ground)->built;
-  return Outcome{(*ground)->mesh, built.seconds, built.soup.triangles().size(), built.clearance.limits().size(), (*ground)->broken};
+  return Outcome{(*ground)->mesh, built.seconds, built.survey->triangleCount(), built.clearance.limits().size(), (*ground)->broken};
 }
 
 Result<Outcome> fromLevels(const Flags& flags, Job& job) {
@@ -44,7 +44,7 @@ Result<Outcome> fromLevels(const Flags& flags, Job& job) {
   if (!world) return world.problem();
   const auto built = mesh::build(*world, flags.build.agent, job);
   if (!built) return built.problem();
-  return Outcome{(*built)->mesh, (*built)->seconds, (*built)->soup.triangles().size(), (*built)->clearance.limits().size(), {}};
+  return Outcome{(*built)->mesh, (*built)->seconds, (*built)->survey->triangleCount(), (*built)->clearance.limits().size(), {}};
 }
 
 int run(const Flags& flags) {

@@ -3,6 +3,7 @@
 
 #include "batch/flags.h"
 #include "core/ground/explain.h"
+#include "core/pipeline/explainer.h"
 #include "core/pipeline/ground.h"
 #include "core/project/file.h"
 
@@ -44,11 +45,9 @@ int run(const Flags& flags) {
   Job job(interrupted(), progress());
   auto asked = question(flags, job);
   if (!asked) return fail(asked.problem());
-  ground::Soup soup(asked->world);
-  auto limits = ground::findLimits(soup, asked->world, asked->agent, job);
-  if (!limits) return fail(limits.problem());
-  const ground::Clearance clearance(std::move(limits.value().limits), asked->agent.height);
-  const ground::Explanation e = ground::explain(ground::Standing(soup, asked->world, asked->agent), clearance, *at);
+  const auto answer = pipeline::explainPlace(asked->world, asked->agent, *at, job);
+  if (!answer) return fail(answer.problem());
+  const ground::Explanation& e = *answer;
   if (flags.json) {
     nlohmann::ordered_json j{{"walkable", e.verdict == ground::Verdict::walkable},
                              {"reason", ground::verdictName(e.verdict)},

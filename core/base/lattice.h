@@ -21,6 +21,14 @@ struct LatticePoint {
   auto operator<=>(const LatticePoint&) const = default;
 };
 
+struct LatticeBox {
+  LatticePoint min, max;
+  /// Which sides p lies on, as bits: 1 left, 2 right, 4 bottom, 8 top; 0 when on none.
+  int sidesAt(const LatticePoint& p) const {
+    return (p.u == min.u ? 1 : 0) | (p.u == max.u ? 2 : 0) | (p.v == min.v ? 4 : 0) | (p.v == max.v ? 8 : 0);
+  }
+};
+
 /// The lattice point nearest to q. Requires |q| below 65 km.
 LatticePoint toLattice(const Vec2& q);
 inline Vec2 toPlan(const LatticePoint& p) { return {static_cast<double>(p.u) * kLatticeStep, static_cast<double>(p.v) * kLatticeStep}; }

@@ -3,13 +3,20 @@
 // writes only its own slot, so the result does not depend on the number of threads. Stops early when cancelled.
 
 #include <cstddef>
+#include <cstdint>
 #include <functional>
+#include <vector>
 
 #include "core/base/job.h"
 
 namespace dune {
 
-/// Returns false when the job was cancelled; slots may then be unfilled.
-bool parallelFor(Job& job, std::size_t count, const std::function<void(std::size_t)>& body);
+/// Returns false when the job was cancelled; slots may then be unfilled. `grain` pieces of work go together; progress within the
+/// job's step goes from `from` to `to`.
+bool parallelFor(Job& job, std::size_t count, const std::function<void(std::size_t)>& body, std::size_t grain = 16, double from = 0,
+                 double to = 1);
+
+/// Sorts on the job's threads.
+void sortWords(const Job& job, std::vector<std::uint64_t>& words);
 
 }  // namespace dune

@@ -82,6 +82,21 @@ std::optional<Interval> clipToConvex(const Vec2& a, const Vec2& b, std::span<con
   return t;
 }
 
+std::optional<Interval> clipToBox(const Vec2& a, const Vec2& b, const Box2& box) {
+  Interval t{0, 1};
+  for (int axis = 0; axis < 2; ++axis)
+    for (const bool upper : {false, true}) {
+      const double side = upper ? box.max[axis] : box.min[axis], sign = upper ? -1 : 1;
+      const double da = sign * (a[axis] - side), db = sign * (b[axis] - side);
+      if (da < 0 && db < 0) return std::nullopt;
+      const double at = (side - a[axis]) / (b[axis] - a[axis]);
+      if (da < 0) t.from = std::max(t.from, at);
+      if (db < 0) t.to = std::min(t.to, at);
+    }
+  if (t.from > t.to) return std::nullopt;
+  return t;
+}
+
 std::vector<Interval> complement(std::vector<Interval> covered, double least) {
   std::sort(covered.begin(), covered.end(), [](const Interval& a, const Interval& b) { return a.from < b.from; });
   std::vector<Interval> rest;

@@ -11,7 +11,6 @@
 #include <array>
 #include <map>
 
-#include "core/base/parallel.h"
 #include "core/ground/line_split.h"
 #include "core/ground/tuning.h"
 
@@ -21,39 +20,28 @@ namespace {
 
 using level::Role;
 
-/// A strip that joins ground over a gap, found on the way.
-struct Bridge {
-  std::array<Vec3, 4> corner;
-  std::uint32_t object;
-};
-
-struct Found {
-  std::vector<Limit> limits;
-  std::vector<Bridge> bridges;
-  std::vector<StepLine> steps;
-  std::vector<FoldLine> folds;
-};
-
-constexpr double kLeastStep = 0.04;  // m: lower steps are within what faces may be off the ground
+constexpr std::uint32_t kChecksEvery = 64;  // triangles
+constexpr double kLeastStep = 0.04;           // m: lower steps are within what faces may be off the ground
 
 enum Answer { nothingHere, endsOnLeft, endsOnRight, endsOnBoth, groundGoesOn, joinedOverGap };  // which side the ground is on that ends
 
 /// Finds the limits around one triangle of ground.
 class AroundTriangle {
  public:
-  AroundTriangle(const Standing& standing, std::uint32_t number, Found& found)
+  AroundTriangle(const Standing& standing, std::uint32_t number, const Box2& within, Limits& found)
       : standing_(standing),
         soup_(standing.soup()),
         agent_(standing.agent()),
         number_(number),
         ground_(soup_.triangles()[number]),
+        within_(within),
         found_(found) {}
 
   void run() {
     openEdges();
-    Box2 box;
-    for (const Vec2& q : ground_.q) box.add(q);
-    for (const std::uint32_t other : soup_.grid().collect(box.grown(tuning::kWeld)))
+    Box2 box = ground_.box().grown(tuning::kWeld);
+    box.min = glm::max(box.min, within_.min - Vec2(tuning::kWeld)), box.max = glm::min(box.max, within_.max + Vec2(tuning::kWeld));
+    for (const std::uint32_t other : soup_.grid().collect(box))
       if (other != number_) against(soup_.triangles()[other]);
   }
 
@@ -130,7 +118,8 @@ class AroundTriangle {
 
   /// A line limits on the sides on which this very ground can be stood on right beside it. Obstacles over ground that cannot be
   /// stood on anyway (hidden plates under terrain, insides of buildings) limit nothing.
-  void obstacleAlong(const Vec2& a, const Vec2& b, const Limit& like) {
+  void obstacleAlong(Vec2 a, Vec2 b, const Limit& like) {
+    if (!cut(a, b)) return;
     const double length = glm::distance(a, b);
     if (length < tuning::kLeastEnd) return;
     const Vec2 aside = leftOf(b - a) / length * tuning::kBeside;
@@ -144,6 +133,16 @@ class AroundTriangle {
         splitParameters(soup_, a, b, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(ground_.heightAt(a), ground_.heightAt(b)));
     for (const Piece& piece : answersAlong(splits, sides))
       addSides(like, glm::mix(a, b, piece.from), glm::mix(a, b, piece.to), piece.answer & 1, piece.answer & 2);
+  }
+
+  /// Cuts a line to the box that is asked about; the same line is cut to the same point by the boxes on both sides of it.
+  std::optional<Interval> cut(Vec2& a, Vec2& b) const {
+    const auto part = clipToBox(a, b, within_);
+    if (!part) return std::nullopt;
+    const Vec2 from = a, to = b;
+    if (part->from > 0) a = glm::mix(from, to, part->from);
+    if (part->to < 1) b = glm::mix(from, to, part->to);
+    return part;
   }
 
   void addSides(Limit limit, const Vec2& a, const Vec2& b, bool left, bool right) {
@@ -177,8 +176,14 @@ class AroundTriangle {
   }
 
   /// Adds an end for every piece of the line on which ground stands on one side and does not go on on the other.
-  void endsAlong(const Vec3& a, const Vec3& b) {
-    const Vec2 qa = plan(a), qb = plan(b);
+  void endsAlong(Vec3 a, Vec3 b) {
+    Vec2 qa = plan(a), qb = plan(b);
+    if (const auto part = cut(qa, qb)) {
+      const double from = a.y, to = b.y;
+      a = lift(qa, glm::mix(from, to, part->from)), b = lift(qb, glm::mix(from, to, part->to));
+    } else {
+      return;
+    }
     const double length = glm::distance(qa, qb);
     if (length < tuning::kLeastEnd) return;
     const Vec2 left = leftOf(qb - qa) / length;
@@ -254,11 +259,11 @@ class AroundTriangle {
   }
 
   /// Folds between large triangles are lines that faces should follow; fine terrain is fitted by points instead.
-  void noteFold(const Vec2& a, const Vec2& b, const Triangle& other) {
+  void noteFold(Vec2 a, Vec2 b, const Triangle& other) {
     constexpr double kLeastLength = 0.5, kLeastBend = 0.03;  // metres; difference of the gradients
     if (other.upright || glm::distance(a, b) < kLeastLength || std::hypot(other.gu - ground_.gu, other.gv - ground_.gv) < kLeastBend)
       return;
-    found_.folds.push_back({a, b, ground_.heightAt((a + b) * 0.5)});
+    if (cut(a, b)) found_.folds.push_back({a, b, ground_.heightAt((a + b) * 0.5)});
   }
 
   void bridge(const Vec2& a, const Vec2& b, const Vec2& left) {
@@ -283,7 +288,8 @@ class AroundTriangle {
   const level::Agent& agent_;
   std::uint32_t number_;
   const Triangle& ground_;
-  Found& found_;
+  const Box2& within_;
+  Limits& found_;
 };
 
 /// Lines that continue each other on level ground become one: a wall of a hundred triangles is one limit.
@@ -322,12 +328,17 @@ void mergeLines(std::vector<Limit>& limits) {
   limits.resize(kept);
 }
 
-void addBounds(const level::World& world, std::vector<Limit>& limits) {
+void addBounds(const level::World& world, const Box2& within, std::vector<Limit>& limits) {
   if (!world.bounds) return;
   const Box3& b = *world.bounds;
   // Counter-clockwise, so that the inside is on the left.
   const Vec2 c[4] = {plan({b.min.x, 0, b.min.z}), plan({b.min.x, 0, b.max.z}), plan({b.max.x, 0, b.max.z}), plan({b.max.x, 0, b.min.z})};
-  for (std::size_t i = 0; i < 4; ++i) limits.push_back({LimitKind::bounds, c[i], c[(i + 1) % 4], 0, 0, 0, 0});
+  for (std::size_t i = 0; i < 4; ++i) {
+    const Vec2 p = c[i], q = c[(i + 1) % 4];
+    if (const auto part = clipToBox(p, q, within))
+      if (const Vec2 a = glm::mix(p, q, part->from), e = glm::mix(p, q, part->to); glm::distance(a, e) >= tuning::kLeastEnd)
+        limits.push_back({LimitKind::bounds, a, e, 0, 0, 0, 0});
+  }
 }
 
 }  // namespace
@@ -337,30 +348,19 @@ double Limit::heightNear(const Vec2& q) const {
   return length > 0 ? glm::mix(ya, yb, glm::distance(a, nearestOnSegment(a, b, q)) / length) : ya;
 }
 
-Result<Limits> findLimits(Soup& soup, const level::World& world, const level::Agent& agent, Job& job) {
+double haloFor(const level::World& world) { return 0.1 + 2 * world.joinDistance; }
+
+Result<Limits> findLimits(const Soup& soup, const level::World& world, const level::Agent& agent, const Box2& within, const Job& job) {
   const Standing standing(soup, world, agent);
-  std::vector<Found> found(soup.triangles().size());
-  const bool whole = parallelFor(job, found.size(), [&](std::size_t i) {
+  Limits found;
+  for (std::uint32_t i = 0; i < soup.triangles().size(); ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) return Job::cancelledProblem();
     const Triangle& t = soup.triangles()[i];
-    if (!t.upright && standing.walkable(t)) AroundTriangle(standing, static_cast<std::uint32_t>(i), found[i]).run();
-  });
-  if (!whole) return Job::cancelledProblem();
-  Limits result;
-  bool bridged = false;
-  for (Found& f : found) {
-    std::move(f.limits.begin(), f.limits.end(), std::back_inserter(result.limits));
-    result.steps.insert(result.steps.end(), f.steps.begin(), f.steps.end());
-    result.folds.insert(result.folds.end(), f.folds.begin(), f.folds.end());
-    for (const Bridge& b : f.bridges) {
-      soup.addBridge({b.corner[0], b.corner[1], b.corner[2]}, b.object);
-      soup.addBridge({b.corner[0], b.corner[2], b.corner[3]}, b.object);
-      bridged = true;
-    }
+    if (!t.upright && standing.walkable(t) && t.box().overlaps(within)) AroundTriangle(standing, i, within, found).run();
   }
-  if (bridged) soup.index();
-  addBounds(world, result.limits);
-  mergeLines(result.limits);
-  return result;
+  addBounds(world, within, found.limits);
+  mergeLines(found.limits);
+  return found;
 }
 
 }  // namespace dune::ground

@@ -52,10 +52,14 @@ struct Limits {
   std::vector<Limit> limits;
   std::vector<StepLine> steps;
   std::vector<FoldLine> folds;
+  std::vector<Bridge> bridges;  ///< to be added to the soup before anything else is asked of the ground
 };
 
-/// Finds all limits, and adds to `soup` the bridges over gaps up to the world's joining distance.
-/// Same input, same order, for any number of threads. Fails only when cancelled.
-Result<Limits> findLimits(Soup& soup, const level::World& world, const level::Agent& agent, Job& job);
+/// Finds what limits ground within a box of the plan; lines that go on beyond it are cut at its sides. The soup must hold all
+/// triangles nearer to the box than haloFor(world), and be welded. Fails only when cancelled.
+Result<Limits> findLimits(const Soup& soup, const level::World& world, const level::Agent& agent, const Box2& within, const Job& job);
+
+/// How far around a box of the plan its ground depends on triangles, metres.
+double haloFor(const level::World& world);
 
 }  // namespace dune::ground

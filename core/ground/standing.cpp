@@ -50,7 +50,7 @@ void Standing::standable(const Vec2& q, std::vector<Surface>& out) const {
 const Surface* Standing::solidAround(const Surface& s, const std::vector<Surface>& column) const {
   for (const Surface& above : column) {
     if (!above.owned || above.y - s.y <= tuning::kSameHeight) continue;
-    const int solid = soup_.solidOf(above.triangle);
+    const std::int64_t solid = soup_.solidOf(above.triangle);
     if (solid < 0) continue;
     const auto crossings = std::count_if(column.begin(), column.end(), [&](const Surface& c) {
       return c.owned && c.y - s.y > tuning::kSameHeight && soup_.solidOf(c.triangle) == solid;

@@ -1,122 +1,150 @@
 #include "core/mesh/build.h"
 
 #include <algorithm>
+#include <atomic>
 #include <chrono>
-#include <map>
 
 #include "core/base/parallel.h"
-#include "core/mesh/sheet.h"
+#include "core/mesh/join.h"
 #include "core/mesh/tuning.h"
 
 namespace dune::mesh {
 
 namespace {
 
-/// Puts the faces of all sheets together; corners at one lattice point and nearly one height become one vertex.
-class Assembler {
+/// Two passes over the chunks: the limits of each, then the faces of each, which needs the limits of the chunks around it.
+class Builder {
  public:
-  explicit Assembler(NavMesh& mesh) : mesh_(mesh) {}
-
-  void add(const SheetFace& face) {
-    for (std::size_t i = 0; i < face.corners.size(); ++i) mesh_.corners.push_back(vertex(face.corners[i], face.heights[i]));
-    mesh_.start.push_back(static_cast<std::uint32_t>(mesh_.corners.size()));
-    mesh_.area.push_back(face.area);
+  Builder(Built& built, const Built* before, Job& job) : built_(built), before_(before), job_(job) {
+    for (const ground::ChunkId& id : built_.survey->chunks()) built_.chunks.push_back({id, nullptr, nullptr});
   }
 
-  void connect() {
-    mesh_.across.assign(mesh_.corners.size(), kNoFace);
-    std::map<std::pair<std::uint32_t, std::uint32_t>, std::uint32_t> edges;  // (from, to) → corner
-    std::vector<std::uint32_t> faceOf(mesh_.corners.size());
-    for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
-      for (std::uint32_t c = mesh_.start[f]; c < mesh_.start[f + 1]; ++c) {
-        faceOf[c] = f;
-        edges.emplace(std::pair{mesh_.corners[c], mesh_.corners[c + 1 == mesh_.start[f + 1] ? mesh_.start[f] : c + 1]}, c);
-      }
-    for (const auto& [edge, c] : edges)
-      if (const auto other = edges.find({edge.second, edge.first}); other != edges.end()) mesh_.across[c] = FaceId{faceOf[other->second]};
+  std::optional<Problem> run() {
+    job_.step("limits of the ground", 0.4);
+    if (!parallelFor(job_, built_.chunks.size(), [&](std::size_t i) { findLimits(i); }, 1)) return Job::cancelledProblem();
+    job_.step("faces", 0.95);
+    if (!parallelFor(job_, built_.chunks.size(), [&](std::size_t i) { makeMesh(i); }, 1)) return Job::cancelledProblem();
+    built_.chunksMade = made_;
+    return std::nullopt;
   }
 
  private:
-  std::uint32_t vertex(const LatticePoint& p, double y) {
-    auto& here = at_[p];
-    for (const std::uint32_t v : here)
-      if (std::abs(mesh_.vertices[v].y - y) <= tuning::kSameVertex) return v;
-    here.push_back(static_cast<std::uint32_t>(mesh_.vertices.size()));
-    mesh_.vertices.push_back(lift(toPlan(p), y));
-    return here.back();
+  const ChunkRecord* recordBefore(ground::ChunkId id) const {
+    if (!before_) return nullptr;
+    const std::ptrdiff_t at = before_->survey->find(id);
+    return at < 0 ? nullptr : &before_->chunks[static_cast<std::size_t>(at)];
   }
 
-  NavMesh& mesh_;
-  std::map<LatticePoint, std::vector<std::uint32_t>> at_;
+  Box2 boxOf(std::size_t i) const { return ground::chunkBox(built_.chunks[i].id, built_.survey->chunkSize()); }
+
+  void findLimits(std::size_t i) {
+    ChunkRecord& record = built_.chunks[i];
+    const Key key = limitsKey(built_.world, built_.agent, *built_.survey, i);
+    std::vector<std::uint32_t> objects = objectsAt(*built_.survey, i);
+    if (const ChunkRecord* old = recordBefore(record.id); old && old->limits->key == key) {
+      record.limits = old->limits->objects == objects ? old->limits : std::make_shared<ChunkLimits>(renumbered(*old->limits, objects));
+      return;
+    }
+    ground::Soup soup(built_.world, *built_.survey, built_.survey->touching(i));
+    soup.weld();
+    auto found = ground::findLimits(soup, built_.world, built_.agent, boxOf(i), job_);
+    if (found) record.limits = std::make_shared<ChunkLimits>(ChunkLimits{key, std::move(objects), *std::move(found)});
+  }
+
+  Around around(ground::ChunkId id) const {
+    Around all;
+    for (std::int32_t row = id.row - 1; row <= id.row + 1; ++row)
+      for (std::int32_t column = id.column - 1; column <= id.column + 1; ++column)
+        if (const std::ptrdiff_t at = built_.survey->find({row, column}); at >= 0)
+          all.push_back(built_.chunks[static_cast<std::size_t>(at)].limits.get());
+    return all;
+  }
+
+  void makeMesh(std::size_t i) {
+    ChunkRecord& record = built_.chunks[i];
+    const Around near = around(record.id);
+    const LatticeBox box = latticeBox(record.id, built_.survey->chunkSize());
+    const Key key = meshKey(built_.world, built_.agent, record.limits->key, near, box);
+    if (const ChunkRecord* old = recordBefore(record.id); old && old->mesh->key == key) {
+      record.mesh = old->mesh;
+      return;
+    }
+    ++made_;
+    ground::Soup soup(built_.world, *built_.survey, built_.survey->touching(i));
+    auto mesh = meshChunk(built_.world, built_.agent, soup, near, *record.limits, box, job_);
+    if (!mesh) return;
+    mesh->key = key;
+    record.mesh = std::make_shared<ChunkMesh>(*std::move(mesh));
+  }
+
+  Built& built_;
+  const Built* before_;
+  Job& job_;
+  std::atomic<std::size_t> made_{0};
 };
 
-/// Keeps only the islands that a seed stands on.
-void keepSeeded(std::vector<SheetFace>& faces, const NavMesh& mesh, const std::vector<Vec3>& seeds, double reach) {
-  std::vector<char> keep(islandCount(mesh), 0);
+/// Which faces lie on islands that a seed stands on.
+std::vector<char> seeded(const NavMesh& mesh, const std::vector<Vec3>& seeds, double reach) {
+  std::vector<char> island(islandCount(mesh), 0), keep(mesh.faceCount(), 0);
   for (const Vec3& seed : seeds) {
     FaceId best = kNoFace;
     double bestDistance = reach;
     for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
       if (const double d = glm::distance(nearestOnFace(mesh, FaceId{f}, seed), seed); d < bestDistance) best = FaceId{f}, bestDistance = d;
-    if (best != kNoFace) keep[mesh.island[index(best)]] = 1;
+    if (best != kNoFace) island[mesh.island[index(best)]] = 1;
   }
-  std::size_t kept = 0;
-  for (std::size_t f = 0; f < faces.size(); ++f)
-    if (keep[mesh.island[f]]) std::swap(faces[kept++], faces[f]);
-  faces.resize(kept);
+  for (std::size_t f = 0; f < keep.size(); ++f) keep[f] = island[mesh.island[f]];
+  return keep;
 }
 
-NavMesh assemble(const level::World& world, const level::Agent& agent, const std::vector<SheetFace>& faces) {
-  NavMesh mesh;
-  mesh.agent = agent;
-  mesh.areas = world.kinds;
-  Assembler assembler(mesh);
-  for (const SheetFace& face : faces) assembler.add(face);
-  assembler.connect();
-  labelIslands(mesh);
-  return mesh;
-}
-
-Result<std::vector<SheetFace>> makeFaces(Built& built, Job& job) {
-  job.step("limits of the ground", 0.5);
-  auto limits = ground::findLimits(built.soup, built.world, built.agent, job);
-  if (!limits) return limits.problem();
-  built.clearance = ground::Clearance(std::move(limits.value().limits), built.agent.height);
-  job.step("outline", 0.6);
-  const std::vector<Grown> grown = growLimits(built.clearance.limits(), built.agent.radius, tuning::kArcError);
-  auto pieces = outlinePieces(built.clearance.limits(), grown, built.agent.height, job);
-  if (!pieces) return pieces.problem();
-  job.step("cells", 0.8);
-  const ground::Standing standing(built.soup, built.world, built.agent);
-  auto cells = Cells::build(standing, built.clearance, grown, *pieces, job);
-  if (!cells) return cells.problem();
-  job.step("faces", 0.98);
-  std::vector<std::vector<SheetFace>> sheets(static_cast<std::size_t>(cells->sheetCount()));
-  const SheetInput input{standing, built.clearance, cells.value(), limits.value().steps, limits.value().folds};
-  if (!parallelFor(job, sheets.size(), [&](std::size_t i) { sheets[i] = meshSheet(input, static_cast<std::int32_t>(i), job); }))
-    return Job::cancelledProblem();
-  std::vector<SheetFace> faces;
-  for (auto& sheet : sheets) std::move(sheet.begin(), sheet.end(), std::back_inserter(faces));
-  return faces;
+void join(Built& built) {
+  std::vector<ChunkPart> parts;
+  std::vector<ground::Limit> limits;
+  for (const ChunkRecord& record : built.chunks) {
+    parts.push_back({record.id, record.mesh.get()});
+    limits.insert(limits.end(), record.limits->found.limits.begin(), record.limits->found.limits.end());
+  }
+  built.clearance = ground::Clearance(std::move(limits), built.agent.height);
+  built.mesh = joinChunks(built.world, built.agent, parts, std::max(0.02, built.agent.stepHeight));
+  if (!built.world.seeds.empty())
+    built.mesh = keepFaces(built.mesh, seeded(built.mesh, built.world.seeds, built.agent.height + built.agent.radius));
 }
 
 }  // namespace
 
-Result<std::shared_ptr<const Built>> build(const level::World& world, const level::Agent& agent, Job& job) {
+ground::Soup Built::soupNear(const Box2& box) const {
+  std::vector<std::uint32_t> numbers;
+  std::vector<ground::Bridge> bridges;
+  const ground::ChunkId low = ground::chunkAt(box.min, survey->chunkSize()), high = ground::chunkAt(box.max, survey->chunkSize());
+  for (std::size_t i = 0; i < chunks.size(); ++i) {
+    const ground::ChunkId id = chunks[i].id;
+    if (id.row < low.row || id.row > high.row || id.column < low.column || id.column > high.column) continue;
+    const auto touching = survey->touching(i);
+    numbers.insert(numbers.end(), touching.begin(), touching.end());
+    const auto& more = chunks[i].limits->found.bridges;
+    bridges.insert(bridges.end(), more.begin(), more.end());
+  }
+  std::sort(numbers.begin(), numbers.end());
+  numbers.erase(std::unique(numbers.begin(), numbers.end()), numbers.end());
+  ground::Soup soup(world, *survey, numbers);
+  soup.addBridges(bridges);
+  return soup;
+}
+
+Result<std::shared_ptr<const Built>> build(const level::World& world, const level::Agent& agent, Job& job,
+                                           const std::shared_ptr<const Built>& before) {
   if (auto problem = level::checkAgent(agent)) return *problem;
   if (world.roles.size() != world.level->objects.size() || world.kinds.empty())
     return Problem{ProblemCode::unusable, "The world's roles or kinds of ground do not fit its level.", "", ""};
   const auto begin = std::chrono::steady_clock::now();
-  job.step("level", 0.05);
-  auto built = std::make_shared<Built>(Built{world, agent, ground::Soup(world), {}, {}, 0});
-  auto faces = makeFaces(*built, job);
-  if (!faces) return faces.problem();
+  job.step("sorting triangles", 0.05);
+  auto survey = ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world), job);
+  if (!survey) return survey.problem();
+  auto built = std::make_shared<Built>(Built{world, agent, *std::move(survey), {}, {}, {}, 0, 0});
+  const bool sameGrid = before && before->survey->chunkSize() == built->survey->chunkSize();
+  if (auto problem = Builder(*built, sameGrid ? before.get() : nullptr, job).run()) return *problem;
   job.step("joining faces", 1);
-  built->mesh = assemble(world, agent, *faces);
-  if (!world.seeds.empty()) {
-    keepSeeded(faces.value(), built->mesh, world.seeds, agent.height + agent.radius);
-    built->mesh = assemble(world, agent, *faces);
-  }
+  join(*built);
   if (job.cancelled()) return Job::cancelledProblem();
   job.advance(1);
   built->seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();

@@ -1,5 +1,10 @@
 #pragma once
-// From a world and an agent to a navigation mesh.
+// From a world and an agent to a navigation mesh, chunk by chunk.
+//
+// 1. Same input, same bytes, for any number of threads.
+// 2. A build that is given an earlier one makes anew only the chunks whose surroundings have changed, and gives the same bytes as
+//    a build from nothing.
+// 3. Intermediate data is kept for the chunks in work only.
 //
 // Example:
 //   Job job;
@@ -8,22 +13,36 @@
 
 #include "core/base/job.h"
 #include "core/ground/clearance.h"
+#include "core/mesh/chunk_mesh.h"
 #include "core/mesh/navmesh.h"
 
 namespace dune::mesh {
+
+/// What a chunk came to, kept for the next build.
+struct ChunkRecord {
+  ground::ChunkId id;
+  std::shared_ptr<const ChunkLimits> limits;
+  std::shared_ptr<const ChunkMesh> mesh;
+};
 
 /// What a build leaves behind: the mesh, and what answers "why (not) here?". Immutable; keeps its own copy of the inputs.
 struct Built {
   level::World world;
   level::Agent agent;
-  ground::Soup soup;
+  std::shared_ptr<const ground::Survey> survey;
+  std::vector<ChunkRecord> chunks;  ///< as the survey has them
   ground::Clearance clearance;
   NavMesh mesh;
   double seconds = 0;
+  std::size_t chunksMade = 0;  ///< how many were not taken over from the earlier build
+
+  /// The triangles near a box of the plan, bridges over gaps included.
+  ground::Soup soupNear(const Box2& box) const;
 };
 
-/// The mesh for one kind of agent. Same input, same bytes, for any number of threads. Fails when an agent limit makes no
-/// sense, or when cancelled; a world without ground gives an empty mesh.
-Result<std::shared_ptr<const Built>> build(const level::World& world, const level::Agent& agent, Job& job);
+/// The mesh for one kind of agent. Fails when an agent limit makes no sense, when it would take more memory than the job allows, or
+/// when cancelled; a world without ground gives an empty mesh.
+Result<std::shared_ptr<const Built>> build(const level::World& world, const level::Agent& agent, Job& job,
+                                           const std::shared_ptr<const Built>& before = nullptr);
 
 }  // namespace dune::mesh

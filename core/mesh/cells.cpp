@@ -2,14 +2,13 @@
 
 #include <algorithm>
 
-#include "core/base/parallel.h"
 #include "core/mesh/tuning.h"
 
 namespace dune::mesh {
 
 namespace {
 
-constexpr std::int64_t kMargin = 4096;  // lattice steps between the outermost piece and the rectangle
+constexpr std::size_t kChecksEvery = 256;
 constexpr std::uint8_t kOutlineMask = 1;
 
 /// Whether a triangle is a sliver that rounding made: two lines that were one before their ends went to the lattice.
@@ -30,24 +29,20 @@ Vec2 Cells::centre(std::int32_t cell) const {
 }
 
 Result<Cells> Cells::build(const ground::Standing& standing, const ground::Clearance& clearance, const std::vector<Grown>& grown,
-                           const std::vector<OutlinePiece>& pieces, Job& job) {
-  LatticePoint min{0, 0}, max{0, 0};
+                           const std::vector<OutlinePiece>& pieces, const LatticeBox& chunk, Job& job) {
+  Triangulation plan(chunk.min, chunk.max);
+  std::vector<std::array<LatticePoint, 2>> lines;
   std::vector<LatticePoint> points;
-  points.reserve(pieces.size() * 2);
-  for (const OutlinePiece& p : pieces) points.push_back(toLattice(p.a)), points.push_back(toLattice(p.b));
-  if (!points.empty()) min = max = points[0];
-  for (const LatticePoint& p : points) {
-    min = {std::min(min.u, p.u), std::min(min.v, p.v)};
-    max = {std::max(max.u, p.u), std::max(max.v, p.v)};
+  for (const OutlinePiece& p : pieces) {
+    const LatticePoint a = toLattice(p.a), b = toLattice(p.b);
+    if (a == b) continue;
+    lines.push_back({a, b});
+    points.push_back(a), points.push_back(b);
   }
-  Triangulation plan({min.u - kMargin, min.v - kMargin}, {max.u + kMargin, max.v + kMargin});
-  if (!points.empty() && !plan.insertSorted(std::move(points), job)) return Job::cancelledProblem();
-  for (std::size_t i = 0; i < pieces.size(); ++i) {
-    if (i % 256 == 0) {
-      if (job.cancelled()) return Job::cancelledProblem();
-      job.advance(0.4 * static_cast<double>(i) / static_cast<double>(pieces.size()));
-    }
-    plan.constrain(toLattice(pieces[i].a), toLattice(pieces[i].b), kOutlineMask);
+  if (!plan.insertSorted(std::move(points), job)) return Job::cancelledProblem();
+  for (std::size_t i = 0; i < lines.size(); ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) return Job::cancelledProblem();
+    plan.constrain(lines[i][0], lines[i][1], kOutlineMask);
   }
   Cells cells(standing, std::move(plan));
   if (!cells.findStoreys(clearance, grown, job) || !cells.joinStoreys(job)) return Job::cancelledProblem();
@@ -55,63 +50,62 @@ Result<Cells> Cells::build(const ground::Standing& standing, const ground::Clear
   return cells;
 }
 
-bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, Job& job) {
+bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, const Job& job) {
   std::vector<Box2> boxes;
   boxes.reserve(grown.size());
   for (const Grown& g : grown) boxes.push_back(g.box);
   const PlanGrid grid(boxes, 1.0);
   const double height = standing_->agent().height, radius = standing_->agent().radius;
-  const std::size_t count = plan_.triangles().size();
-  std::vector<std::vector<ground::Followed>> found(count);
-  const bool whole = parallelFor(job, count, [&](std::size_t t) {
-    const Vec2 q = centre(static_cast<std::int32_t>(t));
-    std::vector<ground::Surface> column;
+  std::vector<ground::Surface> column;
+  start_.assign(1, 0);
+  for (std::size_t t = 0; t < plan_.triangles().size(); ++t) {
+    if (t % kChecksEvery == 0 && job.cancelled()) return false;
+    const auto cell = static_cast<std::int32_t>(t);
+    const auto corners = cornersOf(cell);
+    const Vec2 q = (corners[0] + corners[1] + corners[2]) / 3.0;
     standing_->standable(q, column);
-    const auto corners = cornersOf(static_cast<std::int32_t>(t));
     const bool sliver = isSliver(corners);
     for (const ground::Surface& s : column) {
-      bool blocked = false;
-      for (const std::uint32_t i : grid.at(q)) {
-        if (!grown[i].box.contains(q) || !clearance.limits()[i].countsAt(q, s.y, height)) continue;
-        blocked = nearestOnConvex(grown[i].border, q) == q;
-        if (blocked) break;
-      }
+      bool blocked = std::ranges::any_of(grid.at(q), [&](std::uint32_t i) {
+        return grown[i].box.contains(q) && clearance.limits()[i].countsAt(q, s.y, height) && nearestOnConvex(grown[i].border, q) == q;
+      });
       // The centre of a sliver may be free while its tip lies deep in the forbidden.
       if (!blocked && sliver)
         blocked = std::ranges::any_of(corners, [&](const Vec2& c) {
           const auto near = clearance.nearest(c, s.y, radius);
           return near && near->distance < radius - tuning::kNearer;
         });
-      if (!blocked) found[t].push_back({s.y, s.triangle});
+      if (!blocked) storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});
     }
-  });
-  if (!whole) return false;
-  start_.assign(1, 0);
-  for (std::size_t t = 0; t < count; ++t) {
-    for (const ground::Followed& f : found[t]) storeys_.push_back({static_cast<std::int32_t>(t), f, {-1, -1, -1}, -1});
     start_.push_back(static_cast<std::uint32_t>(storeys_.size()));
   }
   return true;
 }
 
-bool Cells::joinStoreys(Job& job) {
+bool Cells::joinStoreys(const Job& job) {
   // Two storeys that can both be stood on are an agent height apart, so meeting within a step is no coincidence.
   const double meets = std::max(0.02, standing_->agent().stepHeight);
-  return parallelFor(job, storeys_.size(), [&](std::size_t i) {
+  for (std::size_t i = 0; i < storeys_.size(); ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) return false;
     Storey& s = storeys_[i];
-    for (int e = 0; e < 3; ++e) {
-      const std::int32_t other = plan_.triangles()[static_cast<std::size_t>(s.cell)].n[static_cast<std::size_t>(e)];
-      if (other == Triangulation::kOutside) continue;
+    for (std::size_t e = 0; e < 3; ++e) {
+      const std::int32_t other = plan_.triangles()[static_cast<std::size_t>(s.cell)].n[e];
+      if (other == Triangulation::kOutside) {
+        s.across[e] = Storey::kSeam;
+        continue;
+      }
       const auto first = start_[static_cast<std::size_t>(other)], last = start_[static_cast<std::size_t>(other) + 1];
       if (first == last) continue;
-      const Vec2 middle = (toPlan(plan_.corner(s.cell, e)) + toPlan(plan_.corner(s.cell, e + 1))) * 0.5;
+      const int corner = static_cast<int>(e);
+      const Vec2 middle = (toPlan(plan_.corner(s.cell, corner)) + toPlan(plan_.corner(s.cell, corner + 1))) * 0.5;
       const double y = ground::follow(*standing_, centre(s.cell), s.ground, middle).y;
       double best = meets;
       for (std::uint32_t k = first; k < last; ++k)
         if (const double d = std::abs(ground::follow(*standing_, centre(other), storeys_[k].ground, middle).y - y); d <= best)
-          best = d, s.across[static_cast<std::size_t>(e)] = static_cast<std::int32_t>(k);
+          best = d, s.across[e] = static_cast<std::int32_t>(k);
     }
-  });
+  }
+  return true;
 }
 
 void Cells::gatherSheets() {
@@ -139,21 +133,21 @@ void Cells::gatherSheets() {
     takenCell[static_cast<std::size_t>(s.cell)] = sheet;
     return true;
   };
-  std::vector<std::size_t> queue;
   for (std::size_t first = 0; first < storeys_.size(); ++first) {
     if (storeys_[first].sheet >= 0) continue;
-    const std::int32_t sheet = sheetCount_++;
-    queue.assign(1, first);
+    const auto sheet = static_cast<std::int32_t>(sheets_.size());
+    std::vector<std::int32_t> queue(1, static_cast<std::int32_t>(first));
     storeys_[first].sheet = sheet;
     fits(storeys_[first], sheet);
     for (std::size_t head = 0; head < queue.size(); ++head)
-      for (const std::int32_t k : storeys_[queue[head]].across) {
+      for (const std::int32_t k : storeys_[static_cast<std::size_t>(queue[head])].across) {
         if (k < 0) continue;
         Storey& next = storeys_[static_cast<std::size_t>(k)];
         if (next.sheet >= 0 || !fits(next, sheet)) continue;
         next.sheet = sheet;
-        queue.push_back(static_cast<std::size_t>(k));
+        queue.push_back(k);
       }
+    sheets_.push_back(std::move(queue));
   }
 }
 

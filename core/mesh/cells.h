@@ -16,19 +16,24 @@ namespace dune::mesh {
 struct Storey {
   std::int32_t cell;                               ///< triangle of the triangulation
   ground::Followed ground;                         ///< at the centre of the cell
-  std::array<std::int32_t, 3> across{-1, -1, -1};  ///< the storey over each edge of the cell, or -1 where ground ends
+  std::array<std::int32_t, 3> across{-1, -1, -1};  ///< the storey over each edge of the cell, or -1 where ground ends, or kSeam
   std::int32_t sheet = -1;
+
+  static constexpr std::int32_t kSeam = -2;  ///< the edge lies on a side of the chunk
 };
 
 class Cells {
  public:
-  /// Fails when cancelled. `standing` must outlive the result.
+  /// The cells of a chunk, whose sides lie on the lattice; the pieces must lie within it. Fails when cancelled. `standing` must
+  /// outlive the result.
   static Result<Cells> build(const ground::Standing& standing, const ground::Clearance& clearance, const std::vector<Grown>& grown,
-                             const std::vector<OutlinePiece>& pieces, Job& job);
+                             const std::vector<OutlinePiece>& pieces, const LatticeBox& chunk, Job& job);
 
   const Triangulation& plan() const { return plan_; }
   const std::vector<Storey>& storeys() const { return storeys_; }
-  std::int32_t sheetCount() const { return sheetCount_; }
+  std::int32_t sheetCount() const { return static_cast<std::int32_t>(sheets_.size()); }
+  /// The storeys of a sheet, in the order in which they were joined.
+  const std::vector<std::int32_t>& sheet(std::int32_t number) const { return sheets_[static_cast<std::size_t>(number)]; }
   std::array<Vec2, 3> cornersOf(std::int32_t cell) const;
   Vec2 centre(std::int32_t cell) const;
   /// The storey of a sheet on a cell, or -1.
@@ -36,15 +41,15 @@ class Cells {
 
  private:
   Cells(const ground::Standing& standing, Triangulation plan) : standing_(&standing), plan_(std::move(plan)) {}
-  bool findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, Job& job);
-  bool joinStoreys(Job& job);
+  bool findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, const Job& job);
+  bool joinStoreys(const Job& job);
   void gatherSheets();
 
   const ground::Standing* standing_;
   Triangulation plan_;
   std::vector<std::uint32_t> start_;  // storeys of cell c: start_[c] … start_[c + 1]
   std::vector<Storey> storeys_;
-  std::int32_t sheetCount_ = 0;
+  std::vector<std::vector<std::int32_t>> sheets_;
 };
 
 }  // namespace dune::mesh

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <map>
 
-#include "core/base/parallel.h"
 #include "core/mesh/tuning.h"
 
 namespace dune::mesh {
@@ -14,6 +13,8 @@ using ground::Limit;
 
 constexpr double kSamePoint = 1e-4;  // m: shapes that meet nearer than this share their round corner
 constexpr double kSameAngle = 1e-7;  // rad
+constexpr double kGridCell = 1.0;    // m
+constexpr std::size_t kChecksEvery = 64;
 
 double turned(double angle) {
   const double t = std::fmod(angle, 2 * kPi);
@@ -111,19 +112,25 @@ std::vector<Grown> growLimits(const std::vector<Limit>& limits, double radius, d
 }
 
 Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits, const std::vector<Grown>& grown, double agentHeight,
-                                                Job& job) {
+                                                const Box2& within, const Job& job) {
   std::vector<Box2> boxes;
   boxes.reserve(grown.size());
   for (const Grown& g : grown) boxes.push_back(g.box);
-  const PlanGrid grid(boxes, 1.0);
-  std::vector<std::vector<OutlinePiece>> pieces(grown.size());
-  const bool whole = parallelFor(job, grown.size(), [&](std::size_t i) {
-    const std::vector<std::uint32_t> near = grid.collect(grown[i].box);
+  const PlanGrid grid(boxes, kGridCell);
+  std::vector<OutlinePiece> pieces;
+  std::vector<std::uint32_t> near;
+  std::vector<Interval> covered;
+  for (std::size_t i = 0; i < grown.size(); ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) return Job::cancelledProblem();
+    grid.collect(grown[i].box, near);
     for (std::size_t e = 0, n = grown[i].border.size(); e + 1 < n; ++e) {
-      const Vec2 &a = grown[i].border[e], &b = grown[i].border[(e + 1) % n];
+      const Vec2 &a = grown[i].border[e], &b = grown[i].border[e + 1];
+      const auto part = clipToBox(a, b, within);
+      const double length = glm::distance(a, b);
+      if (!part || length == 0) continue;
       Box2 box;
-      box.add(a), box.add(b);
-      std::vector<Interval> covered;
+      box.add(glm::mix(a, b, part->from)), box.add(glm::mix(a, b, part->to));
+      covered.clear();
       for (const std::uint32_t j : near) {
         if (j == i || !grown[j].box.overlaps(box)) continue;
         // Of two borders on one line the first keeps it.
@@ -131,16 +138,13 @@ Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits
         if (inside && sameGround(limits[i], limits[j], glm::mix(a, b, (inside->from + inside->to) / 2), agentHeight))
           covered.push_back(*inside);
       }
-      const double length = glm::distance(a, b);
-      if (length == 0) continue;
-      for (const Interval& rest : complement(std::move(covered), tuning::kLeastPiece / length))
-        pieces[i].push_back({glm::mix(a, b, rest.from), glm::mix(a, b, rest.to)});
+      for (const Interval& rest : complement(covered, tuning::kLeastPiece / length)) {
+        const double from = std::max(rest.from, part->from), to = std::min(rest.to, part->to);
+        if (from < to) pieces.push_back({glm::mix(a, b, from), glm::mix(a, b, to)});
+      }
     }
-  });
-  if (!whole) return Job::cancelledProblem();
-  std::vector<OutlinePiece> all;
-  for (auto& p : pieces) all.insert(all.end(), p.begin(), p.end());
-  return all;
+  }
+  return pieces;
 }
 
 }  // namespace dune::mesh

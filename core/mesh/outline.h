@@ -20,8 +20,8 @@ std::vector<Grown> growLimits(const std::vector<ground::Limit>& limits, double r
 struct OutlinePiece {
   Vec2 a, b;
 };
-/// O(limits × limits nearby). Fails only when cancelled.
+/// The pieces within a box of the plan, cut at its sides. O(limits × limits nearby). Fails only when cancelled.
 Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<ground::Limit>& limits, const std::vector<Grown>& grown,
-                                                double agentHeight, Job& job);
+                                                double agentHeight, const Box2& within, const Job& job);
 
 }  // namespace dune::mesh

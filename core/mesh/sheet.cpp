@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <limits>
 
+#include "core/ground/line_split.h"
 #include "core/mesh/merge.h"
 #include "core/mesh/tuning.h"
 
@@ -14,7 +15,8 @@ namespace dune::mesh {
 namespace {
 
 constexpr std::uint8_t kBorder = 1, kArea = 2, kStep = 4;
-constexpr std::int64_t kMargin = 4096;
+constexpr std::int64_t kMargin = 4096;  // lattice steps around the border
+constexpr double kAround = 1;            // m: lines farther from the border than this are cut off
 constexpr int kMostRounds = 48;  // of inserting points for height; each halves the error or so
 
 class SheetMesher {
@@ -28,19 +30,23 @@ class SheetMesher {
     for (const auto& loop : border)
       for (const LatticePoint& p : loop)
         min = {std::min(min.u, p.u), std::min(min.v, p.v)}, max = {std::max(max.u, p.u), std::max(max.v, p.v)};
-    box_.add(toPlan(min)), box_.add(toPlan(max));
+    box_.add(glm::max(toPlan(min) - Vec2(kAround), toPlan(in_.chunk.min)));
+    box_.add(glm::min(toPlan(max) + Vec2(kAround), toPlan(in_.chunk.max)));
     plan_ = Triangulation({min.u - kMargin, min.v - kMargin}, {max.u + kMargin, max.v + kMargin});
     findHeightRange();
     if (!constrain(border)) return {};
     findInside();
+    if (fitSeams()) findInside();
     if (!fitHeights()) return {};
     return faces();
   }
 
  private:
   void findHeightRange() {
-    for (const Storey& s : in_.cells.storeys())
-      if (s.sheet == sheet_) low_ = std::min(low_, s.ground.y), high_ = std::max(high_, s.ground.y);
+    for (const std::int32_t k : in_.cells.sheet(sheet_)) {
+      const double y = in_.cells.storeys()[static_cast<std::size_t>(k)].ground.y;
+      low_ = std::min(low_, y), high_ = std::max(high_, y);
+    }
     // Centres of cells only; the rest of a cell may be higher or lower than its centre.
     low_ -= in_.standing.agent().height, high_ += in_.standing.agent().height;
   }
@@ -63,9 +69,7 @@ class SheetMesher {
   }
 
   void constrainInBox(const Vec2& a, const Vec2& b, std::uint8_t mask) {
-    const Box2 box = box_.grown(1);
-    const Polygon corners{box.min, {box.max.x, box.min.y}, box.max, {box.min.x, box.max.y}};
-    const auto inside = clipToConvex(a, b, corners, 0, true);
+    const auto inside = clipToBox(a, b, box_);
     if (!inside) return;
     const LatticePoint p = toLattice(glm::mix(a, b, inside->from)), q = toLattice(glm::mix(a, b, inside->to));
     if (p != q) plan_.constrain(p, q, mask);
@@ -76,7 +80,19 @@ class SheetMesher {
     const double length = glm::distance(step.a, step.b), w = tuning::kStepStrip;
     if (length < 4 * w) return;
     const Vec2 along = (step.b - step.a) / length, left = leftOf(along);
-    for (const double side : {-w, w}) constrainInBox(step.a + along * w + left * side, step.b - along * w + left * side, kStep);
+    for (const double side : {-w, w})
+      constrainInBox(stripEnd(step.a, -along, left * side), stripEnd(step.b, along, left * side), kStep);
+  }
+
+  /// The strip stops a little before the end of its step, or, where the chunk cut the step, just at the chunk's side.
+  Vec2 stripEnd(const Vec2& end, const Vec2& outward, const Vec2& aside) const {
+    const Vec2 p = end + aside, low = toPlan(in_.chunk.min), high = toPlan(in_.chunk.max);
+    constexpr double kOnSide = 1e-9, kTowards = 0.2;
+    for (int axis = 0; axis < 2; ++axis) {
+      const double sideAt = outward[axis] > 0 ? high[axis] : low[axis];
+      if (std::abs(outward[axis]) > kTowards && std::abs(end[axis] - sideAt) < kOnSide) return p + outward * ((sideAt - p[axis]) / outward[axis]);
+    }
+    return p - outward * tuning::kStepStrip;
   }
 
   /// Triangles inside the border: pieces bounded by it are taken whole, by the centre of their largest triangle.
@@ -119,7 +135,7 @@ class SheetMesher {
 
   std::int32_t cellAt(const Vec2& q, std::int32_t& hint) const {
     const LatticePoint p = toLattice(q), min = in_.cells.plan().points()[0], max = in_.cells.plan().points()[2];
-    if (p.u <= min.u || p.v <= min.v || p.u >= max.u || p.v >= max.v) return -1;
+    if (p.u < min.u || p.v < min.v || p.u > max.u || p.v > max.v) return -1;
     return hint = in_.cells.plan().locate(p, hint);
   }
 
@@ -152,6 +168,54 @@ class SheetMesher {
     if (heights_.size() <= v) heights_.resize(plan_.points().size(), std::numeric_limits<double>::quiet_NaN());
     if (std::isnan(heights_[v])) heights_[v] = roundHeight(heightAt(toPlan(plan_.points()[v])));
     return heights_[v];
+  }
+
+  /// Fits the sides of the chunk on their own, from what lies on them alone, so that the chunk beyond comes to the same corners.
+  /// Returns whether corners were added.
+  bool fitSeams() {
+    std::vector<LatticePoint> more;
+    for (std::size_t t = 0; t < plan_.triangles().size(); ++t) {
+      if (!inside_[t]) continue;
+      for (int e = 0; e < 3; ++e) {
+        const auto& triangle = plan_.triangles()[t];
+        const LatticePoint &a = plan_.corner(static_cast<std::int32_t>(t), e), &b = plan_.corner(static_cast<std::int32_t>(t), e + 1);
+        if ((triangle.fixed[static_cast<std::size_t>(e)] & kBorder) == 0 || (in_.chunk.sidesAt(a) & in_.chunk.sidesAt(b)) == 0) continue;
+        fitSeam(std::min(a, b), std::max(a, b), more);  // one direction for both chunks
+      }
+    }
+    for (const LatticePoint& p : more) plan_.insert(p);
+    return !more.empty();
+  }
+
+  struct SeamPoint {
+    LatticePoint p;
+    double y;
+  };
+
+  void fitSeam(const LatticePoint& from, const LatticePoint& to, std::vector<LatticePoint>& more) {
+    const Vec2 a = toPlan(from), b = toPlan(to);
+    std::vector<SeamPoint> points{{from, heightAt(a)}};
+    const auto splits = ground::splitParameters(in_.standing.soup(), a, b, 0, tuning::kLeastApart, {low_, high_});
+    for (const double t : splits)
+      if (const Vec2 q = glm::mix(a, b, t); t > 0 && t < 1 && !nearStep(q)) points.push_back({toLattice(q), heightAt(q)});
+    points.push_back({to, heightAt(b)});
+    refine(points, 0, points.size() - 1, more);
+  }
+
+  /// Between two points of a profile: takes the one farthest from the straight line until none is off by more than allowed.
+  void refine(const std::vector<SeamPoint>& points, std::size_t first, std::size_t last, std::vector<LatticePoint>& more) const {
+    const Vec2 a = toPlan(points[first].p);
+    const double whole = glm::distance(a, toPlan(points[last].p));
+    double most = tuning::kHeightError / 2;
+    std::size_t worst = first;
+    for (std::size_t i = first + 1; i < last; ++i) {
+      const double off = std::abs(points[i].y - glm::mix(points[first].y, points[last].y, glm::distance(a, toPlan(points[i].p)) / whole));
+      if (off > most) most = off, worst = i;
+    }
+    if (worst == first) return;
+    more.push_back(points[worst].p);
+    refine(points, first, worst, more);
+    refine(points, worst, last, more);
   }
 
   struct Worst {
@@ -201,6 +265,7 @@ class SheetMesher {
       const double off = std::abs(y - faceHeight(q));
       // Heights of other storeys come by here too; the ground of this sheet is asked before anything is believed.
       if (off <= std::max(worst.error, tuning::kHeightError / 2) || nearCorner(c, q) || nearStep(q)) return;
+      if (in_.chunk.sidesAt(toLattice(q)) != 0) return;  // the sides of the chunk are fitted once, for both chunks
       const double real = std::abs(heightAt(q) - faceHeight(q));
       if (real > std::max(worst.error, tuning::kHeightError / 2)) worst = {real, q};
     };
@@ -259,6 +324,9 @@ class SheetMesher {
     heights_.resize(plan_.points().size(), 0);
     for (double& y : heights_)
       if (std::isnan(y)) y = 0;  // corners outside the border, used by no face
+    for (const LatticePoint& p : plan_.points())
+      if (in_.chunk.sidesAt(p) != 0) pinned_.push_back(p);
+    std::sort(pinned_.begin(), pinned_.end());
     std::vector<std::uint16_t> faceArea;
     const auto loops = mergeTriangles({plan_.points(), heights_, triangles, area, pinned_, tuning::kFlat}, faceArea);
     std::vector<SheetFace> result;

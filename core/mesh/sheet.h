@@ -15,8 +15,9 @@ struct SheetInput {
   const ground::Standing& standing;
   const ground::Clearance& clearance;
   const Cells& cells;
-  const std::vector<ground::StepLine>& steps;
-  const std::vector<ground::FoldLine>& folds;
+  std::span<const ground::StepLine> steps;
+  std::span<const ground::FoldLine> folds;
+  LatticeBox chunk;  ///< corners on its sides are kept, and agree with the chunk beyond
 };
 
 /// Simplified border, area outlines and step lines as constraints; points where the ground needs them; merged convex faces.

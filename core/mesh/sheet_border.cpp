@@ -3,7 +3,6 @@
 // far, and no nearer to any limit than the radius, which is measured, not assumed.
 
 #include <algorithm>
-#include <map>
 
 #include "core/mesh/sheet.h"
 #include "core/mesh/tuning.h"
@@ -15,17 +14,20 @@ namespace {
 struct BorderEdge {
   LatticePoint a, b;
   double y;
-  bool cut;  // the ground goes on, on another sheet
+  bool cut;   // the ground goes on, on another sheet or another chunk
+  bool seam;  // the edge lies on a side of the chunk
 };
 
 std::vector<BorderEdge> borderEdges(const Cells& cells, std::int32_t sheet) {
   std::vector<BorderEdge> edges;
-  for (const Storey& s : cells.storeys()) {
-    if (s.sheet != sheet) continue;
+  std::vector<std::int32_t> members = cells.sheet(sheet);
+  std::sort(members.begin(), members.end());
+  for (const std::int32_t number : members) {
+    const Storey& s = cells.storeys()[static_cast<std::size_t>(number)];
     for (int e = 0; e < 3; ++e) {
       const std::int32_t k = s.across[static_cast<std::size_t>(e)];
       if (k >= 0 && cells.storeys()[static_cast<std::size_t>(k)].sheet == sheet) continue;
-      edges.push_back({cells.plan().corner(s.cell, e), cells.plan().corner(s.cell, e + 1), s.ground.y, k >= 0});
+      edges.push_back({cells.plan().corner(s.cell, e), cells.plan().corner(s.cell, e + 1), s.ground.y, k != -1, k == Storey::kSeam});
     }
   }
   return edges;
@@ -35,33 +37,49 @@ struct Corner {
   LatticePoint p;
   double y;
   bool pinned;
+  bool alongSeam;  // both edges at it lie on sides of the chunk
 };
+
+/// A corner in the middle of a side of the chunk says nothing: the chunk beyond has it only when it is the same there.
+void dropSeamCorners(std::vector<Corner>& loop) {
+  std::vector<Corner> kept;
+  for (std::size_t i = 0, n = loop.size(); i < n; ++i)
+    if (!loop[i].alongSeam || orientation(loop[(i + n - 1) % n].p, loop[i].p, loop[(i + 1) % n].p) != 0) kept.push_back(loop[i]);
+  loop = std::move(kept);
+}
 
 /// Edges joined into closed chains. Where chains touch in a corner the first edge in order is taken.
 std::vector<std::vector<Corner>> chain(const std::vector<BorderEdge>& edges) {
-  std::multimap<LatticePoint, std::size_t> from;
-  std::map<LatticePoint, int> leaving;
-  for (std::size_t i = 0; i < edges.size(); ++i) from.emplace(edges[i].a, i), ++leaving[edges[i].a];
+  struct Leaving {
+    LatticePoint from;
+    std::size_t edge;
+    auto operator<=>(const Leaving&) const = default;
+  };
+  std::vector<Leaving> leaving;
+  for (std::size_t i = 0; i < edges.size(); ++i) leaving.push_back({edges[i].a, i});
+  std::sort(leaving.begin(), leaving.end());
+  auto from = [&](const LatticePoint& p) {
+    return std::ranges::equal_range(leaving, p, {}, [](const Leaving& l) { return l.from; });
+  };
   std::vector<char> used(edges.size(), 0);
   std::vector<std::vector<Corner>> chains;
   for (std::size_t first = 0; first < edges.size(); ++first) {
     if (used[first]) continue;
     std::vector<Corner> loop;
-    bool cutBefore = false;
+    const BorderEdge* before = nullptr;
     for (std::size_t i = first;;) {
       used[i] = 1;
-      loop.push_back({edges[i].a, edges[i].y, leaving[edges[i].a] > 1 || edges[i].cut || cutBefore});
-      cutBefore = edges[i].cut;
-      std::size_t next = edges.size();
-      for (auto [it, end] = from.equal_range(edges[i].b); it != end; ++it)
-        if (!used[it->second]) {
-          next = it->second;
-          break;
-        }
-      if (next == edges.size()) break;
-      i = next;
+      const BorderEdge& edge = edges[i];
+      const bool touches = from(edge.a).size() > 1;
+      loop.push_back({edge.a, edge.y, touches || edge.cut || (before && before->cut), !touches && edge.seam && before && before->seam});
+      before = &edge;
+      const auto next = std::ranges::find_if(from(edge.b), [&](const Leaving& l) { return !used[l.edge]; });
+      if (next == from(edge.b).end()) break;
+      i = next->edge;
     }
-    if (cutBefore) loop.front().pinned = true;
+    if (before->cut) loop.front().pinned = true;
+    loop.front().alongSeam = from(loop.front().p).size() == 1 && before->seam && edges[first].seam;
+    dropSeamCorners(loop);
     chains.push_back(std::move(loop));
   }
   return chains;

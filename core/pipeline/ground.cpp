@@ -56,7 +56,7 @@ Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project
   if (before && before->built->world.level == level && sameGround(before->from, project) &&
       before->mesh.agent == project.agents->agents[agent])
     return tieLinks(project, before->built);
-  auto built = mesh::build(makeWorld(project, std::move(level)), project.agents->agents[agent], job);
+  auto built = mesh::build(makeWorld(project, std::move(level)), project.agents->agents[agent], job, before ? before->built : nullptr);
   if (!built) return built.problem();
   return tieLinks(project, *built);
 }

@@ -18,6 +18,12 @@ using mesh::Place;
 constexpr double kSame = 1e-9;   // metres, in plan: coordinates are multiples of 1/1024 or crossings of such lines
 constexpr double kLeast = 1e-7;  // metres: shorter intervals see nothing
 
+/// Whether both ends of an edge lie in one direction from a root that is not on the edge.
+bool seesAlong(const Vec2& root, const Vec2& right, const Vec2& left) {
+  const double dr = glm::distance(root, right), dl = glm::distance(root, left);
+  return dr > kSame && dl > kSame && glm::dot(right - root, left - root) > 0 && std::abs(cross(right - root, left - root)) <= kSame * std::max(dr, dl);
+}
+
 bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame && std::abs(a.y - b.y) <= kSame; }
 
 }  // namespace
@@ -199,7 +205,20 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
     return;
   }
   const std::uint32_t back = edgeBack(node.face, edge, to);
-  push({root, left, right, g, g + ahead(root, left, right), n, to, back, -1, kStart, false});
+  if (!seesAlong(root, right, left)) {
+    push({root, left, right, g, g + ahead(root, left, right), n, to, back, -1, kStart, false});
+    return;
+  }
+  // From a place on the edge's own line its face is seen from the nearer end only, and only where a way may bend there: around any
+  // other corner the ground is free, and the way goes on elsewhere. Taken as it is, the view would be empty, and ways that cross
+  // such an edge to and fro would never end.
+  const bool rightIsNear = glm::distance(root, right) < glm::distance(root, left);
+  const Vec2 near = rightIsNear ? right : left;
+  const auto corners = field_.mesh().cornersOf(node.face);
+  const std::uint32_t vertex = corners[rightIsNear ? edge : (edge + 1) % corners.size()];
+  const double there = g + glm::distance(root, near) * perMetre(node.face);
+  if (!same(plan(field_.mesh().vertices[vertex]), near) || !field_.bends(vertex) || !better(bestAtVertex_, vertex, there, true)) return;
+  push({near, left, right, there, there + ahead(near, left, right), n, to, back, -1, kStart, false});
 }
 
 /// Into an area of another kind: a new start at each point of the edge that is seen.
@@ -277,8 +296,10 @@ double Search::place(std::vector<Item>& items, std::size_t from, std::size_t to)
     if (item.crossing) {
       const Vec2 &right = item.crossing->right, &left = item.crossing->left;
       const double top = cross(right - before, after - before), bottom = top - cross(left - before, after - before);
-      const double t = std::abs(bottom) < 1e-15 ? 0 : std::clamp(top / bottom, 0.0, 1.0);
-      item.point.at = lift(glm::mix(right, left, t), item.point.at.y);
+      // A way along the very edge enters it where it is nearest.
+      const bool along = std::abs(bottom) <= kLeast * glm::distance(before, after) * kSame;
+      const Vec2 at = along ? nearestOnSegment(right, left, before) : glm::mix(right, left, std::clamp(top / bottom, 0.0, 1.0));
+      item.point.at = lift(at, item.point.at.y);
     }
     cost += glm::distance(plan(items[i - 1].point.at), plan(item.point.at)) * perMetre(items[i - 1].point.face);
   }

@@ -2,7 +2,7 @@
 
 #include <QtTest>
 
-#include "core/ground/explain.h"
+#include "core/pipeline/explainer.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -15,7 +15,7 @@ class TestGround : public QObject {
 
   static ground::Explanation explained(const level::World& world, const Vec3& at, const level::Agent& agent = {}) {
     const auto b = built(world, agent);
-    return ground::explain(ground::Standing(b->soup, b->world, b->agent), b->clearance, at);
+    return pipeline::Explainer().at(b, at);
   }
   static bool reaches(const level::World& world, const Vec3& a, const Vec3& b, const level::Agent& agent = {}) {
     const auto result = built(world, agent);
@@ -118,7 +118,8 @@ class TestGround : public QObject {
         scene.box(a, a + Vec3{random.in(0.3, 3), random.in(0.9, 3), random.in(0.3, 3)}, "box " + std::to_string(i));
       }
       const auto b = built(scene.world());
-      const ground::Standing standing(b->soup, b->world, b->agent);
+      const ground::Soup soup(b->world);
+      const ground::Standing standing(soup, b->world, b->agent);
       const mesh::Locator locator(b->mesh);
       for (int i = 0; i < 200; ++i) {
         const Vec3 p{random.in(0, 14), 0, random.in(0, 14)};

@@ -33,7 +33,8 @@ class TestMesh : public QObject {
   static double highestOff(const mesh::Built& b, std::uint64_t seed) {
     // At random places of random faces: how far the face is from the nearest ground that can be stood on.
     test::Random random(seed);
-    const ground::Standing standing(b.soup, b.world, b.agent);
+    const ground::Soup soup(b.world);
+    const ground::Standing standing(soup, b.world, b.agent);
     double worst = 0;
     for (int i = 0; i < 400; ++i) {
       const FaceId f{static_cast<std::uint32_t>(random.upTo(static_cast<int>(b.mesh.faceCount())))};

@@ -96,9 +96,8 @@ QString WorldPresenter::explain(const Pointer& pointer) {
         .arg(p.y, 0, 'f', 2)
         .arg(p.z, 0, 'f', 2);
   }
-  const mesh::Built& built = *ground->built;
-  const ground::Explanation e = ground::explain(ground::Standing(built.soup, built.world, built.agent), built.clearance, pointer.hit->at);
-  view_.setLayer(Layer::cursor, cursorLayer(e, built.agent));
+  const ground::Explanation e = explainer_.at(ground->built, pointer.hit->at);
+  view_.setLayer(Layer::cursor, cursorLayer(e, ground->built->agent));
   const QString stale = workspace_.groundFresh() ? QString() : tr("As last built: ");
   return stale + tr("%1  At %2, %3, %4.")
                      .arg(QString::fromStdString(e.sentence))

@@ -3,6 +3,7 @@
 
 #include <QObject>
 
+#include "core/pipeline/explainer.h"
 #include "window/scene/world_view.h"
 #include "window/shell/workspace.h"
 
@@ -46,6 +47,7 @@ class WorldPresenter : public QObject {
  private:
   Workspace& workspace_;
   WorldView& view_;
+  pipeline::Explainer explainer_;
   Sources from_;
   Stop stop_ = Stop::level;
 };

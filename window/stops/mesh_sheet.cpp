@@ -56,7 +56,7 @@ void MeshSheet::refresh() {
   numbers_->setText(QStringLiteral("<table>") + line(tr("Area"), tr("%1 m²").arg(mesh::totalArea(m), 0, 'f', 1)) +
                     line(tr("Faces"), QString::number(m.faceCount())) + line(tr("Corners"), QString::number(m.vertices.size())) +
                     line(tr("Islands"), QString::number(mesh::islandCount(m))) +
-                    line(tr("Level triangles"), QString::number(ground->built->soup.triangles().size())) + QStringLiteral("</table>"));
+                    line(tr("Level triangles"), QString::number(ground->built->survey->triangleCount())) + QStringLiteral("</table>"));
 }
 
 }  // namespace dune::window

@@ -1,0 +1,21 @@
+#pragma once
+// Which triangles of an object belong to closed pieces of surface, and which of them face down inside their piece.
+//
+// Winding is not trusted: parity decides. Everything here belongs to an object alone, so an object that moves asks no other again.
+
+#include <cstdint>
+#include <vector>
+
+#include "core/level/level.h"
+
+namespace dune::ground {
+
+struct Solids {
+  std::vector<std::int32_t> piece;  ///< one a triangle: the first triangle of its closed piece, or -1 when the piece has open edges
+  std::vector<char> underside;      ///< one a triangle: its upper side lies inside its own closed piece
+};
+
+/// O(n log n) in the object's triangles. Corners nearer than tuning::kWeld are one corner.
+Solids findSolids(const level::Object& object);
+
+}  // namespace dune::ground

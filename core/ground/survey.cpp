@@ -1,0 +1,142 @@
+// A chunk and a triangle's number go into one 64-bit word; sorting the words gives chunks in order, each with its triangles in
+// order. Large triangles are cut row by row, so that a long thin one touches a line of chunks and not their whole rectangle.
+
+#include "core/ground/survey.h"
+
+#include <algorithm>
+
+#include "core/base/parallel.h"
+#include "core/base/plan_geometry.h"
+#include "core/base/text.h"
+
+namespace dune::ground {
+
+namespace {
+
+constexpr std::int32_t kMiddle = 1 << 15;   // chunks from -32768 to 32767 each way: 65 km is 4096 of the smallest
+constexpr double kBytesPerTriangle = 400;   // of a level while it is built, with all that is made from it; measured
+constexpr double kBytesPerTouch = 24;       // of one triangle in one chunk
+constexpr double kBytesPerChunk = 6'000;    // of an empty piece of floor
+
+std::uint64_t word(std::int32_t row, std::int32_t column, std::uint32_t number) {
+  return static_cast<std::uint64_t>(row + kMiddle) << 48 | static_cast<std::uint64_t>(column + kMiddle) << 32 | number;
+}
+
+struct Columns {
+  std::int32_t from, to;
+};
+
+/// The columns of chunks that a plan triangle touches within a row.
+Columns columnsInRow(const std::array<Vec2, 3>& q, std::int32_t row, double size, double halo) {
+  std::vector<Vec3> part;
+  for (const Vec2& p : q) part.push_back({p.x, p.y, 0});
+  clipByPlane(part, {0, -1, 0}, -(row * size - halo));
+  clipByPlane(part, {0, 1, 0}, (row + 1) * size + halo);
+  Box2 box;
+  for (const Vec3& p : part) box.add({p.x, p.y});
+  if (part.empty()) return {0, -1};
+  return {chunkAt(box.min - Vec2(halo), size).column, chunkAt(box.max + Vec2(halo), size).column};
+}
+
+template <class Visit>
+void eachChunk(const std::array<Vec2, 3>& q, double size, double halo, Visit&& visit) {
+  Box2 box;
+  for (const Vec2& p : q) box.add(p);
+  const ChunkId low = chunkAt(box.min - Vec2(halo), size), high = chunkAt(box.max + Vec2(halo), size);
+  const bool few = high.row - low.row < 2 || high.column - low.column < 2;
+  for (std::int32_t row = low.row; row <= high.row; ++row) {
+    const Columns c = few ? Columns{low.column, high.column} : columnsInRow(q, row, size, halo);
+    if (c.from <= c.to) visit(row, c.from, c.to);
+  }
+}
+
+/// Visits the chunks of all triangles of some objects that count.
+template <class Visit>
+void eachTouch(const level::World& world, std::uint32_t object, double size, double halo, Visit&& visit) {
+  if (world.roles[object] == level::Role::ignored) return;
+  const level::Object& o = world.level->objects[object];
+  for (std::uint32_t t = 0; t < o.triangles.size(); ++t) {
+    const auto& v = o.triangles[t];
+    eachChunk({plan(o.vertices[v[0]]), plan(o.vertices[v[1]]), plan(o.vertices[v[2]])}, size, halo,
+              [&](std::int32_t row, std::int32_t from, std::int32_t to) { visit(t, row, from, to); });
+  }
+}
+
+/// Memory that a build is going to need, from counting alone.
+std::optional<Problem> checkMemory(const level::World& world, double size, double halo, Job& job) {
+  if (job.memoryLimit() == 0) return std::nullopt;
+  std::vector<double> touches(world.level->objects.size(), 0);
+  if (!parallelFor(job, touches.size(), [&](std::size_t o) {
+        eachTouch(world, static_cast<std::uint32_t>(o), size, halo,
+                  [&](std::uint32_t, std::int32_t, std::int32_t from, std::int32_t to) { touches[o] += to - from + 1; });
+      }))
+    return Job::cancelledProblem();
+  std::size_t most = 0;
+  double sum = 0;
+  for (std::size_t o = 0; o < touches.size(); ++o) {
+    sum += touches[o];
+    if (touches[o] > touches[most]) most = o;
+  }
+  const double triangles = static_cast<double>(world.level->triangleCount());
+  const double bytes = triangles * kBytesPerTriangle + sum * kBytesPerTouch + std::max(0.0, sum - triangles) * kBytesPerChunk;
+  const double limit = static_cast<double>(job.memoryLimit());
+  if (bytes <= limit) return std::nullopt;
+  constexpr double kMiB = 1024 * 1024;
+  return Problem{ProblemCode::overLimit,
+                 text("Building would take about %.0f MiB of memory against a limit of %.0f MiB.", bytes / kMiB, limit / kMiB),
+                 text("object %s, which reaches over %.0f chunks", world.level->objects[most].name.c_str(), touches[most]),
+                 "playable bounds around what matters, ignoring objects that are not needed, or a higher limit."};
+}
+
+}  // namespace
+
+Result<std::shared_ptr<const Survey>> Survey::make(const level::World& world, double chunkSize, double halo, Job& job) {
+  if (auto problem = checkMemory(world, chunkSize, halo, job)) return *problem;
+  auto survey = std::make_shared<Survey>();
+  survey->size_ = chunkSize;
+  const auto& objects = world.level->objects;
+  survey->first_.assign(1, 0);
+  for (const level::Object& o : objects) survey->first_.push_back(survey->first_.back() + static_cast<std::uint32_t>(o.triangles.size()));
+  survey->solids_.resize(objects.size());
+  std::vector<std::vector<std::uint64_t>> found(objects.size());
+  const bool whole = parallelFor(
+      job, objects.size(),
+      [&](std::size_t i) {
+        const auto o = static_cast<std::uint32_t>(i);
+        if (world.roles[o] == level::Role::ignored) return;
+        survey->solids_[o] = findSolids(objects[o]);
+        eachTouch(world, o, chunkSize, halo, [&](std::uint32_t t, std::int32_t row, std::int32_t from, std::int32_t to) {
+          for (std::int32_t c = from; c <= to; ++c) found[o].push_back(word(row, c, survey->first_[o] + t));
+        });
+      },
+      1);
+  if (!whole) return Job::cancelledProblem();
+  std::vector<std::uint64_t> words;
+  for (auto& f : found) words.insert(words.end(), f.begin(), f.end()), f = {};
+  sortWords(job, words);
+  survey->numbers_.reserve(words.size());
+  for (const std::uint64_t w : words) {
+    const ChunkId id{static_cast<std::int32_t>(w >> 48) - kMiddle, static_cast<std::int32_t>(w >> 32 & 0xffff) - kMiddle};
+    if (survey->chunks_.empty() || survey->chunks_.back() != id) survey->chunks_.push_back(id), survey->start_.push_back(survey->numbers_.size());
+    survey->numbers_.push_back(static_cast<std::uint32_t>(w));
+  }
+  survey->start_.push_back(survey->numbers_.size());
+  return std::shared_ptr<const Survey>(std::move(survey));
+}
+
+std::span<const std::uint32_t> Survey::touching(std::size_t chunk) const {
+  return std::span(numbers_).subspan(start_[chunk], start_[chunk + 1] - start_[chunk]);
+}
+
+std::ptrdiff_t Survey::find(ChunkId id) const {
+  const auto at = std::lower_bound(chunks_.begin(), chunks_.end(), id);
+  return at != chunks_.end() && *at == id ? at - chunks_.begin() : -1;
+}
+
+Survey::Source Survey::sourceOf(std::uint32_t number) const {
+  const auto next = std::upper_bound(first_.begin(), first_.end(), number);
+  const auto object = static_cast<std::uint32_t>(next - first_.begin() - 1);
+  return {object, number - first_[object]};
+}
+
+}  // namespace dune::ground

@@ -1,0 +1,56 @@
+#include "core/pipeline/explainer.h"
+
+namespace dune::pipeline {
+
+namespace {
+
+/// What an answer may look at: ground just beyond a limit that is a radius away.
+Box2 reach(const Vec3& place, const level::Agent& agent) {
+  Box2 box;
+  box.add(plan(place));
+  return box.grown(agent.radius + 0.1);
+}
+
+}  // namespace
+
+ground::Explanation Explainer::at(const std::shared_ptr<const mesh::Built>& built, const Vec3& place) {
+  const Box2 box = reach(place, built->agent);
+  const double size = built->survey->chunkSize();
+  const ground::ChunkId low = ground::chunkAt(box.min, size), high = ground::chunkAt(box.max, size);
+  if (built != built_ || low != low_ || high != high_ || !soup_) {
+    built_ = built, low_ = low, high_ = high;
+    soup_.emplace(built->soupNear(box));
+  }
+  return ground::explain(ground::Standing(*soup_, built->world, built->agent), built->clearance, place);
+}
+
+Result<ground::Explanation> explainPlace(const level::World& world, const level::Agent& agent, const Vec3& place, Job& job) {
+  if (auto problem = level::checkAgent(agent)) return *problem;
+  const auto survey = ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world), job);
+  if (!survey) return survey.problem();
+  constexpr double kRoom = 10;  // metres in which the room around a place is measured
+  Box2 box;
+  box.add(plan(place));
+  const ground::ChunkId low = ground::chunkAt(box.min - Vec2(kRoom), (*survey)->chunkSize()),
+                        high = ground::chunkAt(box.max + Vec2(kRoom), (*survey)->chunkSize());
+  mesh::Built part{world, agent, *survey, {}, {}, {}, 0, 0};
+  std::vector<ground::Limit> limits;
+  for (std::size_t i = 0; i < (*survey)->chunks().size(); ++i) {
+    const ground::ChunkId id = (*survey)->chunks()[i];
+    auto own = std::make_shared<mesh::ChunkLimits>();
+    if (id.row >= low.row && id.row <= high.row && id.column >= low.column && id.column <= high.column) {
+      ground::Soup soup(world, **survey, (*survey)->touching(i));
+      soup.weld();
+      auto found = ground::findLimits(soup, world, agent, ground::chunkBox(id, (*survey)->chunkSize()), job);
+      if (!found) return found.problem();
+      limits.insert(limits.end(), found->limits.begin(), found->limits.end());
+      own->found = *std::move(found);
+    }
+    part.chunks.push_back({id, std::move(own), nullptr});
+  }
+  part.clearance = ground::Clearance(std::move(limits), agent.height);
+  const ground::Soup soup = part.soupNear(reach(place, agent));
+  return ground::explain(ground::Standing(soup, world, agent), part.clearance, place);
+}
+
+}  // namespace dune::pipeline
