@@ -43,15 +43,17 @@ std::span<const std::uint32_t> PlanGrid::at(const Vec2& q) const {
 void PlanGrid::collect(const Box2& box, std::vector<std::uint32_t>& out) const {
   out.clear();
   if (boxes_.empty() || !bounds_.overlaps(box)) return;
-  const std::int64_t r1 = row(box.max.y), c1 = column(box.max.x);
-  for (std::int64_t r = row(box.min.y); r <= r1; ++r)
-    for (std::int64_t c = column(box.min.x); c <= c1; ++c) {
+  const std::int64_t r0 = row(box.min.y), r1 = row(box.max.y), c0 = column(box.min.x), c1 = column(box.max.x);
+  for (std::int64_t r = r0; r <= r1; ++r)
+    for (std::int64_t c = c0; c <= c1; ++c) {
       const auto cell = static_cast<std::size_t>(r * columns_ + c);
-      for (std::uint32_t i = start_[cell]; i < start_[cell + 1]; ++i)
-        if (boxes_[items_[i]].overlaps(box)) out.push_back(items_[i]);
+      for (std::uint32_t i = start_[cell]; i < start_[cell + 1]; ++i) {
+        const Box2& item = boxes_[items_[i]];
+        // An item that is in several of the cells is taken in the first of them.
+        if (item.overlaps(box) && r == std::max(r0, row(item.min.y)) && c == std::max(c0, column(item.min.x))) out.push_back(items_[i]);
+      }
     }
-  std::sort(out.begin(), out.end());
-  out.erase(std::unique(out.begin(), out.end()), out.end());
+  if (r0 != r1 || c0 != c1) std::sort(out.begin(), out.end());
 }
 
 }  // namespace dune

@@ -23,7 +23,9 @@ using level::Role;
 constexpr std::uint32_t kChecksEvery = 64;  // triangles
 constexpr double kLeastStep = 0.04;           // m: lower steps are within what faces may be off the ground
 
-enum Answer { nothingHere, endsOnLeft, endsOnRight, endsOnBoth, groundGoesOn, joinedOverGap };  // which side the ground is on that ends
+constexpr double kSameLine = 1e-6;   // m and rad: lines nearer than this are one
+
+enum Answer { nothingHere, endsOnLeft, endsOnRight, groundGoesOn };  // which side the ground is on that ends
 
 /// Finds the limits around one triangle of ground.
 class AroundTriangle {
@@ -43,6 +45,8 @@ class AroundTriangle {
     box.min = glm::max(box.min, within_.min - Vec2(tuning::kWeld)), box.max = glm::min(box.max, within_.max + Vec2(tuning::kWeld));
     for (const std::uint32_t other : soup_.grid().collect(box))
       if (other != number_) against(soup_.triangles()[other]);
+    askOnce(obstacleLines_, [&](const Limit& l) { obstacleAlong(l.a, l.b, l); });
+    askOnce(footLines_, [&](const Limit& l) { endsAlong(lift(l.a, ground_.heightAt(l.a)), lift(l.b, ground_.heightAt(l.b))); });
   }
 
  private:
@@ -94,15 +98,54 @@ class AroundTriangle {
     double lowest = agent_.height;
     for (const Vec3& p : part) lowest = std::min(lowest, p.y - ground_.heightAt(plan(p)));
     const LimitKind kind = lowest <= from + tuning::kSameHeight ? LimitKind::wall : LimitKind::ceiling;
-    eachSide(part, [&](const Vec2& a, const Vec2& b) {
-      obstacleAlong(a, b, {kind, a, b, 0, 0, other.object, kind == LimitKind::ceiling ? lowest : 0});
-    });
+    const Limit like{kind, {}, {}, 0, 0, other.object, kind == LimitKind::ceiling ? lowest : 0};
+    eachSide(part, [&](const Vec2& a, const Vec2& b) { note(obstacleLines_, like, a, b); });
   }
 
   void footLines(const Triangle& other) {
     const std::vector<Vec3> part = between(other, -tuning::kWeld, agent_.stepHeight);
     if (part.size() < 3) return;
-    eachSide(part, [&](const Vec2& a, const Vec2& b) { endsAlong(lift(a, ground_.heightAt(a)), lift(b, ground_.heightAt(b))); });
+    eachSide(part, [&](const Vec2& a, const Vec2& b) { note(footLines_, {LimitKind::end, {}, {}, 0, 0, ground_.object, 0}, a, b); });
+  }
+
+  /// Keeps a line for later, turned so that lines along each other point the same way.
+  void note(std::vector<Limit>& lines, Limit like, Vec2 a, Vec2 b) const {
+    if (!cut(a, b) || glm::distance(a, b) < tuning::kLeastEnd) return;
+    const Vec2 d = b - a;
+    if (d.x < 0 || (d.x == 0 && d.y < 0)) std::swap(a, b);
+    like.a = a, like.b = b;
+    lines.push_back(like);
+  }
+
+  /// The two triangles of a wall, or of many, give the same lines over and over; each is asked about once.
+  template <class Ask>
+  void askOnce(std::vector<Limit>& lines, Ask&& ask) const {
+    struct Ordered {
+      std::array<std::int64_t, 5> line;
+      double from, to;
+      std::uint32_t number;
+    };
+    std::vector<Ordered> ordered;
+    for (std::uint32_t i = 0; i < lines.size(); ++i) {
+      const Limit& l = lines[i];
+      const Vec2 d = glm::normalize(l.b - l.a), origin = l.a - within_.min;
+      ordered.push_back({{static_cast<std::int64_t>(l.kind), static_cast<std::int64_t>(l.object), std::llround(l.measured / tuning::kSameHeight),
+                          std::llround(std::atan2(d.y, d.x) / kSameLine), std::llround(cross(d, origin) / kSameLine)},
+                         glm::dot(origin, d), glm::dot(l.b - within_.min, d), i});
+    }
+    std::sort(ordered.begin(), ordered.end(), [](const Ordered& x, const Ordered& y) {
+      return std::tie(x.line, x.from, x.number) < std::tie(y.line, y.from, y.number);
+    });
+    for (std::size_t i = 0; i < ordered.size();) {
+      Limit whole = lines[ordered[i].number];
+      double reach = ordered[i].to;
+      std::size_t k = i + 1;
+      for (; k < ordered.size() && ordered[k].line == ordered[i].line && ordered[k].from <= reach + kSameLine; ++k)
+        if (ordered[k].to > reach) reach = ordered[k].to, whole.b = lines[ordered[k].number].b;
+      ask(whole);
+      i = k;
+    }
+    lines.clear();
   }
 
   /// The sides, seen from above, of a convex piece of surface; one when it is upright.
@@ -118,21 +161,25 @@ class AroundTriangle {
 
   /// A line limits on the sides on which this very ground can be stood on right beside it. Obstacles over ground that cannot be
   /// stood on anyway (hidden plates under terrain, insides of buildings) limit nothing.
-  void obstacleAlong(Vec2 a, Vec2 b, const Limit& like) {
-    if (!cut(a, b)) return;
+  void obstacleAlong(const Vec2& a, const Vec2& b, const Limit& like) {
     const double length = glm::distance(a, b);
-    if (length < tuning::kLeastEnd) return;
     const Vec2 aside = leftOf(b - a) / length * tuning::kBeside;
     const double own = slack(tuning::kBeside);
     auto sides = [&](double t) {
       const Vec2 q = glm::mix(a, b, t);
       const double y = ground_.heightAt(q);
-      return (std::isnan(standing_.nearest(q + aside, y, own)) ? 0 : 1) + (std::isnan(standing_.nearest(q - aside, y, own)) ? 0 : 2);
+      return (std::isnan(standing_.nearest(left_, q + aside, y, own)) ? 0 : 1) + (std::isnan(standing_.nearest(right_, q - aside, y, own)) ? 0 : 2);
     };
     const auto splits =
         splitParameters(soup_, a, b, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(ground_.heightAt(a), ground_.heightAt(b)));
-    for (const Piece& piece : answersAlong(splits, sides))
+    for (const Piece& piece : answersAlong(splits, [&](double t) { enter(glm::mix(a, b, t), aside); }, sides))
       addSides(like, glm::mix(a, b, piece.from), glm::mix(a, b, piece.to), piece.answer & 1, piece.answer & 2);
+  }
+
+  /// Looks up the triangles on both sides of a place on a line.
+  void enter(const Vec2& q, const Vec2& aside) {
+    standing_.stackAt(q + aside, left_);
+    standing_.stackAt(q - aside, right_);
   }
 
   /// Cuts a line to the box that is asked about; the same line is cut to the same point by the boxes on both sides of it.
@@ -186,28 +233,44 @@ class AroundTriangle {
     }
     const double length = glm::distance(qa, qb);
     if (length < tuning::kLeastEnd) return;
-    const Vec2 left = leftOf(qb - qa) / length;
-    auto ask = [&](double t) { return static_cast<int>(answerAt(glm::mix(qa, qb, t), glm::mix(a.y, b.y, t), left)); };
-    const double join = standing_.world().joinDistance;
-    const Interval range = heightsThatMatter(a.y, b.y);
-    auto splits = splitParameters(soup_, qa, qb, tuning::kBeside, tuning::kLeastEnd, range);
-    if (join > tuning::kBeside) {
-      const auto more = splitParameters(soup_, qa, qb, join, tuning::kLeastEnd, range);
-      std::vector<double> all;
-      std::merge(splits.begin(), splits.end(), more.begin(), more.end(), std::back_inserter(all));
-      splits.clear();
-      for (const double t : all)
-        if (splits.empty() || (t - splits.back()) * length > tuning::kLeastEnd || t == 1.0) splits.push_back(t);
+    const Vec2 left = leftOf(qb - qa) / length, aside = left * tuning::kBeside;
+    auto ask = [&](double t) { return static_cast<int>(answerAt(glm::mix(qa, qb, t), glm::mix(a.y, b.y, t), aside)); };
+    const auto splits = splitParameters(soup_, qa, qb, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(a.y, b.y));
+    for (const Piece& piece : answersAlong(splits, [&](double t) { enter(glm::mix(qa, qb, t), aside); }, ask)) {
+      const Vec3 p = lift(glm::mix(qa, qb, piece.from), glm::mix(a.y, b.y, piece.from)),
+                 q = lift(glm::mix(qa, qb, piece.to), glm::mix(a.y, b.y, piece.to));
+      if (piece.answer == endsOnLeft || piece.answer == endsOnRight)
+        endOrBridge(p, q, piece.answer == endsOnRight ? -left : left);
+      else if (piece.answer == groundGoesOn)
+        stepDown(plan(p), plan(q), left);
     }
-    for (const Piece& piece : answersAlong(splits, ask)) {
-      const Vec2 p0 = glm::mix(qa, qb, piece.from), p1 = glm::mix(qa, qb, piece.to);
-      if (piece.answer == endsOnLeft || piece.answer == endsOnRight || piece.answer == endsOnBoth) {
-        addSides({LimitKind::end, p0, p1, 0, 0, ground_.object, 0}, p0, p1, piece.answer != endsOnRight, piece.answer != endsOnLeft);
-      } else if (piece.answer == joinedOverGap) {
-        bridge(p0, p1, left);
-      } else if (piece.answer == groundGoesOn) {
-        stepDown(p0, p1, left);
-      }
+  }
+
+  /// Ground stands beside a line, towards `here`, and does not go on beyond it: within the joining distance it may yet.
+  void endOrBridge(const Vec3& a, const Vec3& b, const Vec2& here) {
+    const Vec2 qa = plan(a), qb = plan(b);
+    const double length = glm::distance(qa, qb), join = standing_.world().joinDistance;
+    if (length < tuning::kLeastEnd) return;
+    const bool onLeft = glm::dot(leftOf(qb - qa), here) > 0;
+    if (join <= tuning::kBeside) return addSides({LimitKind::end, qa, qb, 0, 0, ground_.object, 0}, qa, qb, onLeft, !onLeft);
+    const double own = slack(tuning::kBeside), step = agent_.stepHeight + own;
+    const auto splits = splitParameters(soup_, qa, qb, join, tuning::kLeastEnd, heightsThatMatter(a.y, b.y));
+    auto enterJoin = [&](double t) {
+      const Vec2 q = glm::mix(qa, qb, t);
+      standing_.stackAt(q + here * tuning::kBeside, left_);
+      standing_.stackAt(q - here * join, right_);
+    };
+    auto joined = [&](double t) {
+      const Vec2 q = glm::mix(qa, qb, t);
+      const double from = standing_.nearest(left_, q + here * tuning::kBeside, glm::mix(a.y, b.y, t), own);
+      return std::isnan(from) || std::isnan(standing_.nearest(right_, q - here * join, from, step)) ? 0 : 1;
+    };
+    for (const Piece& piece : answersAlong(splits, enterJoin, joined)) {
+      const Vec2 p = glm::mix(qa, qb, piece.from), q = glm::mix(qa, qb, piece.to);
+      if (piece.answer == 1)
+        bridge(p, q, here);
+      else
+        addSides({LimitKind::end, p, q, 0, 0, ground_.object, 0}, p, q, onLeft, !onLeft);
     }
   }
 
@@ -218,20 +281,13 @@ class AroundTriangle {
   }
 
   /// This ground must stand on one side of the line at its own height; the other side is then asked within a step of it.
-  Answer answerAt(const Vec2& q, double y, const Vec2& left) {
+  Answer answerAt(const Vec2& q, double y, const Vec2& aside) const {
     const double own = slack(tuning::kBeside), step = agent_.stepHeight + own;
-    const Vec2 aside = left * tuning::kBeside;
-    const double here = standing_.nearest(q + aside, y, own), there = standing_.nearest(q - aside, y, own);
+    const double here = standing_.nearest(left_, q + aside, y, own), there = standing_.nearest(right_, q - aside, y, own);
     if (std::isnan(here) && std::isnan(there)) return nothingHere;
     if (!std::isnan(here) && !std::isnan(there)) return groundGoesOn;
-    const double side = std::isnan(here) ? 1 : -1;  // the side on which this ground is missing
-    const double from = std::isnan(here) ? there : here;
-    if (!std::isnan(standing_.nearest(q + aside * side, from, step))) return groundGoesOn;
-    const Answer ends = side > 0 ? endsOnRight : endsOnLeft;
-    const double join = standing_.world().joinDistance;
-    if (join <= tuning::kBeside) return ends;
-    const double far = standing_.nearest(q + left * (side * join), from, step);
-    return std::isnan(far) ? ends : joinedOverGap;
+    if (std::isnan(here)) return std::isnan(standing_.nearest(left_, q + aside, there, step)) ? endsOnRight : groundGoesOn;
+    return std::isnan(standing_.nearest(right_, q - aside, here, step)) ? endsOnLeft : groundGoesOn;
   }
 
   /// Notes the step where this ground is the upper side of it.
@@ -266,19 +322,17 @@ class AroundTriangle {
     if (cut(a, b)) found_.folds.push_back({a, b, ground_.heightAt((a + b) * 0.5)});
   }
 
-  void bridge(const Vec2& a, const Vec2& b, const Vec2& left) {
-    const double join = standing_.world().joinDistance, inset = 1e-3;
-    const Vec2 middle = (a + b) * 0.5;
-    const double y = ground_.heightAt(middle), step = agent_.stepHeight + slack(tuning::kBeside);
-    const double side = std::isnan(standing_.nearest(middle + left * tuning::kBeside, y, step)) ? 1 : -1;
+  void bridge(const Vec2& a, const Vec2& b, const Vec2& here) {
+    const double join = standing_.world().joinDistance, inset = 1e-3, step = agent_.stepHeight + slack(tuning::kBeside);
     Bridge strip{{}, ground_.object};
     const std::array<Vec2, 2> ends{glm::mix(a, b, inset), glm::mix(b, a, inset)};
     for (std::size_t i = 0; i < 2; ++i) {
-      const double near = standing_.nearest(ends[i] - left * (side * tuning::kBeside), ground_.heightAt(ends[i]), step);
-      const double far = standing_.nearest(ends[i] + left * (side * join), ground_.heightAt(ends[i]), step + slack(join));
+      const double y = ground_.heightAt(ends[i]);
+      const double near = standing_.nearest(ends[i] + here * tuning::kBeside, y, step);
+      const double far = standing_.nearest(ends[i] - here * join, y, step + slack(join));
       if (std::isnan(near) || std::isnan(far)) return;
       strip.corner[i] = lift(i == 0 ? a : b, near);
-      strip.corner[3 - i] = lift((i == 0 ? a : b) + left * (side * join), far);
+      strip.corner[3 - i] = lift((i == 0 ? a : b) - here * join, far);
     }
     found_.bridges.push_back(strip);
   }
@@ -290,6 +344,8 @@ class AroundTriangle {
   const Triangle& ground_;
   const Box2& within_;
   Limits& found_;
+  std::vector<Limit> obstacleLines_, footLines_;
+  Standing::Stack left_, right_;  // triangles on both sides of the piece of line that is asked about
 };
 
 /// Lines that continue each other on level ground become one: a wall of a hundred triangles is one limit.

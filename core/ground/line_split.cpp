@@ -56,11 +56,13 @@ std::vector<double> splitParameters(const Soup& soup, const Vec2& a, const Vec2&
   return apart;
 }
 
-std::vector<Piece> answersAlong(const std::vector<double>& splits, const std::function<int(double)>& answer) {
+std::vector<Piece> answersAlong(const std::vector<double>& splits, const std::function<void(double)>& enter,
+                                const std::function<int(double)>& answer) {
   std::vector<Piece> pieces;
   for (std::size_t i = 0; i + 1 < splits.size(); ++i) {
     const double t0 = splits[i], t1 = splits[i + 1], inset = (t1 - t0) * kFromEnd;
     const double middle = (t0 + t1) / 2;
+    enter(middle);
     const int atStart = answer(t0 + inset), atMiddle = answer(middle), atEnd = answer(t1 - inset);
     double from = t0, to = t1;
     if (atStart != atMiddle) {

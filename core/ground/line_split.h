@@ -14,11 +14,13 @@ namespace dune::ground {
 std::vector<double> splitParameters(const Soup& soup, const Vec2& a, const Vec2& b, double beside, double least, const Interval& range);
 
 /// Pieces [t0, t1] of [0, 1] on which `answer(t)` is the same, one after the other; where the answer differs between the middle and
-/// the ends of a piece, the place of the change is found by bisection.
+/// the ends of a piece, the place of the change is found by bisection. `enter(t)` is called with the middle of every piece before
+/// its answers are asked for.
 struct Piece {
   double from, to;
   int answer;
 };
-std::vector<Piece> answersAlong(const std::vector<double>& splits, const std::function<int(double)>& answer);
+std::vector<Piece> answersAlong(const std::vector<double>& splits, const std::function<void(double)>& enter,
+                                const std::function<int(double)>& answer);
 
 }  // namespace dune::ground

@@ -99,9 +99,22 @@ void Soup::addBridges(std::span<const Bridge> bridges) {
   if (!bridges.empty()) index();
 }
 
+/// Sides go from the lesser end to the greater and are turned by sign, so that two triangles on both sides of an edge compute
+/// the same number for it and never both miss a point.
+Soup::Shape::Shape(const Triangle& t) {
+  for (std::size_t e = 0; e < 3; ++e) {
+    const Vec2 &a = t.q[e], &b = t.q[(e + 1) % 3];
+    const bool forward = a.x < b.x || (a.x == b.x && a.y < b.y);
+    sides[e] = {forward ? a : b, b - a};
+  }
+  if (!t.upright) box = t.box();  // an upright triangle covers nothing
+}
+
 void Soup::index() {
   std::vector<Box2> boxes(triangles_.size());
-  for (std::size_t i = 0; i < boxes.size(); ++i) boxes[i] = triangles_[i].box();
+  shapes_.clear();
+  shapes_.reserve(triangles_.size());
+  for (std::size_t i = 0; i < boxes.size(); ++i) boxes[i] = triangles_[i].box(), shapes_.emplace_back(triangles_[i]);
   grid_ = PlanGrid(boxes, tuning::kCellHint);
 }
 

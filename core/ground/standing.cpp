@@ -10,25 +10,41 @@ namespace dune::ground {
 Standing::Standing(const Soup& soup, const level::World& world, const level::Agent& agent)
     : soup_(soup), world_(world), agent_(agent), maxSlope_(radians(agent.maxSlope) + tuning::kLimitSlack) {}
 
-void Standing::column(const Vec2& q, std::vector<Surface>& out) const {
-  out.clear();
+void Standing::stackAt(const Vec2& q, Stack& stack) const {
+  stack.clear();
   for (const std::uint32_t i : soup_.grid().at(q)) {
-    const Triangle& t = soup_.triangles()[i];
-    if (t.covers(q)) out.push_back({t.heightAt(q), i, Reason::none, 0, 0, t.owns(q)});
+    bool onEdge = false;
+    if (soup_.covers(i, q, onEdge)) stack.push_back({i, !onEdge || soup_.triangles()[i].owns(q)});
   }
+}
+
+void Standing::column(const Stack& stack, const Vec2& q, std::vector<Surface>& out) const {
+  out.clear();
+  for (const Over& over : stack)
+    out.push_back({soup_.triangles()[over.triangle].heightAt(q), over.triangle, Reason::none, 0, 0, over.owned});
   std::sort(out.begin(), out.end(),
             [](const Surface& a, const Surface& b) { return a.y < b.y || (a.y == b.y && a.triangle < b.triangle); });
 }
 
 void Standing::surfaces(const Vec2& q, std::vector<Surface>& out) const {
-  column(q, out);
+  thread_local Stack stack;
+  stackAt(q, stack);
+  column(stack, q, out);
   for (Surface& s : out) judge(s, q, out);
 }
 
 double Standing::nearest(const Vec2& q, double y, double reach) const {
-  thread_local std::vector<Surface> all;  // asked many thousand times a build
-  column(q, all);
+  thread_local Stack stack;  // asked many thousand times a build
+  stackAt(q, stack);
+  return nearest(stack, q, y, reach);
+}
+
+double Standing::nearest(const Stack& stack, const Vec2& q, double y, double reach) const {
   double best = std::numeric_limits<double>::quiet_NaN();
+  if (std::ranges::none_of(stack, [&](const Over& o) { return std::abs(soup_.triangles()[o.triangle].heightAt(q) - y) <= reach; }))
+    return best;
+  thread_local std::vector<Surface> all;
+  column(stack, q, all);
   for (Surface& s : all) {
     const double off = std::abs(s.y - y);
     if (off > reach || off >= std::abs(best - y)) continue;
@@ -48,16 +64,25 @@ void Standing::standable(const Vec2& q, std::vector<Surface>& out) const {
 
 /// Parity decides: a point is inside a closed piece when an odd number of its triangles lies above. Columns are short.
 const Surface* Standing::solidAround(const Surface& s, const std::vector<Surface>& column) const {
+  struct Crossed {
+    std::int64_t solid;
+    const Surface* first;
+    bool odd;
+  };
+  thread_local std::vector<Crossed> crossed;
+  crossed.clear();
   for (const Surface& above : column) {
     if (!above.owned || above.y - s.y <= tuning::kSameHeight) continue;
     const std::int64_t solid = soup_.solidOf(above.triangle);
     if (solid < 0) continue;
-    const auto crossings = std::count_if(column.begin(), column.end(), [&](const Surface& c) {
-      return c.owned && c.y - s.y > tuning::kSameHeight && soup_.solidOf(c.triangle) == solid;
-    });
-    if (crossings % 2 == 1) return &above;
+    const auto known = std::ranges::find(crossed, solid, &Crossed::solid);
+    if (known != crossed.end())
+      known->odd = !known->odd;
+    else
+      crossed.push_back({solid, &above, true});
   }
-  return nullptr;
+  const auto around = std::ranges::find(crossed, true, &Crossed::odd);
+  return around == crossed.end() ? nullptr : around->first;
 }
 
 void Standing::judge(Surface& s, const Vec2& q, const std::vector<Surface>& column) const {

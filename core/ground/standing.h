@@ -35,6 +35,16 @@ class Standing {
   void standable(const Vec2& q, std::vector<Surface>& out) const;
   /// The height that can be stood on over q nearest to y, within `reach`; NaN when there is none.
   double nearest(const Vec2& q, double y, double reach) const;
+
+  /// The triangles over one place. They answer for places nearby too, as long as no edge of theirs lies between.
+  struct Over {
+    std::uint32_t triangle;
+    bool owned;
+  };
+  using Stack = std::vector<Over>;
+  void stackAt(const Vec2& q, Stack& stack) const;
+  /// nearest(), asked of a stack.
+  double nearest(const Stack& stack, const Vec2& q, double y, double reach) const;
   /// Whether a triangle's own properties allow standing: role, slope, and not being the underside of a solid.
   bool walkable(const Triangle& t) const { return t.role == level::Role::ground && t.slope <= maxSlope_ && !t.underside; }
 
@@ -43,7 +53,7 @@ class Standing {
   const level::World& world() const { return world_; }
 
  private:
-  void column(const Vec2& q, std::vector<Surface>& out) const;
+  void column(const Stack& stack, const Vec2& q, std::vector<Surface>& out) const;
   void judge(Surface& s, const Vec2& q, const std::vector<Surface>& column) const;
   const Surface* solidAround(const Surface& s, const std::vector<Surface>& column) const;
 

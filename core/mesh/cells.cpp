@@ -67,7 +67,7 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
     const bool sliver = isSliver(corners);
     for (const ground::Surface& s : column) {
       bool blocked = std::ranges::any_of(grid.at(q), [&](std::uint32_t i) {
-        return grown[i].box.contains(q) && clearance.limits()[i].countsAt(q, s.y, height) && nearestOnConvex(grown[i].border, q) == q;
+        return grown[i].contains(q) && clearance.limits()[i].countsAt(q, s.y, height);
       });
       // The centre of a sliver may be free while its tip lies deep in the forbidden.
       if (!blocked && sliver)

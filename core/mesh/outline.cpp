@@ -91,8 +91,33 @@ Grown grow(const Limit& limit, const Tangents& tangents, double radius) {
   corner(limit.b, turned(side - kPi / 2), side);
   corner(limit.a, side, turned(side + kPi / 2));
   grown.border.push_back(limit.a - along);
-  for (const Vec2& p : grown.border) grown.box.add(p);
+  for (std::size_t i = 0, n = grown.border.size(); i < n; ++i) {
+    const Vec2 &p = grown.border[i], edge = grown.border[(i + 1) % n] - p;
+    grown.box.add(p);
+    const double length = glm::length(edge);
+    if (length == 0) continue;
+    const Vec2 inward = leftOf(edge) / length;
+    grown.sides.push_back({inward, glm::dot(inward, p)});
+  }
   return grown;
+}
+
+/// The part of segment ab inside a grown shape. A segment along a side, within kTie, is inside that side when `inclusive`.
+std::optional<Interval> insideOf(const Grown& grown, const Vec2& a, const Vec2& b, bool inclusive) {
+  Interval t{0, 1};
+  for (const Vec3& side : grown.sides) {
+    const double da = side.x * a.x + side.y * a.y - side.z, db = side.x * b.x + side.y * b.y - side.z;
+    if (da >= 0 && db >= 0 && (da > tuning::kTie || db > tuning::kTie)) continue;
+    if (std::abs(da) <= tuning::kTie && std::abs(db) <= tuning::kTie) {
+      if (!inclusive) return std::nullopt;
+      continue;
+    }
+    if (da < 0 && db < 0) return std::nullopt;
+    if (da < 0) t.from = std::max(t.from, da / (da - db));
+    if (db < 0) t.to = std::min(t.to, da / (da - db));
+    if (t.from >= t.to) return std::nullopt;
+  }
+  return t;
 }
 
 /// A limit hides another's outline at p only where both are about the same ground.
@@ -134,9 +159,10 @@ Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits
       for (const std::uint32_t j : near) {
         if (j == i || !grown[j].box.overlaps(box)) continue;
         // Of two borders on one line the first keeps it.
-        const auto inside = clipToConvex(a, b, grown[j].border, tuning::kTie, j < i);
-        if (inside && sameGround(limits[i], limits[j], glm::mix(a, b, (inside->from + inside->to) / 2), agentHeight))
-          covered.push_back(*inside);
+        const auto inside = insideOf(grown[j], a, b, j < i);
+        if (!inside || !sameGround(limits[i], limits[j], glm::mix(a, b, (inside->from + inside->to) / 2), agentHeight)) continue;
+        covered.push_back(*inside);
+        if (inside->from <= part->from && inside->to >= part->to) break;
       }
       for (const Interval& rest : complement(covered, tuning::kLeastPiece / length)) {
         const double from = std::max(rest.from, part->from), to = std::min(rest.to, part->to);

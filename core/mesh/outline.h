@@ -12,6 +12,14 @@ namespace dune::mesh {
 struct Grown {
   Polygon border;  ///< convex, counter-clockwise; its last side lies on the limit's own line and is no outline
   Box2 box;
+  std::vector<Vec3> sides;  ///< of the border, in its order: unit normal inwards and its offset, normal·q >= offset inside
+
+  bool contains(const Vec2& q) const {
+    if (!box.contains(q)) return false;
+    for (const Vec3& s : sides)
+      if (s.x * q.x + s.y * q.y < s.z) return false;
+    return true;
+  }
 };
 
 /// One grown shape a limit, in their order.
