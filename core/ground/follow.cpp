@@ -9,14 +9,13 @@ namespace dune::ground {
 
 Followed follow(const Standing& standing, const Vec2& from, const Followed& start, const Vec2& to) {
   const auto& triangles = standing.soup().triangles();
-  std::vector<Surface> column;
   // Most lines stay on one triangle.
-  if (triangles[start.triangle].covers(to)) {
-    standing.standable(to, column);
+  bool onEdge = false;
+  if (standing.soup().covers(start.triangle, to, onEdge)) {
     const double y = triangles[start.triangle].heightAt(to);
-    for (const Surface& s : column)
-      if (std::abs(s.y - y) <= tuning::kSameHeight) return {y, start.triangle};
+    if (!std::isnan(standing.nearest(to, y, tuning::kSameHeight))) return {y, start.triangle};
   }
+  std::vector<Surface> column;
   const double reach = standing.agent().stepHeight + 0.02;
   Followed now = start;
   // Along the way the ground can climb by no more than the steepest slope and a step at a time; twice that is generous.

@@ -23,7 +23,9 @@ using level::Role;
 constexpr std::uint32_t kChecksEvery = 64;  // triangles
 constexpr double kLeastStep = 0.04;           // m: lower steps are within what faces may be off the ground
 
-constexpr double kSameLine = 1e-6;   // m and rad: lines nearer than this are one
+constexpr double kLeastFold = 0.5;   // m: shorter folds are left to the fitting of heights
+constexpr double kLeastMiss = 0.04;  // m: how far a face over a fold would be off the ground
+constexpr double kSameLine = 1e-6;     // m and rad: lines nearer than this are one
 
 enum Answer { nothingHere, endsOnLeft, endsOnRight, groundGoesOn };  // which side the ground is on that ends
 
@@ -314,11 +316,13 @@ class AroundTriangle {
     }
   }
 
-  /// Folds between large triangles are lines that faces should follow; fine terrain is fitted by points instead.
+  /// Folds that faces would miss by much are lines that they should follow; fine terrain is fitted by points instead.
   void noteFold(Vec2 a, Vec2 b, const Triangle& other) {
-    constexpr double kLeastLength = 0.5, kLeastBend = 0.03;  // metres; difference of the gradients
-    if (other.upright || glm::distance(a, b) < kLeastLength || std::hypot(other.gu - ground_.gu, other.gv - ground_.gv) < kLeastBend)
-      return;
+    const double length = glm::distance(a, b);
+    if (other.upright || length < kLeastFold) return;
+    const double bend = std::hypot(other.gu - ground_.gu, other.gv - ground_.gv);
+    auto height = [length](const Triangle& t) { return std::abs(cross(t.q[1] - t.q[0], t.q[2] - t.q[0])) / length; };
+    if (bend * std::min(height(ground_), height(other)) < kLeastMiss) return;
     if (cut(a, b)) found_.folds.push_back({a, b, ground_.heightAt((a + b) * 0.5)});
   }
 

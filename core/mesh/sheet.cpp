@@ -142,6 +142,9 @@ class SheetMesher {
   /// Height of this sheet's ground over q: followed from the centre of the nearest cell that belongs to it. For a place
   /// inside the sheet that is the cell it lies in; corners on the border touch cells on both sides.
   double heightAt(const Vec2& q) {
+    // Over most places there is one ground only, and no need to find the way to it.
+    in_.standing.standable(q, column_);
+    if (column_.size() == 1) return column_[0].y;
     const std::int32_t cell = cellAt(q, hint_);
     if (cell < 0) return (low_ + high_) / 2;
     constexpr std::size_t kMostCells = 96;
@@ -258,7 +261,7 @@ class SheetMesher {
     const Vec3 normal = glm::cross(c[1] - c[0], c[2] - c[0]);
     auto faceHeight = [&](const Vec2& q) {
       const Vec3 d = lift(q, 0) - c[0];
-      return -(normal.x * d.x + normal.z * d.z) / normal.y;
+      return c[0].y - (normal.x * d.x + normal.z * d.z) / normal.y;
     };
     Worst worst;
     auto consider = [&](const Vec2& q, double y) {
@@ -348,6 +351,7 @@ class SheetMesher {
   std::vector<char> inside_;
   std::vector<double> heights_;
   std::int32_t hint_ = 0;
+  std::vector<ground::Surface> column_;
 };
 
 }  // namespace

@@ -1,0 +1,116 @@
+// The generator against the targets: every figure is a ratio of times measured in turn within one run, the best of each, because
+// single times on a shared machine say little.
+
+#include <benchmark/benchmark.h>
+#include <sys/resource.h>
+
+#include <chrono>
+#include <cstdio>
+#include <filesystem>
+
+#include "bench/floor.h"
+#include "bench/levels.h"
+#include "core/mesh/build.h"
+
+using namespace dune;
+
+namespace {
+
+double secondsOf(const std::function<void()>& work) {
+  const auto begin = std::chrono::steady_clock::now();
+  work();
+  return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+}
+
+/// The best time of each of several pieces of work, run in turn.
+std::vector<double> best(const std::vector<std::function<void()>>& works, int rounds) {
+  std::vector<double> least(works.size(), 1e9);
+  for (int i = 0; i < rounds; ++i)
+    for (std::size_t k = 0; k < works.size(); ++k) least[k] = std::min(least[k], secondsOf(works[k]));
+  return least;
+}
+
+std::shared_ptr<const mesh::Built> build(const level::World& world, int threads, const std::shared_ptr<const mesh::Built>& before = nullptr) {
+  Job job;
+  job.setThreads(threads);
+  auto built = mesh::build(world, bench::agent(), job, before);
+  if (!built) std::fprintf(stderr, "%s\n", built.problem().text().c_str()), std::abort();
+  return *built;
+}
+
+double peakMiB() {
+  rusage usage{};
+  getrusage(RUSAGE_SELF, &usage);
+  return static_cast<double>(usage.ru_maxrss) / 1024;
+}
+
+/// Full build against the floor program, both on one thread and the build also on two.
+void againstFloor(benchmark::State& state, const level::World& world, int rounds) {
+  for (auto _ : state) {
+    std::size_t samples = 0;
+    const auto t = best({[&] { samples = bench::floorProgram(*world.level, 0.2); }, [&] { build(world, 1); }, [&] { build(world, 2); }}, rounds);
+    state.counters["floor_ms"] = t[0] * 1e3;
+    state.counters["build1_ms"] = t[1] * 1e3;
+    state.counters["times_floor_1_thread"] = t[1] / t[0];
+    state.counters["times_floor_2_threads"] = t[2] / t[0];
+    state.counters["threads_speedup"] = t[1] / t[2];
+    state.counters["samples"] = static_cast<double>(samples);
+  }
+}
+void depotAgainstFloor(benchmark::State& state) { againstFloor(state, bench::depotCopies(4), 5); }
+void terrainAgainstFloor(benchmark::State& state) { againstFloor(state, level::plainWorld(bench::terrain(300, 0.5)), 3); }
+
+/// Time for each square metre against that of one copy.
+void growth(benchmark::State& state) {
+  const level::World one = bench::depotCopies(1), many = bench::depotCopies(static_cast<int>(state.range(0)));
+  for (auto _ : state) {
+    double areaOne = 0, areaMany = 0;
+    const auto t = best({[&] { areaOne = mesh::totalArea(build(one, 2)->mesh); }, [&] { areaMany = mesh::totalArea(build(many, 2)->mesh); }},
+                        state.range(0) > 16 ? 2 : 4);
+    state.counters["us_per_m2"] = t[1] * 1e6 / areaMany;
+    state.counters["against_one"] = (t[1] / areaMany) / (t[0] / areaOne);
+  }
+}
+
+/// One crate moved in a level of 63 chunks, against the full build of it.
+void movedCrate(benchmark::State& state) {
+  const level::World before = bench::depotCopies(4);
+  const level::World after = bench::withMoved(before, "crate_1 0", {0.3, 0, 0.2});
+  for (auto _ : state) {
+    const auto built = build(before, 2);
+    std::size_t made = 0;
+    const auto t = best({[&] { build(after, 2); }, [&] { made = build(after, 2, built)->chunksMade; }}, 5);
+    state.counters["part_of_full"] = t[1] / t[0];
+    state.counters["partial_ms"] = t[1] * 1e3;
+    state.counters["chunks"] = static_cast<double>(built->chunks.size());
+    state.counters["chunks_made"] = static_cast<double>(made);
+  }
+}
+
+/// Terrain with a million triangles and with five.
+void largeTerrain(benchmark::State& state) {
+  const level::World world = level::plainWorld(bench::terrain(static_cast<int>(state.range(0)), 0.5));
+  for (auto _ : state) {
+    double area = 0;
+    std::size_t faces = 0;
+    const auto t = best({[&] {
+                          const auto built = build(world, 2);
+                          area = mesh::totalArea(built->mesh), faces = built->mesh.faceCount();
+                        }},
+                        1);
+    state.counters["triangles"] = static_cast<double>(world.level->triangleCount());
+    state.counters["seconds"] = t[0];
+    state.counters["us_per_triangle"] = t[0] * 1e6 / static_cast<double>(world.level->triangleCount());
+    state.counters["faces"] = static_cast<double>(faces);
+    state.counters["peak_MiB"] = peakMiB();
+  }
+}
+
+}  // namespace
+
+BENCHMARK(depotAgainstFloor)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(terrainAgainstFloor)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(growth)->ArgName("copies")->Arg(4)->Arg(16)->Arg(64)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(movedCrate)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(largeTerrain)->ArgName("side")->Arg(707)->Arg(1581)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK_MAIN();
