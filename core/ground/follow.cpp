@@ -15,7 +15,10 @@ Followed follow(const Standing& standing, const Vec2& from, const Followed& star
     const double y = triangles[start.triangle].heightAt(to);
     if (!std::isnan(standing.nearest(to, y, tuning::kSameHeight))) return {y, start.triangle};
   }
-  std::vector<Surface> column;
+  // Where there is one ground only, it is the one: the ground between both places does not end.
+  thread_local std::vector<Surface> column;
+  standing.standable(to, column);
+  if (column.size() == 1) return {column[0].y, column[0].triangle};
   const double reach = standing.agent().stepHeight + 0.02;
   Followed now = start;
   // Along the way the ground can climb by no more than the steepest slope and a step at a time; twice that is generous.

@@ -76,8 +76,15 @@ class AroundTriangle {
     const auto [groundLow, groundHigh] = std::minmax({ground_.p[0].y, ground_.p[1].y, ground_.p[2].y});
     if (most < groundLow - tuning::kWeld || least > groundHigh + agent_.height) return;
     const bool blocksAll = other.role == Role::obstacle;
-    obstacle(other, blocksAll ? tuning::kSameHeight : agent_.stepHeight + tuning::kLimitSlack);
-    if (!blocksAll && !standing_.walkable(other)) footLines(other);
+    const double from = blocksAll ? tuning::kSameHeight : agent_.stepHeight + tuning::kLimitSlack;
+    // Most triangles near ground are ground themselves, and low all over.
+    double over = -1, under = agent_.height;
+    for (std::size_t i = 0; i < 3; ++i) {
+      const double above = other.p[i].y - ground_.heightAt(other.q[i]);
+      over = std::max(over, above), under = std::min(under, above);
+    }
+    if (over >= from && under <= agent_.height) obstacle(other, from);
+    if (!blocksAll && under <= agent_.stepHeight && !standing_.walkable(other)) footLines(other);
   }
 
   /// The part of `other` over this ground between two heights above it.

@@ -4,6 +4,8 @@
 #include "core/ground/survey.h"
 
 #include <algorithm>
+#include <map>
+#include <string_view>
 
 #include "core/base/parallel.h"
 #include "core/base/plan_geometry.h"
@@ -90,21 +92,36 @@ std::optional<Problem> checkMemory(const level::World& world, double size, doubl
 
 }  // namespace
 
-Result<std::shared_ptr<const Survey>> Survey::make(const level::World& world, double chunkSize, double halo, Job& job) {
+/// Closed pieces belong to an object alone: the same object has the same ones.
+void Survey::takeOver(const Survey& before) {
+  std::map<std::string_view, std::size_t> known;
+  for (std::size_t i = 0; i < before.level_->objects.size(); ++i)
+    if (before.solids_[i]) known.emplace(before.level_->objects[i].name, i);
+  for (std::size_t o = 0; o < solids_.size(); ++o) {
+    const auto at = known.find(level_->objects[o].name);
+    if (at == known.end()) continue;
+    const level::Object &now = level_->objects[o], &then = before.level_->objects[at->second];
+    if (now.vertices == then.vertices && now.triangles == then.triangles) solids_[o] = before.solids_[at->second];
+  }
+}
+
+Result<std::shared_ptr<const Survey>> Survey::make(const level::World& world, double chunkSize, double halo, Job& job, const Survey* before) {
   if (auto problem = checkMemory(world, chunkSize, halo, job)) return *problem;
   auto survey = std::make_shared<Survey>();
   survey->size_ = chunkSize;
   const auto& objects = world.level->objects;
   survey->first_.assign(1, 0);
   for (const level::Object& o : objects) survey->first_.push_back(survey->first_.back() + static_cast<std::uint32_t>(o.triangles.size()));
+  survey->level_ = world.level;
   survey->solids_.resize(objects.size());
+  if (before) survey->takeOver(*before);
   std::vector<std::vector<std::uint64_t>> found(objects.size());
   const bool whole = parallelFor(
       job, objects.size(),
       [&](std::size_t i) {
         const auto o = static_cast<std::uint32_t>(i);
         if (world.roles[o] == level::Role::ignored) return;
-        survey->solids_[o] = findSolids(objects[o]);
+        if (!survey->solids_[o]) survey->solids_[o] = std::make_shared<Solids>(findSolids(objects[o]));
         eachTouch(world, o, chunkSize, halo, [&](std::uint32_t t, std::int32_t row, std::int32_t from, std::int32_t to) {
           for (std::int32_t c = from; c <= to; ++c) found[o].push_back(word(row, c, survey->first_[o] + t));
         });

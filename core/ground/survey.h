@@ -18,7 +18,9 @@ class Survey {
  public:
   /// Triangles nearer to a chunk than `halo` metres touch it. Ignored objects are left out. Fails when cancelled or when the
   /// memory needed is over the job's limit, which is found out before it is taken. O(n log n).
-  static Result<std::shared_ptr<const Survey>> make(const level::World& world, double chunkSize, double halo, Job& job);
+  /// What an earlier survey found out about objects that are still the same is taken over from it.
+  static Result<std::shared_ptr<const Survey>> make(const level::World& world, double chunkSize, double halo, Job& job,
+                                                    const Survey* before = nullptr);
 
   double chunkSize() const { return size_; }
   std::size_t triangleCount() const { return first_.back(); }
@@ -33,12 +35,15 @@ class Survey {
     std::uint32_t object, triangle;
   };
   Source sourceOf(std::uint32_t number) const;
-  const Solids& solidsOf(std::uint32_t object) const { return solids_[object]; }
+  const Solids& solidsOf(std::uint32_t object) const { return *solids_[object]; }
 
  private:
+  void takeOver(const Survey& before);
+
   double size_ = 0;
   std::vector<std::uint32_t> first_;  // number of each object's first triangle, and one past the last
-  std::vector<Solids> solids_;
+  std::shared_ptr<const level::Level> level_;
+  std::vector<std::shared_ptr<const Solids>> solids_;  // one an object, null where it is ignored
   std::vector<ChunkId> chunks_;
   std::vector<std::size_t> start_;
   std::vector<std::uint32_t> numbers_;

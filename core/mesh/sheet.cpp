@@ -276,26 +276,34 @@ class SheetMesher {
     for (const std::uint32_t i : in_.standing.soup().grid().collect(box)) {
       const ground::Triangle& s = in_.standing.soup().triangles()[i];
       if (!in_.standing.walkable(s) || s.upright) continue;
-      for (std::size_t k = 0; k < 3; ++k) {
-        if (s.p[k].y < low - reach || s.p[k].y > high + reach) continue;
-        if (insideTriangle(c, s.q[k])) consider(s.q[k], s.p[k].y);
-        for (std::size_t e = 0; e < 3; ++e) {
-          const Vec2 a = plan(c[e]), b = plan(c[(e + 1) % 3]);
-          if (const auto at = crossingParameter(a, b, s.q[k], s.q[(k + 1) % 3]); at && *at > 0 && *at < 1) {
-            const Vec2 q = glm::mix(a, b, *at);
-            consider(q, s.heightAt(q));
-          }
-        }
-      }
+      considerTriangle(c, s, low - reach, high + reach, consider);
     }
     return worst;
   }
 
-  static bool insideTriangle(const std::array<Vec3, 3>& c, const Vec2& q) {
-    for (std::size_t e = 0; e < 3; ++e)
-      if (cross(plan(c[(e + 1) % 3]) - plan(c[e]), q - plan(c[e])) <= 0) return false;
-    return true;
+  /// The places where the ground may be farthest from a face: corners of triangles inside it, and edges that cross its edges.
+  template <class Consider>
+  static void considerTriangle(const std::array<Vec3, 3>& face, const ground::Triangle& s, double low, double high, Consider&& consider) {
+    double side[3][3];  // of corner k seen from edge e of the face, positive inside
+    for (std::size_t e = 0; e < 3; ++e) {
+      const Vec2 a = plan(face[e]), edge = plan(face[(e + 1) % 3]) - a;
+      for (std::size_t k = 0; k < 3; ++k) side[e][k] = cross(edge, s.q[k] - a);
+      if (side[e][0] < 0 && side[e][1] < 0 && side[e][2] < 0) return;
+    }
+    for (std::size_t k = 0; k < 3; ++k) {
+      if (s.p[k].y < low || s.p[k].y > high) continue;
+      if (side[0][k] > 0 && side[1][k] > 0 && side[2][k] > 0) consider(s.q[k], s.p[k].y);
+      const std::size_t next = (k + 1) % 3;
+      for (std::size_t e = 0; e < 3; ++e) {
+        if ((side[e][k] > 0) == (side[e][next] > 0)) continue;
+        const Vec2 q = glm::mix(s.q[k], s.q[next], side[e][k] / (side[e][k] - side[e][next]));
+        const Vec2 a = plan(face[e]), edge = plan(face[(e + 1) % 3]) - a;
+        const double along = glm::dot(q - a, edge);
+        if (along > 0 && along < glm::dot(edge, edge)) consider(q, s.heightAt(q));
+      }
+    }
   }
+
   static bool nearCorner(const std::array<Vec3, 3>& c, const Vec2& q) {
     return std::ranges::any_of(c, [&](const Vec3& p) { return glm::distance(plan(p), q) < tuning::kLeastApart; });
   }
