@@ -49,6 +49,7 @@ Result<Outcome> fromLevels(const Flags& flags, Job& job) {
 
 int run(const Flags& flags) {
   Job job(interrupted(), progress(), flags.threads);
+  job.setMemoryLimit(flags.build.maxMemory);
   const bool project = isProject(flags.inputs[0]);
   if (project && flags.inputs.size() > 1)
     return fail({ProblemCode::usage, "A project is built alone.", flags.inputs[1], "one project, or several level files."});

@@ -43,6 +43,7 @@ int run(const Flags& flags) {
   const auto at = flags.at.value();
   if (!at) return fail(at.problem());
   Job job(interrupted(), progress());
+  job.setMemoryLimit(flags.build.maxMemory);
   auto asked = question(flags, job);
   if (!asked) return fail(asked.problem());
   const auto answer = pipeline::explainPlace(asked->world, asked->agent, *at, job);

@@ -18,7 +18,7 @@ namespace {
 constexpr std::int32_t kMiddle = 1 << 15;   // chunks from -32768 to 32767 each way: 65 km is 4096 of the smallest
 constexpr double kBytesPerTriangle = 400;   // of a level while it is built, with all that is made from it; measured
 constexpr double kBytesPerTouch = 24;       // of one triangle in one chunk
-constexpr double kBytesPerChunk = 6'000;    // of an empty piece of floor
+constexpr double kBytesPerChunk = 2'000;    // of an empty piece of floor; measured 1 100
 
 std::uint64_t word(std::int32_t row, std::int32_t column, std::uint32_t number) {
   return static_cast<std::uint64_t>(row + kMiddle) << 48 | static_cast<std::uint64_t>(column + kMiddle) << 32 | number;
@@ -40,14 +40,27 @@ Columns columnsInRow(const std::array<Vec2, 3>& q, std::int32_t row, double size
   return {chunkAt(box.min - Vec2(halo), size).column, chunkAt(box.max + Vec2(halo), size).column};
 }
 
+/// Where chunks are needed at all: everywhere, or within the playable bounds.
+Box2 playable(const level::World& world) {
+  constexpr double kEverywhere = 1e6;
+  Box2 box;
+  box.add(Vec2(-kEverywhere)), box.add(Vec2(kEverywhere));
+  if (!world.bounds) return box;
+  Box2 bounds;
+  bounds.add(plan(world.bounds->min)), bounds.add(plan(world.bounds->max));
+  return bounds;
+}
+
 template <class Visit>
-void eachChunk(const std::array<Vec2, 3>& q, double size, double halo, Visit&& visit) {
+void eachChunk(const std::array<Vec2, 3>& q, const Box2& within, double size, double halo, Visit&& visit) {
   Box2 box;
   for (const Vec2& p : q) box.add(p);
-  const ChunkId low = chunkAt(box.min - Vec2(halo), size), high = chunkAt(box.max + Vec2(halo), size);
+  if (!box.overlaps(within.grown(halo))) return;
+  const ChunkId low = chunkAt(glm::max(box.min, within.min) - Vec2(halo), size), high = chunkAt(glm::min(box.max, within.max) + Vec2(halo), size);
   const bool few = high.row - low.row < 2 || high.column - low.column < 2;
   for (std::int32_t row = low.row; row <= high.row; ++row) {
-    const Columns c = few ? Columns{low.column, high.column} : columnsInRow(q, row, size, halo);
+    Columns c = few ? Columns{low.column, high.column} : columnsInRow(q, row, size, halo);
+    c = {std::max(c.from, low.column), std::min(c.to, high.column)};
     if (c.from <= c.to) visit(row, c.from, c.to);
   }
 }
@@ -57,9 +70,10 @@ template <class Visit>
 void eachTouch(const level::World& world, std::uint32_t object, double size, double halo, Visit&& visit) {
   if (world.roles[object] == level::Role::ignored) return;
   const level::Object& o = world.level->objects[object];
+  const Box2 within = playable(world);
   for (std::uint32_t t = 0; t < o.triangles.size(); ++t) {
     const auto& v = o.triangles[t];
-    eachChunk({plan(o.vertices[v[0]]), plan(o.vertices[v[1]]), plan(o.vertices[v[2]])}, size, halo,
+    eachChunk({plan(o.vertices[v[0]]), plan(o.vertices[v[1]]), plan(o.vertices[v[2]])}, within, size, halo,
               [&](std::int32_t row, std::int32_t from, std::int32_t to) { visit(t, row, from, to); });
   }
 }

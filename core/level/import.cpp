@@ -1,71 +1,79 @@
-// Assimp reads the formats; this file turns its scene into plain objects and refuses what cannot be used. Exceptions of
-// the library stop here. A node that holds meshes becomes one object, named after the node (in OBJ: the group or object).
+// The import library can crash, hang or eat memory on broken files, so it runs in a process of its own; here it is started, its
+// answer is checked, and whatever happened there becomes a Problem that names the file.
 
 #include "core/level/import.h"
 
-#include <assimp/importerdesc.h>
-#include <assimp/postprocess.h>
-#include <assimp/scene.h>
-
 #include <algorithm>
-#include <assimp/Importer.hpp>
+#include <array>
 #include <filesystem>
-#include <map>
+
+#include "core/base/process.h"
+#include "core/base/text.h"
+#include "core/level/wire.h"
 
 namespace dune::level {
 
 namespace {
 
-constexpr double kFarthest = 60000;  // metres; beyond it the plan lattice would overflow
+namespace fs = std::filesystem;
 
-Problem unreadable(const std::string& path, const std::string& what, const std::string& advice) {
-  return {ProblemCode::unreadable, what, path, advice};
+constexpr double kFarthest = 60000;                        // metres; beyond it the plan lattice would overflow
+constexpr double kMostSeconds = 600;                       // five million triangles take well under a minute
+constexpr std::size_t kDefaultMemory = std::size_t{4} << 30;  // bytes, when the job sets no limit
+constexpr const char* kProgram = "dune-step-import";
+
+bool knownEnding(const std::string& path) {
+  std::string ending = fs::path(path).extension().string();
+  std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  return ending == ".obj" || ending == ".gltf" || ending == ".glb";
 }
 
-Vec3 place(const aiVector3D& p, const aiMatrix4x4& m, const ImportOptions& options) {
-  const double x = p.x, y = p.y, z = p.z;
-  const Vec3 q{m.a1 * x + m.a2 * y + m.a3 * z + m.a4, m.b1 * x + m.b2 * y + m.b3 * z + m.b4, m.c1 * x + m.c2 * y + m.c3 * z + m.c4};
-  const Vec3 s = q * options.scale;
-  return options.up == UpAxis::y ? s : Vec3{s.x, s.z, -s.y};
+/// The reading program lies beside ours when installed, and in its own folder of a build.
+std::string readingProgram() {
+  std::error_code error;
+  const fs::path folder = fs::read_symlink("/proc/self/exe", error).parent_path();
+  for (const char* way : {".", "../import", "../../import"})
+    if (const fs::path program = folder / way / kProgram; fs::exists(program, error)) return program.string();
+  return (folder / kProgram).string();
 }
 
-/// Walks the node tree, gathering an object a node.
-class Gatherer {
- public:
-  Gatherer(const aiScene& scene, const ImportOptions& options, Level& level) : scene_(scene), options_(options), level_(level) {}
+std::optional<Problem> checkRequest(const std::string& path, const ImportOptions& options) {
+  std::error_code error;
+  if (!fs::is_regular_file(path, error))
+    return Problem{ProblemCode::unreadable, "There is no such file.", path, "the full path of a level file."};
+  if (!knownEnding(path)) return Problem{ProblemCode::notOurs, "This is not a level file that can be read.", path, "an .obj, .gltf or .glb file."};
+  if (!(options.scale > 0) || !std::isfinite(options.scale))
+    return Problem{ProblemCode::usage, "The scale must be above zero.", path, "1 for metres, 0.01 for centimetres."};
+  return std::nullopt;
+}
 
-  void visit(const aiNode& node, const aiMatrix4x4& above) {
-    const aiMatrix4x4 here = above * node.mTransformation;
-    if (node.mNumMeshes > 0) {
-      Object object;
-      object.name = uniqueName(node.mName.C_Str());
-      for (unsigned i = 0; i < node.mNumMeshes; ++i) append(object, *scene_.mMeshes[node.mMeshes[i]], here);
-      if (!object.triangles.empty()) level_.objects.push_back(std::move(object));
+Result<Level> readApart(const std::string& path, const Job& job) {
+  const std::size_t memory = job.memoryLimit() > 0 ? job.memoryLimit() : kDefaultMemory;
+  const std::string limit = text("%.0f MiB", static_cast<double>(memory) / 1024 / 1024);
+  auto end = runProcess({readingProgram(), path, std::to_string(memory)}, {kMostSeconds, memory}, job);
+  if (!end) return end.problem();
+  switch (end->how) {
+    case ProcessEnd::How::tookTooLong:
+      return Problem{ProblemCode::damaged, text("Reading the file did not end within %.0f seconds.", kMostSeconds), path, "exporting it again."};
+    case ProcessEnd::How::saidTooMuch:
+      return Problem{ProblemCode::overLimit, "The level in the file takes more than " + limit + " of memory.", path, "a higher limit, or a file in parts."};
+    case ProcessEnd::How::killedBySignal:
+      return Problem{ProblemCode::damaged, text("The file cannot be read: reading it crashed (signal %d).", end->number), path, "exporting it again."};
+    case ProcessEnd::How::exited:
+      break;
+  }
+  auto level = fromWire(end->output);
+  if (!level) return Problem{ProblemCode::damaged, "The file cannot be read: reading it ended early.", path, "exporting it again."};
+  return *std::move(level);
+}
+
+void place(Level& level, const ImportOptions& options) {
+  for (Object& object : level.objects)
+    for (Vec3& v : object.vertices) {
+      v *= options.scale;
+      if (options.up == UpAxis::z) v = {v.x, v.z, -v.y};
     }
-    for (unsigned i = 0; i < node.mNumChildren; ++i) visit(*node.mChildren[i], here);
-  }
-
- private:
-  std::string uniqueName(std::string name) {
-    if (name.empty()) name = "object";
-    const int count = ++used_[name];
-    return count == 1 ? name : name + " (" + std::to_string(count) + ")";
-  }
-
-  void append(Object& object, const aiMesh& mesh, const aiMatrix4x4& here) {
-    const auto base = static_cast<std::uint32_t>(object.vertices.size());
-    for (unsigned i = 0; i < mesh.mNumVertices; ++i) object.vertices.push_back(place(mesh.mVertices[i], here, options_));
-    for (unsigned i = 0; i < mesh.mNumFaces; ++i) {
-      const aiFace& face = mesh.mFaces[i];
-      if (face.mNumIndices == 3) object.triangles.push_back({base + face.mIndices[0], base + face.mIndices[1], base + face.mIndices[2]});
-    }
-  }
-
-  const aiScene& scene_;
-  const ImportOptions& options_;
-  Level& level_;
-  std::map<std::string, int> used_;
-};
+}
 
 std::optional<Problem> checkNumbers(const Level& level, const std::string& path) {
   for (const Object& object : level.objects)
@@ -80,37 +88,16 @@ std::optional<Problem> checkNumbers(const Level& level, const std::string& path)
   return std::nullopt;
 }
 
-bool knownEnding(const std::string& path) {
-  std::string ending = std::filesystem::path(path).extension().string();
-  std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  return ending == ".obj" || ending == ".gltf" || ending == ".glb";
-}
-
 }  // namespace
 
 Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job) {
-  std::error_code error;
-  if (!std::filesystem::is_regular_file(path, error)) return unreadable(path, "There is no such file.", "the full path of a level file.");
-  if (!knownEnding(path))
-    return Problem{ProblemCode::notOurs, "This is not a level file that can be read.", path, "an .obj, .gltf or .glb file."};
-  if (!(options.scale > 0) || !std::isfinite(options.scale))
-    return Problem{ProblemCode::usage, "The scale must be above zero.", path, "1 for metres, 0.01 for centimetres."};
-  auto level = std::make_shared<Level>();
-  try {
-    Assimp::Importer importer;
-    importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
-    const aiScene* scene = importer.ReadFile(path, aiProcess_Triangulate | aiProcess_SortByPType);
-    if (job.cancelled()) return Job::cancelledProblem();
-    if (!scene || !scene->mRootNode || (scene->mFlags & AI_SCENE_FLAGS_INCOMPLETE))
-      return Problem{ProblemCode::damaged, std::string("The file cannot be read: ") + importer.GetErrorString(), path,
-                     "exporting it again."};
-    Gatherer(*scene, options, *level).visit(*scene->mRootNode, aiMatrix4x4());
-  } catch (const std::exception& e) {
-    return Problem{ProblemCode::damaged, std::string("The file cannot be read: ") + e.what(), path, "exporting it again."};
-  }
+  if (auto problem = checkRequest(path, options)) return *problem;
+  auto level = readApart(path, job);
+  if (!level) return level.problem();
   if (level->objects.empty()) return Problem{ProblemCode::unusable, "The file holds no triangles.", path, "exporting the meshes too."};
+  place(level.value(), options);
   if (auto problem = checkNumbers(*level, path)) return *problem;
-  return std::shared_ptr<const Level>(std::move(level));
+  return std::shared_ptr<const Level>(std::make_shared<Level>(*std::move(level)));
 }
 
 }  // namespace dune::level

@@ -197,12 +197,12 @@ Key meshKey(const level::World& world, const level::Agent& agent, const Key& sou
       for (const Vec3& c : b.corner) digest.add(c);
     for (const ground::StepLine& s : g.steps) digest.add(s.a), digest.add(s.b), digest.add(s.low), digest.add(s.high);
   }
-  for (const level::AreaKind& kind : world.kinds) digest.add(kind.name);
   for (const level::AreaVolume& volume : world.volumes) {
     Box2 box;
     for (const Vec2& p : volume.outline) box.add(p);
     if (!box.overlaps(planBox(chunk))) continue;
-    digest.add(volume.kind), digest.add(volume.bottom), digest.add(volume.top), digest.add(volume.outline.size());
+    const auto kind = std::ranges::find(world.kinds, volume.kind, &level::AreaKind::name);
+    digest.add(kind - world.kinds.begin()), digest.add(volume.bottom), digest.add(volume.top), digest.add(volume.outline.size());
     for (const Vec2& p : volume.outline) digest.add(p);
   }
   return digest.key();

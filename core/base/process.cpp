@@ -1,0 +1,97 @@
+#include "core/base/process.h"
+
+#include <fcntl.h>
+#include <poll.h>
+#include <spawn.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <array>
+#include <cerrno>
+#include <chrono>
+#include <csignal>
+#include <cstring>
+
+namespace dune {
+
+namespace {
+
+constexpr int kPollEvery = 50;  // ms
+
+/// A started program; killed and waited for at the end, whatever happens.
+class Child {
+ public:
+  ~Child() {
+    if (pipe_ >= 0) close(pipe_);
+    if (pid_ > 0) kill(pid_, SIGKILL), waitpid(pid_, nullptr, 0);
+  }
+
+  /// Zero, or the number of the error.
+  int start(const std::vector<std::string>& words) {
+    std::array<int, 2> ends{};
+    if (pipe2(ends.data(), O_CLOEXEC) != 0) return errno;
+    pipe_ = ends[0];
+    posix_spawn_file_actions_t actions;
+    posix_spawn_file_actions_init(&actions);
+    posix_spawn_file_actions_addopen(&actions, STDIN_FILENO, "/dev/null", O_RDONLY, 0);
+    posix_spawn_file_actions_adddup2(&actions, ends[1], STDOUT_FILENO);
+    posix_spawn_file_actions_addopen(&actions, STDERR_FILENO, "/dev/null", O_WRONLY, 0);
+    std::vector<char*> arguments;
+    for (const std::string& word : words) arguments.push_back(const_cast<char*>(word.c_str()));
+    arguments.push_back(nullptr);
+    char* const nothing[] = {nullptr};
+    const int error = posix_spawn(&pid_, words[0].c_str(), &actions, nullptr, arguments.data(), nothing);
+    posix_spawn_file_actions_destroy(&actions);
+    close(ends[1]);
+    if (error != 0) pid_ = -1;
+    return error;
+  }
+
+  enum class Reading { more, nothingYet, end };
+  Reading read(std::string& into) {
+    pollfd ready{pipe_, POLLIN, 0};
+    if (poll(&ready, 1, kPollEvery) <= 0) return Reading::nothingYet;
+    static constexpr std::size_t kBlock = 1 << 16;
+    const std::size_t before = into.size();
+    into.resize(before + kBlock);
+    const ssize_t got = ::read(pipe_, into.data() + before, kBlock);
+    into.resize(before + static_cast<std::size_t>(std::max<ssize_t>(got, 0)));
+    if (got < 0 && errno == EINTR) return Reading::nothingYet;
+    return got > 0 ? Reading::more : Reading::end;
+  }
+
+  int wait() {
+    int status = 0;
+    waitpid(pid_, &status, 0);
+    pid_ = -1;
+    return status;
+  }
+
+ private:
+  pid_t pid_ = -1;
+  int pipe_ = -1;
+};
+
+}  // namespace
+
+Result<ProcessEnd> runProcess(const std::vector<std::string>& words, const ProcessLimits& limits, const Job& job) {
+  using How = ProcessEnd::How;
+  Child child;
+  if (const int error = child.start(words); error != 0)
+    return Problem{ProblemCode::unusable, std::string("A program that is needed cannot be started: ") + std::strerror(error) + ".", words[0],
+                   "installing Dune Step again."};
+  const auto end = std::chrono::steady_clock::now() + std::chrono::duration<double>(limits.seconds);
+  ProcessEnd result;
+  for (auto got = Child::Reading::more; got != Child::Reading::end;) {
+    got = child.read(result.output);
+    if (job.cancelled()) return Job::cancelledProblem();
+    if (result.output.size() > limits.outputBytes) return ProcessEnd{How::saidTooMuch, 0, {}};
+    if (std::chrono::steady_clock::now() > end) return ProcessEnd{How::tookTooLong, 0, {}};
+  }
+  const int status = child.wait();
+  result.how = WIFSIGNALED(status) ? How::killedBySignal : How::exited;
+  result.number = WIFSIGNALED(status) ? WTERMSIG(status) : WEXITSTATUS(status);
+  return result;
+}
+
+}  // namespace dune

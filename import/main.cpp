@@ -1,0 +1,62 @@
+// dune-step-import FILE BYTES: reads a level file within a limit of memory and writes it, or what is wrong with it, to standard output
+// (core/level/wire.h). Started by the other programs, never by hand.
+
+#include <sys/resource.h>
+#include <unistd.h>
+
+#include <cstdlib>
+#include <new>
+
+#include "core/level/wire.h"
+#include "import/scene.h"
+#include "import/whole_file.h"
+
+namespace {
+
+// Sanitizers reserve terabytes of addresses.
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
+constexpr bool kAddressesAreFree = true;
+#elif defined(__has_feature)
+#if __has_feature(address_sanitizer) || __has_feature(thread_sanitizer)
+constexpr bool kAddressesAreFree = true;
+#else
+constexpr bool kAddressesAreFree = false;
+#endif
+#else
+constexpr bool kAddressesAreFree = false;
+#endif
+
+void limitMemory(rlim_t bytes) {
+  const rlimit limit{bytes, bytes};
+  if (bytes > 0 && !kAddressesAreFree) setrlimit(RLIMIT_AS, &limit);
+  const rlimit none{0, 0};
+  setrlimit(RLIMIT_CORE, &none);
+}
+
+bool writeAll(const std::string& bytes) {
+  for (std::size_t at = 0; at < bytes.size();) {
+    const ssize_t wrote = write(STDOUT_FILENO, bytes.data() + at, bytes.size() - at);
+    if (wrote <= 0) return false;
+    at += static_cast<std::size_t>(wrote);
+  }
+  return true;
+}
+
+dune::Result<dune::level::Level> read(const std::string& path) {
+  if (auto problem = dune::import::findMissing(path)) return *problem;
+  return dune::import::readScene(path);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  if (argc != 3) return 2;
+  limitMemory(std::strtoull(argv[2], nullptr, 10));
+  try {
+    _exit(writeAll(dune::level::toWire(read(argv[1]))) ? 0 : 1);
+  } catch (const std::bad_alloc&) {
+    const dune::Problem problem{dune::ProblemCode::overLimit, "Reading the file takes more memory than is allowed.", argv[1],
+                                "a higher limit, or a file in parts."};
+    _exit(writeAll(dune::level::toWire(problem)) ? 0 : 1);
+  }
+}

@@ -1,0 +1,80 @@
+// Assimp reads the formats; this file turns its scene into plain objects. Exceptions of the library stop here. A node that holds meshes becomes one object, named after the node (in OBJ: the group or object).
+
+#include "import/scene.h"
+
+#include <assimp/importerdesc.h>
+#include <assimp/postprocess.h>
+#include <assimp/scene.h>
+
+#include <assimp/Importer.hpp>
+#include <map>
+
+namespace dune::import {
+
+namespace {
+
+using level::Level;
+using level::Object;
+
+Vec3 place(const aiVector3D& p, const aiMatrix4x4& m) {
+  const double x = p.x, y = p.y, z = p.z;
+  return {m.a1 * x + m.a2 * y + m.a3 * z + m.a4, m.b1 * x + m.b2 * y + m.b3 * z + m.b4, m.c1 * x + m.c2 * y + m.c3 * z + m.c4};
+}
+
+/// Walks the node tree, gathering an object a node.
+class Gatherer {
+ public:
+  Gatherer(const aiScene& scene, Level& level) : scene_(scene), level_(level) {}
+
+  void visit(const aiNode& node, const aiMatrix4x4& above) {
+    const aiMatrix4x4 here = above * node.mTransformation;
+    if (node.mNumMeshes > 0) {
+      Object object;
+      object.name = uniqueName(node.mName.C_Str());
+      for (unsigned i = 0; i < node.mNumMeshes; ++i) append(object, *scene_.mMeshes[node.mMeshes[i]], here);
+      if (!object.triangles.empty()) level_.objects.push_back(std::move(object));
+    }
+    for (unsigned i = 0; i < node.mNumChildren; ++i) visit(*node.mChildren[i], here);
+  }
+
+ private:
+  std::string uniqueName(std::string name) {
+    if (name.empty()) name = "object";
+    const int count = ++used_[name];
+    return count == 1 ? name : name + " (" + std::to_string(count) + ")";
+  }
+
+  void append(Object& object, const aiMesh& mesh, const aiMatrix4x4& here) {
+    const auto base = static_cast<std::uint32_t>(object.vertices.size());
+    for (unsigned i = 0; i < mesh.mNumVertices; ++i) object.vertices.push_back(place(mesh.mVertices[i], here));
+    for (unsigned i = 0; i < mesh.mNumFaces; ++i) {
+      const aiFace& face = mesh.mFaces[i];
+      if (face.mNumIndices == 3) object.triangles.push_back({base + face.mIndices[0], base + face.mIndices[1], base + face.mIndices[2]});
+    }
+  }
+
+  const aiScene& scene_;
+  Level& level_;
+  std::map<std::string, int> used_;
+};
+
+}  // namespace
+
+Result<Level> readScene(const std::string& path) {
+  auto damaged = [&](const std::string& why) { return Problem{ProblemCode::damaged, "The file cannot be read: " + why, path, "exporting it again."}; };
+  try {
+    Assimp::Importer importer;
+    importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
+    const aiScene* scene = importer.ReadFile(path, aiProcess_Triangulate | aiProcess_SortByPType);
+    if (!scene || !scene->mRootNode || (scene->mFlags & AI_SCENE_FLAGS_INCOMPLETE)) return damaged(importer.GetErrorString());
+    Level level;
+    Gatherer(*scene, level).visit(*scene->mRootNode, aiMatrix4x4());
+    return level;
+  } catch (const std::bad_alloc&) {
+    return Problem{ProblemCode::overLimit, "Reading the file takes more memory than is allowed.", path, "a higher limit, or a file in parts."};
+  } catch (const std::exception& e) {
+    return damaged(e.what());
+  }
+}
+
+}  // namespace dune::import

@@ -1,0 +1,140 @@
+#include "import/whole_file.h"
+
+#include <algorithm>
+#include <cstdint>
+#include <cstdlib>
+#include <cstring>
+#include <filesystem>
+#include <nlohmann/json.hpp>
+#include <string_view>
+
+#include "core/base/file.h"
+#include "core/base/text.h"
+
+namespace dune::import {
+
+namespace {
+
+namespace fs = std::filesystem;
+
+Problem endsEarly(const std::string& path, const std::string& what) {
+  return {ProblemCode::damaged, "The file ends early: " + what, path, "exporting or copying it again."};
+}
+
+std::optional<Problem> missingInGlb(const std::string& path, const std::string& bytes) {
+  constexpr std::size_t kHeader = 12;
+  if (bytes.size() < kHeader || bytes.compare(0, 4, "glTF") != 0) return std::nullopt;  // not ours to judge
+  std::uint32_t length = 0;
+  std::memcpy(&length, bytes.data() + 8, sizeof length);
+  if (bytes.size() >= length) return std::nullopt;
+  return endsEarly(path, text("it has %zu of the %u bytes that it announces.", bytes.size(), length));
+}
+
+std::optional<Problem> missingInGltf(const std::string& path, const std::string& bytes) {
+  const auto json = nlohmann::json::parse(bytes, nullptr, false);
+  if (json.is_discarded()) return Problem{ProblemCode::damaged, "The file is not whole JSON.", path, "exporting or copying it again."};
+  const auto buffers = json.find("buffers");
+  if (buffers == json.end() || !buffers->is_array()) return std::nullopt;
+  for (const auto& buffer : *buffers) {
+    if (!buffer.is_object() || !buffer.contains("uri") || !buffer["uri"].is_string()) continue;
+    const auto uri = buffer["uri"].get<std::string>();
+    const auto announced = buffer.contains("byteLength") && buffer["byteLength"].is_number_unsigned() ? buffer["byteLength"].get<std::uintmax_t>() : 0;
+    if (uri.starts_with("data:")) {
+      // Four characters are three bytes.
+      const std::size_t comma = uri.find(',');
+      if (comma != std::string::npos && (uri.size() - comma - 1) / 4 * 3 + 2 < announced) return endsEarly(path, "a buffer inside it is cut short.");
+      continue;
+    }
+    if (uri.find('%') != std::string::npos) continue;  // escaped names are the library's business
+    const fs::path beside = fs::path(path).parent_path() / uri;
+    std::error_code error;
+    const auto size = fs::file_size(beside, error);
+    if (error) return Problem{ProblemCode::unreadable, "A file that the level needs is missing: " + uri + ".", path, "putting it beside the level."};
+    if (size < announced) return endsEarly(beside.string(), text("it has %ju of the %ju bytes that %s announces.", size, announced, fs::path(path).filename().c_str()));
+  }
+  return std::nullopt;
+}
+
+/// Goes over the lines of an OBJ file that matter.
+class ObjLines {
+ public:
+  ObjLines(const std::string& path, std::string_view text) : path_(path), text_(text) {}
+
+  std::optional<Problem> run() {
+    while (!text_.empty()) {
+      ++line_;
+      const std::size_t end = text_.find('\n');
+      const bool last = end == std::string_view::npos;
+      const std::string_view line = text_.substr(0, end);
+      text_.remove_prefix(last ? text_.size() : end + 1);
+      if (auto problem = check(line, last)) return problem;
+    }
+    return std::nullopt;
+  }
+
+ private:
+  std::optional<Problem> check(std::string_view line, bool last) {
+    const std::size_t from = line.find_first_not_of(" \t");
+    if (from == std::string_view::npos) return std::nullopt;
+    line.remove_prefix(from);
+    if (line.starts_with("v ") || line.starts_with("v\t")) return vertex(line.substr(2), last);
+    if (last && (line.starts_with("v") && line.size() > 1 && (line[1] == 'n' || line[1] == 't')))
+      return endsEarly(where(), "its last line is in the middle of the vertices.");
+    if (line.starts_with("f ") || line.starts_with("f\t")) return face(line.substr(2), last);
+    return std::nullopt;
+  }
+
+  std::optional<Problem> vertex(std::string_view rest, bool last) {
+    ++vertices_;
+    const std::size_t numbers = words(rest);
+    if (last || (numbers < 3 && text_.empty())) return endsEarly(where(), "its last line is in the middle of the vertices.");
+    if (numbers < 3) return Problem{ProblemCode::damaged, "A vertex has fewer than three numbers.", where(), "exporting the level again."};
+    return std::nullopt;
+  }
+
+  std::optional<Problem> face(std::string_view rest, bool last) {
+    if (words(rest) < 3) {
+      if (last) return endsEarly(where(), "its last face has fewer than three corners.");
+      return std::nullopt;  // points and lines say nothing about ground
+    }
+    for (std::size_t at = rest.find_first_not_of(" \t\r"); at != std::string_view::npos;) {
+      const long number = std::strtol(rest.data() + at, nullptr, 10);  // the text goes on with a character that ends the number
+      if (number == 0 || std::abs(number) > vertices_)
+        return Problem{ProblemCode::damaged, text("A face has the corner %ld, but there are %ld vertices so far.", number, vertices_), where(),
+                       "exporting the level again."};
+      at = rest.find_first_of(" \t\r", at);
+      if (at != std::string_view::npos) at = rest.find_first_not_of(" \t\r", at);
+    }
+    return std::nullopt;
+  }
+
+  static std::size_t words(std::string_view rest) {
+    std::size_t count = 0;
+    for (std::size_t at = rest.find_first_not_of(" \t\r"); at != std::string_view::npos && rest[at] != '#'; ++count) {
+      at = rest.find_first_of(" \t\r", at);
+      if (at != std::string_view::npos) at = rest.find_first_not_of(" \t\r", at);
+    }
+    return count;
+  }
+
+  std::string where() const { return path_ + ", line " + std::to_string(line_); }
+
+  const std::string& path_;
+  std::string_view text_;
+  long line_ = 0, vertices_ = 0;
+};
+
+}  // namespace
+
+std::optional<Problem> findMissing(const std::string& path) {
+  const auto bytes = readFile(path);
+  if (!bytes) return bytes.problem();
+  std::string ending = fs::path(path).extension().string();
+  std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  if (ending == ".glb") return missingInGlb(path, *bytes);
+  if (ending == ".gltf") return missingInGltf(path, *bytes);
+  if (ending == ".obj") return ObjLines(path, *bytes).run();
+  return std::nullopt;
+}
+
+}  // namespace dune::import
