@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <numeric>
 
+#include "core/mesh/seam_merge.h"
+
 namespace dune::mesh {
 
 namespace {
@@ -42,7 +44,7 @@ class Joiner {
     std::sort(extras_.begin(), extras_.end());
     writePoints(mesh);
     writeFaces(mesh);
-    connectSides(mesh);
+    mergeAcrossSeams(mesh, connectSides(mesh));
   }
 
  private:
@@ -138,7 +140,8 @@ class Joiner {
   }
 
   /// Edges without a face beyond them that have become the same edge in two directions.
-  static void connectSides(NavMesh& mesh) {
+  static SeamEdges connectSides(NavMesh& mesh) {
+    SeamEdges connected;
     struct Half {
       std::uint32_t low, high;
       bool forward;
@@ -158,8 +161,10 @@ class Joiner {
       if (x.low != y.low || x.high != y.high || x.forward == y.forward) continue;
       mesh.across[x.corner] = FaceId{y.face};
       mesh.across[y.corner] = FaceId{x.face};
+      connected.push_back(x.corner);
       ++i;
     }
+    return connected;
   }
 
   const std::vector<ChunkPart>& parts_;

@@ -45,6 +45,7 @@ class TestChunks : public QObject {
     QVERIFY(b->chunks.size() > 20);
     QCOMPARE(mesh::islandCount(b->mesh), std::size_t{1});
     QVERIFY(std::abs(mesh::totalArea(b->mesh) - (107 - 0.8) * (73 - 0.8)) < 0.02 * (107 + 73));
+    QCOMPARE(b->mesh.faceCount(), std::size_t{1});  // and one face
     QVERIFY(mesh::checkStructure(b->mesh).empty());
   }
   void everyEdgeBetweenChunksIsShared() {

@@ -1,0 +1,175 @@
+// Only faces at such edges are touched: a level has few of them, and a partial rebuild pays for this each time.
+
+#include "core/mesh/seam_merge.h"
+
+#include <algorithm>
+#include <numeric>
+
+#include "core/base/lattice.h"
+#include "core/mesh/tuning.h"
+
+namespace dune::mesh {
+
+namespace {
+
+struct Corner {
+  std::uint32_t vertex;
+  FaceId across;  // over the edge that begins here
+};
+using Loop = std::vector<Corner>;
+
+class SeamMerger {
+ public:
+  SeamMerger(NavMesh& mesh, const SeamEdges& edges) : mesh_(mesh), slot_(mesh.faceCount(), -1), onSeam_(mesh.vertices.size(), 0) {
+    parent_.resize(mesh.faceCount());
+    std::iota(parent_.begin(), parent_.end(), 0u);
+    gatherEdges(edges);
+  }
+
+  void run() {
+    // Blocks of chunks become convex one after the other, so what could not be merged at first may be later.
+    for (bool more = true; more;) {
+      more = false;
+      for (const Edge& edge : edges_) more |= merge(edge);
+    }
+    dissolveStraightCorners();
+    write();
+  }
+
+ private:
+  struct Edge {
+    std::uint32_t a, b, left, right;  // `left` has a → b
+    double length;
+    std::uint32_t corner;
+  };
+
+  void gatherEdges(const SeamEdges& edges) {
+    for (const std::uint32_t corner : edges) {
+      const auto face = static_cast<std::uint32_t>(std::upper_bound(mesh_.start.begin(), mesh_.start.end(), corner) - mesh_.start.begin() - 1);
+      const std::uint32_t next = corner + 1 == mesh_.start[face + 1] ? mesh_.start[face] : corner + 1;
+      const std::uint32_t a = mesh_.corners[corner], b = mesh_.corners[next];
+      edges_.push_back({a, b, face, index(mesh_.across[corner]), glm::distance(mesh_.vertices[a], mesh_.vertices[b]), corner});
+      for (const std::uint32_t f : {face, index(mesh_.across[corner])}) take(f);
+      onSeam_[a] = onSeam_[b] = 1;
+    }
+    std::sort(edges_.begin(), edges_.end(), [](const Edge& x, const Edge& y) { return x.length > y.length || (x.length == y.length && x.corner < y.corner); });
+  }
+
+  void take(std::uint32_t face) {
+    if (slot_[face] >= 0) return;
+    slot_[face] = static_cast<std::int32_t>(loops_.size());
+    Loop& loop = loops_.emplace_back();
+    for (std::uint32_t c = mesh_.start[face]; c < mesh_.start[face + 1]; ++c) loop.push_back({mesh_.corners[c], mesh_.across[c]});
+  }
+
+  std::uint32_t root(std::uint32_t f) {
+    while (parent_[f] != f) f = parent_[f] = parent_[parent_[f]];
+    return f;
+  }
+  Loop& loopOf(std::uint32_t face) { return loops_[static_cast<std::size_t>(slot_[face])]; }
+
+  bool merge(const Edge& edge) {
+    const std::uint32_t p = root(edge.left), q = root(edge.right);
+    if (p == q || mesh_.area[p] != mesh_.area[q]) return false;
+    Loop left = loopOf(p), right = loopOf(q);
+    // Bring both loops to begin where the shared chain ends: left = b … a, right = a … b.
+    std::rotate(left.begin(), std::ranges::find(left, edge.b, &Corner::vertex), left.end());
+    std::rotate(right.begin(), std::ranges::find(right, edge.a, &Corner::vertex), right.end());
+    while (left.size() > 2 && right.size() > 2 && left[1].vertex == right[right.size() - 2].vertex) left.erase(left.begin()), right.pop_back();
+    while (left.size() > 2 && right.size() > 2 && right[1].vertex == left[left.size() - 2].vertex) right.erase(right.begin()), left.pop_back();
+    left.back() = right.front();  // the way goes on along the right face from here
+    const std::size_t joint = left.size() - 1;
+    left.insert(left.end(), right.begin() + 1, right.end() - 1);
+    if (left.size() < 3 || !convexAt(left, 0) || !convexAt(left, joint) || !flat(left)) return false;
+    loopOf(std::min(p, q)) = std::move(left);
+    loopOf(std::max(p, q)).clear();
+    parent_[std::max(p, q)] = std::min(p, q);
+    return true;
+  }
+
+  LatticePoint lattice(const Corner& c) const { return toLattice(plan(mesh_.vertices[c.vertex])); }
+  int turnAt(const Loop& loop, std::size_t i) const {
+    const std::size_t n = loop.size();
+    return orientation(lattice(loop[(i + n - 1) % n]), lattice(loop[i]), lattice(loop[(i + 1) % n]));
+  }
+  bool convexAt(const Loop& loop, std::size_t i) const { return turnAt(loop, i) >= 0; }
+
+  bool flat(const Loop& loop) const {
+    Vec3 normal{0}, centre{0};
+    const Vec3 origin = mesh_.vertices[loop[0].vertex];
+    for (std::size_t i = 0; i < loop.size(); ++i) {
+      const Vec3 a = mesh_.vertices[loop[i].vertex] - origin, b = mesh_.vertices[loop[(i + 1) % loop.size()].vertex] - origin;
+      normal += glm::cross(a, b);
+      centre += a;
+    }
+    if (normal.y <= 0) return false;
+    centre /= static_cast<double>(loop.size());
+    return std::ranges::all_of(loop, [&](const Corner& c) {
+      return std::abs(glm::dot(mesh_.vertices[c.vertex] - origin - centre, normal)) <= tuning::kFlat * normal.y;
+    });
+  }
+
+  bool straight(const Loop& loop, std::size_t i) const {
+    if (turnAt(loop, i) != 0) return false;
+    const std::size_t n = loop.size();
+    const Vec3 &a = mesh_.vertices[loop[(i + n - 1) % n].vertex], &v = mesh_.vertices[loop[i].vertex], &b = mesh_.vertices[loop[(i + 1) % n].vertex];
+    const double part = glm::distance(plan(a), plan(v)) / glm::distance(plan(a), plan(b));
+    return std::abs(glm::mix(a.y, b.y, part) - v.y) <= tuning::kFlat / 4;
+  }
+
+  /// A corner goes only when all faces that have it are at hand, and it is straight in all of them.
+  void dissolveStraightCorners() {
+    std::vector<std::uint8_t> uses(mesh_.vertices.size(), 0), straightUses(mesh_.vertices.size(), 0);
+    auto count = [&](std::uint32_t v) { uses[v] = static_cast<std::uint8_t>(std::min(uses[v] + 1, 9)); };
+    for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
+      if (slot_[f] < 0)
+        for (std::uint32_t c = mesh_.start[f]; c < mesh_.start[f + 1]; ++c) count(mesh_.corners[c]);
+    for (const Loop& loop : loops_)
+      for (std::size_t i = 0; i < loop.size(); ++i) {
+        count(loop[i].vertex);
+        straightUses[loop[i].vertex] = static_cast<std::uint8_t>(std::min(straightUses[loop[i].vertex] + straight(loop, i), 9));
+      }
+    for (Loop& loop : loops_)
+      std::erase_if(loop, [&](const Corner& c) { return onSeam_[c.vertex] && uses[c.vertex] <= 2 && uses[c.vertex] == straightUses[c.vertex]; });
+  }
+
+  void write() {
+    std::vector<std::uint32_t> faceNumber(mesh_.faceCount(), 0), vertexNumber(mesh_.vertices.size(), 0);
+    NavMesh merged;
+    std::uint32_t faces = 0;
+    for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
+      if (parent_[f] == f) faceNumber[f] = faces++;
+    auto push = [&](std::uint32_t vertex, FaceId across) {
+      merged.corners.push_back(vertex);
+      merged.across.push_back(across == kNoFace ? kNoFace : FaceId{faceNumber[root(index(across))]});
+      vertexNumber[vertex] = 1;
+    };
+    for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+      if (parent_[f] != f) continue;
+      if (slot_[f] >= 0)
+        for (const Corner& c : loopOf(f)) push(c.vertex, c.across);
+      else
+        for (std::uint32_t c = mesh_.start[f]; c < mesh_.start[f + 1]; ++c) push(mesh_.corners[c], mesh_.across[c]);
+      merged.start.push_back(static_cast<std::uint32_t>(merged.corners.size()));
+      merged.area.push_back(mesh_.area[f]);
+    }
+    for (std::uint32_t v = 0; v < vertexNumber.size(); ++v)
+      if (vertexNumber[v]) vertexNumber[v] = static_cast<std::uint32_t>(merged.vertices.size()), merged.vertices.push_back(mesh_.vertices[v]);
+    for (std::uint32_t& v : merged.corners) v = vertexNumber[v];
+    mesh_.vertices = std::move(merged.vertices), mesh_.start = std::move(merged.start), mesh_.corners = std::move(merged.corners);
+    mesh_.across = std::move(merged.across), mesh_.area = std::move(merged.area);
+  }
+
+  NavMesh& mesh_;
+  std::vector<Edge> edges_;
+  std::vector<std::int32_t> slot_;  // of a face's loop, or -1 for faces that are not touched
+  std::vector<Loop> loops_;
+  std::vector<std::uint32_t> parent_;
+  std::vector<char> onSeam_;
+};
+
+}  // namespace
+
+void mergeAcrossSeams(NavMesh& mesh, const SeamEdges& edges) { SeamMerger(mesh, edges).run(); }
+
+}  // namespace dune::mesh
