@@ -59,7 +59,8 @@ std::vector<std::vector<Corner>> chain(const std::vector<BorderEdge>& edges) {
   for (std::size_t i = 0; i < edges.size(); ++i) leaving.push_back({edges[i].a, i});
   std::sort(leaving.begin(), leaving.end());
   auto from = [&](const LatticePoint& p) {
-    return std::ranges::equal_range(leaving, p, {}, [](const Leaving& l) { return l.from; });
+    const auto [begin, end] = std::equal_range(leaving.begin(), leaving.end(), Leaving{p, 0}, [](const Leaving& x, const Leaving& y) { return x.from < y.from; });
+    return std::span(begin, end);
   };
   std::vector<char> used(edges.size(), 0);
   std::vector<std::vector<Corner>> chains;
@@ -73,8 +74,9 @@ std::vector<std::vector<Corner>> chain(const std::vector<BorderEdge>& edges) {
       const bool touches = from(edge.a).size() > 1;
       loop.push_back({edge.a, edge.y, touches || edge.cut || (before && before->cut), !touches && edge.seam && before && before->seam});
       before = &edge;
-      const auto next = std::ranges::find_if(from(edge.b), [&](const Leaving& l) { return !used[l.edge]; });
-      if (next == from(edge.b).end()) break;
+      const auto onwards = from(edge.b);
+      const auto next = std::find_if(onwards.begin(), onwards.end(), [&](const Leaving& l) { return !used[l.edge]; });
+      if (next == onwards.end()) break;
       i = next->edge;
     }
     if (before->cut) loop.front().pinned = true;
