@@ -7,6 +7,7 @@
 #include <chrono>
 #include <cstdio>
 #include <filesystem>
+#include <thread>
 
 #include "bench/floor.h"
 #include "bench/levels.h"
@@ -79,8 +80,9 @@ void movedCrate(benchmark::State& state) {
   for (auto _ : state) {
     const auto built = build(before, 2);
     std::size_t made = 0;
-    const auto t = best({[&] { build(after, 2); }, [&] { made = build(after, 2, built)->chunksMade; }}, 5);
-    state.counters["part_of_full"] = t[1] / t[0];
+    const auto t = best({[&] { build(after, 2); }, [&] { made = build(after, 2, built)->chunksMade; }, [&] { build(after, 1); }, [&] { build(after, 1, built); }}, 7);
+    state.counters["part_of_full_1_thread"] = t[3] / t[2];
+    state.counters["part_of_full_2_threads"] = t[1] / t[0];
     state.counters["partial_ms"] = t[1] * 1e3;
     state.counters["chunks"] = static_cast<double>(built->chunks.size());
     state.counters["chunks_made"] = static_cast<double>(made);
@@ -106,11 +108,36 @@ void largeTerrain(benchmark::State& state) {
   }
 }
 
+/// The longest time from a cancel at any moment of a large build until the build has ended.
+void cancel(benchmark::State& state) {
+  const level::World world = level::plainWorld(bench::terrain(707, 0.5));
+  for (auto _ : state) {
+    double longest = 0;
+    const double whole = secondsOf([&] { build(world, 2); });
+    for (int i = 0; i < 24; ++i) {
+      std::stop_source stop;
+      Job job(stop.get_token(), {}, 2);
+      std::chrono::steady_clock::time_point asked;
+      std::jthread later([&] {
+        std::this_thread::sleep_for(std::chrono::duration<double>(whole * i / 24));
+        asked = std::chrono::steady_clock::now();
+        stop.request_stop();
+      });
+      const bool finished = mesh::build(world, bench::agent(), job).ok();
+      const auto end = std::chrono::steady_clock::now();
+      later.join();
+      if (!finished) longest = std::max(longest, std::chrono::duration<double>(end - asked).count());
+    }
+    state.counters["longest_ms"] = longest * 1e3;
+  }
+}
+
 }  // namespace
 
 BENCHMARK(depotAgainstFloor)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(terrainAgainstFloor)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(growth)->ArgName("copies")->Arg(4)->Arg(16)->Arg(64)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(cancel)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(movedCrate)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(largeTerrain)->ArgName("side")->Arg(707)->Arg(1581)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK_MAIN();

@@ -1,10 +1,12 @@
-// Welding and the matching of edges sort instead of hashing, so that nothing depends on a hash table.
+// Everything goes through buckets in the order of the input, so nothing depends on the order of a hash table, and a cancel is heard
+// in between.
 
 #include "core/ground/solids.h"
 
 #include <algorithm>
 #include <array>
 #include <numeric>
+#include <span>
 
 #include "core/base/plan_grid.h"
 #include "core/ground/triangle.h"
@@ -13,6 +15,8 @@
 namespace dune::ground {
 
 namespace {
+
+constexpr std::size_t kChecksEvery = 1 << 15;
 
 struct UnionFind {
   std::vector<std::uint32_t> parent;
@@ -27,71 +31,98 @@ struct UnionFind {
   }
 };
 
-/// A number for every vertex, the same for vertices at one place.
-std::vector<std::uint32_t> weldVertices(const level::Object& object) {
-  struct Key {
-    std::array<std::int64_t, 3> at;
-    std::uint32_t vertex;
-    auto operator<=>(const Key&) const = default;
-  };
-  std::vector<Key> keys(object.vertices.size());
-  for (std::uint32_t i = 0; i < keys.size(); ++i) {
-    const Vec3& p = object.vertices[i];
-    keys[i] = {{std::llround(p.x / tuning::kWeld), std::llround(p.y / tuning::kWeld), std::llround(p.z / tuning::kWeld)}, i};
+/// Sorts numbers into buckets and visits the buckets one after the other, each with its numbers ascending; false when cancelled.
+template <class BucketOf, class Visit>
+bool eachBucket(std::size_t count, std::size_t buckets, const Job& job, BucketOf&& bucketOf, Visit&& visit) {
+  std::vector<std::uint32_t> start(buckets + 1, 0), items(count);
+  for (std::size_t i = 0; i < count; ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) return false;
+    ++start[bucketOf(i) + 1];
   }
-  std::sort(keys.begin(), keys.end());
-  std::vector<std::uint32_t> welded(keys.size());
-  for (std::size_t i = 0; i < keys.size(); ++i)
-    welded[keys[i].vertex] = i > 0 && keys[i].at == keys[i - 1].at ? welded[keys[i - 1].vertex] : keys[i].vertex;
+  for (std::size_t i = 1; i <= buckets; ++i) start[i] += start[i - 1];
+  std::vector<std::uint32_t> next(start.begin(), start.end() - 1);
+  for (std::size_t i = 0; i < count; ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) return false;
+    items[next[bucketOf(i)]++] = static_cast<std::uint32_t>(i);
+  }
+  for (std::size_t i = 0; i < buckets; ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) return false;
+    if (start[i] < start[i + 1]) visit(std::span(items).subspan(start[i], start[i + 1] - start[i]));
+  }
+  return true;
+}
+
+using Cell = std::array<std::int64_t, 3>;
+
+Cell cellOf(const Vec3& p) { return {std::llround(p.x / tuning::kWeld), std::llround(p.y / tuning::kWeld), std::llround(p.z / tuning::kWeld)}; }
+
+std::size_t mixed(const Cell& c) {
+  std::uint64_t h = 0;
+  for (const std::int64_t x : c) h = (h ^ static_cast<std::uint64_t>(x)) * 0x9E3779B97F4A7C15ull, h ^= h >> 29;
+  return h;
+}
+
+/// A number for every vertex, the same for vertices at one place: that of the first of them.
+std::vector<std::uint32_t> weldVertices(const level::Object& object, const Job& job) {
+  const std::size_t n = object.vertices.size();
+  std::vector<std::uint32_t> welded(n, 0);
+  std::vector<std::pair<Cell, std::uint32_t>> group;
+  eachBucket(
+      n, n, job, [&](std::size_t i) { return mixed(cellOf(object.vertices[i])) % n; },
+      [&](std::span<const std::uint32_t> items) {
+        group.clear();
+        for (const std::uint32_t i : items) group.emplace_back(cellOf(object.vertices[i]), i);
+        std::sort(group.begin(), group.end());
+        for (std::size_t k = 0; k < group.size(); ++k)
+          welded[group[k].second] = k > 0 && group[k].first == group[k - 1].first ? welded[group[k - 1].second] : group[k].second;
+      });
   return welded;
 }
 
-struct Half {
-  std::uint32_t a, b, triangle;
-  auto operator<=>(const Half&) const = default;
-};
-
-std::vector<Half> halves(const level::Object& object, const std::vector<char>& counts) {
-  const std::vector<std::uint32_t> welded = weldVertices(object);
-  std::vector<Half> all;
-  all.reserve(object.triangles.size() * 3);
-  for (std::uint32_t t = 0; t < object.triangles.size(); ++t)
-    for (std::size_t e = 0; e < 3 && counts[t]; ++e) {
-      const std::uint32_t a = welded[object.triangles[t][e]], b = welded[object.triangles[t][(e + 1) % 3]];
-      all.push_back({std::min(a, b), std::max(a, b), t});
-    }
-  std::sort(all.begin(), all.end());
-  return all;
-}
-
-std::vector<std::int32_t> closedPieces(const level::Object& object, const std::vector<char>& counts) {
-  const std::vector<Half> all = halves(object, counts);
-  UnionFind pieces(object.triangles.size());
-  std::vector<char> openTriangle(object.triangles.size(), 0);
-  for (std::size_t i = 0; i < all.size();) {
-    std::size_t end = i + 1;
-    for (; end < all.size() && all[end].a == all[i].a && all[end].b == all[i].b; ++end) pieces.unite(all[end].triangle, all[i].triangle);
-    if ((end - i) % 2 != 0) openTriangle[all[i].triangle] = 1;  // an even number of triangles closes an edge
-    i = end;
-  }
-  std::vector<char> open(object.triangles.size(), 0);
-  for (std::uint32_t t = 0; t < open.size(); ++t)
+/// An even number of triangles closes an edge; a piece is closed when all of its edges are.
+std::vector<std::int32_t> closedPieces(const level::Object& object, const std::vector<char>& counts, const Job& job) {
+  const std::vector<std::uint32_t> welded = weldVertices(object, job);
+  const std::size_t n = object.triangles.size();
+  UnionFind pieces(n);
+  std::vector<char> openTriangle(n, 0);
+  auto ends = [&](std::size_t half) {
+    const auto& t = object.triangles[half / 3];
+    return std::minmax({welded[t[half % 3]], welded[t[(half + 1) % 3]]});
+  };
+  std::vector<std::pair<std::uint32_t, std::uint32_t>> edges;  // other end and triangle, of the edges at one vertex
+  eachBucket(
+      n * 3, object.vertices.size(), job, [&](std::size_t half) { return ends(half).first; },
+      [&](std::span<const std::uint32_t> halves) {
+        edges.clear();
+        for (const std::uint32_t half : halves)
+          if (counts[half / 3]) edges.emplace_back(ends(half).second, half / 3);
+        std::sort(edges.begin(), edges.end());
+        for (std::size_t i = 0; i < edges.size();) {
+          std::size_t end = i + 1;
+          for (; end < edges.size() && edges[end].first == edges[i].first; ++end) pieces.unite(edges[end].second, edges[i].second);
+          if ((end - i) % 2 != 0) openTriangle[edges[i].second] = 1;
+          i = end;
+        }
+      });
+  std::vector<char> open(n, 0);
+  for (std::uint32_t t = 0; t < n; ++t)
     if (openTriangle[t]) open[pieces.find(t)] = 1;
-  std::vector<std::int32_t> piece(object.triangles.size(), -1);
-  for (std::uint32_t t = 0; t < piece.size(); ++t)
+  std::vector<std::int32_t> piece(n, -1);
+  for (std::uint32_t t = 0; t < n; ++t)
     if (const std::uint32_t root = pieces.find(t); counts[t] && !open[root]) piece[t] = static_cast<std::int32_t>(root);
   return piece;
 }
 
 /// Within one closed piece the upper side of a triangle is inside or outside all over; its centre decides.
 std::vector<char> findUndersides(const std::vector<Triangle>& triangles, const std::vector<std::uint32_t>& numbers,
-                                 const std::vector<std::int32_t>& piece) {
+                                 const std::vector<std::int32_t>& piece, const Job& job) {
   std::vector<char> underside(piece.size(), 0);
   std::vector<Box2> boxes(triangles.size());
   for (std::size_t i = 0; i < boxes.size(); ++i)
     for (const Vec2& q : triangles[i].q) boxes[i].add(q);
   const PlanGrid grid(boxes, tuning::kCellHint);
   for (std::size_t i = 0; i < triangles.size(); ++i) {
+    if (i % 1024 == 0 && job.cancelled()) break;
     if (triangles[i].upright) continue;
     const Vec2 q = (triangles[i].q[0] + triangles[i].q[1] + triangles[i].q[2]) / 3.0;
     const double y = triangles[i].heightAt(q);
@@ -105,16 +136,19 @@ std::vector<char> findUndersides(const std::vector<Triangle>& triangles, const s
 
 }  // namespace
 
-Solids findSolids(const level::Object& object) {
+Solids findSolids(const level::Object& object, const Job& job) {
   std::vector<char> counts(object.triangles.size(), 0);
-  for (std::uint32_t t = 0; t < counts.size(); ++t) counts[t] = makeTriangle(object, t).has_value();
+  for (std::uint32_t t = 0; t < counts.size(); ++t) {
+    if (t % kChecksEvery == 0 && job.cancelled()) break;
+    counts[t] = makeTriangle(object, t).has_value();
+  }
   Solids solids;
-  solids.piece = closedPieces(object, counts);
+  solids.piece = closedPieces(object, counts, job);
   std::vector<Triangle> closed;
   std::vector<std::uint32_t> numbers;
   for (std::uint32_t t = 0; t < counts.size(); ++t)
     if (solids.piece[t] >= 0) closed.push_back(*makeTriangle(object, t)), numbers.push_back(t);
-  solids.underside = findUndersides(closed, numbers, solids.piece);
+  solids.underside = findUndersides(closed, numbers, solids.piece, job);
   return solids;
 }
 

@@ -6,6 +6,7 @@
 #include <cstdint>
 #include <vector>
 
+#include "core/base/job.h"
 #include "core/level/level.h"
 
 namespace dune::ground {
@@ -15,7 +16,7 @@ struct Solids {
   std::vector<char> underside;      ///< one a triangle: its upper side lies inside its own closed piece
 };
 
-/// O(n log n) in the object's triangles. Corners nearer than tuning::kWeld are one corner.
-Solids findSolids(const level::Object& object);
+/// O(n log n) in the object's triangles. Corners nearer than tuning::kWeld are one corner. Without meaning when cancelled.
+Solids findSolids(const level::Object& object, const Job& job);
 
 }  // namespace dune::ground

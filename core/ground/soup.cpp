@@ -13,7 +13,7 @@ Soup::Soup(const level::World& world) {
   const auto& objects = world.level->objects;
   for (std::uint32_t o = 0; o < objects.size(); ++o) {
     if (world.roles[o] == level::Role::ignored) continue;
-    const Solids solids = findSolids(objects[o]);
+    const Solids solids = findSolids(objects[o], Job());
     for (std::uint32_t t = 0; t < objects[o].triangles.size(); ++t) add(world, o, t, solids);
   }
   index();

@@ -15,6 +15,7 @@ namespace dune::ground {
 
 namespace {
 
+constexpr std::uint32_t kChecksEvery = 1 << 14;  // triangles
 constexpr std::int32_t kMiddle = 1 << 15;   // chunks from -32768 to 32767 each way: 65 km is 4096 of the smallest
 constexpr double kBytesPerTriangle = 400;   // of a level while it is built, with all that is made from it; measured
 constexpr double kBytesPerTouch = 24;       // of one triangle in one chunk
@@ -67,11 +68,12 @@ void eachChunk(const std::array<Vec2, 3>& q, const Box2& within, double size, do
 
 /// Visits the chunks of all triangles of some objects that count.
 template <class Visit>
-void eachTouch(const level::World& world, std::uint32_t object, double size, double halo, Visit&& visit) {
+void eachTouch(const level::World& world, std::uint32_t object, double size, double halo, const Job& job, Visit&& visit) {
   if (world.roles[object] == level::Role::ignored) return;
   const level::Object& o = world.level->objects[object];
   const Box2 within = playable(world);
   for (std::uint32_t t = 0; t < o.triangles.size(); ++t) {
+    if (t % kChecksEvery == 0 && job.cancelled()) return;
     const auto& v = o.triangles[t];
     eachChunk({plan(o.vertices[v[0]]), plan(o.vertices[v[1]]), plan(o.vertices[v[2]])}, within, size, halo,
               [&](std::int32_t row, std::int32_t from, std::int32_t to) { visit(t, row, from, to); });
@@ -83,7 +85,7 @@ std::optional<Problem> checkMemory(const level::World& world, double size, doubl
   if (job.memoryLimit() == 0) return std::nullopt;
   std::vector<double> touches(world.level->objects.size(), 0);
   if (!parallelFor(job, touches.size(), [&](std::size_t o) {
-        eachTouch(world, static_cast<std::uint32_t>(o), size, halo,
+        eachTouch(world, static_cast<std::uint32_t>(o), size, halo, job,
                   [&](std::uint32_t, std::int32_t, std::int32_t from, std::int32_t to) { touches[o] += to - from + 1; });
       }))
     return Job::cancelledProblem();
@@ -135,8 +137,8 @@ Result<std::shared_ptr<const Survey>> Survey::make(const level::World& world, do
       [&](std::size_t i) {
         const auto o = static_cast<std::uint32_t>(i);
         if (world.roles[o] == level::Role::ignored) return;
-        if (!survey->solids_[o]) survey->solids_[o] = std::make_shared<Solids>(findSolids(objects[o]));
-        eachTouch(world, o, chunkSize, halo, [&](std::uint32_t t, std::int32_t row, std::int32_t from, std::int32_t to) {
+        if (!survey->solids_[o]) survey->solids_[o] = std::make_shared<Solids>(findSolids(objects[o], job));
+        eachTouch(world, o, chunkSize, halo, job, [&](std::uint32_t t, std::int32_t row, std::int32_t from, std::int32_t to) {
           for (std::int32_t c = from; c <= to; ++c) found[o].push_back(word(row, c, survey->first_[o] + t));
         });
       },

@@ -213,6 +213,23 @@ class TestBatch : public QObject {
     QVERIFY2(a.code == 3, (std::to_string(a.code) + " " + a.err).c_str());
     QVERIFY(!exists("y.dsmesh") && !exists("y.json") && !exists("y.csv"));
   }
+  void limitsOfMemoryAreKept() {
+    // A triangle of 20 km is too much ground for a gigabyte, which is found out before it is taken; bounds make it small.
+    write("wide.obj", "o plain\nv 0 0 0\nv 0 0 20000\nv 20000 0 20000\nf 1 2 3\n");
+    const Answer refused = run(words("build @wide.obj -o @wide.dsmesh --max-memory 1g"));
+    QCOMPARE(refused.code, 5);
+    QVERIFY2(refused.err.find("plain") != std::string::npos && refused.err.find("1024 MiB") != std::string::npos, refused.err.c_str());
+    QVERIFY(!QFile::exists(path("wide.dsmesh")));
+    QCOMPARE(run(words("build @wide.obj -o @wide.dsmesh --max-memory 1g --bounds 0,-1,0,40,3,60")).code, 0);
+    QCOMPARE(run(words("build @room.obj -o @x.dsmesh --max-memory 512m")).code, 0);
+    QCOMPARE(run(words("build @room.obj -o @x.dsmesh --max-memory much")).code, 2);
+  }
+  void filesThatEndEarlyAreCode3() {
+    write("early.obj", "v 0 0 0\nv 0 0 4\nv 4 0 4\nf 1 2 3\nf 1 2");
+    const Answer a = run(words("build @early.obj -o @x2.dsmesh"));
+    QCOMPARE(a.code, 3);
+    QVERIFY(a.err.find("early.obj, line 5") != std::string::npos && a.err.find("ends early") != std::string::npos);
+  }
   void failedBuildLeavesTheOldFile() {
     write("old.dsmesh", "old");
     QCOMPARE(run(words("build @missing.obj -o @old.dsmesh")).code, 3);
