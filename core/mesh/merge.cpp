@@ -6,6 +6,7 @@
 #include <numeric>
 
 #include "core/base/vec.h"
+#include "core/mesh/straight_runs.h"
 
 namespace dune::mesh {
 
@@ -15,6 +16,7 @@ using Loop = std::vector<std::uint32_t>;
 
 struct InnerEdge {
   std::uint32_t a, b, left, right;  // `left` has a → b
+  int wanted;                       // how many of its ends are corners that need an edge to be convex
   std::int64_t length2;
 };
 
@@ -46,6 +48,7 @@ class Merger {
       std::uint32_t low, high, triangle;
       bool forward;
     };
+    const std::vector<char> reflex = reflexCorners();
     std::vector<Half> halves;
     for (std::uint32_t t = 0; t < in_.triangles.size(); ++t)
       for (std::size_t e = 0; e < 3; ++e) {
@@ -61,10 +64,27 @@ class Merger {
       if (x.low != y.low || x.high != y.high || x.forward == y.forward) continue;
       const LatticePoint &p = in_.points[x.low], &q = in_.points[x.high];
       const std::int64_t du = q.u - p.u, dv = q.v - p.v;
-      edges.push_back({x.low, x.high, y.triangle, x.triangle, du * du + dv * dv});
+      edges.push_back({x.low, x.high, y.triangle, x.triangle, reflex[x.low] + reflex[x.high], du * du + dv * dv});
     }
-    std::stable_sort(edges.begin(), edges.end(), [](const InnerEdge& x, const InnerEdge& y) { return x.length2 > y.length2; });
+    // An edge between two reflex corners makes both convex, so those are the ones to keep; of the others the longest go first.
+    std::stable_sort(edges.begin(), edges.end(), [](const InnerEdge& x, const InnerEdge& y) {
+      return x.wanted < y.wanted || (x.wanted == y.wanted && x.length2 > y.length2);
+    });
     return edges;
+  }
+
+  /// One for every point at which the ground has an inner angle over half a turn.
+  std::vector<char> reflexCorners() const {
+    std::vector<double> around(in_.points.size(), 0);
+    for (const auto& t : in_.triangles)
+      for (std::size_t e = 0; e < 3; ++e) {
+        const Vec2 at = toPlan(in_.points[t[e]]), a = toPlan(in_.points[t[(e + 1) % 3]]) - at, b = toPlan(in_.points[t[(e + 2) % 3]]) - at;
+        around[t[e]] += std::atan2(cross(a, b), glm::dot(a, b));
+      }
+    constexpr double kSlack = 1e-6;
+    std::vector<char> reflex(around.size());
+    for (std::size_t i = 0; i < around.size(); ++i) reflex[i] = around[i] > kPi + kSlack && around[i] < 2 * kPi - kSlack;
+    return reflex;
   }
 
   void merge(const InnerEdge& edge) {
@@ -129,6 +149,12 @@ class Merger {
     for (std::uint32_t v = 0; v < going.size(); ++v)
       going[v] = uses[v][0] > 0 && uses[v][0] <= 2 && uses[v][0] == uses[v][1] &&
                  !std::binary_search(in_.pinned.begin(), in_.pinned.end(), in_.points[v]);
+    for (bool more = true; more;) {
+      more = false;
+      each([&](const Loop& loop) {
+        more |= keepBent(loop.size(), [&](std::size_t i) { return loop[i]; }, [&](std::uint32_t v) { return at(v); }, going, in_.flat / 4);
+      });
+    }
     // Where a face would be left without corners, all stay; a straight run keeps at least its ends, so this cannot happen for whole faces.
     each([&](Loop& loop) { std::erase_if(loop, [&](std::uint32_t v) { return going[v] != 0; }); });
   }

@@ -6,6 +6,7 @@
 #include <numeric>
 
 #include "core/base/lattice.h"
+#include "core/mesh/straight_runs.h"
 #include "core/mesh/tuning.h"
 
 namespace dune::mesh {
@@ -129,8 +130,15 @@ class SeamMerger {
         count(loop[i].vertex);
         straightUses[loop[i].vertex] = static_cast<std::uint8_t>(std::min(straightUses[loop[i].vertex] + straight(loop, i), 9));
       }
-    for (Loop& loop : loops_)
-      std::erase_if(loop, [&](const Corner& c) { return onSeam_[c.vertex] && uses[c.vertex] <= 2 && uses[c.vertex] == straightUses[c.vertex]; });
+    std::vector<char> going(mesh_.vertices.size());
+    for (std::size_t v = 0; v < going.size(); ++v) going[v] = onSeam_[v] && uses[v] > 0 && uses[v] <= 2 && uses[v] == straightUses[v];
+    for (bool more = true; more;) {
+      more = false;
+      for (const Loop& loop : loops_)
+        more |= keepBent(loop.size(), [&](std::size_t i) { return loop[i].vertex; }, [&](std::uint32_t v) { return mesh_.vertices[v]; }, going,
+                         tuning::kFlat / 4);
+    }
+    for (Loop& loop : loops_) std::erase_if(loop, [&](const Corner& c) { return going[c.vertex] != 0; });
   }
 
   void write() {

@@ -42,13 +42,17 @@ class SheetMesher {
   }
 
  private:
+  /// Heights that the sheet's ground may have: from the centre of a cell it climbs no more than the steepest slope lets it.
   void findHeightRange() {
+    const level::Agent& agent = in_.standing.agent();
+    const double steepest = std::tan(std::min(radians(agent.maxSlope), 1.5)) + 1;  // and steps
     for (const std::int32_t k : in_.cells.sheet(sheet_)) {
-      const double y = in_.cells.storeys()[static_cast<std::size_t>(k)].ground.y;
-      low_ = std::min(low_, y), high_ = std::max(high_, y);
+      const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(k)];
+      const Vec2 centre = in_.cells.centre(s.cell);
+      double climb = agent.height;
+      for (const Vec2& corner : in_.cells.cornersOf(s.cell)) climb = std::max(climb, agent.stepHeight + glm::distance(centre, corner) * steepest);
+      low_ = std::min(low_, s.ground.y - climb), high_ = std::max(high_, s.ground.y + climb);
     }
-    // Centres of cells only; the rest of a cell may be higher or lower than its centre.
-    low_ -= in_.standing.agent().height, high_ += in_.standing.agent().height;
   }
 
   bool constrain(const std::vector<std::vector<LatticePoint>>& border) {
@@ -209,7 +213,7 @@ class SheetMesher {
   void refine(const std::vector<SeamPoint>& points, std::size_t first, std::size_t last, std::vector<LatticePoint>& more) const {
     const Vec2 a = toPlan(points[first].p);
     const double whole = glm::distance(a, toPlan(points[last].p));
-    double most = tuning::kHeightError / 2;
+    double most = tuning::kFitError;
     std::size_t worst = first;
     for (std::size_t i = first + 1; i < last; ++i) {
       const double off = std::abs(points[i].y - glm::mix(points[first].y, points[last].y, glm::distance(a, toPlan(points[i].p)) / whole));
@@ -267,10 +271,10 @@ class SheetMesher {
     auto consider = [&](const Vec2& q, double y) {
       const double off = std::abs(y - faceHeight(q));
       // Heights of other storeys come by here too; the ground of this sheet is asked before anything is believed.
-      if (off <= std::max(worst.error, tuning::kHeightError / 2) || nearCorner(c, q) || nearStep(q)) return;
+      if (off <= std::max(worst.error, tuning::kFitError) || nearCorner(c, q) || nearStep(q)) return;
       if (in_.chunk.sidesAt(toLattice(q)) != 0) return;  // the sides of the chunk are fitted once, for both chunks
       const double real = std::abs(heightAt(q) - faceHeight(q));
-      if (real > std::max(worst.error, tuning::kHeightError / 2)) worst = {real, q};
+      if (real > std::max(worst.error, tuning::kFitError)) worst = {real, q};
     };
     const double reach = in_.standing.agent().height + std::max({box.max.x - box.min.x, box.max.y - box.min.y}) * 2;
     for (const std::uint32_t i : in_.standing.soup().grid().collect(box)) {

@@ -9,6 +9,7 @@ constexpr double kLeastPiece = 5e-4;      // half a lattice step: shorter pieces
 constexpr double kSimplifyError = 0.006;  // how far simplifying may move the border, always to the safe side
 constexpr double kNearer = 0.001;         // how much nearer than the radius rounding may bring the border; the promise is 5 mm
 constexpr double kHeightError = 0.08;     // how far a face may be from the ground, up or down
+constexpr double kFitError = 0.036;       // where a face is farther off than this, a point is put in; the rest is for what lies between
 constexpr double kFlat = 0.01;            // how far the corners of a merged face may be off its plane
 constexpr double kStepStrip = 0.025;      // half the width of the steep strip over a step
 constexpr double kLeastApart = 0.04;      // points inserted for height are not nearer to each other
