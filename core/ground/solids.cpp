@@ -144,6 +144,8 @@ Solids findSolids(const level::Object& object, const Job& job) {
   }
   Solids solids;
   solids.piece = closedPieces(object, counts, job);
+  solids.underside.assign(counts.size(), 0);
+  if (job.cancelled()) return solids;
   std::vector<Triangle> closed;
   std::vector<std::uint32_t> numbers;
   for (std::uint32_t t = 0; t < counts.size(); ++t)
