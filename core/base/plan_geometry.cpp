@@ -62,26 +62,6 @@ Polygon convexHull(std::vector<Vec2> points) {
   return hull;
 }
 
-std::optional<Interval> clipToConvex(const Vec2& a, const Vec2& b, std::span<const Vec2> convex, double tie, bool inclusive) {
-  Interval t{0, 1};
-  for (std::size_t i = 0, n = convex.size(); i < n; ++i) {
-    const Vec2 edge = convex[(i + 1) % n] - convex[i];
-    const double length = glm::length(edge);
-    if (length == 0) continue;
-    const Vec2 inward = leftOf(edge) / length;
-    const double da = glm::dot(a - convex[i], inward), db = glm::dot(b - convex[i], inward);
-    if (std::abs(da) <= tie && std::abs(db) <= tie) {
-      if (!inclusive) return std::nullopt;
-      continue;
-    }
-    if (da < 0 && db < 0) return std::nullopt;
-    if (da < 0) t.from = std::max(t.from, da / (da - db));
-    if (db < 0) t.to = std::min(t.to, da / (da - db));
-    if (t.from >= t.to) return std::nullopt;
-  }
-  return t;
-}
-
 std::optional<Interval> clipToBox(const Vec2& a, const Vec2& b, const Box2& box) {
   Interval t{0, 1};
   for (int axis = 0; axis < 2; ++axis)

@@ -28,9 +28,6 @@ Polygon convexHull(std::vector<Vec2> points);
 struct Interval {
   double from, to;
 };
-/// The part of segment ab inside a convex counter-clockwise polygon. A segment that lies along a side, within `tie`, is
-/// inside that side when `inclusive`, and outside otherwise.
-std::optional<Interval> clipToConvex(const Vec2& a, const Vec2& b, std::span<const Vec2> convex, double tie, bool inclusive);
 /// The part of segment ab inside a box, its sides included. Where the segment leaves depends on a, b and that side alone, so boxes
 /// on both sides of a line cut a segment at the very same point.
 std::optional<Interval> clipToBox(const Vec2& a, const Vec2& b, const Box2& box);

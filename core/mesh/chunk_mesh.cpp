@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/ground/clearance.h"
+#include "core/mesh/half_edges.h"
 #include "core/mesh/sheet.h"
 #include "core/mesh/tuning.h"
 
@@ -102,25 +103,13 @@ class Assembler {
   }
 
   void connect() {
-    struct Half {
-      std::uint32_t low, high;
-      bool forward;
-      std::uint32_t corner, face;
-      auto operator<=>(const Half&) const = default;
-    };
-    std::vector<Half> halves;
-    eachEdge([&](std::uint32_t f, std::uint32_t c, std::uint32_t a, std::uint32_t b) {
-      halves.push_back({std::min(a, b), std::max(a, b), a < b, c, f});
-    });
-    std::sort(halves.begin(), halves.end());
+    std::vector<HalfEdge> halves;
+    eachEdge([&](std::uint32_t f, std::uint32_t c, std::uint32_t a, std::uint32_t b) { halves.push_back(HalfEdge::between(a, b, c, f)); });
     mesh_.across.assign(mesh_.corners.size(), -1);
-    for (std::size_t i = 0; i + 1 < halves.size(); ++i) {
-      const Half &x = halves[i], &y = halves[i + 1];
-      if (x.low != y.low || x.high != y.high || x.forward == y.forward) continue;
+    eachPair(halves, [&](const HalfEdge& x, const HalfEdge& y) {
       mesh_.across[x.corner] = static_cast<std::int32_t>(y.face);
       mesh_.across[y.corner] = static_cast<std::int32_t>(x.face);
-      ++i;
-    }
+    });
   }
 
   void findSides() {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <numeric>
 
+#include "core/mesh/half_edges.h"
 #include "core/mesh/seam_merge.h"
 
 namespace dune::mesh {
@@ -141,29 +142,17 @@ class Joiner {
 
   /// Edges without a face beyond them that have become the same edge in two directions.
   static SeamEdges connectSides(NavMesh& mesh) {
-    SeamEdges connected;
-    struct Half {
-      std::uint32_t low, high;
-      bool forward;
-      std::uint32_t corner, face;
-      auto operator<=>(const Half&) const = default;
-    };
-    std::vector<Half> halves;
+    std::vector<HalfEdge> halves;
     for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-      for (std::uint32_t c = mesh.start[f]; c < mesh.start[f + 1]; ++c) {
-        if (mesh.across[c] != kNoFace) continue;
-        const std::uint32_t a = mesh.corners[c], b = mesh.corners[c + 1 == mesh.start[f + 1] ? mesh.start[f] : c + 1];
-        halves.push_back({std::min(a, b), std::max(a, b), a < b, c, f});
-      }
-    std::sort(halves.begin(), halves.end());
-    for (std::size_t i = 0; i + 1 < halves.size(); ++i) {
-      const Half &x = halves[i], &y = halves[i + 1];
-      if (x.low != y.low || x.high != y.high || x.forward == y.forward) continue;
+      for (std::uint32_t c = mesh.start[f]; c < mesh.start[f + 1]; ++c)
+        if (mesh.across[c] == kNoFace)
+          halves.push_back(HalfEdge::between(mesh.corners[c], mesh.corners[c + 1 == mesh.start[f + 1] ? mesh.start[f] : c + 1], c, f));
+    SeamEdges connected;
+    eachPair(halves, [&](const HalfEdge& x, const HalfEdge& y) {
       mesh.across[x.corner] = FaceId{y.face};
       mesh.across[y.corner] = FaceId{x.face};
       connected.push_back(x.corner);
-      ++i;
-    }
+    });
     return connected;
   }
 

@@ -49,9 +49,9 @@ class SheetMesher {
     for (const std::int32_t k : in_.cells.sheet(sheet_)) {
       const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(k)];
       const Vec2 centre = in_.cells.centre(s.cell);
-      double climb = agent.height;
-      for (const Vec2& corner : in_.cells.cornersOf(s.cell)) climb = std::max(climb, agent.stepHeight + glm::distance(centre, corner) * steepest);
-      low_ = std::min(low_, s.ground.y - climb), high_ = std::max(high_, s.ground.y + climb);
+      double rise = agent.height;
+      for (const Vec2& corner : in_.cells.cornersOf(s.cell)) rise = std::max(rise, agent.stepHeight + glm::distance(centre, corner) * steepest);
+      low_ = std::min(low_, s.ground.y - rise), high_ = std::max(high_, s.ground.y + rise);
     }
   }
 
