@@ -114,12 +114,12 @@ void cancel(benchmark::State& state) {
   for (auto _ : state) {
     double longest = 0;
     const double whole = secondsOf([&] { build(world, 2); });
-    for (int i = 0; i < 24; ++i) {
+    for (int i = 0; i < 12; ++i) {
       std::stop_source stop;
       Job job(stop.get_token(), {}, 2);
       std::chrono::steady_clock::time_point asked;
       std::jthread later([&] {
-        std::this_thread::sleep_for(std::chrono::duration<double>(whole * i / 24));
+        std::this_thread::sleep_for(std::chrono::duration<double>(whole * i / 12));
         asked = std::chrono::steady_clock::now();
         stop.request_stop();
       });

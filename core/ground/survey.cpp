@@ -17,7 +17,7 @@ namespace {
 
 constexpr std::uint32_t kChecksEvery = 1 << 14;  // triangles
 constexpr std::int32_t kMiddle = 1 << 15;   // chunks from -32768 to 32767 each way: 65 km is 4096 of the smallest
-constexpr double kBytesPerTriangle = 400;   // of a level while it is built, with all that is made from it; measured
+constexpr double kBytesPerTriangle = 150;   // of a level while it is built, with all that is made from it; measured 60
 constexpr double kBytesPerTouch = 24;       // of one triangle in one chunk
 constexpr double kBytesPerChunk = 2'000;    // of an empty piece of floor; measured 1 100
 
