@@ -55,6 +55,7 @@ void BuildFlags::add(CLI::App& app) {
   app.add_option("--scale", import.scale, "Multiplies every coordinate")->capture_default_str();
   app.add_option("--max-memory", maxMemory, "Memory that reading and building may take: bytes, or with k, m, g")
       ->transform(CLI::AsSizeValue(false))
+      ->check(CLI::PositiveNumber)
       ->default_str("4g");
   app.add_option("--agent", agentName, "The project's agent to use");
 }

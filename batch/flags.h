@@ -25,7 +25,7 @@ struct BuildFlags {
   std::string up = "y", bounds, agentName;
   std::vector<std::string> seeds;
   double join = 0.05, spacing = 0.2;
-  std::uint64_t maxMemory = std::uint64_t{4} << 30;  // bytes
+  std::uint64_t maxMemory = Job::kDefaultMemory;  // bytes
   void add(CLI::App& app);
   /// The world of the given level files, with bounds, seeds and joining distance.
   Result<level::World> world(const std::vector<std::string>& files, Job& job) const;

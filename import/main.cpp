@@ -1,9 +1,11 @@
 // dune-step-import FILE BYTES: reads a level file within a limit of memory and writes it, or what is wrong with it, to standard output
 // (core/level/wire.h). Started by the other programs, never by hand.
 
+#include <sys/prctl.h>
 #include <sys/resource.h>
 #include <unistd.h>
 
+#include <csignal>
 #include <cstdlib>
 #include <new>
 
@@ -51,6 +53,7 @@ dune::Result<dune::level::Level> read(const std::string& path) {
 
 int main(int argc, char** argv) {
   if (argc != 3) return 2;
+  prctl(PR_SET_PDEATHSIG, SIGKILL);  // nobody is left to read the answer
   limitMemory(std::strtoull(argv[2], nullptr, 10));
   try {
     _exit(writeAll(dune::level::toWire(read(argv[1]))) ? 0 : 1);

@@ -74,6 +74,8 @@ class ObjLines {
 
  private:
   std::optional<Problem> check(std::string_view line, bool last) {
+    line = line.substr(0, line.find('#'));
+    if (line.find('\\') != std::string_view::npos) return std::nullopt;  // goes on in the next line, which begins with no keyword
     const std::size_t from = line.find_first_not_of(" \t");
     if (from == std::string_view::npos) return std::nullopt;
     line.remove_prefix(from);
@@ -110,7 +112,7 @@ class ObjLines {
 
   static std::size_t words(std::string_view rest) {
     std::size_t count = 0;
-    for (std::size_t at = rest.find_first_not_of(" \t\r"); at != std::string_view::npos && rest[at] != '#'; ++count) {
+    for (std::size_t at = rest.find_first_not_of(" \t\r"); at != std::string_view::npos; ++count) {
       at = rest.find_first_of(" \t\r", at);
       if (at != std::string_view::npos) at = rest.find_first_not_of(" \t\r", at);
     }

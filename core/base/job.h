@@ -28,7 +28,8 @@ class Job {
   /// Threads that the work may use; 0 means all of the machine's.
   int threads() const { return threads_; }
   void setThreads(int threads) { threads_ = threads; }
-  /// Bytes that intermediate data may take; 0 means no limit.
+  static constexpr std::size_t kDefaultMemory = std::size_t{4} << 30;
+  /// Bytes that the work may take; above zero.
   std::size_t memoryLimit() const { return memoryLimit_; }
   void setMemoryLimit(std::size_t bytes) { memoryLimit_ = bytes; }
 
@@ -47,7 +48,7 @@ class Job {
   std::stop_token stop_;
   Report report_;
   int threads_ = 0;
-  std::size_t memoryLimit_ = 0;
+  std::size_t memoryLimit_ = kDefaultMemory;
   mutable std::atomic<bool> cancelled_{false};
   mutable std::atomic<long> checksLeft_{-1};
   std::mutex mutex_;

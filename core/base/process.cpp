@@ -11,12 +11,14 @@
 #include <chrono>
 #include <csignal>
 #include <cstring>
+#include <optional>
 
 namespace dune {
 
 namespace {
 
 constexpr int kPollEvery = 50;  // ms
+constexpr int kWaitEvery = 2;   // ms; a program that has closed its output is about to end
 
 /// A started program; killed and waited for at the end, whatever happens.
 class Child {
@@ -40,7 +42,12 @@ class Child {
     for (const std::string& word : words) arguments.push_back(const_cast<char*>(word.c_str()));
     arguments.push_back(nullptr);
     char* const nothing[] = {nullptr};
-    const int error = posix_spawn(&pid_, words[0].c_str(), &actions, nullptr, arguments.data(), nothing);
+    // A group of its own: Ctrl+C is for us, who then kill it, and not told apart from a crash there.
+    posix_spawnattr_t attributes;
+    posix_spawnattr_init(&attributes);
+    posix_spawnattr_setflags(&attributes, POSIX_SPAWN_SETPGROUP);
+    const int error = posix_spawn(&pid_, words[0].c_str(), &actions, &attributes, arguments.data(), nothing);
+    posix_spawnattr_destroy(&attributes);
     posix_spawn_file_actions_destroy(&actions);
     close(ends[1]);
     if (error != 0) pid_ = -1;
@@ -60,9 +67,13 @@ class Child {
     return got > 0 ? Reading::more : Reading::end;
   }
 
-  int wait() {
+  /// Its status, once it has ended; asks for a few milliseconds.
+  std::optional<int> ended() {
     int status = 0;
-    waitpid(pid_, &status, 0);
+    if (waitpid(pid_, &status, WNOHANG) != pid_) {
+      poll(nullptr, 0, kWaitEvery);
+      return std::nullopt;
+    }
     pid_ = -1;
     return status;
   }
@@ -82,15 +93,18 @@ Result<ProcessEnd> runProcess(const std::vector<std::string>& words, const Proce
                    "installing Dune Step again."};
   const auto end = std::chrono::steady_clock::now() + std::chrono::duration<double>(limits.seconds);
   ProcessEnd result;
-  for (auto got = Child::Reading::more; got != Child::Reading::end;) {
-    got = child.read(result.output);
+  std::optional<int> status;
+  for (auto got = Child::Reading::more; !status;) {
+    if (got != Child::Reading::end)
+      got = child.read(result.output);
+    else
+      status = child.ended();
     if (job.cancelled()) return Job::cancelledProblem();
     if (result.output.size() > limits.outputBytes) return ProcessEnd{How::saidTooMuch, 0, {}};
-    if (std::chrono::steady_clock::now() > end) return ProcessEnd{How::tookTooLong, 0, {}};
+    if (!status && std::chrono::steady_clock::now() > end) return ProcessEnd{How::tookTooLong, 0, {}};
   }
-  const int status = child.wait();
-  result.how = WIFSIGNALED(status) ? How::killedBySignal : How::exited;
-  result.number = WIFSIGNALED(status) ? WTERMSIG(status) : WEXITSTATUS(status);
+  result.how = WIFSIGNALED(*status) ? How::killedBySignal : How::exited;
+  result.number = WIFSIGNALED(*status) ? WTERMSIG(*status) : WEXITSTATUS(*status);
   return result;
 }
 

@@ -82,7 +82,6 @@ void eachTouch(const level::World& world, std::uint32_t object, double size, dou
 
 /// Memory that a build is going to need, from counting alone.
 std::optional<Problem> checkMemory(const level::World& world, double size, double halo, Job& job) {
-  if (job.memoryLimit() == 0) return std::nullopt;
   std::vector<double> touches(world.level->objects.size(), 0);
   if (!parallelFor(job, touches.size(), [&](std::size_t o) {
         eachTouch(world, static_cast<std::uint32_t>(o), size, halo, job,

@@ -19,7 +19,6 @@ namespace fs = std::filesystem;
 
 constexpr double kFarthest = 60000;                        // metres; beyond it the plan lattice would overflow
 constexpr double kMostSeconds = 600;                       // five million triangles take well under a minute
-constexpr std::size_t kDefaultMemory = std::size_t{4} << 30;  // bytes, when the job sets no limit
 constexpr const char* kProgram = "dune-step-import";
 
 bool knownEnding(const std::string& path) {
@@ -48,7 +47,7 @@ std::optional<Problem> checkRequest(const std::string& path, const ImportOptions
 }
 
 Result<Level> readApart(const std::string& path, const Job& job) {
-  const std::size_t memory = job.memoryLimit() > 0 ? job.memoryLimit() : kDefaultMemory;
+  const std::size_t memory = job.memoryLimit();
   const std::string limit = text("%.0f MiB", static_cast<double>(memory) / 1024 / 1024);
   auto end = runProcess({readingProgram(), path, std::to_string(memory)}, {kMostSeconds, memory}, job);
   if (!end) return end.problem();

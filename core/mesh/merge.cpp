@@ -6,6 +6,7 @@
 #include <numeric>
 
 #include "core/base/vec.h"
+#include "core/mesh/half_edges.h"
 #include "core/mesh/straight_runs.h"
 
 namespace dune::mesh {
@@ -16,7 +17,6 @@ using Loop = std::vector<std::uint32_t>;
 
 struct InnerEdge {
   std::uint32_t a, b, left, right;  // `left` has a → b
-  int wanted;                       // how many of its ends are corners that need an edge to be convex
   std::int64_t length2;
 };
 
@@ -44,47 +44,18 @@ class Merger {
   }
 
   std::vector<InnerEdge> innerEdges() const {
-    struct Half {
-      std::uint32_t low, high, triangle;
-      bool forward;
-    };
-    const std::vector<char> reflex = reflexCorners();
-    std::vector<Half> halves;
+    std::vector<HalfEdge> halves;
     for (std::uint32_t t = 0; t < in_.triangles.size(); ++t)
-      for (std::size_t e = 0; e < 3; ++e) {
-        const std::uint32_t a = in_.triangles[t][e], b = in_.triangles[t][(e + 1) % 3];
-        halves.push_back({std::min(a, b), std::max(a, b), t, a < b});
-      }
-    std::sort(halves.begin(), halves.end(), [](const Half& x, const Half& y) {
-      return std::tie(x.low, x.high, x.forward, x.triangle) < std::tie(y.low, y.high, y.forward, y.triangle);
-    });
+      for (std::uint32_t e = 0; e < 3; ++e) halves.push_back(HalfEdge::between(in_.triangles[t][e], in_.triangles[t][(e + 1) % 3], 3 * t + e, t));
     std::vector<InnerEdge> edges;
-    for (std::size_t i = 0; i + 1 < halves.size(); ++i) {
-      const Half &x = halves[i], &y = halves[i + 1];
-      if (x.low != y.low || x.high != y.high || x.forward == y.forward) continue;
-      const LatticePoint &p = in_.points[x.low], &q = in_.points[x.high];
+    eachPair(halves, [&](const HalfEdge& backward, const HalfEdge& forward) {
+      const LatticePoint &p = in_.points[forward.low], &q = in_.points[forward.high];
       const std::int64_t du = q.u - p.u, dv = q.v - p.v;
-      edges.push_back({x.low, x.high, y.triangle, x.triangle, reflex[x.low] + reflex[x.high], du * du + dv * dv});
-    }
-    // An edge between two reflex corners makes both convex, so those are the ones to keep; of the others the longest go first.
-    std::stable_sort(edges.begin(), edges.end(), [](const InnerEdge& x, const InnerEdge& y) {
-      return x.wanted < y.wanted || (x.wanted == y.wanted && x.length2 > y.length2);
+      edges.push_back({forward.low, forward.high, forward.face, backward.face, du * du + dv * dv});
     });
+    // Keeping edges between two reflex corners for longer was tried: 0.3 % fewer faces, not worth its code.
+    std::stable_sort(edges.begin(), edges.end(), [](const InnerEdge& x, const InnerEdge& y) { return x.length2 > y.length2; });
     return edges;
-  }
-
-  /// One for every point at which the ground has an inner angle over half a turn.
-  std::vector<char> reflexCorners() const {
-    std::vector<double> around(in_.points.size(), 0);
-    for (const auto& t : in_.triangles)
-      for (std::size_t e = 0; e < 3; ++e) {
-        const Vec2 at = toPlan(in_.points[t[e]]), a = toPlan(in_.points[t[(e + 1) % 3]]) - at, b = toPlan(in_.points[t[(e + 2) % 3]]) - at;
-        around[t[e]] += std::atan2(cross(a, b), glm::dot(a, b));
-      }
-    constexpr double kSlack = 1e-6;
-    std::vector<char> reflex(around.size());
-    for (std::size_t i = 0; i < around.size(); ++i) reflex[i] = around[i] > kPi + kSlack && around[i] < 2 * kPi - kSlack;
-    return reflex;
   }
 
   void merge(const InnerEdge& edge) {

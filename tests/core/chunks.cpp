@@ -177,7 +177,8 @@ class TestChunks : public QObject {
     auto level = std::make_shared<level::Level>(*world.level);
     level->objects.push_back({"stray", {{0, -5, 0}, {20'000, -5, 20'000}, {20'000, -5, 0}}, {{0, 1, 2}}});
     world = level::plainWorld(level);
-    Job job;
+    Job job;  // the window's: nobody has to ask for a limit
+    QCOMPARE(job.memoryLimit(), std::size_t{4} << 30);
     job.setMemoryLimit(std::size_t{1} << 30);
     const auto refused = mesh::build(world, {}, job);
     QVERIFY(!refused);

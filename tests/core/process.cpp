@@ -107,6 +107,18 @@ class TestProcess : public QObject {
     const auto level = level::importLevel(path, {}, job);
     QVERIFY(!level && level.problem().where.find("line 4") != std::string::npos);
   }
+  void commentsAndLinesThatGoOnAreFine() {
+    const QTemporaryDir folder;
+    const std::string path = folder.filePath("a.obj").toStdString();
+    QVERIFY(writeFile(path, "v 0 0 0 # corner\nv 0 0 4\nv 4 0 4\nv 4 0 0\nf 1 2 3\n# half\nf 1 3 \\\n4\n# end").ok());
+    Job job;
+    const auto level = level::importLevel(path, {}, job);
+    QVERIFY2(level.ok(), level ? "" : level.problem().text().c_str());
+    QCOMPARE((*level)->triangleCount(), std::size_t{2});
+  }
+  void programsThatGoOnWithoutOutputAreKilled() {
+    QVERIFY(shell("exec >&-; while :; do :; done", {0.3, 1000})->how == ProcessEnd::How::tookTooLong);
+  }
   void readingIsCancelled() {
     const QTemporaryDir folder;
     const std::string path = folder.filePath("a.glb").toStdString();
@@ -127,6 +139,7 @@ class TestProcess : public QObject {
     job.setMemoryLimit(std::size_t{12} << 20);
     const auto level = level::importLevel(path, {}, job);
     QVERIFY(!level);
+    QCOMPARE(level.problem().code, ProblemCode::overLimit);
     QVERIFY(level.problem().where.find("a.glb") != std::string::npos);
   }
 };
