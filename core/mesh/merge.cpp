@@ -1,11 +1,10 @@
 #include "core/mesh/merge.h"
 
 #include <algorithm>
-#include <cmath>
-#include <map>
+#include <functional>
 #include <numeric>
 
-#include "core/base/vec.h"
+#include "core/mesh/face_shape.h"
 #include "core/mesh/half_edges.h"
 #include "core/mesh/straight_runs.h"
 
@@ -38,6 +37,13 @@ class Merger {
   }
 
  private:
+  auto lattice() const {
+    return [this](std::uint32_t v) { return in_.points[v]; };
+  }
+  auto place() const {
+    return [this](std::uint32_t v) { return lift(toPlan(in_.points[v]), in_.heights[v]); };
+  }
+
   std::uint32_t root(std::uint32_t t) {
     while (parent_[t] != t) t = parent_[t] = parent_[parent_[t]];
     return t;
@@ -61,45 +67,11 @@ class Merger {
   void merge(const InnerEdge& edge) {
     const std::uint32_t p = root(edge.left), q = root(edge.right);
     if (p == q || in_.area[p] != in_.area[q]) return;
-    Loop left = loops_[p], right = loops_[q];
-    // Bring both loops to begin where the shared chain ends: left = … s, chain, e; right = … e, chain back, s.
-    std::rotate(left.begin(), std::find(left.begin(), left.end(), edge.b), left.end());      // left: b …, a
-    std::rotate(right.begin(), std::find(right.begin(), right.end(), edge.a), right.end());  // right: a …, b
-    while (left.size() > 2 && right.size() > 2 && left[1] == right[right.size() - 2]) {      // the chain goes on beyond b
-      left.erase(left.begin());
-      right.pop_back();
-    }
-    while (left.size() > 2 && right.size() > 2 && right[1] == left[left.size() - 2]) {  // and before a
-      right.erase(right.begin());
-      left.pop_back();
-    }
-    Loop merged(left.begin(), left.end());
-    merged.insert(merged.end(), right.begin() + 1, right.end() - 1);
-    if (merged.size() < 3 || !convexAt(merged, 0) || !convexAt(merged, left.size() - 1) || !flat(merged)) return;
+    Loop merged = splicedConvex(loops_[p], loops_[q], edge.a, edge.b, std::identity{}, lattice());
+    if (merged.empty() || !nearlyFlat(merged, place(), in_.flat)) return;
     loops_[std::min(p, q)] = std::move(merged);
     parent_[std::max(p, q)] = std::min(p, q);
     loops_[std::max(p, q)].clear();
-  }
-
-  bool convexAt(const Loop& loop, std::size_t i) const {
-    const std::size_t n = loop.size();
-    return orientation(in_.points[loop[(i + n - 1) % n]], in_.points[loop[i]], in_.points[loop[(i + 1) % n]]) >= 0;
-  }
-
-  Vec3 at(std::uint32_t v) const { return lift(toPlan(in_.points[v]), in_.heights[v]); }
-
-  bool flat(const Loop& loop) const {
-    Vec3 normal{0}, centre{0};
-    const Vec3 origin = at(loop[0]);
-    for (std::size_t i = 0; i < loop.size(); ++i) {
-      const Vec3 a = at(loop[i]) - origin, b = at(loop[(i + 1) % loop.size()]) - origin;
-      normal += glm::cross(a, b);  // Newell's normal: independent of the corner it starts from
-      centre += a;
-    }
-    if (normal.y <= 0) return false;
-    centre /= static_cast<double>(loop.size());
-    return std::ranges::all_of(loop,
-                               [&](std::uint32_t v) { return std::abs(glm::dot(at(v) - origin - centre, normal)) <= in_.flat * normal.y; });
   }
 
   /// A corner that is straight in every face that has it, on one line in height too, says nothing; T-junctions cannot arise
@@ -113,7 +85,7 @@ class Merger {
     each([&](const Loop& loop) {
       for (std::size_t i = 0; i < loop.size(); ++i) {
         ++uses[loop[i]][0];
-        uses[loop[i]][1] += straight(loop, i);
+        uses[loop[i]][1] += straightAt(loop, lattice(), place(), i, in_.flat / 4);
       }
     });
     std::vector<char> going(in_.points.size(), 0);
@@ -123,20 +95,11 @@ class Merger {
     for (bool more = true; more;) {
       more = false;
       each([&](const Loop& loop) {
-        more |= keepBent(loop.size(), [&](std::size_t i) { return loop[i]; }, [&](std::uint32_t v) { return at(v); }, going, in_.flat / 4);
+        more |= keepBent(loop.size(), [&](std::size_t i) { return loop[i]; }, place(), going, in_.flat / 4);
       });
     }
     // Where a face would be left without corners, all stay; a straight run keeps at least its ends, so this cannot happen for whole faces.
     each([&](Loop& loop) { std::erase_if(loop, [&](std::uint32_t v) { return going[v] != 0; }); });
-  }
-
-  bool straight(const Loop& loop, std::size_t i) const {
-    const std::size_t n = loop.size();
-    const std::uint32_t a = loop[(i + n - 1) % n], v = loop[i], b = loop[(i + 1) % n];
-    if (orientation(in_.points[a], in_.points[v], in_.points[b]) != 0) return false;
-    const double whole = glm::distance(toPlan(in_.points[a]), toPlan(in_.points[b])),
-                 part = glm::distance(toPlan(in_.points[a]), toPlan(in_.points[v]));
-    return std::abs(glm::mix(in_.heights[a], in_.heights[b], part / whole) - in_.heights[v]) <= in_.flat / 4;
   }
 
   const MergeInput& in_;

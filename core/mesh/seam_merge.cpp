@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <numeric>
 
-#include "core/base/lattice.h"
+#include "core/mesh/face_shape.h"
 #include "core/mesh/straight_runs.h"
 #include "core/mesh/tuning.h"
 
@@ -38,6 +38,13 @@ class SeamMerger {
   }
 
  private:
+  auto place() const {
+    return [this](const Corner& c) { return mesh_.vertices[c.vertex]; };
+  }
+  auto lattice() const {
+    return [this](const Corner& c) { return toLattice(plan(mesh_.vertices[c.vertex])); };
+  }
+
   struct Edge {
     std::uint32_t a, b, left, right;  // `left` has a → b
     double length;
@@ -72,50 +79,12 @@ class SeamMerger {
   bool merge(const Edge& edge) {
     const std::uint32_t p = root(edge.left), q = root(edge.right);
     if (p == q || mesh_.area[p] != mesh_.area[q]) return false;
-    Loop left = loopOf(p), right = loopOf(q);
-    // Bring both loops to begin where the shared chain ends: left = b … a, right = a … b.
-    std::rotate(left.begin(), std::ranges::find(left, edge.b, &Corner::vertex), left.end());
-    std::rotate(right.begin(), std::ranges::find(right, edge.a, &Corner::vertex), right.end());
-    while (left.size() > 2 && right.size() > 2 && left[1].vertex == right[right.size() - 2].vertex) left.erase(left.begin()), right.pop_back();
-    while (left.size() > 2 && right.size() > 2 && right[1].vertex == left[left.size() - 2].vertex) right.erase(right.begin()), left.pop_back();
-    left.back() = right.front();  // the way goes on along the right face from here
-    const std::size_t joint = left.size() - 1;
-    left.insert(left.end(), right.begin() + 1, right.end() - 1);
-    if (left.size() < 3 || !convexAt(left, 0) || !convexAt(left, joint) || !flat(left)) return false;
-    loopOf(std::min(p, q)) = std::move(left);
+    Loop merged = splicedConvex(loopOf(p), loopOf(q), edge.a, edge.b, &Corner::vertex, lattice());
+    if (merged.empty() || !nearlyFlat(merged, place(), tuning::kFlat)) return false;
+    loopOf(std::min(p, q)) = std::move(merged);
     loopOf(std::max(p, q)).clear();
     parent_[std::max(p, q)] = std::min(p, q);
     return true;
-  }
-
-  LatticePoint lattice(const Corner& c) const { return toLattice(plan(mesh_.vertices[c.vertex])); }
-  int turnAt(const Loop& loop, std::size_t i) const {
-    const std::size_t n = loop.size();
-    return orientation(lattice(loop[(i + n - 1) % n]), lattice(loop[i]), lattice(loop[(i + 1) % n]));
-  }
-  bool convexAt(const Loop& loop, std::size_t i) const { return turnAt(loop, i) >= 0; }
-
-  bool flat(const Loop& loop) const {
-    Vec3 normal{0}, centre{0};
-    const Vec3 origin = mesh_.vertices[loop[0].vertex];
-    for (std::size_t i = 0; i < loop.size(); ++i) {
-      const Vec3 a = mesh_.vertices[loop[i].vertex] - origin, b = mesh_.vertices[loop[(i + 1) % loop.size()].vertex] - origin;
-      normal += glm::cross(a, b);
-      centre += a;
-    }
-    if (normal.y <= 0) return false;
-    centre /= static_cast<double>(loop.size());
-    return std::ranges::all_of(loop, [&](const Corner& c) {
-      return std::abs(glm::dot(mesh_.vertices[c.vertex] - origin - centre, normal)) <= tuning::kFlat * normal.y;
-    });
-  }
-
-  bool straight(const Loop& loop, std::size_t i) const {
-    if (turnAt(loop, i) != 0) return false;
-    const std::size_t n = loop.size();
-    const Vec3 &a = mesh_.vertices[loop[(i + n - 1) % n].vertex], &v = mesh_.vertices[loop[i].vertex], &b = mesh_.vertices[loop[(i + 1) % n].vertex];
-    const double part = glm::distance(plan(a), plan(v)) / glm::distance(plan(a), plan(b));
-    return std::abs(glm::mix(a.y, b.y, part) - v.y) <= tuning::kFlat / 4;
   }
 
   /// A corner goes only when all faces that have it are at hand, and it is straight in all of them.
@@ -128,7 +97,7 @@ class SeamMerger {
     for (const Loop& loop : loops_)
       for (std::size_t i = 0; i < loop.size(); ++i) {
         count(loop[i].vertex);
-        straightUses[loop[i].vertex] = static_cast<std::uint8_t>(std::min(straightUses[loop[i].vertex] + straight(loop, i), 9));
+        straightUses[loop[i].vertex] = static_cast<std::uint8_t>(std::min(straightUses[loop[i].vertex] + straightAt(loop, lattice(), place(), i, tuning::kFlat / 4), 9));
       }
     std::vector<char> going(mesh_.vertices.size());
     for (std::size_t v = 0; v < going.size(); ++v) going[v] = onSeam_[v] && uses[v] > 0 && uses[v] <= 2 && uses[v] == straightUses[v];

@@ -8,6 +8,7 @@
 
 #include "core/ground/line_split.h"
 #include "core/mesh/merge.h"
+#include "core/mesh/needles.h"
 #include "core/mesh/tuning.h"
 
 namespace dune::mesh {
@@ -343,11 +344,14 @@ class SheetMesher {
       if (in_.chunk.sidesAt(p) != 0) pinned_.push_back(p);
     std::sort(pinned_.begin(), pinned_.end());
     std::vector<std::uint16_t> faceArea;
-    const auto loops = mergeTriangles({plan_.points(), heights_, triangles, area, pinned_, tuning::kFlat}, faceArea);
+    auto loops = mergeTriangles({plan_.points(), heights_, triangles, area, pinned_, tuning::kFlat}, faceArea);
+    std::vector<LatticePoint> points = plan_.points();
+    Faces faces{points, heights_, loops, faceArea, tuning::kFlat};
+    shortenFans(faces, radians(tuning::kLeastAngle));
     std::vector<SheetFace> result;
     for (std::size_t i = 0; i < loops.size(); ++i) {
       SheetFace face{{}, {}, faceArea[i]};
-      for (const std::uint32_t v : loops[i]) face.corners.push_back(plan_.points()[v]), face.heights.push_back(heights_[v]);
+      for (const std::uint32_t v : loops[i]) face.corners.push_back(points[v]), face.heights.push_back(heights_[v]);
       if (loops[i].size() >= 3) result.push_back(std::move(face));
     }
     return result;
