@@ -6,13 +6,10 @@
 
 #include "core/mesh/face_shape.h"
 #include "core/mesh/half_edges.h"
-#include "core/mesh/straight_runs.h"
 
 namespace dune::mesh {
 
 namespace {
-
-using Loop = std::vector<std::uint32_t>;
 
 struct InnerEdge {
   std::uint32_t a, b, left, right;  // `left` has a → b
@@ -26,13 +23,11 @@ class Merger {
     for (std::size_t t = 0; t < loops_.size(); ++t) loops_[t].assign(in_.triangles[t].begin(), in_.triangles[t].end());
   }
 
-  std::vector<Loop> run(std::vector<std::uint16_t>& area) {
+  Faces run() {
     for (const InnerEdge& edge : innerEdges()) merge(edge);
-    dissolveStraightCorners();
-    std::vector<Loop> faces;
-    area.clear();
+    Faces faces{{in_.points.begin(), in_.points.end()}, {in_.heights.begin(), in_.heights.end()}, {}, {}, in_.flat};
     for (std::uint32_t t = 0; t < loops_.size(); ++t)
-      if (parent_[t] == t) faces.push_back(std::move(loops_[t])), area.push_back(in_.area[t]);
+      if (parent_[t] == t) faces.loops.push_back(std::move(loops_[t])), faces.area.push_back(in_.area[t]);
     return faces;
   }
 
@@ -74,34 +69,6 @@ class Merger {
     loops_[std::max(p, q)].clear();
   }
 
-  /// A corner that is straight in every face that has it, on one line in height too, says nothing; T-junctions cannot arise
-  /// because it goes from all its faces at once.
-  void dissolveStraightCorners() {
-    std::vector<std::array<int, 2>> uses(in_.points.size(), {0, 0});  // faces, faces in which it is straight
-    auto each = [&](auto&& visit) {
-      for (std::uint32_t t = 0; t < loops_.size(); ++t)
-        if (parent_[t] == t) visit(loops_[t]);
-    };
-    each([&](const Loop& loop) {
-      for (std::size_t i = 0; i < loop.size(); ++i) {
-        ++uses[loop[i]][0];
-        uses[loop[i]][1] += straightAt(loop, lattice(), place(), i, in_.flat / 4);
-      }
-    });
-    std::vector<char> going(in_.points.size(), 0);
-    for (std::uint32_t v = 0; v < going.size(); ++v)
-      going[v] = uses[v][0] > 0 && uses[v][0] <= 2 && uses[v][0] == uses[v][1] &&
-                 !std::binary_search(in_.pinned.begin(), in_.pinned.end(), in_.points[v]);
-    for (bool more = true; more;) {
-      more = false;
-      each([&](const Loop& loop) {
-        more |= keepBent(loop.size(), [&](std::size_t i) { return loop[i]; }, place(), going, in_.flat / 4);
-      });
-    }
-    // Where a face would be left without corners, all stay; a straight run keeps at least its ends, so this cannot happen for whole faces.
-    each([&](Loop& loop) { std::erase_if(loop, [&](std::uint32_t v) { return going[v] != 0; }); });
-  }
-
   const MergeInput& in_;
   std::vector<std::uint32_t> parent_;
   std::vector<Loop> loops_;
@@ -109,8 +76,6 @@ class Merger {
 
 }  // namespace
 
-std::vector<std::vector<std::uint32_t>> mergeTriangles(const MergeInput& input, std::vector<std::uint16_t>& area) {
-  return Merger(input).run(area);
-}
+Faces mergeTriangles(const MergeInput& input) { return Merger(input).run(); }
 
 }  // namespace dune::mesh

@@ -3,9 +3,8 @@
 
 #include <array>
 #include <span>
-#include <vector>
 
-#include "core/base/lattice.h"
+#include "core/mesh/faces.h"
 
 namespace dune::mesh {
 
@@ -14,11 +13,10 @@ struct MergeInput {
   std::span<const double> heights;                          ///< one a point
   std::span<const std::array<std::uint32_t, 3>> triangles;  ///< turning left
   std::span<const std::uint16_t> area;                      ///< one a triangle; faces of different areas stay apart
-  std::span<const LatticePoint> pinned;                     ///< sorted; corners that must stay even where they are straight
   double flat;                                              ///< metres a corner may be off the plane of its face
 };
 
-/// Convex faces as loops of point numbers, turning left. Straight corners that no third face uses are gone. O(n log n).
-std::vector<std::vector<std::uint32_t>> mergeTriangles(const MergeInput& input, std::vector<std::uint16_t>& area);
+/// Convex faces; corners that have become straight are still there. O(n log n).
+Faces mergeTriangles(const MergeInput& input);
 
 }  // namespace dune::mesh

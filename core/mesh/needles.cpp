@@ -1,7 +1,5 @@
 #include "core/mesh/needles.h"
 
-#include <array>
-#include <map>
 #include <optional>
 
 #include "core/mesh/face_shape.h"
@@ -10,14 +8,11 @@ namespace dune::mesh {
 
 namespace {
 
-using Loop = std::vector<std::uint32_t>;
-constexpr std::uint32_t kNone = 0xffffffffu;
-
 /// Triangles (base[i], base[i + 1], apex), from right to left seen from the apex.
 struct Fan {
   std::uint32_t apex;
   std::vector<std::uint32_t> base, triangles;
-  std::uint32_t before = kNone, after = kNone;  // the faces beside it
+  std::uint32_t before = kNoLoop, after = kNoLoop;  // the faces beside it
 };
 
 class FanShortener {
@@ -27,67 +22,42 @@ class FanShortener {
   void run() {
     std::vector<std::uint32_t> thin;
     for (std::uint32_t f = 0; f < faces_.loops.size(); ++f)
-      if (apexOf(f) != kNone) thin.push_back(f);
+      if (apexOf(f) != kNoLoop) thin.push_back(f);
     if (thin.empty()) return;
-    for (std::uint32_t f = 0; f < faces_.loops.size(); ++f) enter(f);
+    for (std::uint32_t f = 0; f < faces_.loops.size(); ++f) neighbours_.enter(faces_, f);
     for (const std::uint32_t f : thin)
-      if (apexOf(f) != kNone) shorten(fanAround(f));
+      if (apexOf(f) != kNoLoop) shorten(fanAround(f));
   }
 
  private:
-  auto lattice() const {
-    return [this](std::uint32_t v) { return faces_.points[v]; };
-  }
-  auto place() const {
-    return [this](std::uint32_t v) { return lift(toPlan(faces_.points[v]), faces_.heights[v]); };
-  }
-
-  double angleAt(const Loop& loop, std::size_t i) const {
-    const std::size_t n = loop.size();
-    const Vec2 at = plan(place()(loop[i])), a = plan(place()(loop[(i + n - 1) % n])) - at, b = plan(place()(loop[(i + 1) % n])) - at;
-    return std::atan2(std::abs(cross(b, a)), glm::dot(a, b));
-  }
-  double leastAngleOf(const Loop& loop) const {
-    double least = kPi;
-    for (std::size_t i = 0; i < loop.size(); ++i) least = std::min(least, angleAt(loop, i));
-    return least;
-  }
-
   /// The corner of a thin triangle that the fan would turn around: where its angle is too small.
   std::uint32_t apexOf(std::uint32_t face) const {
     const Loop& loop = faces_.loops[face];
-    if (loop.size() != 3) return kNone;
+    if (loop.size() != 3) return kNoLoop;
     for (std::size_t i = 0; i < 3; ++i)
-      if (angleAt(loop, i) < leastAngle_) return loop[i];
-    return kNone;
-  }
-
-  void enter(std::uint32_t face) {
-    const Loop& loop = faces_.loops[face];
-    for (std::size_t i = 0; i < loop.size(); ++i) faceAt_[{loop[i], loop[(i + 1) % loop.size()]}] = face;
-  }
-  std::uint32_t across(std::uint32_t from, std::uint32_t to) const {
-    const auto found = faceAt_.find({to, from});
-    return found == faceAt_.end() ? kNone : found->second;
+      if (faces_.angleAt(loop, i) < leastAngle_) return loop[i];
+    return kNoLoop;
   }
 
   /// All thin triangles beside each other that share the apex.
   Fan fanAround(std::uint32_t face) const {
     const std::uint32_t apex = apexOf(face);
-    auto belongs = [&](std::uint32_t f) { return f != kNone && apexOf(f) == apex && faces_.area[f] == faces_.area[face]; };
+    auto belongs = [&](std::uint32_t f) { return f != kNoLoop && apexOf(f) == apex && faces_.area[f] == faces_.area[face]; };
     auto turned = [&](std::uint32_t f) {
       Loop loop = faces_.loops[f];
       std::ranges::rotate(loop, std::ranges::find(loop, apex));
       return loop;  // apex, right, left
     };
     std::uint32_t first = face;
-    for (std::uint32_t f = across(apex, turned(first)[1]); belongs(f) && f != face; f = across(apex, turned(first)[1])) first = f;
+    for (std::uint32_t f = neighbours_.across(apex, turned(first)[1]); belongs(f) && f != face;
+         f = neighbours_.across(apex, turned(first)[1]))
+      first = f;
     Fan fan{apex, {turned(first)[1]}, {}};
-    fan.before = across(apex, fan.base[0]);
+    fan.before = neighbours_.across(apex, fan.base[0]);
     for (std::uint32_t f = first; belongs(f) && std::ranges::count(fan.triangles, f) == 0; f = fan.after) {
       fan.triangles.push_back(f);
       fan.base.push_back(turned(f)[2]);
-      fan.after = across(fan.base.back(), apex);
+      fan.after = neighbours_.across(fan.base.back(), apex);
     }
     keepOutermost(fan);
     return fan;
@@ -96,12 +66,12 @@ class FanShortener {
   /// Where no face lies beside the fan that could take the new corner, its own outermost triangle does.
   void keepOutermost(Fan& fan) const {
     const std::uint16_t area = faces_.area[fan.triangles[0]];
-    if (fan.before == kNone || faces_.area[fan.before] != area) {
+    if (fan.before == kNoLoop || faces_.area[fan.before] != area) {
       fan.before = fan.triangles.front();
       fan.triangles.erase(fan.triangles.begin());
       fan.base.erase(fan.base.begin());
     }
-    if (!fan.triangles.empty() && (fan.after == kNone || faces_.area[fan.after] != area)) {
+    if (!fan.triangles.empty() && (fan.after == kNoLoop || faces_.area[fan.after] != area)) {
       fan.after = fan.triangles.back();
       fan.triangles.pop_back();
       fan.base.pop_back();
@@ -110,7 +80,7 @@ class FanShortener {
 
   void shorten(const Fan& fan) {
     if (fan.triangles.empty() || fan.before == fan.after) return;
-    const Vec3 right = place()(fan.base.front()), left = place()(fan.base.back()), apex = place()(fan.apex);
+    const Vec3 right = faces_.place()(fan.base.front()), left = faces_.place()(fan.base.back()), apex = faces_.place()(fan.apex);
     const double width = glm::distance(plan(right), plan(left)), depth = glm::distance(plan(right + left) / 2.0, plan(apex));
     // From where the triangles are well shaped towards where the faces beside stay convex even when they have little room.
     for (const double aside : {0.5, 0.15, 0.85})
@@ -134,11 +104,12 @@ class FanShortener {
     for (std::size_t i = 0; i + 1 < fan.base.size(); ++i) loops.push_back({fan.base[i], fan.base[i + 1], s});
     loops.push_back(withCorner(faces_.loops[fan.before], fan.base.front(), s));
     loops.push_back(withCorner(faces_.loops[fan.after], fan.apex, s));
-    const double atLeast = std::min({2 * leastAngle_, leastAngleOf(faces_.loops[fan.before]), leastAngleOf(faces_.loops[fan.after])});
+    const double atLeast =
+        std::min({2 * leastAngle_, faces_.leastAngle(faces_.loops[fan.before]), faces_.leastAngle(faces_.loops[fan.after])});
     for (const Loop& loop : loops) {
       for (std::size_t i = 0; i < loop.size(); ++i)
-        if (turnAt(loop, lattice(), i) < 0 || (loop.size() == 3 && turnAt(loop, lattice(), i) == 0)) return std::nullopt;
-      if (!nearlyFlat(loop, place(), faces_.flat) || leastAngleOf(loop) < atLeast) return std::nullopt;
+        if (turnAt(loop, faces_.lattice(), i) < 0 || (loop.size() == 3 && turnAt(loop, faces_.lattice(), i) == 0)) return std::nullopt;
+      if (!nearlyFlat(loop, faces_.place(), faces_.flat) || faces_.leastAngle(loop) < atLeast) return std::nullopt;
     }
     return loops;
   }
@@ -152,12 +123,12 @@ class FanShortener {
     std::vector<std::uint32_t> faces = fan.triangles;
     faces.push_back(fan.before), faces.push_back(fan.after);
     for (std::size_t i = 0; i < faces.size(); ++i) faces_.loops[faces[i]] = std::move(loops[i]);
-    for (const std::uint32_t f : faces) enter(f);
+    for (const std::uint32_t f : faces) neighbours_.enter(faces_, f);
   }
 
   Faces& faces_;
   double leastAngle_;
-  std::map<std::array<std::uint32_t, 2>, std::uint32_t> faceAt_;  // of each directed edge; those of fans that went stay, and are never asked for
+  Neighbours neighbours_;
 };
 
 }  // namespace

@@ -5,19 +5,9 @@
 // than a body and bad to search. A new corner S near the base takes the fan's place: the triangles end in S, and one edge goes on from
 // S to the far corner A. By Euler's formula that is as many faces as before: one corner more, one edge more.
 
-#include <vector>
-
-#include "core/base/lattice.h"
+#include "core/mesh/faces.h"
 
 namespace dune::mesh {
-
-struct Faces {
-  std::vector<LatticePoint>& points;
-  std::vector<double>& heights;                     ///< one a point
-  std::vector<std::vector<std::uint32_t>>& loops;   ///< convex, turning left
-  const std::vector<std::uint16_t>& area;           ///< one a loop
-  double flat;                                      ///< metres a corner may be off the plane of its face
-};
 
 /// Adds a point for each fan of triangles with an angle below `leastAngle` (radians) that can be given one: both faces beside it are of
 /// its area and stay convex and flat. Same faces in number and order. O(n log n) where there is such a fan, else O(n).

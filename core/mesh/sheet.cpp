@@ -7,8 +7,10 @@
 #include <limits>
 
 #include "core/ground/line_split.h"
+#include "core/mesh/fewer.h"
 #include "core/mesh/merge.h"
 #include "core/mesh/needles.h"
+#include "core/mesh/straight_runs.h"
 #include "core/mesh/tuning.h"
 
 namespace dune::mesh {
@@ -343,16 +345,15 @@ class SheetMesher {
     for (const LatticePoint& p : plan_.points())
       if (in_.chunk.sidesAt(p) != 0) pinned_.push_back(p);
     std::sort(pinned_.begin(), pinned_.end());
-    std::vector<std::uint16_t> faceArea;
-    auto loops = mergeTriangles({plan_.points(), heights_, triangles, area, pinned_, tuning::kFlat}, faceArea);
-    std::vector<LatticePoint> points = plan_.points();
-    Faces faces{points, heights_, loops, faceArea, tuning::kFlat};
-    shortenFans(faces, radians(tuning::kLeastAngle));
+    Faces merged = mergeTriangles({plan_.points(), heights_, triangles, area, tuning::kFlat});
+    mergeThroughReflex(merged, radians(tuning::kLeastAngle));
+    dissolveStraightCorners(merged, pinned_);
+    shortenFans(merged, radians(tuning::kLeastAngle));
     std::vector<SheetFace> result;
-    for (std::size_t i = 0; i < loops.size(); ++i) {
-      SheetFace face{{}, {}, faceArea[i]};
-      for (const std::uint32_t v : loops[i]) face.corners.push_back(points[v]), face.heights.push_back(heights_[v]);
-      if (loops[i].size() >= 3) result.push_back(std::move(face));
+    for (std::size_t i = 0; i < merged.loops.size(); ++i) {
+      if (merged.loops[i].size() < 3) continue;
+      SheetFace& face = result.emplace_back(SheetFace{{}, {}, merged.area[i]});
+      for (const std::uint32_t v : merged.loops[i]) face.corners.push_back(merged.points[v]), face.heights.push_back(merged.heights[v]);
     }
     return result;
   }

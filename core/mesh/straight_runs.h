@@ -2,9 +2,10 @@
 // Corners that are each nearly straight between their neighbours may bend a lot together.
 
 #include <cmath>
+#include <span>
 #include <vector>
 
-#include "core/base/vec.h"
+#include "core/mesh/faces.h"
 
 namespace dune::mesh {
 
@@ -38,5 +39,9 @@ bool keepBent(std::size_t count, VertexAt&& vertex, PointOf&& pointOf, std::vect
   }
   return kept;
 }
+
+/// Takes out corners that are straight in every face that has them, on one line in height too, unless pinned (sorted). T-junctions cannot
+/// arise, because such a corner goes from all its faces at once. O(corners).
+void dissolveStraightCorners(Faces& faces, std::span<const LatticePoint> pinned);
 
 }  // namespace dune::mesh

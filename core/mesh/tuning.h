@@ -7,6 +7,7 @@ constexpr double kArcError = 0.006;       // how far the polygon around a round 
 constexpr double kTie = 2e-4;             // two outlines nearer than this are the same line; well under a lattice step
 constexpr double kLeastPiece = 5e-4;      // half a lattice step: shorter pieces vanish when rounded
 constexpr double kSimplifyError = 0.006;  // how far simplifying may move the border, always to the safe side
+constexpr double kRoundError = 0.02;      // how far a round corner may stand off in the end, where nothing else is near
 constexpr double kNearer = 0.001;         // how much nearer than the radius rounding may bring the border; the promise is 5 mm
 constexpr double kFitError = 0.036;       // where a face is farther off the ground, a point is put in; merging may add kFlat, and 8 cm is promised
 constexpr double kFlat = 0.01;            // how far the corners of a merged face may be off its plane
