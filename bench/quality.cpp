@@ -8,6 +8,7 @@
 #include <polyclipping/clipper.hpp>
 
 #include "bench/levels.h"
+#include "bench/surface.h"
 #include "core/mesh/build.h"
 
 using namespace dune;
@@ -173,7 +174,7 @@ void faces(benchmark::State& state) {
   }
 }
 
-/// Faces against the ground under them, on hills and on the depot.
+/// Faces against the ground under them, on hills and on the depot: height, and distance to the surface, risers included.
 void heights(benchmark::State& state) {
   const level::World world = state.range(0) == 0 ? level::plainWorld(bench::terrain(160, 0.5)) : bench::depotCopies(1);
   for (auto _ : state) {
@@ -181,7 +182,7 @@ void heights(benchmark::State& state) {
     const ground::Soup soup(b->world);
     const ground::Standing standing(soup, b->world, b->agent);
     Random random(7);
-    std::vector<double> off, upTo;
+    std::vector<double> off, upTo, fromSurface;
     for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) upTo.push_back((upTo.empty() ? 0 : upTo.back()) + mesh::faceArea(b->mesh, mesh::FaceId{f}));
     while (off.size() < 40'000) {
       const auto face = std::lower_bound(upTo.begin(), upTo.end(), random.in(0, upTo.back())) - upTo.begin();
@@ -192,10 +193,13 @@ void heights(benchmark::State& state) {
       if (u + v > 1) u = 1 - u, v = 1 - v;
       const Vec3 a = b->mesh.cornerAt(f, 0), p = a + (b->mesh.cornerAt(f, k) - a) * u + (b->mesh.cornerAt(f, k + 1) - a) * v;
       const double y = standing.nearest(plan(p), p.y, 2);
-      if (!std::isnan(y)) off.push_back(std::abs(y - p.y));
+      if (std::isnan(y)) continue;
+      off.push_back(std::abs(y - p.y));
+      fromSurface.push_back(bench::surfaceDistance(soup, p, 0.5));
     }
     state.counters["p99_cm"] = percentile(off, 0.99) * 100;
     state.counters["max_cm"] = off.back() * 100;
+    state.counters["from_surface_max_cm"] = percentile(fromSurface, 1) * 100;
   }
 }
 
