@@ -1,5 +1,6 @@
 #include "core/mesh/needles.h"
 
+#include <algorithm>
 #include <optional>
 
 #include "core/mesh/face_shape.h"
@@ -45,7 +46,7 @@ class FanShortener {
     auto belongs = [&](std::uint32_t f) { return f != kNoLoop && apexOf(f) == apex && faces_.area[f] == faces_.area[face]; };
     auto turned = [&](std::uint32_t f) {
       Loop loop = faces_.loops[f];
-      std::ranges::rotate(loop, std::ranges::find(loop, apex));
+      std::rotate(loop.begin(), std::ranges::find(loop, apex), loop.end());
       return loop;  // apex, right, left
     };
     std::uint32_t first = face;
