@@ -36,7 +36,7 @@ Result<Question> question(const Flags& flags, Job& job) {
   if (!agent) return agent.problem();
   const auto level = pipeline::loadLevel(*project, flags.input, job);
   if (!level) return level.problem();
-  return Question{pipeline::makeWorld(*project, (*level)->level), project->agents->agents[*agent]};
+  return Question{pipeline::makeWorld(*project, (*level)->level, *agent), project->agents->agents[*agent]};
 }
 
 int run(const Flags& flags) {
@@ -48,7 +48,7 @@ int run(const Flags& flags) {
   if (!asked) return fail(asked.problem());
   const auto answer = pipeline::explainPlace(asked->world, asked->agent, *at, job);
   if (!answer) return fail(answer.problem());
-  const ground::Explanation& e = *answer;
+  const ground::Explanation& e = answer->first;
   if (flags.json) {
     nlohmann::ordered_json j{{"walkable", e.verdict == ground::Verdict::walkable},
                              {"reason", ground::verdictName(e.verdict)},
@@ -59,9 +59,14 @@ int run(const Flags& flags) {
                              {"at", {e.at.x, e.at.y, e.at.z}},
                              {"sentence", e.sentence}};
     if (e.verdict == ground::Verdict::nearEnd && std::isfinite(e.rise)) j["rise"] = e.rise;
+    auto& reasons = j["reasons"] = nlohmann::ordered_json::array();
+    for (const ground::Hindrance& h : answer->all)
+      reasons.push_back({{"reason", ground::verdictName(h.verdict)}, {"measured", h.measured}, {"limit", h.limit}, {"object", h.object},
+                         {"sentence", h.sentence}, {"change", h.change}});
     std::printf("%s\n", j.dump(1).c_str());
   } else {
     std::printf("%s\n", e.sentence.c_str());
+    for (const ground::Hindrance& h : answer->all) std::printf("- %s It would take %s.\n", h.sentence.c_str(), h.change.c_str());
   }
   return e.verdict == ground::Verdict::walkable ? 0 : 1;
 }

@@ -102,9 +102,13 @@ GlbWriter depotLevel() {
 project::Project depotProject() {
   project::Project p;
   project::LevelSection level;
-  level.file = "saltwind-depot.glb";
-  for (const char* name : {"stall_north", "stall_south", "wind_tower", "kiln_1", "kiln_2", "kiln_3"})
+  level.files = {{"saltwind-depot.glb", {}}};
+  for (const char* name : {"wind_tower", "kiln_1", "kiln_2", "kiln_3"})
     level.roles[name] = level::Role::obstacle;
+  level.roles["crate_5"] = level::Role::ignored;  // the demo's mistake: agents walk through it
+  level.rules = {{"stall_*", level::Role::obstacle}};
+  level.blockers = {{1, level::BlockerShape::box, {44, 0, 25.3}, {1.6, 1.1, 0.9}, 20, level::Role::obstacle, {}, {}},
+                    {2, level::BlockerShape::box, {29.1, 0, 23}, {0.3, 1, 2.4}, 0, level::Role::obstacle, {}, {"Sledge"}}};
   p.level = shared(level);
   level::Agent porter;
   porter.name = "Porter";
@@ -113,7 +117,10 @@ project::Project depotProject() {
   porter.maxSlope = 40;
   porter.stepHeight = 0.3;
   porter.speed = 1.5;
-  p.agents = shared(project::AgentsSection{{porter}});
+  level::Agent sledge = porter, hopper = porter;
+  sledge.name = "Sledge", sledge.radius = 0.8, sledge.height = 1.6, sledge.maxSlope = 18, sledge.stepHeight = 0.1, sledge.speed = 1.1;
+  hopper.name = "Hopper", hopper.radius = 0.25, hopper.height = 0.7, hopper.maxSlope = 50, hopper.stepHeight = 0.45, hopper.speed = 2.2;
+  p.agents = shared(project::AgentsSection{{porter, sledge, hopper}});
   project::AreasSection areas;
   areas.kinds = {{"sand", "#d98e32", 1, 0, false},
                  {"brine", "#3f7f9c", 5, 2, false},
@@ -133,6 +140,7 @@ project::Project depotProject() {
                                             {2, "Terrace to dock", {8, 1.8, 6}, {37, 1.2, 39.5}},
                                             {3, "Gate to annex roof", {57, 0, 42}, {17, 2.8, 35}},
                                             {4, "Kilns to canal end", {50, 0, 8}, {57, -2.2, 22.5}}}});
+  p.cards = shared(project::CardsSection{{{1, {12.85, 0, 32.25}}, {2, {24, 0, 7.45}}}});
   p.crowd = shared(project::CrowdSection{{{1, {52, 0, 15.5}, {34, 0, 42}, 14, 0},
                                           {2, {33, 0, 29}, {24, 0, 16.5}, 14, 0},
                                           {3, {13, 0, 15}, {11, 0, 32.2}, 8, 0.42},

@@ -21,6 +21,14 @@ Result<std::string> readFile(const std::string& path) {
   return content;
 }
 
+std::string fileStamp(const std::string& path) {
+  std::error_code error;
+  const auto size = std::filesystem::file_size(path, error);
+  if (error) return {};
+  const auto time = std::filesystem::last_write_time(path, error);
+  return error ? std::string() : std::to_string(size) + " " + std::to_string(time.time_since_epoch().count());
+}
+
 Outcome writeFile(const std::string& path, std::string_view content) {
   auto failed = [&](const char* doing) {
     return Problem{ProblemCode::unwritable, std::string("The file cannot be ") + doing + ": " + std::strerror(errno) + ".", path,

@@ -10,6 +10,8 @@ namespace dune {
 
 /// The content of a file.
 Result<std::string> readFile(const std::string& path);
+/// Size and time of last change, to see whether a file is another; empty when there is none.
+std::string fileStamp(const std::string& path);
 /// Writes beside the target under a temporary name, checks, and renames: the target is whole or untouched.
 Outcome writeFile(const std::string& path, std::string_view content);
 

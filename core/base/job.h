@@ -22,6 +22,9 @@ class Job {
 
   Job() = default;
   explicit Job(std::stop_token stop, Report report = {}, int threads = 0);
+  struct Quiet {};
+  /// A part of another job's work: it ends with it and has its means, but says nothing of its own steps.
+  Job(const Job& whole, Quiet) : stop_(whole.stop_), threads_(whole.threads_), memoryLimit_(whole.memoryLimit_) {}
   Job(const Job&) = delete;
   Job& operator=(const Job&) = delete;
 

@@ -1,6 +1,8 @@
 #include "core/ground/explain.h"
 
 #include <algorithm>
+#include <cmath>
+#include <optional>
 
 #include "core/base/text.h"
 
@@ -8,20 +10,25 @@ namespace dune::ground {
 
 namespace {
 
+std::optional<Surface> nearestSurface(const Standing& standing, const Vec3& at) {
+  std::vector<Surface> column;
+  standing.surfaces(plan(at), column);
+  const auto nearest = std::min_element(column.begin(), column.end(), [&](const Surface& a, const Surface& b) {
+    // Of copies at one height the one that can be stood on is meant.
+    const double da = std::abs(a.y - at.y), db = std::abs(b.y - at.y);
+    return std::abs(da - db) > 1e-3 ? da < db : (a.reason == Reason::none) > (b.reason == Reason::none);
+  });
+  return nearest == column.end() ? std::nullopt : std::optional(*nearest);
+}
+
 class Explainer {
  public:
   Explainer(const Standing& standing, const Clearance& clearance) : standing_(standing), clearance_(clearance), agent_(standing.agent()) {}
 
   Explanation run(const Vec3& at) {
     answer_.at = at;
-    std::vector<Surface> column;
-    standing_.surfaces(plan(at), column);
-    if (column.empty()) return nothing();
-    const auto nearest = std::min_element(column.begin(), column.end(), [&](const Surface& a, const Surface& b) {
-      // Of copies at one height the one that can be stood on is meant.
-      const double da = std::abs(a.y - at.y), db = std::abs(b.y - at.y);
-      return std::abs(da - db) > 1e-3 ? da < db : (a.reason == Reason::none) > (b.reason == Reason::none);
-    });
+    const auto nearest = nearestSurface(standing_, at);
+    if (!nearest) return nothing();
     answer_.at.y = nearest->y;
     answer_.surface = answer_.object = name(nearest->triangle);
     if (nearest->reason != Reason::none)
@@ -61,6 +68,9 @@ class Explainer {
       case Reason::insideSolid:
         answer_.object = name(s.by);
         return say(Verdict::insideSolid, 0, 0, "Not walkable: inside " + answer_.object + ".");
+      case Reason::cut:
+        answer_.object = name(s.by);
+        return say(Verdict::cut, 0, 0, "Not walkable: " + answer_.object + " cuts the ground away here.");
       default:
         answer_.object = name(s.by);
         return say(Verdict::headroom, s.measured, agent_.height,
@@ -148,14 +158,140 @@ class Explainer {
   Explanation answer_;
 };
 
+/// Gathers all that is wrong with one place.
+class Hindrances {
+ public:
+  Hindrances(const Standing& standing, const Clearance& clearance) : standing_(standing), clearance_(clearance), agent_(standing.agent()) {}
+
+  std::vector<Hindrance> run(const Vec3& at) {
+    const auto surface = nearestSurface(standing_, at);
+    if (!surface) return {{Verdict::noSurface, 0, 0, "", "There is nothing to stand on here.", "ground here"}};
+    const Vec2 q = plan(at);
+    for (const Surface& s : standing_.allReasons(q, *surface)) addReason(s);
+    addLimits(q, surface->y);
+    return std::move(found_);
+  }
+
+ private:
+  std::string nameOf(std::uint32_t triangle) const { return objectName(standing_.soup().triangles()[triangle].object); }
+  std::string objectName(std::uint32_t object) const { return standing_.world().level->objects[object].name; }
+
+  void addReason(const Surface& s) {
+    const std::string own = nameOf(s.triangle), other = nameOf(s.by);
+    const char *o = own.c_str(), *b = other.c_str();
+    switch (s.reason) {
+      case Reason::none:
+        return;
+      case Reason::notGround:
+        return found_.push_back({Verdict::notGround, 0, 0, own, text("%s is not marked as ground.", o), text("marking %s as ground", o)});
+      case Reason::outsideBounds:
+        return found_.push_back({Verdict::outsideBounds, 0, 0, "", "It is outside the playable bounds.", "wider bounds"});
+      case Reason::tooSteep:
+        return found_.push_back({Verdict::tooSteep, s.measured, agent_.maxSlope, own,
+                                 text("The slope of %s is %.1f° against %.1f°.", o, s.measured, agent_.maxSlope),
+                                 text("a slope limit of %.1f°", roundUp(s.measured, 0.1))});
+      case Reason::insideSolid:
+        return found_.push_back({Verdict::insideSolid, 0, 0, other, text("It is inside %s.", b), text("moving %s", b)});
+      case Reason::cut:
+        return found_.push_back({Verdict::cut, 0, 0, other, text("%s cuts the ground away.", b), text("moving %s", b)});
+      case Reason::headroom:
+        return found_.push_back({Verdict::headroom, s.measured, agent_.height, other,
+                                 text("Headroom is %.2f m under %s against %.2f m.", s.measured, b, agent_.height),
+                                 text("a height of %.2f m, or moving %s", roundDown(s.measured, 0.01), b)});
+    }
+  }
+
+  /// The nearest limit of each object within the radius. Ends are explained by what lies beyond them.
+  void addLimits(const Vec2& q, double y) {
+    Box2 box;
+    box.add(q);
+    struct Near {
+      std::uint32_t limit;
+      double distance;
+    };
+    std::vector<Near> near;
+    for (const std::uint32_t i : clearance_.grid().collect(box.grown(agent_.radius))) {
+      const Limit& l = clearance_.limits()[i];
+      const double d = distanceToSegment(l.a, l.b, q);
+      if (d >= agent_.radius - 1e-4 || !l.countsAt(q, y, agent_.height) || !l.facing(q)) continue;
+      const auto known = std::ranges::find_if(near, [&](const Near& n) { return same(clearance_.limits()[n.limit], l); });
+      if (known == near.end())
+        near.push_back({i, d});
+      else if (d < known->distance)
+        *known = {i, d};
+    }
+    std::stable_sort(near.begin(), near.end(), [](const Near& a, const Near& b) { return a.distance < b.distance; });
+    for (const Near& n : near) addLimit(clearance_.limits()[n.limit], n.distance, q);
+  }
+
+  static bool same(const Limit& a, const Limit& b) { return a.kind == b.kind && (a.object == b.object || a.kind == LimitKind::bounds); }
+
+  void addLimit(const Limit& l, double d, const Vec2& q) {
+    const double r = agent_.radius;
+    const std::string radius = text("a radius of %.2f m", roundDown(d, 0.01)), object = l.kind == LimitKind::bounds ? "" : objectName(l.object);
+    const char* o = object.c_str();
+    switch (l.kind) {
+      case LimitKind::wall:
+        return found_.push_back({Verdict::nearWall, d, r, object, text("It is %.2f m from %s with radius %.2f m.", d, o, r),
+                                 radius + ", or moving " + object});
+      case LimitKind::ceiling:
+        return found_.push_back({Verdict::nearCeiling, l.measured, agent_.height, object,
+                                 text("It is %.2f m from headroom of %.2f m under %s against %.2f m.", d, l.measured, o, agent_.height),
+                                 text("a height of %.2f m, or moving %s", roundDown(l.measured, 0.01), o)});
+      case LimitKind::bounds:
+        return found_.push_back({Verdict::nearBounds, d, r, "", text("It is %.2f m from the playable bounds with radius %.2f m.", d, r),
+                                 radius + ", or wider bounds"});
+      case LimitKind::end:
+        return addEnd(l, d, q);
+    }
+  }
+
+  void addEnd(const Limit& l, double d, const Vec2& q) {
+    const Vec2 at = nearestOnSegment(l.a, l.b, q), away = d > 1e-6 ? (at - q) / d : -leftOf(glm::normalize(l.b - l.a));
+    const double edge = l.heightNear(at), r = agent_.radius;
+    const std::string radius = text("a radius of %.2f m", roundDown(d, 0.01));
+    const auto next = nearestSurface(standing_, lift(at + away * 0.004, edge));
+    if (!next || next->y > edge + agent_.height || next->reason == Reason::insideSolid)
+      return found_.push_back({Verdict::nearEnd, d, r, objectName(l.object),
+                               text("It is %.2f m from the edge of %s with radius %.2f m.", d, objectName(l.object).c_str(), r), radius});
+    const std::string other = nameOf(next->triangle);
+    const char* o = other.c_str();
+    if (next->reason == Reason::tooSteep)
+      return found_.push_back({Verdict::nearEnd, d, r, other,
+                               text("It is %.2f m from a slope of %.1f° (%s) against %.1f°.", d, next->measured, o, agent_.maxSlope),
+                               text("a slope limit of %.1f°, or ", roundUp(next->measured, 0.1)) + radius});
+    if (next->reason == Reason::notGround)
+      return found_.push_back({Verdict::nearEnd, d, r, other, text("It is %.2f m from %s, which is not marked as ground.", d, o),
+                               "marking " + other + " as ground, or " + radius});
+    const double rise = std::abs(next->y - edge);
+    found_.push_back({Verdict::nearEnd, d, r, other,
+                      text("It is %.2f m from a %s of %.2f m (%s) against step height %.2f m.", d, next->y > edge ? "rise" : "drop", rise, o,
+                           agent_.stepHeight),
+                      text("a step height of %.2f m, or ", roundUp(rise, 0.01)) + radius});
+  }
+
+  // A number that is said must do when it is typed in.
+  static double roundUp(double x, double step) { return std::ceil(x / step - 1e-6) * step; }
+  static double roundDown(double x, double step) { return std::floor(x / step + 1e-6) * step; }
+
+  const Standing& standing_;
+  const Clearance& clearance_;
+  const level::Agent& agent_;
+  std::vector<Hindrance> found_;
+};
+
 }  // namespace
 
 const char* verdictName(Verdict verdict) {
-  constexpr const char* kNames[] = {"walkable", "no-surface", "not-ground",   "outside-bounds", "too-steep",  "inside-solid",
+  constexpr const char* kNames[] = {"walkable", "no-surface", "not-ground",   "outside-bounds", "too-steep",  "inside-solid", "cut",
                                     "headroom", "near-wall",  "near-ceiling", "near-end",       "near-bounds"};
   return kNames[static_cast<std::size_t>(verdict)];
 }
 
 Explanation explain(const Standing& standing, const Clearance& clearance, const Vec3& at) { return Explainer(standing, clearance).run(at); }
+
+std::vector<Hindrance> hindrances(const Standing& standing, const Clearance& clearance, const Vec3& at) {
+  return Hindrances(standing, clearance).run(at);
+}
 
 }  // namespace dune::ground

@@ -74,9 +74,10 @@ class AroundTriangle {
   void against(const Triangle& other) {
     const double least = std::min({other.p[0].y, other.p[1].y, other.p[2].y}), most = std::max({other.p[0].y, other.p[1].y, other.p[2].y});
     const auto [groundLow, groundHigh] = std::minmax({ground_.p[0].y, ground_.p[1].y, ground_.p[2].y});
-    if (most < groundLow - tuning::kWeld || least > groundHigh + agent_.height) return;
-    const bool blocksAll = other.role == Role::obstacle;
-    const double from = blocksAll ? tuning::kSameHeight : agent_.stepHeight + tuning::kLimitSlack;
+    const bool cuts = other.role == Role::cuts;
+    if (most < groundLow - (cuts ? tuning::kCutBelow : tuning::kWeld) || least > groundHigh + agent_.height) return;
+    const bool blocksAll = cuts || other.role == Role::obstacle;
+    const double from = cuts ? -tuning::kCutBelow : blocksAll ? tuning::kSameHeight : agent_.stepHeight + tuning::kLimitSlack;
     // Most triangles near ground are ground themselves, and low all over.
     double over = -1, under = agent_.height;
     for (std::size_t i = 0; i < 3; ++i) {
@@ -106,7 +107,7 @@ class AroundTriangle {
     if (part.size() < 3) return;
     double lowest = agent_.height;
     for (const Vec3& p : part) lowest = std::min(lowest, p.y - ground_.heightAt(plan(p)));
-    const LimitKind kind = lowest <= from + tuning::kSameHeight ? LimitKind::wall : LimitKind::ceiling;
+    const LimitKind kind = other.role == Role::cuts || lowest <= from + tuning::kSameHeight ? LimitKind::wall : LimitKind::ceiling;
     const Limit like{kind, {}, {}, 0, 0, other.object, kind == LimitKind::ceiling ? lowest : 0};
     eachSide(part, [&](const Vec2& a, const Vec2& b) { note(obstacleLines_, like, a, b); });
   }

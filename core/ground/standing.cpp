@@ -85,42 +85,50 @@ const Surface* Standing::solidAround(const Surface& s, const std::vector<Surface
   return around == crossed.end() ? nullptr : around->first;
 }
 
-void Standing::judge(Surface& s, const Vec2& q, const std::vector<Surface>& column) const {
+const Surface* Standing::cutter(const Surface& s, const std::vector<Surface>& column) const {
+  for (const Surface& other : column)
+    if (soup_.triangles()[other.triangle].role == level::Role::cuts && other.y > s.y - tuning::kCutBelow && other.y < s.y + agent_.height)
+      return &other;
+  return nullptr;
+}
+
+template <class Visit>
+void Standing::eachReason(const Surface& s, const Vec2& q, const std::vector<Surface>& column, Visit&& visit) const {
   const auto& triangles = soup_.triangles();
   const Triangle& t = triangles[s.triangle];
-  if (t.role != level::Role::ground) {
-    s.reason = Reason::notGround;
-    return;
-  }
-  if (world_.bounds && !world_.bounds->contains(lift(q, s.y))) {
-    s.reason = Reason::outsideBounds;
-    return;
-  }
-  if (t.slope > maxSlope_) {
-    s.reason = Reason::tooSteep;
-    s.measured = degrees(t.slope);
-    return;
-  }
-  if (t.underside) {
-    s.reason = Reason::insideSolid;
-    s.by = s.triangle;
-    return;
-  }
-  if (const Surface* shell = solidAround(s, column)) {
-    s.reason = Reason::insideSolid;
-    s.by = shell->triangle;
-    return;
-  }
+  if (t.role != level::Role::ground && visit(Reason::notGround, 0.0, s.triangle)) return;
+  if (world_.bounds && !world_.bounds->contains(lift(q, s.y)) && visit(Reason::outsideBounds, 0.0, s.triangle)) return;
+  if (t.slope > maxSlope_ && visit(Reason::tooSteep, degrees(t.slope), s.triangle)) return;
+  const Surface* shell = t.underside ? &s : solidAround(s, column);
+  if (shell && visit(Reason::insideSolid, 0.0, shell->triangle)) return;
+  const Surface* over = cutter(s, column);
+  if (over && visit(Reason::cut, 0.0, over->triangle)) return;
+  if (shell) return;  // within a solid its own shell is what is overhead
   for (const Surface& above : column) {
     const double room = above.y - s.y;
     if (room <= tuning::kSameHeight) continue;
-    if (room < agent_.height - tuning::kLimitSlack) {
-      s.reason = Reason::headroom;
-      s.measured = room;
-      s.by = above.triangle;
-    }
+    if (room < agent_.height - tuning::kLimitSlack) visit(Reason::headroom, room, above.triangle);
     return;  // the next surface up is the nearest
   }
+}
+
+void Standing::judge(Surface& s, const Vec2& q, const std::vector<Surface>& column) const {
+  eachReason(s, q, column, [&](Reason reason, double measured, std::uint32_t by) {
+    s.reason = reason, s.measured = measured, s.by = by;
+    return true;
+  });
+}
+
+std::vector<Surface> Standing::allReasons(const Vec2& q, const Surface& surface) const {
+  std::vector<Surface> column, reasons;
+  surfaces(q, column);
+  eachReason(surface, q, column, [&](Reason reason, double measured, std::uint32_t by) {
+    Surface s = surface;
+    s.reason = reason, s.measured = measured, s.by = by;
+    reasons.push_back(s);
+    return false;
+  });
+  return reasons;
 }
 
 }  // namespace dune::ground

@@ -13,14 +13,14 @@
 namespace dune::ground {
 
 /// Why a surface cannot be stood on; the order is the order in which it is asked.
-enum class Reason : std::uint8_t { none, notGround, outsideBounds, tooSteep, insideSolid, headroom };
+enum class Reason : std::uint8_t { none, notGround, outsideBounds, tooSteep, insideSolid, cut, headroom };
 
 struct Surface {
   double y;                ///< metres
   std::uint32_t triangle;  ///< index into Soup::triangles()
   Reason reason;
   double measured;   ///< slope in degrees or headroom in metres, by reason
-  std::uint32_t by;  ///< the triangle that is in the way, for insideSolid and headroom
+  std::uint32_t by;  ///< the triangle that is in the way, for insideSolid, cut and headroom
   bool owned;        ///< whether the triangle owns the point (Triangle::owns): each crossing is owned once
 };
 
@@ -31,6 +31,8 @@ class Standing {
 
   /// Every surface over q from low to high, each with its first reason. O(triangles of one cell squared, small).
   void surfaces(const Vec2& q, std::vector<Surface>& out) const;
+  /// All that forbids standing on a surface over q, one entry a reason; empty when nothing does.
+  std::vector<Surface> allReasons(const Vec2& q, const Surface& surface) const;
   /// Only those that can be stood on.
   void standable(const Vec2& q, std::vector<Surface>& out) const;
   /// The height that can be stood on over q nearest to y, within `reach`; NaN when there is none.
@@ -54,7 +56,11 @@ class Standing {
 
  private:
   void column(const Stack& stack, const Vec2& q, std::vector<Surface>& out) const;
+  /// Visits each reason in order, with its number and the triangle that is in the way, until the visitor returns true.
+  template <class Visit>
+  void eachReason(const Surface& s, const Vec2& q, const std::vector<Surface>& column, Visit&& visit) const;
   void judge(Surface& s, const Vec2& q, const std::vector<Surface>& column) const;
+  const Surface* cutter(const Surface& s, const std::vector<Surface>& column) const;
   const Surface* solidAround(const Surface& s, const std::vector<Surface>& column) const;
 
   const Soup& soup_;

@@ -14,6 +14,7 @@ namespace dune::level {
 enum class Role : std::uint8_t {
   ground,    ///< can be walked on where it is flat enough, and stands in the way where it is not
   obstacle,  ///< is never walked on and stands in the way
+  cuts,      ///< takes away the ground it lies on, in or just over, and is never walked on
   ignored,   ///< is not there at all
 };
 

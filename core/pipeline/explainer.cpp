@@ -13,18 +13,26 @@ Box2 reach(const Vec3& place, const level::Agent& agent) {
 
 }  // namespace
 
-ground::Explanation Explainer::at(const std::shared_ptr<const mesh::Built>& built, const Vec3& place) {
+void Explainer::enter(const std::shared_ptr<const mesh::Built>& built, const Vec3& place) {
   const Box2 box = reach(place, built->agent);
   const double size = built->survey->chunkSize();
   const ground::ChunkId low = ground::chunkAt(box.min, size), high = ground::chunkAt(box.max, size);
-  if (built != built_ || low != low_ || high != high_ || !soup_) {
-    built_ = built, low_ = low, high_ = high;
-    soup_.emplace(built->soupNear(box));
-  }
+  if (built == built_ && low == low_ && high == high_ && soup_) return;
+  built_ = built, low_ = low, high_ = high;
+  soup_.emplace(built->soupNear(box));
+}
+
+ground::Explanation Explainer::at(const std::shared_ptr<const mesh::Built>& built, const Vec3& place) {
+  enter(built, place);
   return ground::explain(ground::Standing(*soup_, built->world, built->agent), built->clearance, place);
 }
 
-Result<ground::Explanation> explainPlace(const level::World& world, const level::Agent& agent, const Vec3& place, Job& job) {
+std::vector<ground::Hindrance> Explainer::all(const std::shared_ptr<const mesh::Built>& built, const Vec3& place) {
+  enter(built, place);
+  return ground::hindrances(ground::Standing(*soup_, built->world, built->agent), built->clearance, place);
+}
+
+Result<PlaceAnswer> explainPlace(const level::World& world, const level::Agent& agent, const Vec3& place, Job& job) {
   if (auto problem = level::checkAgent(agent)) return *problem;
   const auto survey = ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world), job);
   if (!survey) return survey.problem();
@@ -50,7 +58,8 @@ Result<ground::Explanation> explainPlace(const level::World& world, const level:
   }
   part.clearance = ground::Clearance(std::move(limits), agent.height);
   const ground::Soup soup = part.soupNear(reach(place, agent));
-  return ground::explain(ground::Standing(soup, world, agent), part.clearance, place);
+  const ground::Standing standing(soup, world, agent);
+  return PlaceAnswer{ground::explain(standing, part.clearance, place), ground::hindrances(standing, part.clearance, place)};
 }
 
 }  // namespace dune::pipeline

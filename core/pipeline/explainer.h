@@ -10,14 +10,22 @@ namespace dune::pipeline {
 class Explainer {
  public:
   ground::Explanation at(const std::shared_ptr<const mesh::Built>& built, const Vec3& place);
+  /// Everything that forbids the place.
+  std::vector<ground::Hindrance> all(const std::shared_ptr<const mesh::Built>& built, const Vec3& place);
 
  private:
+  void enter(const std::shared_ptr<const mesh::Built>& built, const Vec3& place);
+
   std::shared_ptr<const mesh::Built> built_;
   ground::ChunkId low_, high_;
   std::optional<ground::Soup> soup_;
 };
 
 /// The same without a build: only what lies around the place is looked at.
-Result<ground::Explanation> explainPlace(const level::World& world, const level::Agent& agent, const Vec3& place, Job& job);
+struct PlaceAnswer {
+  ground::Explanation first;
+  std::vector<ground::Hindrance> all;
+};
+Result<PlaceAnswer> explainPlace(const level::World& world, const level::Agent& agent, const Vec3& place, Job& job);
 
 }  // namespace dune::pipeline

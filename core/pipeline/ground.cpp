@@ -1,5 +1,9 @@
 #include "core/pipeline/ground.h"
 
+#include <filesystem>
+#include <set>
+
+#include "core/base/file.h"
 #include "core/project/file.h"
 
 namespace dune::pipeline {
@@ -8,9 +12,11 @@ namespace {
 
 constexpr double kSmallIsland = 1.0;  // m²: the tops of walls and crates are islands too, and rarely a mistake
 
-std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const mesh::Built> built) {
+std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const level::Level> source,
+                                       std::shared_ptr<const mesh::Built> built) {
   auto ground = std::make_shared<Ground>();
   ground->from = project;
+  ground->source = std::move(source);
   ground->mesh = built->mesh;
   ground->built = std::move(built);
   const mesh::Locator locator(ground->mesh);
@@ -21,44 +27,84 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   return ground;
 }
 
+const LoadedFile* sameFile(const LoadedLevel& before, const LoadedFile& now) {
+  for (const LoadedFile& f : before.files)
+    if (f.path == now.path && f.import == now.import && f.stamp == now.stamp && !f.stamp.empty()) return &f;
+  return nullptr;
+}
+
+std::shared_ptr<const level::Level> together(const std::vector<LoadedFile>& files) {
+  if (files.size() == 1) return files[0].level;
+  auto all = std::make_shared<level::Level>();
+  std::set<std::string> names;
+  for (std::size_t i = 0; i < files.size(); ++i)
+    for (level::Object object : files[i].level->objects) {
+      if (i > 0) object.name = std::filesystem::path(files[i].path).stem().string() + "/" + object.name;
+      while (!names.insert(object.name).second) object.name += "'";
+      all->objects.push_back(std::move(object));
+    }
+  return all;
+}
+
 }  // namespace
 
-bool sameGround(const project::Project& a, const project::Project& b) {
-  return (a.level == b.level || *a.level == *b.level) && (a.agents == b.agents || *a.agents == *b.agents) &&
-         (a.areas == b.areas || *a.areas == *b.areas);
+bool sameWorld(const project::Project& a, const project::Project& b) {
+  return (a.level == b.level || *a.level == *b.level) && (a.areas == b.areas || *a.areas == *b.areas);
 }
 
 bool sameLinks(const project::Project& a, const project::Project& b) { return a.links == b.links || *a.links == *b.links; }
 bool sameCrowd(const project::Project& a, const project::Project& b) { return a.crowd == b.crowd || *a.crowd == *b.crowd; }
 
-level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level) {
-  level::World world = level::plainWorld(std::move(level));
-  for (std::size_t i = 0; i < world.roles.size(); ++i)
-    if (const auto role = project.level->roles.find(world.level->objects[i].name); role != project.level->roles.end())
-      world.roles[i] = role->second;
-  world.bounds = project.level->bounds;
-  world.seeds = project.level->seeds;
+bool holds(const Ground& ground, const project::Project& project, std::size_t agent) {
+  return agent < project.agents->agents.size() && ground.mesh.agent == project.agents->agents[agent] && sameWorld(ground.from, project) &&
+         sameLinks(ground.from, project);
+}
+
+level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent) {
+  const project::LevelSection& section = *project.level;
+  const std::size_t own = level->objects.size();
+  const std::string& name = project.agents->agents[agent].name;
+  level::World world = level::plainWorld(level::withBlockers(std::move(level), section.blockers, name));
+  for (std::size_t i = 0; i < own; ++i) world.roles[i] = level::roleOf(world.level->objects[i].name, section.roles, section.rules);
+  std::size_t at = own;
+  for (const level::Blocker& b : section.blockers)
+    if (b.holds(name)) world.roles[at++] = b.role;
+  world.bounds = section.bounds;
+  world.seeds = section.seeds;
+  world.joinDistance = section.joinDistance;
   world.kinds = project.areas->kinds;
   world.volumes = project.areas->volumes;
   return world;
 }
 
-Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& project, const std::string& projectFile, Job& job) {
-  const std::string path = project::levelPath(project, projectFile);
-  if (path.empty()) return Problem{ProblemCode::unusable, "The project names no level file.", projectFile, "opening a level."};
-  auto level = level::importLevel(path, project.level->import, job);
-  if (!level) return level.problem();
-  return std::shared_ptr<const LoadedLevel>(std::make_shared<LoadedLevel>(LoadedLevel{*level, path, project.level->import}));
+Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& project, const std::string& projectFile, Job& job,
+                                                     const LoadedLevel* before) {
+  if (project.level->files.empty())
+    return Problem{ProblemCode::unusable, "The project names no level file.", projectFile, "opening a level."};
+  auto loaded = std::make_shared<LoadedLevel>();
+  for (const project::LevelFile& file : project.level->files) {
+    LoadedFile now{project::levelPath(file, projectFile), file.import, {}, nullptr};
+    now.stamp = fileStamp(now.path);
+    if (const LoadedFile* then = before ? sameFile(*before, now) : nullptr) {
+      now.level = then->level;
+    } else {
+      auto level = level::importLevel(now.path, now.import, job);
+      if (!level) return level.problem();
+      now.level = *level;
+    }
+    loaded->files.push_back(std::move(now));
+  }
+  loaded->level = together(loaded->files);
+  return std::shared_ptr<const LoadedLevel>(std::move(loaded));
 }
 
 Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level,
                                                  std::size_t agent, std::shared_ptr<const Ground> before, Job& job) {
-  if (before && before->built->world.level == level && sameGround(before->from, project) &&
-      before->mesh.agent == project.agents->agents[agent])
-    return tieLinks(project, before->built);
-  auto built = mesh::build(makeWorld(project, std::move(level)), project.agents->agents[agent], job, before ? before->built : nullptr);
+  if (before && before->source == level && sameWorld(before->from, project) && before->mesh.agent == project.agents->agents[agent])
+    return tieLinks(project, level, before->built);
+  auto built = mesh::build(makeWorld(project, level, agent), project.agents->agents[agent], job, before ? before->built : nullptr);
   if (!built) return built.problem();
-  return tieLinks(project, *built);
+  return tieLinks(project, level, *built);
 }
 
 std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent) {

@@ -9,16 +9,24 @@
 
 namespace dune::pipeline {
 
-/// A level as it was read, and the section that said how.
-struct LoadedLevel {
-  std::shared_ptr<const level::Level> level;
+/// One file of a level as it was read.
+struct LoadedFile {
   std::string path;
   level::ImportOptions import;
+  std::string stamp;  ///< size and time of last change when it was read
+  std::shared_ptr<const level::Level> level;
+};
+
+/// All files of a level, and their objects together. With several files, objects of all but the first are named "file/object".
+struct LoadedLevel {
+  std::vector<LoadedFile> files;
+  std::shared_ptr<const level::Level> level;
 };
 
 /// The mesh of one agent, with its links, ready for queries.
 struct Ground {
   project::Project from;  ///< the document it was made from
+  std::shared_ptr<const level::Level> source;  ///< as it was read, without blockers
   std::shared_ptr<const mesh::Built> built;
   mesh::NavMesh mesh;  ///< built->mesh with the links of the document
   std::vector<links::Broken> broken;
@@ -42,14 +50,19 @@ struct Run {
 };
 
 /// Whether a result made from one document holds for another.
-bool sameGround(const project::Project& a, const project::Project& b);
+bool sameWorld(const project::Project& a, const project::Project& b);
 bool sameLinks(const project::Project& a, const project::Project& b);
 bool sameCrowd(const project::Project& a, const project::Project& b);
 
-level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level);
+/// Whether a ground has the limits that a project's agent has now, in the world that the project has now.
+bool holds(const Ground& ground, const project::Project& project, std::size_t agent);
 
-/// Reads the project's level.
-Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& project, const std::string& projectFile, Job& job);
+/// What an agent finds: the level with the blockers that are there for it, roles, bounds, seeds and areas.
+level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent);
+
+/// Reads the project's level; files that did not change since `before` are taken over from it.
+Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& project, const std::string& projectFile, Job& job,
+                                                     const LoadedLevel* before = nullptr);
 
 /// The ground of one of the project's agents. When only links differ from `before`, its mesh is taken over.
 Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level,

@@ -21,6 +21,8 @@ class Document {
   /// Ends merging: the next change is a step of its own even with the same key.
   void endMerge() { mergeKey_.clear(); }
 
+  /// Rises with every step that is not merged into the one before, and falls with undo.
+  std::size_t stepCount() const { return position_; }
   bool canUndo() const { return position_ > 0; }
   bool canRedo() const { return position_ < steps_.size(); }
   std::string undoLabel() const { return canUndo() ? steps_[position_ - 1].label : ""; }

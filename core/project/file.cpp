@@ -37,33 +37,81 @@ Polygon outlineFrom(const Json& j) {
 }
 
 Role roleFrom(const std::string& name) {
-  for (const Role r : {Role::ground, Role::obstacle, Role::ignored})
-    if (name == roleName(r)) return r;
-  throw std::out_of_range("the role '" + name + "' is not ground, obstacle or ignored");
+  for (const Role r : {Role::ground, Role::obstacle, Role::cuts, Role::ignored})
+    if (name == level::roleName(r)) return r;
+  throw std::out_of_range("the role '" + name + "' is not ground, obstacle, cuts ground or ignored");
+}
+
+Json blockerJson(const level::Blocker& b) {
+  Json j{{"id", b.id},     {"shape", level::shapeName(b.shape)}, {"at", point(b.at)}, {"size", point(b.size)},
+         {"turn", b.turn}, {"role", level::roleName(b.role)}};
+  if (b.shape == level::BlockerShape::prism) j["outline"] = outlineJson(b.outline);
+  if (!b.agents.empty()) j["agents"] = b.agents;
+  return j;
+}
+
+level::Blocker blockerFrom(const Json& j) {
+  using level::BlockerShape;
+  level::Blocker b;
+  b.id = j.at("id").get<int>();
+  const auto shape = j.at("shape").get<std::string>();
+  bool known = false;
+  for (const BlockerShape s : {BlockerShape::box, BlockerShape::ramp, BlockerShape::cylinder, BlockerShape::prism})
+    if (shape == level::shapeName(s)) b.shape = s, known = true;
+  if (!known) throw std::out_of_range("the shape '" + shape + "' is not box, ramp, cylinder or prism");
+  b.at = pointFrom(j.at("at"));
+  b.size = pointFrom(j.at("size"));
+  b.turn = j.value("turn", 0.0);
+  b.role = roleFrom(j.value("role", std::string("obstacle")));
+  for (int i = 0; i < 3; ++i)
+    if (!(b.size[i] >= level::kLeastBlocker && b.size[i] <= level::kMostBlocker)) throw std::out_of_range("a blocker's size is not between 0.05 and 1000 m");
+  if (!isFinite(b.at) || !std::isfinite(b.turn)) throw std::out_of_range("a blocker's place is not finite");
+  if (b.shape == BlockerShape::prism) b.outline = outlineFrom(j.at("outline"));
+  b.agents = j.value("agents", std::vector<std::string>());
+  return b;
+}
+
+Json fileJson(const LevelFile& f) { return {{"file", f.path}, {"up", f.import.up == level::UpAxis::z ? "z" : "y"}, {"scale", f.import.scale}}; }
+
+LevelFile fileFrom(const Json& j) {
+  LevelFile f;
+  f.path = j.at("file").get<std::string>();
+  f.import.up = j.value("up", std::string("y")) == "z" ? level::UpAxis::z : level::UpAxis::y;
+  f.import.scale = j.value("scale", 1.0);
+  if (!(f.import.scale > 0)) throw std::out_of_range("the scale must be above zero");
+  return f;
 }
 
 Json levelJson(const LevelSection& s) {
-  Json roles = Json::object();
-  for (const auto& [name, role] : s.roles) roles[name] = roleName(role);
-  Json seeds = Json::array();
+  Json files = Json::array(), roles = Json::object(), rules = Json::array(), blockers = Json::array(), seeds = Json::array();
+  for (const LevelFile& f : s.files) files.push_back(fileJson(f));
+  for (const auto& [name, role] : s.roles) roles[name] = level::roleName(role);
+  for (const level::RoleRule& r : s.rules) rules.push_back({{"pattern", r.pattern}, {"role", level::roleName(r.role)}});
+  for (const level::Blocker& b : s.blockers) blockers.push_back(blockerJson(b));
   for (const Vec3& p : s.seeds) seeds.push_back(point(p));
-  Json j{
-      {"file", s.file}, {"up", s.import.up == level::UpAxis::z ? "z" : "y"}, {"scale", s.import.scale}, {"roles", roles}, {"seeds", seeds}};
+  Json j{{"files", files}, {"roles", roles}, {"rules", rules}, {"blockers", blockers}, {"seeds", seeds}, {"join", s.joinDistance}};
   if (s.bounds) j["bounds"] = {point(s.bounds->min), point(s.bounds->max)};
   return j;
 }
 
-LevelSection levelFrom(const Json& j) {
+LevelSection levelFrom(const Json& j, int version) {
   LevelSection s;
-  s.file = j.at("file").get<std::string>();
-  s.import.up = j.value("up", std::string("y")) == "z" ? level::UpAxis::z : level::UpAxis::y;
-  s.import.scale = j.value("scale", 1.0);
-  if (!(s.import.scale > 0)) throw std::out_of_range("the scale must be above zero");
+  if (version == 1) {
+    if (!j.at("file").get<std::string>().empty()) s.files.push_back(fileFrom(j));
+  } else {
+    for (const Json& f : j.at("files")) s.files.push_back(fileFrom(f));
+  }
   if (const auto roles = j.find("roles"); roles != j.end())
     for (const auto& [name, role] : roles->items()) s.roles[name] = roleFrom(role.get<std::string>());
+  if (const auto rules = j.find("rules"); rules != j.end())
+    for (const Json& r : *rules) s.rules.push_back({r.at("pattern").get<std::string>(), roleFrom(r.at("role").get<std::string>())});
+  if (const auto blockers = j.find("blockers"); blockers != j.end())
+    for (const Json& b : *blockers) s.blockers.push_back(blockerFrom(b));
   if (const auto seeds = j.find("seeds"); seeds != j.end())
     for (const Json& p : *seeds) s.seeds.push_back(pointFrom(p));
   if (const auto bounds = j.find("bounds"); bounds != j.end()) s.bounds = Box3{pointFrom(bounds->at(0)), pointFrom(bounds->at(1))};
+  s.joinDistance = j.value("join", s.joinDistance);
+  if (!(s.joinDistance >= 0 && s.joinDistance < 10)) throw std::out_of_range("the joining distance is not between 0 and 10 m");
   return s;
 }
 
@@ -130,6 +178,18 @@ RoutesSection routesFrom(const Json& j) {
   return s;
 }
 
+Json cardsJson(const CardsSection& s) {
+  Json list = Json::array();
+  for (const Card& c : s.cards) list.push_back({{"id", c.id}, {"at", point(c.at)}});
+  return list;
+}
+
+CardsSection cardsFrom(const Json& j) {
+  CardsSection s;
+  for (const Json& c : j) s.cards.push_back({c.at("id").get<int>(), pointFrom(c.at("at"))});
+  return s;
+}
+
 Json crowdJson(const CrowdSection& s) {
   Json groups = Json::array();
   for (const CrowdGroup& g : s.groups)
@@ -154,9 +214,9 @@ std::shared_ptr<const T> shared(T value) {
   return std::make_shared<const T>(std::move(value));
 }
 
-Project parse(const Json& j) {
+Project parse(const Json& j, int version) {
   Project p;
-  p.level = shared(levelFrom(j.at("level")));
+  p.level = shared(levelFrom(j.at("level"), version));
   AgentsSection agents;
   agents.agents.clear();
   for (const Json& a : j.at("agents")) agents.agents.push_back(agentFrom(a));
@@ -165,16 +225,12 @@ Project parse(const Json& j) {
   p.areas = shared(areasFrom(j.at("areas")));
   p.links = shared(linksFrom(j.at("links")));
   p.routes = shared(routesFrom(j.at("routes")));
+  if (const auto cards = j.find("cards"); cards != j.end()) p.cards = shared(cardsFrom(*cards));
   p.crowd = shared(crowdFrom(j.at("crowd")));
   return p;
 }
 
 }  // namespace
-
-const char* roleName(Role role) {
-  constexpr const char* kNames[] = {"ground", "obstacle", "ignored"};
-  return kNames[static_cast<std::size_t>(role)];
-}
 
 Result<Project> fromJson(const std::string& text) {
   try {
@@ -189,7 +245,8 @@ Result<Project> fromJson(const std::string& text) {
                      "/version", "a newer Dune Step."};
     else if (version < 1)
       return Problem{ProblemCode::damaged, "The project's version is missing or below 1.", "/version", ""};
-    return parse(j);
+    else
+      return parse(j, version);
   } catch (const std::exception& e) {  // the library throws on text that is no JSON, and on missing or wrong fields
     return Problem{ProblemCode::damaged, std::string("The project cannot be read: ") + e.what(), "", "an older copy of the file."};
   }
@@ -205,6 +262,7 @@ std::string toJson(const Project& p) {
                {"areas", areasJson(*p.areas)},
                {"links", linksJson(*p.links)},
                {"routes", routesJson(*p.routes)},
+               {"cards", cardsJson(*p.cards)},
                {"crowd", crowdJson(*p.crowd)}};
   return j.dump(1) + "\n";
 }
@@ -219,8 +277,8 @@ Result<Project> load(const std::string& path) {
 
 Outcome save(const std::string& path, const Project& project) { return writeFile(path, toJson(project)); }
 
-std::string levelPath(const Project& project, const std::string& projectFile) {
-  const std::filesystem::path file(project.level->file);
+std::string levelPath(const LevelFile& level, const std::string& projectFile) {
+  const std::filesystem::path file(level.path);
   if (file.empty() || file.is_absolute()) return file.string();
   return (std::filesystem::path(projectFile).parent_path() / file).lexically_normal().string();
 }

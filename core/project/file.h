@@ -5,7 +5,7 @@
 
 namespace dune::project {
 
-constexpr int kProjectVersion = 1;
+constexpr int kProjectVersion = 2;
 
 /// Reads a project; nothing of the caller's is touched when it fails. Names both versions when the file is too new, and the
 /// line or the JSON path when it is damaged.
@@ -16,11 +16,9 @@ Outcome save(const std::string& path, const Project& project);
 Result<Project> fromJson(const std::string& text);
 std::string toJson(const Project& project);
 
-/// The level's path for opening: relative ones start at the project's folder.
-std::string levelPath(const Project& project, const std::string& projectFile);
+/// A level file's path for opening: relative ones start at the project's folder.
+std::string levelPath(const LevelFile& level, const std::string& projectFile);
 /// The path to store for a level: relative to the project's folder when it lies below or beside it.
 std::string storedPath(const std::string& level, const std::string& projectFile);
-
-const char* roleName(level::Role role);
 
 }  // namespace dune::project

@@ -11,18 +11,28 @@
 #include <vector>
 
 #include "core/level/agent.h"
+#include "core/level/blocker.h"
 #include "core/level/import.h"
+#include "core/level/role_rules.h"
 #include "core/level/world.h"
 #include "core/links/attach.h"
 
 namespace dune::project {
 
-struct LevelSection {
-  std::string file;  ///< relative to the project's folder where that is possible, '/' between names; empty: no level yet
+struct LevelFile {
+  std::string path;  ///< relative to the project's folder where that is possible, '/' between names
   level::ImportOptions import;
-  std::map<std::string, level::Role> roles;  ///< by object name; an object that is not here is ground
+  bool operator==(const LevelFile&) const = default;
+};
+
+struct LevelSection {
+  std::vector<LevelFile> files;              ///< none: no level yet
+  std::map<std::string, level::Role> roles;  ///< objects marked one by one, by name
+  std::vector<level::RoleRule> rules;        ///< for all others; the last one that fits counts, and ground where none does
+  std::vector<level::Blocker> blockers;
   std::vector<Vec3> seeds;
   std::optional<Box3> bounds;
+  double joinDistance = 0.05;  ///< ground parted by a smaller gap is one ground, metres
   bool operator==(const LevelSection&) const = default;
 };
 
@@ -40,6 +50,18 @@ struct AreasSection {
 struct LinksSection {
   std::vector<links::HandLink> links;
   bool operator==(const LinksSection&) const = default;
+};
+
+/// A place that is asked about again after every build: why is there (no) ground here?
+struct Card {
+  int id = 0;
+  Vec3 at{};
+  bool operator==(const Card&) const = default;
+};
+
+struct CardsSection {
+  std::vector<Card> cards;
+  bool operator==(const CardsSection&) const = default;
 };
 
 /// A route that is asked again after every build.
@@ -76,12 +98,13 @@ struct Project {
   std::shared_ptr<const AreasSection> areas = std::make_shared<AreasSection>();
   std::shared_ptr<const LinksSection> links = std::make_shared<LinksSection>();
   std::shared_ptr<const RoutesSection> routes = std::make_shared<RoutesSection>();
+  std::shared_ptr<const CardsSection> cards = std::make_shared<CardsSection>();
   std::shared_ptr<const CrowdSection> crowd = std::make_shared<CrowdSection>();
 
   /// Whether both say the same, whatever their pointers.
   bool same(const Project& other) const {
     return *level == *other.level && *agents == *other.agents && *areas == *other.areas && *links == *other.links &&
-           *routes == *other.routes && *crowd == *other.crowd;
+           *routes == *other.routes && *cards == *other.cards && *crowd == *other.crowd;
   }
 };
 

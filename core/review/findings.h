@@ -9,6 +9,13 @@ namespace dune::review {
 
 enum class Severity : std::uint8_t { error, warning, hint };
 
+/// What a button can do about a finding: give an object a role, or take its mark away.
+struct Remedy {
+  std::string label;   ///< "Mark as obstacle"
+  std::string object;  ///< by name
+  std::optional<level::Role> role;
+};
+
 struct Finding {
   std::string code;  ///< stable name: "wall-touched", "island" …
   Severity severity = Severity::warning;
@@ -19,6 +26,7 @@ struct Finding {
   double time = -1;      ///< seconds into the trace; below zero when it is not about movement
   int agent = -1;        ///< who; below zero when it is not about one body
   double measured = 0, limit = 0;
+  std::optional<Remedy> remedy{};
 };
 
 struct MovementLimits {

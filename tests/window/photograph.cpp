@@ -4,6 +4,9 @@
 #include <QToolButton>
 
 #include "tests/window/driver.h"
+#include "window/stops/agents_sheet.h"
+#include "window/stops/level_sheet.h"
+#include "window/stops/mesh_sheet.h"
 #include "window/timeline/reel.h"
 
 using namespace dune;
@@ -30,10 +33,60 @@ int main(int argc, char** argv) {
   };
   if (!window.openProject(writeDemo(files)) || !drive.waitForGround()) return 1;
   QTest::qWait(300);
+  auto& level = *static_cast<LevelSheet*>(window.sheet(Stop::level));
+  auto& mesh = *static_cast<MeshSheet*>(window.sheet(Stop::mesh));
+  window.ledger().setOpen(true);
+  window.ledger().list()->setCurrentIndex(window.ledger().model().index(1));
+  QTest::qWait(50);
   picture(QStringLiteral("level"));
+  window.ledger().setOpen(false);
+  level.show(LevelSheet::Page::blockers);
+  drive.lookAt({44, 0, 25}, 16);
+  level.blockers()->choose(1);
+  picture(QStringLiteral("blockers"));
+  level.show(LevelSheet::Page::bounds);
+  drive.press(Stop::level, QStringLiteral("Set bounds"));
+  drive.lookAt({30, 0, 22}, 75);
+  picture(QStringLiteral("bounds"));
+  window.workspace().document().undo();
+  drive.waitForGround();
+  level.show(LevelSheet::Page::objects);
   drive.goTo(Stop::agents);
-  picture(QStringLiteral("agent"));
+  auto& agents = *static_cast<AgentsSheet*>(window.sheet(Stop::agents));
+  QTest::keyClick(agents.against(), Qt::Key_Down);
+  emit agents.against()->activated(agents.against()->currentIndex());
+  if (!QTest::qWaitFor([&] { return window.workspace().change() != nullptr; }, kPatience)) return 1;
+  picture(QStringLiteral("agents"));
   drive.goTo(Stop::mesh);
+  drive.lookAt({30, 0, 22}, 62);
+  picture(QStringLiteral("mesh-whole"));
+  drive.press(Stop::mesh, QStringLiteral("Keep this build"));
+  window.workspace().change(QStringLiteral("Move blocker"), [](project::Project& p) {
+    project::edit(p.level, [](project::LevelSection& s) {
+      s.blockers.push_back({3, level::BlockerShape::box, {24, 0, 7.45}, {0.8, 1, 1}, 0, level::Role::obstacle, {}, {}});
+      s.roles.erase("crate_5");
+    });
+  });
+  drive.waitForGround();
+  if (!QTest::qWaitFor([&] { return window.workspace().change() != nullptr; }, kPatience)) return 1;
+  drive.lookAt({36, 0, 12}, 44);
+  picture(QStringLiteral("mesh-change"));
+  mesh.show(MeshSheet::Page::cards);
+  mesh.cards()->choose(2);
+  drive.lookAt({24, 0, 9}, 22);
+  picture(QStringLiteral("mesh-cards"));
+  window.workspace().document().undo();
+  drive.waitForGround();
+  mesh.show(MeshSheet::Page::tryOut);
+  drive.press(Stop::mesh, QStringLiteral("Between two places"));
+  drive.lookAt({24, 0, 9}, 30);
+  drive.drag({16.8, 0, 7.4}, {31.5, 0, 7.4});
+  if (!QTest::qWaitFor([&] { return window.workspace().passing().has_value(); }, kPatience)) return 1;
+  drive.press(Stop::mesh, QStringLiteral("Try the range"));
+  if (!QTest::qWaitFor([&] { return window.workspace().sweep() != nullptr; }, kPatience)) return 1;
+  picture(QStringLiteral("mesh-try"));
+  mesh.show(MeshSheet::Page::build);
+  drive.lookAt({30, 0, 22}, 62);
   drive.move({24, 0, 7.45});
   picture(QStringLiteral("mesh"));
   drive.lookAt({9, 0, 31}, 30);

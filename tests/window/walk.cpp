@@ -212,7 +212,7 @@ class TestWalk : public QObject {
     QDir().mkpath(folder_.filePath(QStringLiteral("sub")));
     QVERIFY(!work().save(copy));
     QVERIFY(!window_->windowTitle().contains('*'));
-    QCOMPARE(project().level->file, std::string("../saltwind-depot.glb"));
+    QCOMPARE(project().level->files.at(0).path, std::string("../saltwind-depot.glb"));
     QVERIFY(drive_->waitForGround());
     QVERIFY(window_->openProject(copy));
     QVERIFY(drive_->waitForGround());

@@ -56,6 +56,13 @@ Ledger::Ledger(QWidget* parent) : QWidget(parent) {
   detail_->setWordWrap(true);
   detail_->setObjectName(QStringLiteral("quiet"));
   pageColumn->addWidget(detail_);
+  remedy_ = new QPushButton;
+  remedy_->hide();
+  pageColumn->addWidget(remedy_);
+  connect(remedy_, &QPushButton::clicked, this, [this] {
+    const QModelIndex index = list_->currentIndex();
+    if (index.isValid() && model_.at(index.row()).remedy) emit remedyAsked(*model_.at(index.row()).remedy);
+  });
   layout->addWidget(strip_);
   layout->addWidget(page_);
   connect(unfold_, &QToolButton::clicked, this, [this] { setOpen(true); });
@@ -64,6 +71,8 @@ Ledger::Ledger(QWidget* parent) : QWidget(parent) {
     if (!index.isValid()) return;
     const review::Finding& f = model_.at(index.row());
     detail_->setText(QString::fromStdString(f.why + " Try: " + f.advice));
+    remedy_->setVisible(f.remedy.has_value());
+    if (f.remedy) remedy_->setText(QString::fromStdString(f.remedy->label));
     emit chosen(f);
   });
   setOpen(false);
@@ -72,6 +81,7 @@ Ledger::Ledger(QWidget* parent) : QWidget(parent) {
 void Ledger::setFindings(std::vector<review::Finding> findings) {
   model_.set(std::move(findings));
   detail_->clear();
+  remedy_->hide();
   title_->setText(tr("Findings (%1)").arg(model_.rowCount()));
   const QString shapes[] = {QStringLiteral("◆"), QStringLiteral("▲"), QStringLiteral("●")};
   const QString names[] = {tr("errors"), tr("warnings"), tr("hints")};

@@ -3,6 +3,7 @@
 
 #include <QLabel>
 #include <QListView>
+#include <QPushButton>
 #include <QWidget>
 
 #include "window/findings/findings_model.h"
@@ -21,10 +22,12 @@ class Ledger : public QWidget {
   bool isOpen() const { return open_; }
   void step(int by);  ///< chooses the next or the previous finding
   QListView* list() const { return list_; }
+  QPushButton* remedy() const { return remedy_; }
   FindingsModel& model() { return model_; }
 
  signals:
   void chosen(const dune::review::Finding& finding);
+  void remedyAsked(const dune::review::Remedy& remedy);
 
  private:
   FindingsModel model_;
@@ -33,6 +36,7 @@ class Ledger : public QWidget {
   QToolButton *fold_, *unfold_;
   QLabel *counts_[3], *title_, *detail_;
   QListView* list_;
+  QPushButton* remedy_;
 };
 
 }  // namespace dune::window

@@ -95,14 +95,15 @@ QColor kindColour(const level::AreaKind& kind) {
   return colour.isValid() ? colour : theme().ground;
 }
 
-DrawList levelLayer(const level::Level& level, const project::LevelSection& section, const std::set<std::string>& chosen, bool byRole) {
+DrawList levelLayer(const level::Level& level, const std::vector<level::Role>& roles, const std::set<std::string>& chosen, bool byRole) {
   DrawList list;
   list.lit = true;
-  for (const level::Object& object : level.objects) {
-    const auto found = section.roles.find(object.name);
-    const level::Role role = found == section.roles.end() ? level::Role::ground : found->second;
+  for (std::size_t o = 0; o < level.objects.size(); ++o) {
+    const level::Object& object = level.objects[o];
+    const level::Role role = roles[o];
     QColor colour = theme().level;
     if (byRole && role == level::Role::obstacle) colour = theme().obstacle;
+    if (byRole && role == level::Role::cuts) colour = theme().cuts;
     if (role == level::Role::ignored) colour = theme().ignored;
     if (chosen.count(object.name)) colour = theme().chosen;
     const double alpha = role == level::Role::ignored ? 0.35 : 1;
@@ -164,6 +165,70 @@ DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh) {
     const std::uint32_t ink = packed(theme().border, 0.8);
     list.line(centre + Vec3{-s, 0, -s}, centre + Vec3{s, 0, s}, 2.5, ink);
     list.line(centre + Vec3{-s, 0, s}, centre + Vec3{s, 0, -s}, 2.5, ink);
+  }
+  return list;
+}
+
+namespace {
+
+/// Lines over a patch at a fixed distance, so that patches beside each other are hatched as one.
+void hatch(DrawList& list, const mesh::Patch& patch, const Vec2& along, double spacing, double width, std::uint32_t ink) {
+  const Vec2 across = leftOf(along);
+  double low = 1e300, high = -1e300;
+  for (const Vec3& c : patch.corners) low = std::min(low, glm::dot(plan(c), across)), high = std::max(high, glm::dot(plan(c), across));
+  for (double at = std::ceil(low / spacing) * spacing; at <= high; at += spacing) {
+    std::vector<Vec3> ends;
+    for (std::size_t i = 0; i < patch.corners.size(); ++i) {
+      const Vec3 &a = patch.corners[i], &b = patch.corners[(i + 1) % patch.corners.size()];
+      const double sa = glm::dot(plan(a), across) - at, sb = glm::dot(plan(b), across) - at;
+      if ((sa < 0) != (sb < 0)) ends.push_back(glm::mix(a, b, sa / (sa - sb)));
+    }
+    if (ends.size() == 2) list.line(raised(ends[0]), raised(ends[1]), width, ink);
+  }
+}
+
+}  // namespace
+
+DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<WorldLabel>& labels) {
+  DrawList list;
+  list.lift = 3e-4;
+  constexpr double kSpacing = 0.28, kLeastLabel = 0.5;  // m; m²
+  constexpr std::size_t kMostLabels = 12;
+  for (std::size_t i = 0; i < change.places.size(); ++i) {
+    const pipeline::ChangedPlace& place = change.places[i];
+    const bool picked = static_cast<int>(i) == chosen;
+    const QColor colour = place.gained ? theme().good : theme().bad;
+    for (const mesh::Patch& patch : place.ground.patches) {
+      for (std::size_t k = 1; k + 1 < patch.corners.size(); ++k)
+        list.triangle(raised(patch.corners[0], 0.015), raised(patch.corners[k], 0.015), raised(patch.corners[k + 1], 0.015), packed(colour, 0.32));
+      hatch(list, patch, glm::normalize(Vec2{1, 1}), kSpacing, picked ? 3 : 1.8, packed(colour, 0.95));
+      if (place.gained) hatch(list, patch, glm::normalize(Vec2{1, -1}), kSpacing, picked ? 3 : 1.8, packed(colour, 0.95));
+    }
+    if (labels.size() < kMostLabels && (picked || place.ground.area >= kLeastLabel))
+      labels.push_back({raised(place.ground.at, 0.1),
+                        QStringLiteral("%1%2 m²").arg(place.gained ? QStringLiteral("+") : QStringLiteral("–")).arg(place.ground.area, 0, 'f', 1), colour});
+  }
+  return list;
+}
+
+DrawList cardsLayer(const project::CardsSection& cards, const std::vector<CardAnswer>& answers, int chosen, std::vector<WorldLabel>& labels) {
+  DrawList list;
+  list.lift = 3e-4;
+  for (const project::Card& card : cards.cards) {
+    const auto answer = std::ranges::find(answers, card.id, &CardAnswer::id);
+    const bool known = answer != answers.end();
+    const QColor colour = card.id == chosen ? theme().accent : !known ? theme().quiet : answer->walkable ? theme().good : theme().bad;
+    const Vec3 foot = raised(card.at), head = foot + Vec3{0, 1.1, 0};
+    list.line(foot, head, 2.5, packed(colour, 1));
+    list.disc(foot, 0.14, packed(colour, 1));
+    if (!known) continue;
+    QString text = QString::fromStdString(answer->sentence);
+    text.replace(QObject::tr("Not walkable: "), QString());
+    constexpr int kMost = 46;  // letters; the whole sentence is in the sheet
+    if (text.size() > kMost) text = text.left(kMost - 1).trimmed() + QStringLiteral("…");
+    labels.push_back({head, QStringLiteral("%1 %2 %3").arg(card.id).arg(answer->walkable ? QStringLiteral("✓") : QStringLiteral("✕"), text) +
+                                (answer->before.empty() ? QString() : QObject::tr(" – changed")),
+                      colour});
   }
   return list;
 }

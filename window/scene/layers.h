@@ -4,17 +4,22 @@
 #include <set>
 
 #include "core/ground/explain.h"
-#include "core/pipeline/ground.h"
+#include "core/pipeline/change.h"
 #include "window/scene/world_view.h"
+#include "window/shell/workspace.h"
 
 namespace dune::window {
 
 /// The level; roles by colour when `byRole`, chosen objects in the accent colour.
-DrawList levelLayer(const level::Level& level, const project::LevelSection& section, const std::set<std::string>& chosen, bool byRole);
+DrawList levelLayer(const level::Level& level, const std::vector<level::Role>& roles, const std::set<std::string>& chosen, bool byRole);
 /// A 1.8 m figure beside the level, and the agent to scale next to it.
 DrawList figureLayer(const level::Level& level, const level::Agent& agent, std::vector<WorldLabel>& labels);
 /// Faces coloured by their kind of ground, thin inner edges, thick border.
 DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh);
+/// Ground gained, hatched with crosses, and lost, hatched with bars, with a label at each larger place.
+DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<WorldLabel>& labels);
+/// Pinned cards: a pin at each place, with the answer in short.
+DrawList cardsLayer(const project::CardsSection& cards, const std::vector<CardAnswer>& answers, int chosen, std::vector<WorldLabel>& labels);
 /// Outlines of area volumes.
 DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<WorldLabel>& labels);
 /// Flights with direction; broken ones in the colour of trouble.

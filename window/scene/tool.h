@@ -16,6 +16,7 @@ struct Pointer {
   Ray ray;
   std::optional<Picked> hit;
   Qt::KeyboardModifiers modifiers;
+  double cutAway;  ///< what lies above this height cannot be pointed at
 };
 
 class Tool {
@@ -30,6 +31,12 @@ class Tool {
   /// Esc: gives up what was begun; false when nothing was, so that the tool itself is left.
   virtual bool giveUp() { return false; }
   virtual void draw(DrawList&) const {}
+  /// Delete: takes away what is chosen; false when nothing is.
+  virtual bool remove() { return false; }
+  void setCamera(const Camera* camera) { camera_ = camera; }
+
+ protected:
+  const Camera* camera_ = nullptr;  ///< of the view that uses the tool, while it does
 };
 
 }  // namespace dune::window

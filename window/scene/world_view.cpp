@@ -142,6 +142,7 @@ void WorldView::setCutAway(double height) {
 
 void WorldView::setTool(Tool* tool) {
   tool_ = tool;
+  if (tool_) tool_->setCamera(&camera_);
   setCursor(tool ? Qt::CrossCursor : Qt::ArrowCursor);
   redrawTool();
   emit toolMoved();
@@ -157,7 +158,7 @@ void WorldView::redrawTool() {
 }
 
 Pointer WorldView::pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifiers) const {
-  Pointer p{pixel, camera_.rayAt(pixel), std::nullopt, modifiers};
+  Pointer p{pixel, camera_.rayAt(pixel), std::nullopt, modifiers, cutAway_};
   if (level_) p.hit = pick(*level_, p.ray, cutAway_);
   return p;
 }
@@ -282,6 +283,7 @@ void WorldView::wheelEvent(QWheelEvent* event) {
   const Pointer pointer = pointerAt(event->position());
   const Vec3 towards = pointer.hit ? pointer.hit->at : meetPlane(pointer.ray, camera_.target().y).value_or(camera_.target());
   camera_.zoom(std::pow(0.85, event->angleDelta().y() / 120.0), towards);
+  redrawTool();
   update();
 }
 
@@ -291,6 +293,11 @@ void WorldView::keyPressEvent(QKeyEvent* event) {
       redrawTool(), emit toolMoved();
     else
       emit toolLeft();
+    return;
+  }
+  if (tool_ && event->key() == Qt::Key_Delete && tool_->remove()) {
+    redrawTool();
+    emit toolMoved();
     return;
   }
   if (tool_ && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {

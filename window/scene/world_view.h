@@ -14,7 +14,7 @@
 
 namespace dune::window {
 
-enum class Layer : std::uint8_t { level, figure, ground, areas, links, routes, crowd, cursor, tool, count };
+enum class Layer : std::uint8_t { level, figure, ground, change, cards, areas, links, routes, crowd, cursor, tool, count };
 
 /// A short text at a place of the world.
 struct WorldLabel {

@@ -30,7 +30,9 @@ void MainWindow::makeFileMenu() {
   file->addAction(tr("Save"), QKeySequence::Save, this, [this] { save(false); });
   file->addAction(tr("Save as…"), QKeySequence(tr("Ctrl+Shift+S")), this, [this] { save(true); });
   file->addSeparator();
-  file->addAction(tr("Open level…"), QKeySequence(tr("Ctrl+L")), this, &MainWindow::openLevelAsked);
+  file->addAction(tr("Open level…"), QKeySequence(tr("Ctrl+L")), this, [this] { openLevelAsked(false); });
+  file->addAction(tr("Add level file…"), this, [this] { openLevelAsked(true); });
+  file->addAction(tr("Read the level again"), QKeySequence(Qt::Key_F5), this, [this] { workspace_.readAgain(); });
   file->addAction(tr("Export mesh…"), QKeySequence(tr("Ctrl+E")), this, &MainWindow::exportMesh);
   file->addSeparator();
   file->addAction(tr("Quit"), QKeySequence::Quit, this, &QWidget::close);
@@ -72,10 +74,10 @@ void MainWindow::openProjectAsked() {
   if (!path.isEmpty()) openProject(path);
 }
 
-void MainWindow::openLevelAsked() {
+void MainWindow::openLevelAsked(bool beside) {
   const QString path =
-      QFileDialog::getOpenFileName(this, tr("Open level"), QFileInfo(workspace_.filePath()).path(), tr("Levels (*.obj *.gltf *.glb)"));
-  if (!path.isEmpty()) workspace_.openLevel(path);
+      QFileDialog::getOpenFileName(this, tr("Open level"), QFileInfo(workspace_.filePath()).path(), tr("Levels (*.obj *.gltf *.glb *.ply *.stl *.dae)"));
+  if (!path.isEmpty()) workspace_.openLevel(path, beside);
 }
 
 bool MainWindow::save(bool elsewhere) {

@@ -31,7 +31,7 @@ namespace dune::window {
 namespace {
 constexpr int kSheetWidth = 292;
 constexpr double kCutSteps = 20;  // slider steps a metre
-const QString kStopNames[] = {QObject::tr("Level"), QObject::tr("Agent"),  QObject::tr("Mesh"),  QObject::tr("Areas"),
+const QString kStopNames[] = {QObject::tr("Level"), QObject::tr("Agents"),  QObject::tr("Mesh"),  QObject::tr("Areas"),
                               QObject::tr("Links"), QObject::tr("Routes"), QObject::tr("Crowd"), QObject::tr("Review")};
 }  // namespace
 
@@ -66,7 +66,7 @@ void MainWindow::makeParts() {
   auto* crowd = new CrowdSheet(workspace_);
   auto* review = new ReviewSheet(workspace_);
   sheets_ = {level, agents, mesh, areas, links, routes, crowd, review};
-  presenter_ = std::make_unique<WorldPresenter>(workspace_, *view_, WorldPresenter::Sources{level, areas, links, routes, review, reel_});
+  presenter_ = std::make_unique<WorldPresenter>(workspace_, *view_, WorldPresenter::Sources{level, mesh, areas, links, routes, review, reel_});
   connect(level, &LevelSheet::openAsked, this, &MainWindow::openLevelAsked);
   connect(mesh, &MeshSheet::exportAsked, this, &MainWindow::exportMesh);
   connect(review, &ReviewSheet::reportAsked, this, &MainWindow::saveTrace);
@@ -78,6 +78,7 @@ void MainWindow::makeParts() {
     connect(s, &Sheet::showPlace, this, &MainWindow::showPlace);
     connect(s, &Sheet::worldChanged, this, [this] {
       if (stop() == Stop::level) presenter_->showLevel();
+      presenter_->showChange();
       presenter_->showOverlays();
       presenter_->showCrowd();
     });
@@ -151,9 +152,10 @@ void MainWindow::connectWorkspace() {
     setCutAwayRange();
     presenter_->showAll();
     const bool first =
-        workspace_.level() && (!framed_ || framed_->path != workspace_.level()->path || framed_->import != workspace_.level()->import);
+        workspace_.level() && (framed_ != workspace_.project().level->files || !framedOnce_);
     if (first) presenter_->frameAll();
-    framed_ = workspace_.level();
+    framed_ = workspace_.project().level->files;
+    framedOnce_ = workspace_.level() != nullptr;
   });
   connect(&workspace_, &Workspace::groundChanged, this, [this] {
     refreshSheets();
@@ -171,6 +173,22 @@ void MainWindow::connectWorkspace() {
     ledger_->setFindings(workspace_.findings());
     refreshSheets();
     refreshTrail();
+  });
+  connect(&workspace_, &Workspace::agentChanged, this, [this] {
+    refreshSheets();
+    refreshTrail();
+    presenter_->showAll();
+  });
+  connect(&workspace_, &Workspace::changeChanged, this, [this] {
+    if (stop() == Stop::mesh || stop() == Stop::agents) sheet(stop())->refresh();
+    presenter_->showChange();
+  });
+  connect(&workspace_, &Workspace::answersChanged, this, [this] {
+    if (stop() == Stop::mesh) sheet(stop())->refresh();
+    presenter_->showChange();
+  });
+  connect(&workspace_, &Workspace::triedChanged, this, [this] {
+    if (stop() == Stop::mesh) sheet(stop())->refresh();
   });
   connect(&workspace_, &Workspace::workChanged, this, [this] {
     refreshTrail();
@@ -192,7 +210,7 @@ void MainWindow::connectWorld() {
   connect(view_, &WorldView::toolLeft, this, [this] { sheet(stop())->leaveTool(); });
   connect(view_, &WorldView::doubleClicked, this, [this](const Pointer& p) {
     if (p.hit)
-      cutAway_->setValue(static_cast<int>(std::ceil((p.hit->at.y + workspace_.project().agents->agents[0].height + 0.2) * kCutSteps)));
+      cutAway_->setValue(static_cast<int>(std::ceil((p.hit->at.y + workspace_.agentKind().height + 0.2) * kCutSteps)));
   });
   connect(cutAway_, &QSlider::valueChanged, this, [this](int v) {
     const bool off = v >= cutAway_->maximum();
@@ -200,6 +218,16 @@ void MainWindow::connectWorld() {
     cutAwayLabel_->setText(off ? tr("all") : tr("%1 m").arg(v / kCutSteps, 0, 'f', 1));
   });
   connect(ledger_, &Ledger::chosen, this, &MainWindow::showFinding);
+  connect(ledger_, &Ledger::remedyAsked, this, [this](const review::Remedy& r) {
+    workspace_.change(QString::fromStdString(r.label), [&](project::Project& p) {
+      project::edit(p.level, [&](project::LevelSection& s) {
+        if (r.role)
+          s.roles[r.object] = *r.role;
+        else
+          s.roles.erase(r.object);
+      });
+    });
+  });
   connect(reel_, &Reel::timeChanged, this, [this] { presenter_->showCrowd(); });
   connect(reel_, &Reel::agentChanged, this, [this] { presenter_->showCrowd(); });
 }
@@ -275,7 +303,8 @@ void MainWindow::refreshTrail() {
   if (level) at(Stop::level).state = tr("%1 objects").arg(level->level->objects.size());
   at(Stop::level).trouble = workspace_.levelProblem().has_value();
   at(Stop::agents).state =
-      tr("%1, %2 m wide").arg(QString::fromStdString(p.agents->agents[0].name)).arg(p.agents->agents[0].radius * 2, 0, 'f', 2);
+      p.agents->agents.size() > 1 ? tr("%1 of %2 kinds").arg(QString::fromStdString(workspace_.agentKind().name)).arg(p.agents->agents.size())
+                                  : tr("%1, %2 m wide").arg(QString::fromStdString(workspace_.agentKind().name)).arg(workspace_.agentKind().radius * 2, 0, 'f', 2);
   at(Stop::mesh).state = !ground ? tr("not built")
                          : fresh ? tr("%1 m²").arg(mesh::totalArea(ground->mesh), 0, 'f', 0)
                                  : tr("out of date: rebuild");
@@ -333,10 +362,10 @@ void MainWindow::showFinding(const review::Finding& f) {
     reel_->setPlaying(false);
     if (f.agent >= 0) reel_->setAgent(f.agent);
     if (f.time >= 0) reel_->setTime(f.time);
-  } else if (stop() == Stop::level) {
+  } else if (stop() == Stop::level && !f.remedy && isFinite(f.at)) {
     goTo(Stop::mesh);
   }
-  showPlace(f.at);
+  if (isFinite(f.at)) showPlace(f.at);
   say(QString::fromStdString(f.sentence));
 }
 

@@ -65,7 +65,7 @@ class MainWindow : public QMainWindow {
   bool maySetAside();
   bool save(bool elsewhere);
   void openProjectAsked();
-  void openLevelAsked();
+  void openLevelAsked(bool beside);
   void exportMesh();
   void saveTrace();
   void remember(const QString& path);
@@ -83,7 +83,8 @@ class MainWindow : public QMainWindow {
   QAction *undo_ = nullptr, *redo_ = nullptr;
   std::array<Sheet*, static_cast<std::size_t>(Stop::count)> sheets_{};
   std::unique_ptr<WorldPresenter> presenter_;
-  std::shared_ptr<const pipeline::LoadedLevel> framed_;
+  std::vector<project::LevelFile> framed_;  // the files that the eye was last turned to
+  bool framedOnce_ = false;
 };
 
 }  // namespace dune::window

@@ -10,7 +10,7 @@ namespace dune::window {
 struct Theme {
   bool dark;
   QColor window, panel, text, quiet, line, accent, accentText;
-  QColor sky, level, obstacle, ignored, chosen;
+  QColor sky, level, obstacle, cuts, ignored, chosen;
   QColor ground, faceEdge, border, route, casing, link, brokenLink, good, bad, warning, hint;
   QColor agent[6];
 };

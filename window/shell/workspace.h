@@ -3,15 +3,29 @@
 //
 // Work runs on threads of its own with a copy of the document; the newest request wins, answers come by queued calls.
 
+#include <QFileSystemWatcher>
 #include <QObject>
+#include <QTimer>
 #include <memory>
 #include <optional>
 #include <thread>
 
+#include "core/pipeline/change.h"
+#include "core/pipeline/explainer.h"
 #include "core/pipeline/ground.h"
+#include "core/pipeline/sweep.h"
 #include "core/project/document.h"
 
 namespace dune::window {
+
+/// What a pinned card says.
+struct CardAnswer {
+  int id = 0;
+  bool walkable = false;
+  std::string sentence;
+  std::vector<ground::Hindrance> all;
+  std::string before;  ///< what it said before the last build, where that was something else; else empty
+};
 
 class Workspace : public QObject {
   Q_OBJECT
@@ -28,14 +42,37 @@ class Workspace : public QObject {
   std::optional<Problem> open(const QString& path);
   std::optional<Problem> save(const QString& path);
   void startNew();
-  /// Takes a level file into the project.
-  void openLevel(const QString& path);
+  /// Takes a level file into the project: in place of those that are there, or beside them.
+  void openLevel(const QString& path, bool beside = false);
 
   std::shared_ptr<const pipeline::LoadedLevel> level() const { return level_; }
-  std::shared_ptr<const pipeline::Ground> ground() const { return ground_; }
+  /// The kind of agent that is worked on, and its ground.
+  std::size_t agent() const { return agent_; }
+  const level::Agent& agentKind() const { return project().agents->agents[agent_]; }
+  void setAgent(std::size_t agent);
+  std::shared_ptr<const pipeline::Ground> ground() const { return groundOf(agent_); }
+  std::shared_ptr<const pipeline::Ground> groundOf(std::size_t agent) const;
+  /// Another kind of agent whose ground is compared with that of the one that is worked on.
+  void setCompared(std::optional<std::size_t> agent);
+  std::optional<std::size_t> compared() const { return compared_; }
+  /// What the last build, or all since a build that was kept, changed for the agent that is worked on; null before a second build.
+  std::shared_ptr<const pipeline::Change> change() const { return change_; }
+  void keepBuild();
+  void forgetKept();
+  bool comparesWithKept() const { return !keptBuild_.empty(); }
   std::shared_ptr<const pipeline::Run> run() const { return run_; }
   const std::vector<review::Finding>& findings() const { return findings_; }
   const std::vector<pipeline::KeptAnswer>& keptAnswers() const { return kept_; }
+  /// The level with all blockers behind its own objects, and what each of them counts as; for drawing and pointing.
+  struct Shown {
+    std::shared_ptr<const level::Level> level;
+    std::vector<level::Role> roles;
+    std::size_t own = 0;  ///< objects of the level; the blockers follow in their order
+  };
+  const Shown& shown() const;
+  const std::vector<CardAnswer>& cardAnswers() const { return cards_; }
+  /// About how long a build takes, and how much memory, told from what this machine took for the last one: "0.2 s and 40 MB".
+  QString price() const;
   std::optional<Problem> levelProblem() const { return levelProblem_; }
 
   bool groundFresh() const;
@@ -46,15 +83,30 @@ class Workspace : public QObject {
   QString step() const { return step_; }
   bool autoBuild() const { return autoBuild_; }
   void setAutoBuild(bool on);
+  /// Reads again what changed on the disk.
+  void readAgain();
 
   void build();
   void runCrowd();
   void cancel();
 
+  /// Trying goes on in the background, beside building.
+  void trySweep(const pipeline::SweepPlan& plan);
+  void tryPassing(const Vec3& from, const Vec3& to);
+  void cancelTrying();
+  bool trying() const { return trying_; }
+  QString tryingStep() const { return tryingStep_; }
+  std::shared_ptr<const pipeline::Sweep> sweep() const { return sweep_; }
+  const std::optional<pipeline::Passing>& passing() const { return passing_; }
+
  signals:
   void documentChanged();
   void levelChanged();
   void groundChanged();
+  void changeChanged();
+  void triedChanged();
+  void agentChanged();
+  void answersChanged();
   void runChanged();
   void findingsChanged();
   void workChanged();
@@ -66,21 +118,45 @@ class Workspace : public QObject {
   void afterChange();
   void loadLevel();
   void start(bool crowd, Work work);
-  void takeGround(const Result<std::shared_ptr<const pipeline::Ground>>& result);
+  void takeLevel(Result<std::shared_ptr<const pipeline::LoadedLevel>> loaded);
+  void takeGround(std::shared_ptr<const pipeline::Ground> ground);
+  void watch();
+  void compareBuilds();
+  std::shared_ptr<const pipeline::Ground> comparedWith() const;
+  void dropResults();
   void askKept();
+  void askCards(bool rebuilt);
+  void startTrying(Work work);
   void gatherFindings();
 
   project::Document document_;
   QString filePath_;
   std::shared_ptr<const pipeline::LoadedLevel> level_;
-  std::shared_ptr<const pipeline::Ground> ground_;
+  using Grounds = std::map<std::string, std::shared_ptr<const pipeline::Ground>>;  // by the agent's name
+  Grounds grounds_, reference_, keptBuild_;
+  std::shared_ptr<const pipeline::Change> change_;
+  std::size_t agent_ = 0;
+  std::optional<std::size_t> compared_;
+  std::size_t stepSeen_ = 0;
   std::shared_ptr<const pipeline::Run> run_;
   std::vector<review::Finding> findings_;
   std::vector<pipeline::KeptAnswer> kept_;
   std::optional<Problem> levelProblem_;
-  std::optional<project::LevelSection> loadedFor_;
-  std::jthread worker_;
+  std::optional<std::vector<project::LevelFile>> loadedFor_;
+  QFileSystemWatcher watcher_;
+  QTimer settle_;  // programs write files in several goes
+  std::vector<CardAnswer> cards_;
+  pipeline::Explainer explainer_;
+  std::shared_ptr<const pipeline::Sweep> sweep_;
+  std::optional<pipeline::Passing> passing_;
+  bool trying_ = false;
+  int tryingGeneration_ = 0;
+  QString tryingStep_;
+  std::jthread worker_, comparer_, trier_;
   int generation_ = 0;
+  mutable Shown shown_;
+  mutable std::shared_ptr<const project::LevelSection> shownFor_;
+  mutable std::shared_ptr<const level::Level> shownOf_;
   bool building_ = false, running_ = false, autoBuild_ = true;
   double progress_ = 0;
   QString step_;

@@ -4,6 +4,7 @@
 #include "window/stops/areas_sheet.h"
 #include "window/stops/level_sheet.h"
 #include "window/stops/links_sheet.h"
+#include "window/stops/mesh_sheet.h"
 #include "window/stops/review_sheet.h"
 #include "window/stops/routes_sheet.h"
 #include "window/timeline/reel.h"
@@ -21,13 +22,15 @@ void WorldPresenter::setStop(Stop stop) {
 void WorldPresenter::showAll() {
   showLevel();
   showGround();
+  showChange();
   showOverlays();
   showCrowd();
 }
 
 void WorldPresenter::showLevel() {
   const auto level = workspace_.level();
-  view_.setLevel(level ? level->level : nullptr);
+  const Workspace::Shown& shown = workspace_.shown();
+  view_.setLevel(shown.level);
   std::vector<WorldLabel> labels;
   if (!level) {
     view_.setLayer(Layer::level, {});
@@ -35,13 +38,13 @@ void WorldPresenter::showLevel() {
     view_.setLayer(Layer::cursor, {});
   } else {
     const std::set<std::string> none;
-    view_.setLayer(Layer::level, levelLayer(*level->level, *workspace_.project().level, stop_ == Stop::level ? from_.level->chosen() : none,
+    view_.setLayer(Layer::level, levelLayer(*shown.level, shown.roles, stop_ == Stop::level ? from_.level->chosen() : none,
                                             stop_ == Stop::level));
     const bool figures = stop_ == Stop::level || stop_ == Stop::agents;
-    view_.setLayer(Layer::figure, figures ? figureLayer(*level->level, workspace_.project().agents->agents[0], labels) : DrawList{});
+    view_.setLayer(Layer::figure, figures ? figureLayer(*level->level, workspace_.agentKind(), labels) : DrawList{});
   }
   view_.setLabels(Layer::figure, std::move(labels));
-  const bool empty = !level && workspace_.project().level->file.empty();
+  const bool empty = !level && workspace_.project().level->files.empty();
   view_.setInvitation(empty ? tr("Open a level to begin: an .obj, .gltf or .glb file.\nThe button is on the left, under Level.")
                             : QString());
 }
@@ -50,6 +53,19 @@ void WorldPresenter::showGround() {
   const auto ground = workspace_.ground();
   const bool shown = ground && stop_ != Stop::level;
   view_.setLayer(Layer::ground, shown ? groundLayer(ground->mesh, workspace_.groundFresh()) : DrawList{});
+}
+
+void WorldPresenter::showChange() {
+  std::vector<WorldLabel> changeLabels, cardLabels;
+  const auto change = workspace_.change();
+  const bool ofBuild = stop_ == Stop::mesh && from_.mesh->build()->showsChange() && !workspace_.compared();
+  const bool shown = change && (ofBuild || (stop_ == Stop::agents && workspace_.compared()));
+  view_.setLayer(Layer::change, shown ? changeLayer(*change, stop_ == Stop::mesh ? from_.mesh->build()->chosenPlace() : -1, changeLabels) : DrawList{});
+  view_.setLabels(Layer::change, std::move(changeLabels));
+  const bool cards = stop_ == Stop::mesh && workspace_.level();
+  view_.setLayer(Layer::cards, cards ? cardsLayer(*workspace_.project().cards, workspace_.cardAnswers(), from_.mesh->cards()->chosenCard(), cardLabels)
+                                     : DrawList{});
+  view_.setLabels(Layer::cards, std::move(cardLabels));
 }
 
 void WorldPresenter::showOverlays() {
@@ -71,7 +87,7 @@ void WorldPresenter::showCrowd() {
   const bool shown = stop_ == Stop::crowd || stop_ == Stop::review;
   if (!shown || !workspace_.level()) return view_.setLayer(Layer::crowd, {});
   const auto run = workspace_.run();
-  const double height = workspace_.project().agents->agents[0].height;
+  const double height = workspace_.agentKind().height;
   view_.setLayer(Layer::crowd,
                  crowdLayer(run ? *run->from.crowd : *workspace_.project().crowd, run.get(), static_cast<double>(from_.reel->frame()),
                             height, stop_ == Stop::review ? from_.reel->agent() : -1, stop_ == Stop::crowd,
@@ -86,12 +102,12 @@ void WorldPresenter::frameAll() {
 
 QString WorldPresenter::explain(const Pointer& pointer) {
   const auto ground = workspace_.ground();
-  if (!pointer.hit || !ground || stop_ == Stop::level || ground->built->world.level != workspace_.level()->level) {
+  if (!pointer.hit || !ground || stop_ == Stop::level || ground->source != workspace_.level()->level) {
     view_.setLayer(Layer::cursor, {});
     if (!pointer.hit || !workspace_.level()) return {};
     const Vec3& p = pointer.hit->at;
     return tr("%1  at %2, %3, %4")
-        .arg(QString::fromStdString(workspace_.level()->level->objects[pointer.hit->object].name))
+        .arg(QString::fromStdString(workspace_.shown().level->objects[pointer.hit->object].name))
         .arg(p.x, 0, 'f', 2)
         .arg(p.y, 0, 'f', 2)
         .arg(p.z, 0, 'f', 2);
@@ -112,7 +128,7 @@ int WorldPresenter::bodyAt(const Pointer& pointer) const {
   constexpr double kNear = 18;  // pixels
   double least = kNear;
   int best = -1;
-  const double middle = workspace_.project().agents->agents[0].height / 2;
+  const double middle = workspace_.agentKind().height / 2;
   for (std::size_t b = 0; b < run->trace.ids.size(); ++b) {
     QPointF at;
     if (!view_.camera().project(run->trace.at(from_.reel->frame(), b).at + Vec3{0, middle, 0}, at)) continue;

@@ -12,6 +12,8 @@ namespace dune::window {
 class AreasSheet;
 class LevelSheet;
 class LinksSheet;
+class AgentsSheet;
+class MeshSheet;
 class Reel;
 class ReviewSheet;
 class RoutesSheet;
@@ -24,6 +26,7 @@ class WorldPresenter : public QObject {
  public:
   struct Sources {
     LevelSheet* level;
+    MeshSheet* mesh;
     AreasSheet* areas;
     LinksSheet* links;
     RoutesSheet* routes;
@@ -35,6 +38,7 @@ class WorldPresenter : public QObject {
   void setStop(Stop stop);
   void showLevel();
   void showGround();
+  void showChange();  ///< ground gained and lost, and cards
   void showOverlays();  ///< areas, links, routes
   void showCrowd();
   void showAll();

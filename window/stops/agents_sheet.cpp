@@ -2,16 +2,8 @@
 
 namespace dune::window {
 
-AgentsSheet::AgentsSheet(Workspace& workspace) : Sheet(tr("Agent"), workspace) {
-  name_ = new QLineEdit;
-  name_->setAccessibleName(tr("Name"));
-  column_->addWidget(name_);
-  connect(name_, &QLineEdit::editingFinished, this, [this] {
-    if (name_->text().trimmed().isEmpty()) return refresh();
-    workspace_.change(tr("Rename agent"), [&](project::Project& p) {
-      project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0].name = name_->text().trimmed().toStdString(); });
-    });
-  });
+AgentsSheet::AgentsSheet(Workspace& workspace) : Sheet(tr("Agents"), workspace) {
+  addKinds();
   drawing_ = new AgentDrawing;
   column_->addWidget(drawing_);
   connect(drawing_, &AgentDrawing::dragged, this, [this](const level::Agent& a) { set(a, QStringLiteral("drawing")); });
@@ -30,15 +22,48 @@ AgentsSheet::AgentsSheet(Workspace& workspace) : Sheet(tr("Agent"), workspace) {
   add(tr("Acceleration"), tr("m/s²"), &level::Agent::acceleration, 0.1, 100, 0.5, 1);
   add(tr("Turning rate"), tr("°/s"), &level::Agent::turnRate, 10, 3600, 10, 0);
   add(tr("Arrived within"), tr("m"), &level::Agent::arriveWithin, 0.01, 5, 0.01, 2);
+  addComparison();
   column_->addStretch(1);
 }
+
+void AgentsSheet::addKinds() {
+  kinds_ = new QComboBox;
+  kinds_->setAccessibleName(tr("Kind of agent"));
+  kinds_->setToolTip(tr("The kind of agent whose ground, routes and crowd are shown"));
+  auto* another = button(tr("Add"), tr("One more kind of agent, with the limits of this one to begin with"));
+  another->setObjectName(QStringLiteral("narrow"));
+  remove_ = button(tr("Remove"), tr("Remove this kind of agent"));
+  remove_->setObjectName(QStringLiteral("narrow"));
+  row({kinds_, another, remove_});
+  connect(kinds_, &QComboBox::activated, this, [this](int i) { workspace_.setAgent(static_cast<std::size_t>(i)); });
+  connect(another, &QPushButton::clicked, this, [this] { addKind(); });
+  connect(remove_, &QPushButton::clicked, this, [this] { removeKind(); });
+  name_ = new QLineEdit;
+  name_->setAccessibleName(tr("Name"));
+  column_->addWidget(name_);
+  connect(name_, &QLineEdit::editingFinished, this, [this] { rename(name_->text().trimmed().toStdString()); });
+}
+
+void AgentsSheet::addComparison() {
+  section(tr("Lay over another"));
+  against_ = new QComboBox;
+  against_->setAccessibleName(tr("Compare with"));
+  column_->addWidget(against_);
+  connect(against_, &QComboBox::activated, this, [this](int i) {
+    const QVariant kind = against_->itemData(i);
+    workspace_.setCompared(kind.isValid() ? std::optional(static_cast<std::size_t>(kind.toInt())) : std::nullopt);
+  });
+  difference_ = quiet({});
+}
+
+void AgentsSheet::leaveTool() { workspace_.setCompared(std::nullopt); }
 
 void AgentsSheet::add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step,
                       int decimals) {
   NumberField* widget = number(name, unit, least, most, step, decimals);
   fields_.push_back({widget, field});
   connect(widget, &NumberField::edited, this, [this, field, name](double v) {
-    level::Agent a = workspace_.project().agents->agents[0];
+    level::Agent a = workspace_.agentKind();
     a.*field = v;
     set(a, name);
   });
@@ -51,16 +76,89 @@ void AgentsSheet::set(const level::Agent& agent, const QString& key) {
     trouble_->setText(QString::fromStdString(problem->what + " Try: " + problem->advice));
     return;
   }
+  const std::size_t at = workspace_.agent();
   workspace_.change(
-      tr("Change agent"), [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0] = agent; }); },
-      QStringLiteral("agent ") + key);
+      tr("Change agent"), [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[at] = agent; }); },
+      QStringLiteral("agent %1 ").arg(at) + key);
+}
+
+void AgentsSheet::rename(const std::string& name) {
+  const auto& agents = workspace_.project().agents->agents;
+  const std::string old = workspace_.agentKind().name;
+  if (name.empty() || name == old || std::ranges::count(agents, name, &level::Agent::name)) return refresh();
+  const std::size_t at = workspace_.agent();
+  workspace_.change(tr("Rename agent"), [&](project::Project& p) {
+    project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[at].name = name; });
+    project::edit(p.level, [&](project::LevelSection& s) {
+      for (level::Blocker& b : s.blockers) std::ranges::replace(b.agents, old, name);
+    });
+  });
+}
+
+void AgentsSheet::addKind() {
+  const auto& agents = workspace_.project().agents->agents;
+  level::Agent agent = workspace_.agentKind();
+  agent.name = "agent " + std::to_string(agents.size() + 1);
+  for (std::size_t n = agents.size() + 2; std::ranges::count(agents, agent.name, &level::Agent::name); ++n) agent.name = "agent " + std::to_string(n);
+  const std::size_t at = agents.size();
+  workspace_.change(tr("Add agent"),
+                    [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents.push_back(agent); }); });
+  workspace_.setAgent(at);
+  name_->setFocus();
+  name_->selectAll();
+}
+
+void AgentsSheet::removeKind() {
+  const std::size_t at = workspace_.agent();
+  const std::string name = workspace_.agentKind().name;
+  if (workspace_.project().agents->agents.size() < 2) return;
+  workspace_.change(tr("Remove agent"), [&](project::Project& p) {
+    project::edit(p.agents, [&](project::AgentsSection& s) { s.agents.erase(s.agents.begin() + static_cast<std::ptrdiff_t>(at)); });
+    // Blockers that were there for this kind alone go with it; left without names they would be there for all.
+    project::edit(p.level, [&](project::LevelSection& s) {
+      std::erase_if(s.blockers, [&](const level::Blocker& b) { return b.agents == std::vector<std::string>{name}; });
+      for (level::Blocker& b : s.blockers) std::erase(b.agents, name);
+    });
+  });
+}
+
+void AgentsSheet::refreshComparison() {
+  const auto& agents = workspace_.project().agents->agents;
+  const QSignalBlocker blocker(against_);
+  against_->clear();
+  against_->addItem(agents.size() > 1 ? tr("Show this kind alone") : tr("Add another kind to compare"));
+  for (std::size_t i = 0; i < agents.size(); ++i) {
+    if (i == workspace_.agent()) continue;
+    against_->addItem(tr("Compare with %1").arg(QString::fromStdString(agents[i].name)), static_cast<int>(i));
+    if (workspace_.compared() == i) against_->setCurrentIndex(against_->count() - 1);
+  }
+  against_->setEnabled(agents.size() > 1);
+  const auto change = workspace_.change();
+  if (!workspace_.compared())
+    difference_->clear();
+  else if (!change)
+    difference_->setText(tr("Both are being compared, or have the same ground."));
+  else
+    difference_->setText(tr("%1 has %2 m² that %3 has not (hatched +), and lacks %4 m² (hatched –).")
+                             .arg(QString::fromStdString(workspace_.agentKind().name))
+                             .arg(change->gained, 0, 'f', 1)
+                             .arg(QString::fromStdString(change->before->mesh.agent.name))
+                             .arg(change->lost, 0, 'f', 1));
 }
 
 void AgentsSheet::refresh() {
-  const level::Agent& agent = workspace_.project().agents->agents[0];
+  const level::Agent& agent = workspace_.agentKind();
+  {
+    const QSignalBlocker blocker(kinds_);
+    kinds_->clear();
+    for (const level::Agent& a : workspace_.project().agents->agents) kinds_->addItem(QString::fromStdString(a.name));
+    kinds_->setCurrentIndex(static_cast<int>(workspace_.agent()));
+  }
+  remove_->setEnabled(workspace_.project().agents->agents.size() > 1);
   if (!name_->hasFocus()) name_->setText(QString::fromStdString(agent.name));
   drawing_->setAgent(agent);
   for (const Field& f : fields_) f.widget->setValue(agent.*f.field);
+  refreshComparison();
 }
 
 }  // namespace dune::window

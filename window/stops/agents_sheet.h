@@ -1,6 +1,7 @@
 #pragma once
-// The Agents stop: who moves, as a drawing to scale and as numbers.
+// The Agents stop: who moves, as a drawing to scale and as numbers; several kinds, and where their ground differs.
 
+#include <QComboBox>
 #include <QLineEdit>
 
 #include "window/stops/agent_drawing.h"
@@ -14,19 +15,30 @@ class AgentsSheet : public Sheet {
  public:
   explicit AgentsSheet(Workspace& workspace);
   void refresh() override;
+  void leaveTool() override;
   AgentDrawing* drawing() const { return drawing_; }
+  QComboBox* kinds() const { return kinds_; }
+  QComboBox* against() const { return against_; }
 
  private:
+  void addKinds();
+  void addComparison();
   void set(const level::Agent& agent, const QString& key);
+  void rename(const std::string& name);
+  void addKind();
+  void removeKind();
+  void refreshComparison();
   void add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step, int decimals);
 
   struct Field {
     NumberField* widget;
     double level::Agent::*field;
   };
+  QComboBox *kinds_, *against_;
+  QPushButton* remove_;
   QLineEdit* name_;
   AgentDrawing* drawing_;
-  QLabel* trouble_;
+  QLabel *trouble_, *difference_;
   std::vector<Field> fields_;
 };
 

@@ -47,7 +47,7 @@ CrowdSheet::CrowdSheet(Workspace& workspace) : Sheet(tr("Crowd"), workspace) {
   connect(radius_, &NumberField::edited, this, [this](double v) {
     editChosen(
         tr("Change group"),
-        [&](project::CrowdGroup& g) { g.radius = std::abs(v - workspace_.project().agents->agents[0].radius) < 1e-9 ? 0 : v; },
+        [&](project::CrowdGroup& g) { g.radius = std::abs(v - workspace_.agentKind().radius) < 1e-9 ? 0 : v; },
         QStringLiteral("radius"));
   });
   remove_ = button(tr("Remove group"), tr("Remove the chosen group"));
@@ -96,7 +96,7 @@ void CrowdSheet::showChosen() {
   const int id = chosen();
   for (QWidget* w : std::initializer_list<QWidget*>{count_, radius_, remove_}) w->setEnabled(id >= 0);
   for (const project::CrowdGroup& g : workspace_.project().crowd->groups)
-    if (g.id == id) count_->setValue(g.count), radius_->setValue(g.radius > 0 ? g.radius : workspace_.project().agents->agents[0].radius);
+    if (g.id == id) count_->setValue(g.count), radius_->setValue(g.radius > 0 ? g.radius : workspace_.agentKind().radius);
 }
 
 void CrowdSheet::refresh() {

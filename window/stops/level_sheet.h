@@ -1,35 +1,13 @@
 #pragma once
-// The Level stop: the file, its units and up axis, and what every object counts as.
+// The Level stop: what is in the world, in three pages.
 
-#include <QAbstractTableModel>
-#include <QComboBox>
-#include <QLineEdit>
-#include <QSortFilterProxyModel>
-#include <QTableView>
-#include <set>
+#include <QTabWidget>
 
-#include "window/stops/sheet.h"
+#include "window/stops/level/blockers_page.h"
+#include "window/stops/level/bounds_page.h"
+#include "window/stops/level/objects_page.h"
 
 namespace dune::window {
-
-/// The objects of the level with their roles.
-class ObjectModel : public QAbstractTableModel {
-  Q_OBJECT
-
- public:
-  explicit ObjectModel(Workspace& workspace) : workspace_(workspace) {}
-  int rowCount(const QModelIndex& parent = {}) const override;
-  int columnCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : 2; }
-  QVariant data(const QModelIndex& index, int role) const override;
-  QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
-  void levelChanged();
-  void rolesChanged();
-  QString nameAt(int row) const;
-
- private:
-  Workspace& workspace_;
-  std::shared_ptr<const pipeline::LoadedLevel> shown_;
-};
 
 class LevelSheet : public Sheet {
   Q_OBJECT
@@ -38,24 +16,27 @@ class LevelSheet : public Sheet {
   explicit LevelSheet(Workspace& workspace);
   void refresh() override;
   Tool* tool() override;
+  void leaveTool() override;
+
+  enum class Page { objects, blockers, bounds };
+  void show(Page page) { pages_->setCurrentIndex(static_cast<int>(page)); }
+  QTabWidget* pages() const { return pages_; }
+  BlockersPage* blockers() const { return blockers_; }
+  BoundsPage* bounds() const { return bounds_; }
+  ObjectsPage* objects() const { return objects_; }
+  /// The names of the chosen objects; none while another page is open.
   std::set<std::string> chosen() const;
-  void choose(const QString& object, bool add);
 
  signals:
-  void openAsked();
+  void openAsked(bool beside);
 
  private:
-  void setRole(level::Role role);
+  Sheet* page() const { return static_cast<Sheet*>(pages_->currentWidget()); }
 
-  ObjectModel model_;
-  QSortFilterProxyModel filtered_;
-  QTableView* table_;
-  QLineEdit* pattern_;
-  QLabel *file_, *size_;
-  QComboBox* up_;
-  NumberField* scale_;
-  QPushButton* roles_[3];
-  std::unique_ptr<Tool> tool_;
+  QTabWidget* pages_;
+  ObjectsPage* objects_;
+  BlockersPage* blockers_;
+  BoundsPage* bounds_;
 };
 
 }  // namespace dune::window

@@ -47,8 +47,10 @@ bool NumberField::eventFilter(QObject* watched, QEvent* event) {
 
 Sheet::Sheet(const QString& title, Workspace& workspace) : workspace_(workspace) {
   column_ = new QVBoxLayout(this);
-  column_->setContentsMargins(14, 10, 14, 10);
+  // A page within a sheet has no title, and the sheet's margins.
+  column_->setContentsMargins(title.isEmpty() ? QMargins(0, 8, 0, 0) : QMargins(14, 10, 14, 10));
   column_->setSpacing(7);
+  if (title.isEmpty()) return;
   auto* heading = new QLabel(title);
   heading->setObjectName(QStringLiteral("title"));
   column_->addWidget(heading);

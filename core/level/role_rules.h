@@ -1,0 +1,28 @@
+#pragma once
+// What an object counts as, by its own mark or by rules on its name.
+
+#include <map>
+#include <span>
+#include <string>
+
+#include "core/level/world.h"
+
+namespace dune::level {
+
+/// Objects whose name fits a pattern count as `role`, those that appear later in the file too.
+struct RoleRule {
+  std::string pattern;  ///< '*' stands for any letters, '?' for one; case does not matter
+  Role role = Role::ground;
+  bool operator==(const RoleRule&) const = default;
+};
+
+/// Whether the whole name fits the pattern. O(name × stars).
+bool fits(const std::string& pattern, const std::string& name);
+
+/// The object's own mark if it has one, else the last rule that fits, else ground.
+Role roleOf(const std::string& name, const std::map<std::string, Role>& marks, std::span<const RoleRule> rules);
+
+/// The word for a role in files and on screen: "ground", "obstacle", "cuts ground", "ignored".
+const char* roleName(Role role);
+
+}  // namespace dune::level

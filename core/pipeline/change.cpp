@@ -1,0 +1,63 @@
+#include "core/pipeline/change.h"
+
+#include "core/base/text.h"
+#include "core/pipeline/explainer.h"
+
+namespace dune::pipeline {
+
+namespace {
+
+constexpr std::size_t kMostCauses = 60;  // places beyond are small, and asking takes time
+
+/// Why there is no ground at a place of one build, without the words that say that there is none.
+std::string causeAt(Explainer& explainer, const std::shared_ptr<const mesh::Built>& built, const Vec3& at) {
+  const ground::Explanation e = explainer.at(built, at);
+  if (e.verdict == ground::Verdict::walkable) return built->world.seeds.empty() ? "" : "no seed reaches it";
+  const std::string prefix = "Not walkable: ";
+  std::string sentence = e.sentence.starts_with(prefix) ? e.sentence.substr(prefix.size()) : e.sentence;
+  while (sentence.ends_with('.')) sentence.pop_back();
+  return sentence;
+}
+
+void addPlaces(Change& change, bool gained) {
+  const Ground &has = gained ? *change.now : *change.before, &lacks = gained ? *change.before : *change.now;
+  const double reach = 0.5 * std::min(has.mesh.agent.height, lacks.mesh.agent.height);
+  Explainer explainer;
+  for (mesh::PatchGroup& group : mesh::grouped(mesh::groundBeyond(has.mesh, lacks.mesh, reach))) {
+    (gained ? change.gained : change.lost) += group.area;
+    std::string cause = change.places.size() < kMostCauses ? causeAt(explainer, lacks.built, group.at) : "";
+    change.places.push_back({gained, std::move(group), std::move(cause)});
+  }
+}
+
+void addRoutes(Change& change) {
+  route::Search before(*change.before->field), now(*change.now->field);
+  const route::PathOptions options{2, false, false};
+  for (const project::KeptRoute& r : change.now->from.routes->routes) {
+    const auto then = route::findPath(*change.before->field, before, r.from, r.to, options),
+               here = route::findPath(*change.now->field, now, r.from, r.to, options);
+    if (then.status != here.status)
+      change.routes.push_back({r.id, text("%s → %s", route::statusName(then.status), route::statusName(here.status))});
+    else if (std::abs(then.length - here.length) > 0.01 && here.status != route::PathStatus::none)
+      change.routes.push_back({r.id, text("%.1f m → %.1f m", then.length, here.length)});
+  }
+}
+
+}  // namespace
+
+Result<std::shared_ptr<const Change>> compare(std::shared_ptr<const Ground> before, std::shared_ptr<const Ground> now, Job& job) {
+  auto change = std::make_shared<Change>();
+  change->before = std::move(before), change->now = std::move(now);
+  if (change->before->built != change->now->built) {
+    addPlaces(*change, true);
+    if (job.cancelled()) return Job::cancelledProblem();
+    addPlaces(*change, false);
+    if (job.cancelled()) return Job::cancelledProblem();
+    std::stable_sort(change->places.begin(), change->places.end(),
+                     [](const ChangedPlace& a, const ChangedPlace& b) { return a.ground.area > b.ground.area; });
+  }
+  addRoutes(*change);
+  return std::shared_ptr<const Change>(std::move(change));
+}
+
+}  // namespace dune::pipeline

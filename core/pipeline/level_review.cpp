@@ -1,0 +1,129 @@
+#include "core/pipeline/level_review.h"
+
+#include <algorithm>
+
+#include "core/base/text.h"
+#include "core/ground/triangle.h"
+
+namespace dune::pipeline {
+
+namespace {
+
+using level::Role;
+using review::Finding;
+using review::Severity;
+
+constexpr double kNearGround = 0.25;  // m above or below ground: an object whose foot is there stands on it
+constexpr double kMatters = 0.3;      // m: smaller things than this nobody misses
+
+Finding finding(std::string code, Severity severity, std::string sentence, std::string why, std::string advice) {
+  Finding f;
+  f.code = std::move(code), f.severity = severity;
+  f.at = Vec3(std::numeric_limits<double>::quiet_NaN());  // about the whole level, unless said otherwise
+  f.sentence = std::move(sentence), f.why = std::move(why), f.advice = std::move(advice);
+  return f;
+}
+
+/// An object of ground under the foot of another, or null. Asked at the foot's middle and its corners pulled in a little.
+const level::Object* groundUnder(const level::Level& level, const std::vector<Role>& roles, const Box3& box) {
+  const Vec3 middle{(box.min.x + box.max.x) / 2, box.min.y, (box.min.z + box.max.z) / 2};
+  std::vector<Vec2> feet{plan(middle)};
+  for (const double x : {box.min.x, box.max.x})
+    for (const double z : {box.min.z, box.max.z}) feet.push_back(plan(glm::mix(middle, Vec3{x, box.min.y, z}, 0.8)));
+  for (std::size_t o = 0; o < level.objects.size(); ++o) {
+    if (roles[o] != Role::ground) continue;
+    const level::Object& object = level.objects[o];
+    const Box3 b = object.bounds();
+    if (b.max.y < box.min.y - kNearGround || b.min.y > box.min.y + kNearGround || b.max.x < box.min.x || b.min.x > box.max.x ||
+        b.max.z < box.min.z || b.min.z > box.max.z)
+      continue;
+    for (std::uint32_t t = 0; t < object.triangles.size(); ++t) {
+      const auto triangle = ground::makeTriangle(object, t);
+      if (!triangle || triangle->upright || triangle->slope > radians(60)) continue;
+      for (const Vec2& q : feet)
+        if (triangle->covers(q) && std::abs(triangle->heightAt(q) - box.min.y) <= kNearGround) return &object;
+    }
+  }
+  return nullptr;
+}
+
+void ignoredOnGround(const level::Level& level, const std::vector<Role>& roles, std::vector<Finding>& findings) {
+  for (std::size_t o = 0; o < level.objects.size(); ++o) {
+    if (roles[o] != Role::ignored) continue;
+    const Box3 box = level.objects[o].bounds();
+    const Vec3 size = box.size();
+    if (size.y < kMatters || std::max(size.x, size.z) < kMatters) continue;
+    const level::Object* ground = groundUnder(level, roles, box);
+    if (!ground) continue;
+    const std::string& name = level.objects[o].name;
+    Finding f = finding("ignored-on-ground", Severity::warning,
+                        text("%s is ignored, but stands %.1f m high on %s: agents walk through it.", name.c_str(), size.y, ground->name.c_str()),
+                        "It was marked as ignored, or a rule fits its name.", "marking it as an obstacle.");
+    f.at = {box.centre().x, box.min.y, box.centre().z};
+    f.measured = size.y;
+    f.remedy = review::Remedy{"Mark as obstacle", name, Role::obstacle};
+    findings.push_back(std::move(f));
+  }
+}
+
+void marksWithoutObject(const project::LevelSection& section, const level::Level& level, std::vector<Finding>& findings) {
+  auto known = [&](auto&& fits) { return std::ranges::any_of(level.objects, [&](const level::Object& o) { return fits(o.name); }); };
+  for (const auto& [name, role] : section.roles) {
+    if (known([&](const std::string& n) { return n == name; })) continue;
+    Finding f = finding("mark-without-object", Severity::hint, text("%s is marked as %s, but is not in the level.", name.c_str(), level::roleName(role)),
+                        "It was renamed or taken out in the program that the level comes from. The mark counts again when it is back.",
+                        "removing the mark when it will not come back.");
+    f.remedy = review::Remedy{"Remove the mark", name, std::nullopt};
+    findings.push_back(std::move(f));
+  }
+  for (const level::RoleRule& rule : section.rules)
+    if (!known([&](const std::string& n) { return level::fits(rule.pattern, n); }))
+      findings.push_back(finding("rule-without-object", Severity::hint, text("The rule %s fits no object of the level.", rule.pattern.c_str()),
+                                 "The names in the level are other ones, or the objects are not there yet.", "another pattern."));
+}
+
+}  // namespace
+
+std::vector<Finding> levelFindings(const project::Project& project, const level::Level& level) {
+  const project::LevelSection& section = *project.level;
+  std::vector<Role> roles;
+  for (const level::Object& o : level.objects) roles.push_back(level::roleOf(o.name, section.roles, section.rules));
+  std::vector<Finding> findings;
+  const bool blocks = std::ranges::any_of(section.blockers, [](const level::Blocker& b) { return b.role == Role::ground; });
+  if (!level.objects.empty() && !blocks && std::ranges::count(roles, Role::ground) == 0)
+    findings.push_back(finding("no-ground", Severity::error, text("None of the %zu objects counts as ground: there is nothing to walk on.", roles.size()),
+                               "All objects are marked as something else, or a rule fits them all.", "marking the floors as ground."));
+  ignoredOnGround(level, roles, findings);
+  marksWithoutObject(section, level, findings);
+  return findings;
+}
+
+std::string levelNews(const level::Level& before, const level::Level& now) {
+  std::map<std::string, const level::Object*> then;
+  for (const level::Object& o : before.objects) then[o.name] = &o;
+  std::size_t changed = 0;
+  std::vector<std::string> fresh, gone;
+  for (const level::Object& o : now.objects) {
+    const auto old = then.find(o.name);
+    if (old == then.end()) {
+      fresh.push_back(o.name);
+      continue;
+    }
+    changed += old->second->vertices != o.vertices || old->second->triangles != o.triangles;
+    then.erase(old);
+  }
+  for (const auto& [name, object] : then) gone.push_back(name);
+  if (changed == 0 && fresh.empty() && gone.empty()) return {};
+  auto named = [](const std::vector<std::string>& names) {
+    std::string list = names[0];
+    constexpr std::size_t kMost = 3;
+    for (std::size_t i = 1; i < std::min(names.size(), kMost); ++i) list += ", " + names[i];
+    return names.size() > kMost ? list + text(" and %zu more", names.size() - kMost) : list;
+  };
+  std::string news = "The level was read again: " + std::to_string(changed) + (changed == 1 ? " object changed" : " objects changed");
+  if (!fresh.empty()) news += "; new: " + named(fresh);
+  if (!gone.empty()) news += "; gone: " + named(gone);
+  return news + ".";
+}
+
+}  // namespace dune::pipeline

@@ -1,0 +1,45 @@
+#pragma once
+// The page of the Level stop about blockers: solids placed by hand, with handles in the world.
+
+#include <QComboBox>
+#include <QListWidget>
+
+#include "window/stops/sheet.h"
+
+namespace dune::window {
+
+class BlockersPage : public Sheet {
+  Q_OBJECT
+
+ public:
+  explicit BlockersPage(Workspace& workspace);
+  ~BlockersPage() override;
+  void refresh() override;
+  Tool* tool() override;
+  void leaveTool() override;
+
+  /// The blocker that is chosen, or null.
+  const level::Blocker* chosen() const;
+  void choose(int id);
+  /// The shape that the next click places, if any.
+  std::optional<level::BlockerShape> placing() const;
+  void place(level::Blocker blocker);
+  void replace(const level::Blocker& blocker, const QString& label, const QString& mergeKey);
+  void remove();
+
+ private:
+  void addFields();
+  void copy();
+  void edit(const QString& label, const std::function<void(level::Blocker&)>& change, const QString& key = {});
+  void refreshAgents();
+
+  QPushButton* shapes_[4];
+  QListWidget *list_, *agents_;
+  NumberField *width_, *depth_, *height_, *turn_;
+  QComboBox* role_;
+  QLabel* agentsTitle_;
+  QPushButton *copy_, *remove_;
+  std::unique_ptr<Tool> tool_;
+};
+
+}  // namespace dune::window

@@ -1,0 +1,291 @@
+#include "window/stops/level/objects_page.h"
+
+#include <QFileInfo>
+#include <QHeaderView>
+#include <QMenu>
+#include <QRegularExpression>
+
+namespace dune::window {
+
+namespace {
+
+QString roleText(level::Role role) { return QString::fromLatin1(level::roleName(role)); }
+
+/// What the level looks like it was made in, when it does not look like metres with Y up; empty when nothing is strange.
+QString guess(const level::Level& level) {
+  const Vec3 size = level.bounds().size();
+  const double wide = std::max(size.x, size.z);
+  if (wide > 3000 && size.y > 100) return QObject::tr("That is very large: is the file in centimetres or inches? Then 0.01 or 0.0254 is its scale.");
+  if (wide < 2) return QObject::tr("That is smaller than a room: is the file in kilometres, or in units of its own?");
+  if (size.y > 2 * std::min(size.x, size.z) && size.y > 12) return QObject::tr("It is taller than it is deep: is Z up in the file?");
+  return {};
+}
+
+/// Picks objects in the world.
+class PickObject : public Tool {
+ public:
+  PickObject(ObjectsPage& sheet, Workspace& workspace) : sheet_(sheet), workspace_(workspace) {}
+  QString hint() const override {
+    return QObject::tr("Click an object to choose it, with Ctrl to choose several. Drag with the right button to turn the view.");
+  }
+  void press(const Pointer& p) override {
+    if (p.hit && p.hit->object < workspace_.shown().own)
+      sheet_.choose(QString::fromStdString(workspace_.shown().level->objects[p.hit->object].name), p.modifiers & Qt::ControlModifier);
+  }
+
+ private:
+  ObjectsPage& sheet_;
+  Workspace& workspace_;
+};
+
+}  // namespace
+
+int ObjectModel::rowCount(const QModelIndex& parent) const {
+  return parent.isValid() || !shown_ ? 0 : static_cast<int>(shown_->level->objects.size());
+}
+
+QString ObjectModel::nameAt(int row) const { return QString::fromStdString(shown_->level->objects[static_cast<std::size_t>(row)].name); }
+
+QVariant ObjectModel::data(const QModelIndex& index, int role) const {
+  if (role != Qt::DisplayRole || !index.isValid() || index.row() >= rowCount()) return {};
+  if (index.column() == 0) return nameAt(index.row());
+  const project::LevelSection& section = *workspace_.project().level;
+  const std::string name = nameAt(index.row()).toStdString();
+  const QString word = roleText(level::roleOf(name, section.roles, section.rules));
+  // Roles that come from a rule are told apart from those set by hand.
+  const bool byRule = !section.roles.count(name) && std::ranges::any_of(section.rules, [&](const auto& r) { return level::fits(r.pattern, name); });
+  return byRule ? tr("%1 (rule)").arg(word) : word;
+}
+
+QVariant ObjectModel::headerData(int section, Qt::Orientation orientation, int role) const {
+  if (role != Qt::DisplayRole || orientation != Qt::Horizontal) return {};
+  return section == 0 ? tr("Object") : tr("Counts as");
+}
+
+void ObjectModel::levelChanged() {
+  if (shown_ == workspace_.level()) return;
+  beginResetModel();
+  shown_ = workspace_.level();
+  endResetModel();
+}
+
+void ObjectModel::rolesChanged() {
+  if (rowCount() > 0) emit dataChanged(index(0, 1), index(rowCount() - 1, 1));
+}
+
+ObjectsPage::ObjectsPage(Workspace& workspace) : Sheet({}, workspace), model_(workspace) {
+  addFiles();
+  addObjects();
+  addRules();
+  tool_ = std::make_unique<PickObject>(*this, workspace_);
+}
+
+void ObjectsPage::addFiles() {
+  auto* open = button(tr("Open level…"), tr("Take in a level file in place of what is here"));
+  addBeside_ = button(tr("Add file…"), tr("Take in one more level file beside those that are here"));
+  connect(open, &QPushButton::clicked, this, [this] { emit openAsked(false); });
+  connect(addBeside_, &QPushButton::clicked, this, [this] { emit openAsked(true); });
+  row({open, addBeside_});
+  files_ = new QComboBox;
+  files_->setAccessibleName(tr("Level files"));
+  files_->setToolTip(tr("The file whose up axis and scale are shown below"));
+  files_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  removeFile_ = button(tr("Remove"), tr("Take this file out of the project"));
+  row({files_, removeFile_});
+  connect(files_, &QComboBox::activated, this, [this] { refreshFiles(); });
+  connect(removeFile_, &QPushButton::clicked, this, [this] {
+    const std::size_t at = fileIndex();
+    workspace_.change(tr("Remove level file"), [&](project::Project& p) {
+      project::edit(p.level, [&](project::LevelSection& s) { s.files.erase(s.files.begin() + static_cast<std::ptrdiff_t>(at)); });
+    });
+  });
+  size_ = quiet({});
+  up_ = new QComboBox;
+  up_->addItems({tr("Y is up in the file"), tr("Z is up in the file")});
+  up_->setAccessibleName(tr("Up axis"));
+  row({up_});
+  connect(up_, &QComboBox::activated, this, [this](int i) {
+    editFile(tr("Change up axis"), [&](project::LevelFile& f) { f.import.up = i == 1 ? level::UpAxis::z : level::UpAxis::y; });
+  });
+  scale_ = number(tr("Scale"), {}, 0.0001, 10000, 0.1, 4);
+  connect(scale_, &NumberField::edited, this, [this](double v) {
+    editFile(tr("Change scale"), [&](project::LevelFile& f) { f.import.scale = v; }, QStringLiteral("scale"));
+  });
+}
+
+void ObjectsPage::addObjects() {
+  section(tr("What counts"));
+  pattern_ = new QLineEdit;
+  pattern_->setPlaceholderText(tr("Filter by name: crate*"));
+  pattern_->setAccessibleName(tr("Filter by name"));
+  pattern_->setClearButtonEnabled(true);
+  column_->addWidget(pattern_);
+  filtered_.setSourceModel(&model_);
+  filtered_.setFilterCaseSensitivity(Qt::CaseInsensitive);
+  connect(pattern_, &QLineEdit::textChanged, this, [this](const QString& text) {
+    filtered_.setFilterRegularExpression(
+        QRegularExpression(QRegularExpression::wildcardToRegularExpression(QStringLiteral("*") + text + QStringLiteral("*")),
+                           QRegularExpression::CaseInsensitiveOption));
+    makeRule_->setEnabled(!text.trimmed().isEmpty());
+  });
+  table_ = new QTableView;
+  table_->setModel(&filtered_);
+  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+  table_->verticalHeader()->hide();
+  table_->verticalHeader()->setDefaultSectionSize(22);
+  table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  table_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+  table_->setShowGrid(false);
+  table_->setMinimumHeight(120);
+  table_->setAccessibleName(tr("Objects"));
+  column_->addWidget(table_, 1);
+  connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, &Sheet::worldChanged);
+  const QString names[] = {tr("Ground"), tr("Obstacle"), tr("Cut"), tr("Ignore")};
+  const QString tips[] = {tr("The chosen objects can be walked on"), tr("The chosen objects only stand in the way"),
+                          tr("The chosen objects take away the ground they lie on"), tr("The chosen objects are not there")};
+  for (int i = 0; i < 4; ++i) {
+    roles_[i] = button(names[i], tips[i]);
+    roles_[i]->setObjectName(QStringLiteral("narrow"));
+    connect(roles_[i], &QPushButton::clicked, this, [this, i] { setRole(static_cast<level::Role>(i)); });
+  }
+  row({roles_[0], roles_[1], roles_[2], roles_[3]});
+  connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
+    for (QPushButton* b : roles_) b->setEnabled(table_->selectionModel()->hasSelection());
+  });
+}
+
+void ObjectsPage::addRules() {
+  makeRule_ = button(tr("Rule for the filter…"), tr("All objects that fit the filter count as one thing, those that appear later too"));
+  makeRule_->setEnabled(false);
+  auto* menu = new QMenu(makeRule_);
+  for (const level::Role role : {level::Role::ground, level::Role::obstacle, level::Role::cuts, level::Role::ignored})
+    menu->addAction(roleText(role), this, [this, role] { addRule(role); });
+  makeRule_->setMenu(menu);
+  removeRule_ = button(tr("Remove rule"), tr("Remove the chosen rule"));
+  row({makeRule_, removeRule_});
+  rules_ = new QListWidget;
+  rules_->setAccessibleName(tr("Rules"));
+  rules_->setMaximumHeight(66);
+  column_->addWidget(rules_);
+  connect(rules_, &QListWidget::currentRowChanged, this, [this](int at) { removeRule_->setEnabled(at >= 0); });
+  connect(removeRule_, &QPushButton::clicked, this, [this] {
+    const int at = rules_->currentRow();
+    workspace_.change(tr("Remove rule"), [&](project::Project& p) {
+      project::edit(p.level, [&](project::LevelSection& s) { s.rules.erase(s.rules.begin() + at); });
+    });
+  });
+}
+
+std::size_t ObjectsPage::fileIndex() const { return static_cast<std::size_t>(std::max(0, files_->currentIndex())); }
+
+void ObjectsPage::editFile(const QString& label, const std::function<void(project::LevelFile&)>& change, const QString& key) {
+  const std::size_t at = fileIndex();
+  if (at >= workspace_.project().level->files.size()) return;
+  workspace_.change(
+      label, [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { change(s.files[at]); }); },
+      key.isEmpty() ? key : key + QString::number(at));
+}
+
+void ObjectsPage::addRule(level::Role role) {
+  std::string pattern = pattern_->text().trimmed().toStdString();
+  if (pattern.empty()) return;
+  // The filter finds its text anywhere in a name; so does the rule.
+  if (pattern.find('*') == std::string::npos && pattern.find('?') == std::string::npos) pattern = "*" + pattern + "*";
+  workspace_.change(tr("Add rule"), [&](project::Project& p) {
+    project::edit(p.level, [&](project::LevelSection& s) { s.rules.push_back({pattern, role}); });
+  });
+}
+
+Tool* ObjectsPage::tool() { return tool_.get(); }
+
+std::set<std::string> ObjectsPage::chosen() const {
+  std::set<std::string> names;
+  for (const QModelIndex& index : table_->selectionModel()->selectedRows()) names.insert(index.data().toString().toStdString());
+  return names;
+}
+
+void ObjectsPage::choose(const QString& object, bool add) {
+  for (int i = 0; i < filtered_.rowCount(); ++i)
+    if (filtered_.index(i, 0).data().toString() == object) {
+      const auto flags = QItemSelectionModel::Rows | (add ? QItemSelectionModel::Toggle : QItemSelectionModel::ClearAndSelect);
+      table_->selectionModel()->select(filtered_.index(i, 0), flags);
+      table_->scrollTo(filtered_.index(i, 0));
+    }
+}
+
+void ObjectsPage::setRole(level::Role role) {
+  const auto names = chosen();
+  if (names.empty()) return;
+  workspace_.change(tr("Mark %n object(s) as %1", nullptr, static_cast<int>(names.size())).arg(roleText(role)), [&](project::Project& p) {
+    project::edit(p.level, [&](project::LevelSection& s) {
+      for (const std::string& name : names) {
+        // A mark that says what the rules say anyway is none.
+        s.roles.erase(name);
+        if (level::roleOf(name, s.roles, s.rules) != role) s.roles[name] = role;
+      }
+    });
+  });
+}
+
+void ObjectsPage::refreshFiles() {
+  const project::LevelSection& section = *workspace_.project().level;
+  const QSignalBlocker blocker(files_);
+  const int kept = files_->currentIndex();
+  files_->clear();
+  for (const project::LevelFile& f : section.files) files_->addItem(QFileInfo(QString::fromStdString(f.path)).fileName());
+  if (!section.files.empty()) files_->setCurrentIndex(std::clamp(kept, 0, files_->count() - 1));
+  const bool any = !section.files.empty();
+  for (QWidget* w : {static_cast<QWidget*>(files_), static_cast<QWidget*>(up_), static_cast<QWidget*>(scale_)}) w->setVisible(any);
+  removeFile_->setVisible(section.files.size() > 1);
+  addBeside_->setEnabled(any);
+  if (!any) return;
+  const project::LevelFile& file = section.files[fileIndex()];
+  up_->setCurrentIndex(file.import.up == level::UpAxis::z ? 1 : 0);
+  scale_->setValue(file.import.scale);
+}
+
+void ObjectsPage::refreshRules() {
+  const project::LevelSection& section = *workspace_.project().level;
+  const int kept = rules_->currentRow();
+  rules_->clear();
+  for (const level::RoleRule& rule : section.rules) {
+    std::size_t fitting = 0;
+    if (const auto level = workspace_.level())
+      for (const level::Object& o : level->level->objects) fitting += level::fits(rule.pattern, o.name);
+    rules_->addItem(tr("%1: %2 (%3 fit)").arg(QString::fromStdString(rule.pattern), roleText(rule.role)).arg(fitting));
+  }
+  if (kept >= 0 && kept < rules_->count()) rules_->setCurrentRow(kept);
+  rules_->setVisible(!section.rules.empty());
+  removeRule_->setVisible(!section.rules.empty());
+  removeRule_->setEnabled(rules_->currentRow() >= 0);
+}
+
+void ObjectsPage::refresh() {
+  model_.levelChanged();
+  model_.rolesChanged();
+  refreshFiles();
+  refreshRules();
+  const auto level = workspace_.level();
+  const bool trouble = workspace_.levelProblem().has_value();
+  size_->setObjectName(trouble ? QStringLiteral("trouble") : QStringLiteral("quiet"));
+  size_->setStyleSheet(size_->styleSheet());
+  if (trouble) {
+    size_->setText(QString::fromStdString(workspace_.levelProblem()->text()));
+  } else if (level) {
+    const Vec3 size = level->level->bounds().size();
+    const QString strange = guess(*level->level);
+    size_->setText(tr("%1 × %2 m, %3 m high, %4 triangles. %5")
+                       .arg(size.x, 0, 'f', 1)
+                       .arg(size.z, 0, 'f', 1)
+                       .arg(size.y, 0, 'f', 1)
+                       .arg(level->level->triangleCount())
+                       .arg(strange.isEmpty() ? tr("Compare with the 1.8 m figure beside it.") : strange));
+  } else {
+    size_->setText(tr("No level yet."));
+  }
+  for (QPushButton* b : roles_) b->setEnabled(table_->selectionModel()->hasSelection());
+  makeRule_->setEnabled(!pattern_->text().trimmed().isEmpty());
+}
+
+}  // namespace dune::window

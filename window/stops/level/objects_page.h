@@ -1,0 +1,72 @@
+#pragma once
+// The page of the Level stop about the files, their units and up axes, and what every object counts as.
+
+#include <QAbstractTableModel>
+#include <QComboBox>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QSortFilterProxyModel>
+#include <QTableView>
+#include <set>
+
+#include "window/stops/sheet.h"
+
+namespace dune::window {
+
+/// The objects of the level with their roles.
+class ObjectModel : public QAbstractTableModel {
+  Q_OBJECT
+
+ public:
+  explicit ObjectModel(Workspace& workspace) : workspace_(workspace) {}
+  int rowCount(const QModelIndex& parent = {}) const override;
+  int columnCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : 2; }
+  QVariant data(const QModelIndex& index, int role) const override;
+  QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
+  void levelChanged();
+  void rolesChanged();
+  QString nameAt(int row) const;
+
+ private:
+  Workspace& workspace_;
+  std::shared_ptr<const pipeline::LoadedLevel> shown_;
+};
+
+class ObjectsPage : public Sheet {
+  Q_OBJECT
+
+ public:
+  explicit ObjectsPage(Workspace& workspace);
+  void refresh() override;
+  Tool* tool() override;
+  std::set<std::string> chosen() const;
+  void choose(const QString& object, bool add);
+
+ signals:
+  void openAsked(bool beside);
+
+ private:
+  void addFiles();
+  void addObjects();
+  void addRules();
+  void setRole(level::Role role);
+  void addRule(level::Role role);
+  void refreshFiles();
+  void refreshRules();
+  void editFile(const QString& label, const std::function<void(project::LevelFile&)>& change, const QString& key = {});
+  std::size_t fileIndex() const;
+
+  ObjectModel model_;
+  QSortFilterProxyModel filtered_;
+  QTableView* table_;
+  QLineEdit* pattern_;
+  QComboBox *files_, *up_;
+  QLabel* size_;
+  NumberField* scale_;
+  QPushButton *roles_[4], *addBeside_, *removeFile_, *makeRule_, *removeRule_;
+  QListWidget* rules_;
+  QLabel* rulesTitle_;
+  std::unique_ptr<Tool> tool_;
+};
+
+}  // namespace dune::window

@@ -1,0 +1,126 @@
+#include "window/stops/mesh/build_page.h"
+
+#include "core/base/text.h"
+
+namespace dune::window {
+
+BuildPage::BuildPage(Workspace& workspace) : Sheet({}, workspace) {
+  addBuild();
+  addChange();
+}
+
+void BuildPage::addBuild() {
+  build_ = button(tr("Build"), tr("Build the walkable ground (Ctrl+B)"));
+  build_->setObjectName(QStringLiteral("primary"));
+  cancel_ = button(tr("Cancel"), tr("Stop building"));
+  row({build_, cancel_});
+  connect(build_, &QPushButton::clicked, this, [this] { workspace_.build(); });
+  connect(cancel_, &QPushButton::clicked, this, [this] { workspace_.cancel(); });
+  always_ = new QCheckBox(tr("Build after every change"));
+  column_->addWidget(always_);
+  connect(always_, &QCheckBox::toggled, this, [this](bool on) { workspace_.setAutoBuild(on); });
+  state_ = new QLabel;
+  state_->setWordWrap(true);
+  column_->addWidget(state_);
+  numbers_ = new QLabel;
+  numbers_->setTextFormat(Qt::RichText);
+  column_->addWidget(numbers_);
+  export_ = button(tr("Export mesh…"), tr("Write a .dsmesh, .json, .obj or .glb file"));
+  row({export_});
+  connect(export_, &QPushButton::clicked, this, &BuildPage::exportAsked);
+}
+
+void BuildPage::addChange() {
+  changeTitle_ = section(tr("Since the last build"));
+  change_ = new QLabel;
+  change_->setWordWrap(true);
+  column_->addWidget(change_);
+  showChange_ = new QCheckBox(tr("Show it in the world"));
+  showChange_->setChecked(true);
+  column_->addWidget(showChange_);
+  connect(showChange_, &QCheckBox::toggled, this, &Sheet::worldChanged);
+  places_ = new QListWidget;
+  places_->setAccessibleName(tr("Places that changed"));
+  places_->setWordWrap(true);
+  places_->setMinimumHeight(110);
+  column_->addWidget(places_, 1);
+  connect(places_, &QListWidget::currentRowChanged, this, [this](int at) {
+    const auto change = workspace_.change();
+    if (change && at >= 0 && static_cast<std::size_t>(at) < change->places.size())
+      emit showPlace(change->places[static_cast<std::size_t>(at)].ground.at);
+    emit worldChanged();
+  });
+  keep_ = button(tr("Keep this build"), tr("Compare every later build with this one"));
+  forget_ = button(tr("Compare with last"), tr("Forget the kept build, and compare with the last one again"));
+  row({keep_, forget_});
+  connect(keep_, &QPushButton::clicked, this, [this] { workspace_.keepBuild(); });
+  connect(forget_, &QPushButton::clicked, this, [this] { workspace_.forgetKept(); });
+}
+
+void BuildPage::refreshState() {
+  const auto ground = workspace_.ground();
+  if (workspace_.building())
+    state_->setText(tr("Building: %1").arg(workspace_.step()));
+  else if (!workspace_.level())
+    state_->setText(tr("There is no level to build from yet."));
+  else if (!ground)
+    state_->setText(tr("Not built yet."));
+  else if (!workspace_.groundFresh())
+    state_->setText(tr("Out of date: something changed since the last build. Building takes about %1.").arg(workspace_.price()));
+  else
+    state_->setText(tr("Up to date, built in %1 s (%2 of %3 chunks anew).")
+                        .arg(ground->built->seconds, 0, 'f', 2)
+                        .arg(ground->built->chunksMade)
+                        .arg(ground->built->chunks.size()));
+}
+
+void BuildPage::refreshChange() {
+  const auto change = workspace_.compared() ? nullptr : workspace_.change();
+  changeTitle_->setText(workspace_.comparesWithKept() ? tr("Since the kept build") : tr("Since the last build"));
+  forget_->setEnabled(workspace_.comparesWithKept());
+  keep_->setEnabled(workspace_.ground() != nullptr);
+  const int kept = places_->currentRow();
+  const QSignalBlocker blocker(places_);
+  places_->clear();
+  const bool any = change && (!change->places.empty() || !change->routes.empty());
+  places_->setVisible(any), showChange_->setVisible(any);
+  if (!change) return change_->setText(tr("Nothing to compare yet: change something and build."));
+  if (!any) return change_->setText(tr("The ground is the same, and all kept routes too."));
+  QString text = tr("%1 m² gained (hatched +), %2 m² lost (hatched –).").arg(change->gained, 0, 'f', 1).arg(change->lost, 0, 'f', 1);
+  for (const pipeline::ChangedRoute& r : change->routes) {
+    const auto& routes = workspace_.project().routes->routes;
+    const auto route = std::ranges::find(routes, r.id, &project::KeptRoute::id);
+    if (route != routes.end())
+      text += QStringLiteral("\n") + tr("Route %1: %2").arg(QString::fromStdString(route->name), QString::fromStdString(r.sentence));
+  }
+  change_->setText(text);
+  for (const pipeline::ChangedPlace& p : change->places) {
+    const QString area = tr("%1%2 m²").arg(p.gained ? QStringLiteral("+") : QStringLiteral("–")).arg(p.ground.area, 0, 'f', 2);
+    const QString cause = QString::fromStdString(p.cause);
+    places_->addItem(cause.isEmpty() ? area : area + (p.gained ? tr("  was: ") : tr("  now: ")) + cause);
+  }
+  if (kept < places_->count()) places_->setCurrentRow(kept);
+}
+
+void BuildPage::refresh() {
+  const auto ground = workspace_.ground();
+  build_->setEnabled(workspace_.level() != nullptr && !workspace_.building());
+  cancel_->setEnabled(workspace_.building());
+  export_->setEnabled(ground != nullptr);
+  const QSignalBlocker blocker(always_);
+  always_->setChecked(workspace_.autoBuild());
+  refreshState();
+  refreshChange();
+  numbers_->setVisible(ground != nullptr);
+  if (!ground) return;
+  const mesh::NavMesh& m = ground->mesh;
+  auto line = [](const QString& name, const QString& value) {
+    return QStringLiteral("<tr><td>%1&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>").arg(name, value);
+  };
+  numbers_->setText(QStringLiteral("<table>") + line(tr("Walkable"), tr("%1 m²").arg(mesh::totalArea(m), 0, 'f', 1)) +
+                    line(tr("Faces, corners"), tr("%1, %2").arg(m.faceCount()).arg(m.vertices.size())) +
+                    line(tr("Islands"), QString::number(mesh::islandCount(m))) +
+                    line(tr("Level triangles"), QString::number(ground->built->survey->triangleCount())) + QStringLiteral("</table>"));
+}
+
+}  // namespace dune::window

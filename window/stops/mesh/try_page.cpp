@@ -1,0 +1,182 @@
+#include "window/stops/mesh/try_page.h"
+
+#include <qcustomplot.h>
+
+#include "window/shell/theme.h"
+#include "window/stops/from_to_tool.h"
+
+namespace dune::window {
+
+namespace {
+
+using pipeline::SweptLimit;
+
+struct LimitWords {
+  QString name, unit;
+  double least, most;
+};
+
+LimitWords wordsOf(SweptLimit limit) {
+  switch (limit) {
+    case SweptLimit::radius:
+      return {QObject::tr("Radius"), QObject::tr("m"), 0.05, 5};
+    case SweptLimit::height:
+      return {QObject::tr("Height"), QObject::tr("m"), 0.1, 20};
+    case SweptLimit::maxSlope:
+      return {QObject::tr("Steepest slope"), QObject::tr("°"), 0, 85};
+    default:
+      return {QObject::tr("Step height"), QObject::tr("m"), 0, 5};
+  }
+}
+
+}  // namespace
+
+TryPage::TryPage(Workspace& workspace) : Sheet({}, workspace) {
+  addPassing();
+  addSweep();
+  tool_ = std::make_unique<FromToTool>(
+      FromToTool::Words{tr("Drag from one place to another to find the widest and the tallest agent that still gets there."),
+                        tr("Let go at the other place.")},
+      0.3,
+      [](DrawList& list, const Vec3& from, const Vec3& to) {
+        list.dashed(from + Vec3{0, 0.1, 0}, to + Vec3{0, 0.1, 0}, 0.3, 3, packed(theme().accent, 1));
+        for (const Vec3& p : {from, to}) list.circle(p + Vec3{0, 0.05, 0}, 0.3, 3, packed(theme().accent, 1));
+      },
+      [this](const Vec3& from, const Vec3& to) { ask(from, to); });
+}
+
+TryPage::~TryPage() = default;
+
+void TryPage::addPassing() {
+  section(tr("Who still fits through?"));
+  between_ = button(tr("Between two places"), tr("Drag from one place to another in the world"), true);
+  row({between_});
+  connect(between_, &QPushButton::toggled, this, &Sheet::toolChanged);
+  passing_ = new QLabel;
+  passing_->setWordWrap(true);
+  column_->addWidget(passing_);
+  useRadius_ = button(tr("Show where"), tr("Go to the place where a wider agent is stopped"));
+  row({useRadius_});
+  connect(useRadius_, &QPushButton::clicked, this, [this] {
+    if (const auto& p = workspace_.passing(); p && !p->radius.open && p->radius.most > 0) emit showPlace(p->radius.at);
+  });
+}
+
+void TryPage::addSweep() {
+  section(tr("One limit over a range"));
+  limit_ = new QComboBox;
+  limit_->setAccessibleName(tr("Limit to try"));
+  for (int i = 0; i < 4; ++i) limit_->addItem(wordsOf(static_cast<SweptLimit>(i)).name);
+  column_->addWidget(limit_);
+  connect(limit_, &QComboBox::activated, this, [this] { limitChanged(); });
+  from_ = number(tr("From"), {}, 0, 90, 0.05, 2);
+  to_ = number(tr("To"), {}, 0, 90, 0.05, 2);
+  start_ = button(tr("Try the range"), tr("Build at each value in the background"));
+  cancel_ = button(tr("Cancel"), tr("Stop trying"));
+  row({start_, cancel_});
+  connect(start_, &QPushButton::clicked, this, [this] {
+    workspace_.trySweep({static_cast<SweptLimit>(limit_->currentIndex()), from_->value(), to_->value(), 16});
+  });
+  connect(cancel_, &QPushButton::clicked, this, [this] { workspace_.cancelTrying(); });
+  plot_ = new QCustomPlot;
+  plot_->setMinimumHeight(170);
+  plot_->setAccessibleName(tr("Ground over the limit; click to set the limit"));
+  plot_->setToolTip(tr("Click to set the limit to that value"));
+  column_->addWidget(plot_, 1);
+  connect(plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* e) {
+    const auto sweep = workspace_.sweep();
+    if (sweep && e->button() == Qt::LeftButton) setLimit(std::clamp(plot_->xAxis->pixelToCoord(e->pos().x()), sweep->plan.from, sweep->plan.to));
+  });
+  thresholds_ = new QLabel;
+  thresholds_->setWordWrap(true);
+  column_->addWidget(thresholds_);
+  limitChanged();
+}
+
+Tool* TryPage::tool() { return between_->isChecked() ? tool_.get() : nullptr; }
+void TryPage::leaveTool() { between_->setChecked(false); }
+
+void TryPage::ask(const Vec3& from, const Vec3& to) { workspace_.tryPassing(from, to); }
+
+void TryPage::limitChanged() {
+  const auto limit = static_cast<SweptLimit>(limit_->currentIndex());
+  const LimitWords words = wordsOf(limit);
+  const double now = workspace_.agentKind().*pipeline::fieldOf(limit);
+  for (NumberField* f : {from_, to_}) f->spin()->setRange(words.least, words.most), f->spin()->setSuffix(QStringLiteral(" ") + words.unit);
+  from_->setValue(std::max(words.least, now / 2));
+  to_->setValue(std::min(words.most, std::max(now * 1.5, now + 0.1)));
+}
+
+void TryPage::setLimit(double value) {
+  const auto sweep = workspace_.sweep();
+  const auto field = pipeline::fieldOf(sweep->plan.limit);
+  const double rounded = std::round(value * 100) / 100;
+  const std::size_t at = workspace_.agent();
+  workspace_.change(tr("Change agent"),
+                    [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[at].*field = rounded; }); });
+}
+
+void TryPage::refreshPassing() {
+  const auto& p = workspace_.passing();
+  useRadius_->setVisible(p && !p->radius.open && p->radius.most > 0);
+  if (workspace_.trying()) return passing_->setText(tr("Trying: %1").arg(workspace_.tryingStep()));
+  if (!p) return passing_->setText(tr("Drag from one place to another: the widest and the tallest agent that still gets there are found."));
+  auto sentence = [](const QString& what, const pipeline::Tightest& t) {
+    if (t.open) return QObject::tr("%1: even %2 m passes.").arg(what).arg(t.most, 0, 'f', 1);
+    if (t.most == 0) return QObject::tr("%1: nobody gets there.").arg(what);
+    QString why = QString::fromStdString(t.sentence);
+    why.replace(QObject::tr("Not walkable: "), QString());
+    return QObject::tr("%1: up to %2 m. A larger one is stopped: %3").arg(what).arg(t.most, 0, 'f', 2).arg(why);
+  };
+  passing_->setText(sentence(tr("Radius"), p->radius) + QStringLiteral("\n") + sentence(tr("Height"), p->height));
+}
+
+void TryPage::refreshSweep() {
+  const auto sweep = workspace_.sweep();
+  start_->setEnabled(workspace_.level() != nullptr && !workspace_.trying());
+  cancel_->setEnabled(workspace_.trying());
+  plot_->setVisible(sweep != nullptr), thresholds_->setVisible(sweep != nullptr);
+  if (!sweep) return;
+  const LimitWords words = wordsOf(sweep->plan.limit);
+  plot_->clearItems();
+  plot_->clearGraphs();
+  plot_->setBackground(theme().panel);
+  QVector<double> x, y;
+  double most = 0;
+  for (const pipeline::SweepPoint& p : sweep->points) x << p.value, y << p.reachable, most = std::max(most, p.reachable);
+  QCPGraph* graph = plot_->addGraph();
+  graph->setData(x, y);
+  graph->setPen(QPen(theme().accent, 2));
+  graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, theme().accent, 5));
+  for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
+    axis->setLabelColor(theme().text), axis->setTickLabelColor(theme().text);
+    for (const QPen& pen : {QPen(theme().quiet)}) axis->setBasePen(pen), axis->setTickPen(pen), axis->setSubTickPen(pen);
+    axis->grid()->setPen(QPen(theme().line, 1, Qt::DotLine));
+  }
+  plot_->xAxis->setLabel(tr("%1, %2").arg(words.name, words.unit));
+  plot_->yAxis->setLabel(tr("m²"));
+  plot_->xAxis->setRange(sweep->plan.from, sweep->plan.to);
+  plot_->yAxis->setRange(0, most > 0 ? most * 1.08 : 1);
+  auto upright = [&](double at, const QPen& pen) {
+    auto* line = new QCPItemStraightLine(plot_);
+    line->point1->setCoords(at, 0), line->point2->setCoords(at, 1), line->setPen(pen);
+  };
+  for (const pipeline::Threshold& t : sweep->thresholds) upright(t.value, QPen(theme().bad, 1.5, Qt::DashLine));
+  upright(workspace_.agentKind().*pipeline::fieldOf(sweep->plan.limit), QPen(theme().good, 1.5));
+  plot_->replot(QCustomPlot::rpQueuedReplot);
+  QString text = tr("Curve: %1. Green: the limit now; click to set it.").arg(QString::fromStdString(sweep->measure));
+  for (const pipeline::Threshold& t : sweep->thresholds)
+    text += QStringLiteral("\n") + tr("%1 is complete %2 %3 %4 (dashed).")
+                                       .arg(QString::fromStdString(sweep->from.routes->routes[t.route].name), t.above ? tr("from") : tr("up to"))
+                                       .arg(t.value, 0, 'f', 2)
+                                       .arg(words.unit);
+  thresholds_->setText(text);
+}
+
+void TryPage::refresh() {
+  between_->setEnabled(workspace_.level() != nullptr);
+  refreshPassing();
+  refreshSweep();
+}
+
+}  // namespace dune::window

@@ -1,0 +1,40 @@
+#pragma once
+// The page of the Mesh stop about trying: who still gets from here to there, and one limit over a range.
+
+#include <QComboBox>
+
+#include "window/stops/sheet.h"
+
+class QCustomPlot;
+
+namespace dune::window {
+
+class TryPage : public Sheet {
+  Q_OBJECT
+
+ public:
+  explicit TryPage(Workspace& workspace);
+  ~TryPage() override;
+  void refresh() override;
+  Tool* tool() override;
+  void leaveTool() override;
+  QCustomPlot* plot() const { return plot_; }
+
+ private:
+  void addPassing();
+  void addSweep();
+  void ask(const Vec3& from, const Vec3& to);
+  void limitChanged();
+  void refreshPassing();
+  void refreshSweep();
+  void setLimit(double value);
+
+  QPushButton *between_, *start_, *cancel_, *useRadius_;
+  QLabel *passing_, *thresholds_;
+  QComboBox* limit_;
+  NumberField *from_, *to_;
+  QCustomPlot* plot_;
+  std::unique_ptr<Tool> tool_;
+};
+
+}  // namespace dune::window
