@@ -123,8 +123,8 @@ class Explainer {
   /// Looks just beyond the end for what is there: a rise, a drop, a slope, or nothing.
   void endReason(const Clearance::Nearest& near) {
     const Vec2 here = plan(answer_.at);
-    const Vec2 away = near.distance > 1e-6 ? (near.at - here) / near.distance : Vec2{1, 0};
     const Limit& limit = clearance_.limits()[near.limit];
+    const Vec2 away = near.distance > 1e-6 ? (near.at - here) / near.distance : -leftOf(glm::normalize(limit.b - limit.a));
     const double edge = limit.heightNear(near.at), d = near.distance, r = agent_.radius;
     std::vector<Surface> column;
     standing_.surfaces(near.at + away * 0.004, column);
@@ -221,6 +221,15 @@ class Hindrances {
         *known = {i, d};
     }
     std::stable_sort(near.begin(), near.end(), [](const Near& a, const Near& b) { return a.distance < b.distance; });
+    // What is a wall at a distance is no ceiling there as well, though what stands up is also overhead.
+    constexpr double kSame = 0.02;
+    std::erase_if(near, [&](const Near& n) {
+      const Limit& l = clearance_.limits()[n.limit];
+      return l.kind == LimitKind::ceiling && std::ranges::any_of(near, [&](const Near& o) {
+               const Limit& wall = clearance_.limits()[o.limit];
+               return wall.kind == LimitKind::wall && wall.object == l.object && o.distance <= n.distance + kSame;
+             });
+    });
     for (const Near& n : near) addLimit(clearance_.limits()[n.limit], n.distance, q);
   }
 

@@ -12,6 +12,8 @@ constexpr std::size_t kMostCauses = 60;  // places beyond are small, and asking 
 /// Why there is no ground at a place of one build, without the words that say that there is none.
 std::string causeAt(Explainer& explainer, const std::shared_ptr<const mesh::Built>& built, const Vec3& at) {
   const ground::Explanation e = explainer.at(built, at);
+  constexpr double kSameHeight = 0.1;  // m
+  if (std::abs(e.at.y - at.y) > kSameHeight) return "nothing to stand on at this height";
   if (e.verdict == ground::Verdict::walkable) return built->world.seeds.empty() ? "" : "no seed reaches it";
   const std::string prefix = "Not walkable: ";
   std::string sentence = e.sentence.starts_with(prefix) ? e.sentence.substr(prefix.size()) : e.sentence;

@@ -10,6 +10,7 @@ namespace dune::pipeline {
 
 namespace {
 
+constexpr double kBeside = 0.25;       // m: how far beside ground places may be for a body without width
 constexpr double kReach = 2;           // m: how far places may be from ground
 constexpr double kFine = 1.0 / 2000;   // of the range: how near thresholds are found
 constexpr double kPassing = 0.005;     // m: how near the widest and the tallest are found
@@ -37,7 +38,9 @@ class Trials {
   /// Whether a walker gets from one place to the other on a mesh, links included.
   bool complete(const mesh::NavMesh& m, const Vec3& from, const Vec3& to) const {
     const mesh::Locator locator(m);
-    const mesh::Place a = locator.nearest(from, kReach), b = locator.nearest(to, kReach);
+    // A wide agent cannot come as near to a wall as a narrow one; but the ground beyond the wall is no answer.
+    const double reach = m.agent.radius + kBeside;
+    const mesh::Place a = locator.nearest(from, reach), b = locator.nearest(to, reach);
     if (!a.valid() || !b.valid()) return false;
     const links::Attached attached = links::attach(m, locator, project_.links->links);
     std::vector<std::uint32_t> reached{m.island[mesh::index(a.face)]};

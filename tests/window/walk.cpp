@@ -7,7 +7,7 @@
 #include <QTableView>
 #include <QToolButton>
 
-#include "tests/window/driver.h"
+#include "tests/window/demo_window.h"
 #include "window/scene/layers.h"
 #include "window/stops/agents_sheet.h"
 #include "window/stops/areas_sheet.h"
@@ -19,41 +19,10 @@
 using namespace dune;
 using namespace dune::window;
 
-class TestWalk : public QObject {
+class TestWalk : public DemoWindow {
   Q_OBJECT
 
-  QTemporaryDir folder_;
-  std::unique_ptr<MainWindow> window_;
-  std::unique_ptr<Driver> drive_;
-  Workspace& work() { return window_->workspace(); }
-  const project::Project& project() { return work().project(); }
-  template <class T>
-  T& sheet(Stop stop) {
-    return *static_cast<T*>(window_->sheet(stop));
-  }
-  void undo() { QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier), QTest::qWait(1); }
-
  private slots:
-  void initTestCase() {
-    QApplication::setOrganizationName(QStringLiteral("dune-step-tests"));
-    QSettings().clear();
-    applyTheme(false);
-  }
-  void init() {
-    window_ = std::make_unique<MainWindow>();
-    window_->resize(1280, 800);
-    window_->show();
-    QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-    drive_ = std::make_unique<Driver>(*window_);
-    QVERIFY(window_->openProject(writeDemo(folder_)));
-    QVERIFY(drive_->waitForGround());
-  }
-  void cleanup() {
-    work().document().markSaved();  // so that closing asks nothing
-    drive_.reset();
-    window_.reset();
-  }
-
   void levelObjectsArePickedAndMarked() {
     drive_->goTo(Stop::level);
     drive_->lookAt({34.5, 6, 6.5}, 40);

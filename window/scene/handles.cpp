@@ -27,18 +27,19 @@ double alongLine(const Ray& ray, const Vec3& origin, const Vec3& direction) {
 }
 
 void drawHandles(std::span<const Handle> handles, const Camera& camera, int active, DrawList& list) {
+  constexpr int kSides = 20;
   for (const Handle& h : handles) {
-    const double size = 0.011 * glm::distance(camera.eye(), h.at);
-    const Vec3 up{0, size, 0};
-    const bool chosen = h.id == active;
-    for (int i = 0; i < 4; ++i) {
-      const double a = i * kPi / 2, b = (i + 1) * kPi / 2;
-      const Vec3 p = h.at + Vec3{size * std::cos(a), 0, size * std::sin(a)}, q = h.at + Vec3{size * std::cos(b), 0, size * std::sin(b)};
-      for (const Vec3& tip : {h.at + up, h.at - up}) {
-        list.triangle(p, q, tip, packed(chosen ? theme().text : theme().accent, 1));
-        list.line(p, tip, 1.5, packed(theme().panel, 1));
-        list.line(p, q, 1.5, packed(theme().panel, 1));
-      }
+    const Vec3 towards = camera.eye() - h.at;
+    const double size = 0.0105 * glm::length(towards);
+    const Vec3 middle = h.at + glm::normalize(towards) * (2 * size);  // the same pixel, but not sunk into what it belongs to
+    const Vec3 across = glm::normalize(glm::cross(Vec3{0.01, 1, 0.02}, towards)), up = glm::normalize(glm::cross(towards, across));
+    auto rim = [&](int i) {
+      const double a = 2 * kPi * i / kSides;
+      return middle + (across * std::cos(a) + up * std::sin(a)) * size;
+    };
+    for (int i = 0; i < kSides; ++i) {
+      list.triangle(middle, rim(i), rim(i + 1), packed(h.id == active ? theme().text : theme().accent, 1));
+      list.line(rim(i), rim(i + 1), 2, packed(theme().panel, 1));
     }
   }
 }

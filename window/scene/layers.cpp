@@ -193,7 +193,7 @@ DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<Wor
   DrawList list;
   list.lift = 3e-4;
   constexpr double kSpacing = 0.28, kLeastLabel = 0.5;  // m; m²
-  constexpr std::size_t kMostLabels = 12;
+  constexpr std::size_t kMostLabels = 8;
   for (std::size_t i = 0; i < change.places.size(); ++i) {
     const pipeline::ChangedPlace& place = change.places[i];
     const bool picked = static_cast<int>(i) == chosen;

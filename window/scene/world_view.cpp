@@ -257,9 +257,9 @@ void WorldView::mouseMoveEvent(QMouseEvent* event) {
   const bool panning =
       event->buttons() & Qt::MiddleButton || (event->buttons() & Qt::RightButton && event->modifiers() & Qt::ShiftModifier);
   if (panning)
-    camera_.pan(moved.x(), moved.y()), update();
+    camera_.pan(moved.x(), moved.y()), redrawTool();
   else if (event->buttons() && orbiting_)
-    camera_.orbit(moved.x(), moved.y()), update();
+    camera_.orbit(moved.x(), moved.y()), redrawTool();
   last_ = event->position();
   const Pointer pointer = pointerAt(event->position(), event->modifiers());
   if (tool_ && (!event->buttons() || !orbiting_)) tool_->move(pointer, event->buttons() & Qt::LeftButton), redrawTool(), emit toolMoved();

@@ -303,7 +303,7 @@ void MainWindow::refreshTrail() {
   if (level) at(Stop::level).state = tr("%1 objects").arg(level->level->objects.size());
   at(Stop::level).trouble = workspace_.levelProblem().has_value();
   at(Stop::agents).state =
-      p.agents->agents.size() > 1 ? tr("%1 of %2 kinds").arg(QString::fromStdString(workspace_.agentKind().name)).arg(p.agents->agents.size())
+      p.agents->agents.size() > 1 ? tr("%1 kinds, %2 shown").arg(p.agents->agents.size()).arg(QString::fromStdString(workspace_.agentKind().name))
                                   : tr("%1, %2 m wide").arg(QString::fromStdString(workspace_.agentKind().name)).arg(workspace_.agentKind().radius * 2, 0, 'f', 2);
   at(Stop::mesh).state = !ground ? tr("not built")
                          : fresh ? tr("%1 m²").arg(mesh::totalArea(ground->mesh), 0, 'f', 0)
@@ -352,6 +352,7 @@ void MainWindow::setCutAwayRange() {
 
 void MainWindow::showPlace(const Vec3& place) {
   view_->camera().lookAt(place, std::min(view_->camera().distance(), 16.0));
+  view_->redrawTool();
   if (view_->cutAway() < place.y) cutAway_->setValue(cutAway_->maximum());
   view_->update();
 }

@@ -127,15 +127,23 @@ const Workspace::Shown& Workspace::shown() const {
   return shown_;
 }
 
-bool Workspace::groundFresh() const {
-  const auto now = ground();
-  return now && level_ && now->source == level_->level && pipeline::holds(*now, project(), agent_);
+bool Workspace::freshFor(std::size_t agent) const {
+  const auto now = groundOf(agent);
+  return now && level_ && now->source == level_->level && pipeline::holds(*now, project(), agent);
 }
+
+bool Workspace::allFresh() const {
+  for (std::size_t i = 0; i < project().agents->agents.size(); ++i)
+    if (!freshFor(i)) return false;
+  return true;
+}
+
+bool Workspace::groundFresh() const { return freshFor(agent_); }
 bool Workspace::runFresh() const { return run_ && run_->ground == ground() && groundFresh() && pipeline::sameCrowd(run_->from, project()); }
 
 void Workspace::setAutoBuild(bool on) {
   autoBuild_ = on;
-  if (on && level_ && !groundFresh()) build();
+  if (on && level_ && !allFresh()) build();
   emit workChanged();
 }
 
@@ -146,7 +154,7 @@ void Workspace::afterChange() {
   if (document_.stepCount() != stepSeen_) reference_ = grounds_, stepSeen_ = document_.stepCount();
   emit documentChanged();
   if (loadedFor_ != project().level->files) return loadLevel();
-  if (level_ && !groundFresh() && autoBuild_) return build();
+  if (level_ && !allFresh() && autoBuild_) return build();
   askKept();
   askCards(false);
   emit answersChanged();
@@ -313,15 +321,16 @@ void Workspace::compareBuilds() {
   const auto now = ground(), before = comparedWith();
   if (comparer_.joinable()) comparer_.request_stop(), comparer_.join();
   change_.reset();
+  const int comparing = ++comparingGeneration_;
   if (!now || !before || before == now) {
     return emit changeChanged();
   }
-  comparer_ = std::jthread([this, before, now](const std::stop_token& stop) {
+  comparer_ = std::jthread([this, before, now, generation = comparing](const std::stop_token& stop) {
     Job job(stop);
     auto result = pipeline::compare(before, now, job);
     if (!result) return;
-    QMetaObject::invokeMethod(this, [this, now, change = *result] {
-      if (now != ground()) return;
+    QMetaObject::invokeMethod(this, [this, generation, change = *result] {
+      if (generation != comparingGeneration_) return;
       change_ = change;
       emit changeChanged();
     });

@@ -116,6 +116,8 @@ class Workspace : public QObject {
  private:
   using Work = std::function<void(Job&)>;
   void afterChange();
+  bool freshFor(std::size_t agent) const;
+  bool allFresh() const;
   void loadLevel();
   void start(bool crowd, Work work);
   void takeLevel(Result<std::shared_ptr<const pipeline::LoadedLevel>> loaded);
@@ -150,7 +152,7 @@ class Workspace : public QObject {
   std::shared_ptr<const pipeline::Sweep> sweep_;
   std::optional<pipeline::Passing> passing_;
   bool trying_ = false;
-  int tryingGeneration_ = 0;
+  int tryingGeneration_ = 0, comparingGeneration_ = 0;
   QString tryingStep_;
   std::jthread worker_, comparer_, trier_;
   int generation_ = 0;

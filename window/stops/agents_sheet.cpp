@@ -4,6 +4,28 @@ namespace dune::window {
 
 AgentsSheet::AgentsSheet(Workspace& workspace) : Sheet(tr("Agents"), workspace) {
   addKinds();
+  pages_ = new QTabWidget;
+  pages_->setDocumentMode(true);
+  pages_->setAccessibleName(tr("Parts of the agent"));
+  column_->addWidget(pages_, 1);
+  addPage(tr("Limits"), [this] { addLimits(); });
+  addPage(tr("Movement"), [this] { addMovement(); });
+  addPage(tr("Compare"), [this] { addComparison(); });
+}
+
+void AgentsSheet::addPage(const QString& name, const std::function<void()>& fill) {
+  auto* page = new QWidget;
+  QVBoxLayout* own = column_;
+  column_ = new QVBoxLayout(page);
+  column_->setContentsMargins(0, 8, 0, 0);
+  column_->setSpacing(7);
+  fill();
+  column_->addStretch(1);
+  column_ = own;
+  pages_->addTab(page, name);
+}
+
+void AgentsSheet::addLimits() {
   drawing_ = new AgentDrawing;
   column_->addWidget(drawing_);
   connect(drawing_, &AgentDrawing::dragged, this, [this](const level::Agent& a) { set(a, QStringLiteral("drawing")); });
@@ -17,13 +39,13 @@ AgentsSheet::AgentsSheet(Workspace& workspace) : Sheet(tr("Agents"), workspace) 
   trouble_->setWordWrap(true);
   trouble_->hide();
   column_->addWidget(trouble_);
-  section(tr("Movement"));
+}
+
+void AgentsSheet::addMovement() {
   add(tr("Speed"), tr("m/s"), &level::Agent::speed, 0.1, 20, 0.1, 2);
   add(tr("Acceleration"), tr("m/s²"), &level::Agent::acceleration, 0.1, 100, 0.5, 1);
   add(tr("Turning rate"), tr("°/s"), &level::Agent::turnRate, 10, 3600, 10, 0);
   add(tr("Arrived within"), tr("m"), &level::Agent::arriveWithin, 0.01, 5, 0.01, 2);
-  addComparison();
-  column_->addStretch(1);
 }
 
 void AgentsSheet::addKinds() {
@@ -45,7 +67,7 @@ void AgentsSheet::addKinds() {
 }
 
 void AgentsSheet::addComparison() {
-  section(tr("Lay over another"));
+  quiet(tr("Lays the ground of another kind over this one's and hatches where they differ."));
   against_ = new QComboBox;
   against_->setAccessibleName(tr("Compare with"));
   column_->addWidget(against_);

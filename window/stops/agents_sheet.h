@@ -3,6 +3,8 @@
 
 #include <QComboBox>
 #include <QLineEdit>
+#include <QTabWidget>
+#include <functional>
 
 #include "window/stops/agent_drawing.h"
 #include "window/stops/sheet.h"
@@ -18,10 +20,14 @@ class AgentsSheet : public Sheet {
   void leaveTool() override;
   AgentDrawing* drawing() const { return drawing_; }
   QComboBox* kinds() const { return kinds_; }
+  QTabWidget* pages() const { return pages_; }
   QComboBox* against() const { return against_; }
 
  private:
   void addKinds();
+  void addPage(const QString& name, const std::function<void()>& fill);
+  void addLimits();
+  void addMovement();
   void addComparison();
   void set(const level::Agent& agent, const QString& key);
   void rename(const std::string& name);
@@ -34,6 +40,7 @@ class AgentsSheet : public Sheet {
     NumberField* widget;
     double level::Agent::*field;
   };
+  QTabWidget* pages_;
   QComboBox *kinds_, *against_;
   QPushButton* remove_;
   QLineEdit* name_;

@@ -49,15 +49,14 @@ TryPage::~TryPage() = default;
 
 void TryPage::addPassing() {
   section(tr("Who still fits through?"));
-  between_ = button(tr("Between two places"), tr("Drag from one place to another in the world"), true);
-  row({between_});
+  between_ = button(tr("Two places"), tr("Drag from one place to another in the world"), true);
+  showWhere_ = button(tr("Show where"), tr("Go to the place where a wider agent is stopped"));
+  row({between_, showWhere_});
   connect(between_, &QPushButton::toggled, this, &Sheet::toolChanged);
   passing_ = new QLabel;
   passing_->setWordWrap(true);
   column_->addWidget(passing_);
-  useRadius_ = button(tr("Show where"), tr("Go to the place where a wider agent is stopped"));
-  row({useRadius_});
-  connect(useRadius_, &QPushButton::clicked, this, [this] {
+  connect(showWhere_, &QPushButton::clicked, this, [this] {
     if (const auto& p = workspace_.passing(); p && !p->radius.open && p->radius.most > 0) emit showPlace(p->radius.at);
   });
 }
@@ -79,7 +78,7 @@ void TryPage::addSweep() {
   });
   connect(cancel_, &QPushButton::clicked, this, [this] { workspace_.cancelTrying(); });
   plot_ = new QCustomPlot;
-  plot_->setMinimumHeight(170);
+  plot_->setMinimumHeight(150);
   plot_->setAccessibleName(tr("Ground over the limit; click to set the limit"));
   plot_->setToolTip(tr("Click to set the limit to that value"));
   column_->addWidget(plot_, 1);
@@ -104,7 +103,7 @@ void TryPage::limitChanged() {
   const double now = workspace_.agentKind().*pipeline::fieldOf(limit);
   for (NumberField* f : {from_, to_}) f->spin()->setRange(words.least, words.most), f->spin()->setSuffix(QStringLiteral(" ") + words.unit);
   from_->setValue(std::max(words.least, now / 2));
-  to_->setValue(std::min(words.most, std::max(now * 1.5, now + 0.1)));
+  to_->setValue(std::min(words.most, std::max(now * 2.5, now + 0.1)));
 }
 
 void TryPage::setLimit(double value) {
@@ -118,7 +117,7 @@ void TryPage::setLimit(double value) {
 
 void TryPage::refreshPassing() {
   const auto& p = workspace_.passing();
-  useRadius_->setVisible(p && !p->radius.open && p->radius.most > 0);
+  showWhere_->setEnabled(p && !p->radius.open && p->radius.most > 0);
   if (workspace_.trying()) return passing_->setText(tr("Trying: %1").arg(workspace_.tryingStep()));
   if (!p) return passing_->setText(tr("Drag from one place to another: the widest and the tallest agent that still gets there are found."));
   auto sentence = [](const QString& what, const pipeline::Tightest& t) {
@@ -164,10 +163,10 @@ void TryPage::refreshSweep() {
   for (const pipeline::Threshold& t : sweep->thresholds) upright(t.value, QPen(theme().bad, 1.5, Qt::DashLine));
   upright(workspace_.agentKind().*pipeline::fieldOf(sweep->plan.limit), QPen(theme().good, 1.5));
   plot_->replot(QCustomPlot::rpQueuedReplot);
-  QString text = tr("Curve: %1. Green: the limit now; click to set it.").arg(QString::fromStdString(sweep->measure));
+  QString text = tr("Curve: %1. Green: now; click to set it.").arg(QString::fromStdString(sweep->measure));
   for (const pipeline::Threshold& t : sweep->thresholds)
-    text += QStringLiteral("\n") + tr("%1 is complete %2 %3 %4 (dashed).")
-                                       .arg(QString::fromStdString(sweep->from.routes->routes[t.route].name), t.above ? tr("from") : tr("up to"))
+    text += QStringLiteral("\n") + tr("%1: %2 %3 %4")
+                                       .arg(QString::fromStdString(sweep->from.routes->routes[t.route].name), t.above ? tr("complete from") : tr("complete up to"))
                                        .arg(t.value, 0, 'f', 2)
                                        .arg(words.unit);
   thresholds_->setText(text);

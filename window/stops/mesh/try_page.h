@@ -29,7 +29,7 @@ class TryPage : public Sheet {
   void refreshSweep();
   void setLimit(double value);
 
-  QPushButton *between_, *start_, *cancel_, *useRadius_;
+  QPushButton *between_, *start_, *cancel_, *showWhere_;
   QLabel *passing_, *thresholds_;
   QComboBox* limit_;
   NumberField *from_, *to_;

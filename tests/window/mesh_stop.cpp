@@ -1,0 +1,152 @@
+// The Mesh stop by hand: what a build changed, cards, the widest agent that passes, one limit over a range.
+
+#include <qcustomplot.h>
+
+#include "tests/window/demo_window.h"
+#include "window/stops/mesh_sheet.h"
+
+using namespace dune;
+using namespace dune::window;
+
+class TestMeshStop : public DemoWindow {
+  Q_OBJECT
+
+  MeshSheet& mesh() { return sheet<MeshSheet>(Stop::mesh); }
+  void open(MeshSheet::Page page) {
+    drive_->goTo(Stop::mesh);
+    mesh().show(page);
+    QTest::qWait(1);
+  }
+  void place(const Vec3& at, const Vec3& size) {
+    work().change("Place", [&](project::Project& p) {
+      project::edit(p.level, [&](project::LevelSection& s) {
+        s.blockers.push_back({project::nextId(s.blockers), level::BlockerShape::box, at, size, 0, level::Role::obstacle, {}, {}});
+      });
+    });
+  }
+
+ private slots:
+  void lostGroundIsMeasuredAndNamed() {
+    open(MeshSheet::Page::build);
+    const double before = mesh::totalArea(work().ground()->mesh);
+    place({20, 0, 18}, {2, 1, 1});
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(becomes([&] { return work().change() != nullptr; }));
+    const pipeline::Change& change = *work().change();
+    QVERIFY(std::abs(change.lost - change.gained - (before - mesh::totalArea(work().ground()->mesh))) < 0.02);
+    QCOMPARE(change.places.size(), std::size_t{1});
+    QVERIFY2(change.places[0].cause.find("blocker 3") != std::string::npos, change.places[0].cause.c_str());
+    // A box of 2 × 1 m and a radius of 0.35 m around it, corners round.
+    QVERIFY(std::abs(change.lost - (2 + 2 * 3 * 0.35 + kPi * 0.35 * 0.35)) < 0.02);
+    // Choosing the place goes there.
+    mesh().build()->places()->setCurrentRow(0);
+    QVERIFY(glm::distance(plan(window_->world().camera().target()), plan(Vec3(20, 0, 18))) < 1.5);
+    // The other way round it is gained.
+    undo();
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(becomes([&] { return work().change() && work().change()->gained > 1; }));
+    QVERIFY(work().change()->lost < 0.01);
+  }
+
+  void aWholeDragIsComparedWithWhatWasBeforeIt() {
+    open(MeshSheet::Page::build);
+    const auto before = work().ground();
+    for (int i = 1; i <= 4; ++i) {
+      work().change(
+          "Wider",
+          [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0].radius = 0.35 + 0.01 * i; }); }, "drag");
+      QVERIFY(drive_->waitForGround());
+    }
+    QVERIFY(becomes([&] { return work().change() != nullptr; }));
+    QVERIFY(work().change()->before == before);
+  }
+
+  void aKeptBuildStaysTheMeasure() {
+    open(MeshSheet::Page::build);
+    drive_->press(Stop::mesh, QStringLiteral("Keep this build"));
+    QVERIFY(work().comparesWithKept());
+    place({20, 0, 18}, {1, 1, 1});
+    QVERIFY(drive_->waitForGround());
+    place({24, 0, 18}, {1, 1, 1});
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(becomes([&] { return work().change() && work().change()->places.size() == 2; }));
+    drive_->press(Stop::mesh, QStringLiteral("Compare with last"));
+    QVERIFY(becomes([&] { return work().change() && work().change()->places.size() == 1; }));
+  }
+
+  void routesThatChangedAreNamed() {
+    open(MeshSheet::Page::build);
+    place({12.85, 0, 32.25}, {0.6, 1.5, 1.6});  // closes the door of the store
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(becomes([&] { return work().change() && !work().change()->routes.empty(); }));
+    QCOMPARE(work().change()->routes[0].id, 1);
+    QCOMPARE(QString::fromStdString(work().change()->routes[0].sentence), QStringLiteral("complete → partial"));
+  }
+
+  void cardsAreAskedAgainAndSayEverything() {
+    open(MeshSheet::Page::cards);
+    drive_->lookAt({20, 0, 18}, 15);
+    drive_->click({20, 0, 18});
+    QCOMPARE(project().cards->cards.size(), std::size_t{3});
+    QVERIFY(work().cardAnswers().back().walkable);
+    place({20.7, 0, 18}, {1, 1, 1});
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(becomes([&] { return !work().cardAnswers().back().walkable; }));
+    const CardAnswer& answer = work().cardAnswers().back();
+    QVERIFY(answer.before.starts_with("Walkable"));
+    QVERIFY(answer.all.size() == 1 && answer.all[0].change.find("moving blocker 3") != std::string::npos);
+    mesh().cards()->choose(answer.id);
+    QVERIFY2(mesh().cards()->answer()->text().contains("It would take a radius of"), qPrintable(mesh().cards()->answer()->text()));
+    QTest::keyClick(&window_->world(), Qt::Key_Delete);
+    QCOMPARE(project().cards->cards.size(), std::size_t{2});
+    undo(), undo(), undo();
+    QCOMPARE(project().cards->cards.size(), std::size_t{2});
+  }
+
+  void theWidestThatPassesIsFoundWithWhereItIsStopped() {
+    open(MeshSheet::Page::tryOut);
+    // Nothing is in the way of a tall one but the awning over the lane; beside the stalls there is more room.
+    work().change("Walls", [&](project::Project& p) {
+      project::edit(p.level, [&](project::LevelSection& s) {
+        s.bounds = Box3{{17, -1, 6}, {30, 10, 9}};
+      });
+    });
+    QVERIFY(drive_->waitForGround());
+    drive_->press(Stop::mesh, QStringLiteral("Two places"));
+    window_->world().camera().setPlan(true);
+    drive_->lookAt({24, 0, 7.5}, 26);
+    drive_->drag({18.2, 0, 7.45}, {29, 0, 7.45});
+    QVERIFY(becomes([&] { return work().passing().has_value() && !work().trying(); }));
+    const pipeline::Passing& p = *work().passing();
+    QVERIFY2(std::abs(p.radius.most - 0.45) <= 0.006, qPrintable(QString::number(p.radius.most)));
+    QVERIFY2(p.radius.sentence.find("stall_") != std::string::npos, p.radius.sentence.c_str());
+    QVERIFY2(std::abs(p.height.most - 2.3) <= 0.006, qPrintable(QString::number(p.height.most)));
+    QVERIFY2(p.height.sentence.find("awning") != std::string::npos, p.height.sentence.c_str());
+  }
+
+  void aSweepFindsTheThresholdAndAClickSetsTheLimit() {
+    open(MeshSheet::Page::tryOut);
+    drive_->press(Stop::mesh, QStringLiteral("Try the range"));
+    QVERIFY(becomes([&] { return work().sweep() != nullptr && !work().trying(); }));
+    const pipeline::Sweep& sweep = *work().sweep();
+    QCOMPARE(sweep.points.size(), std::size_t{16});
+    for (std::size_t i = 1; i < sweep.points.size(); ++i) QVERIFY(sweep.points[i].reachable <= sweep.points[i - 1].reachable + 1e-6);
+    // The door of the store is 1.5 m wide, the ways beside its shelves 1.4 m: the route into it ends at 0.7 m.
+    const auto store = std::ranges::find(sweep.thresholds, std::size_t{0}, &pipeline::Threshold::route);
+    QVERIFY(store != sweep.thresholds.end());
+    QVERIFY2(!store->above && std::abs(store->value - 0.7) < 0.002, qPrintable(QString::number(store->value)));
+    QCustomPlot* plot = mesh().tryOut()->plot();
+    QTest::qWait(20);  // until it is laid out
+    const int x = static_cast<int>(plot->xAxis->coordToPixel(0.5));
+    QTest::mouseClick(plot, Qt::LeftButton, {}, QPoint(x, plot->axisRect()->center().y()));
+    QVERIFY(std::abs(project().agents->agents[0].radius - 0.5) < 0.02);
+    undo();
+    QCOMPARE(project().agents->agents[0].radius, 0.35);
+    drive_->press(Stop::mesh, QStringLiteral("Try the range"));
+    work().cancelTrying();
+    QVERIFY(!work().trying());
+  }
+};
+
+QTEST_MAIN(TestMeshStop)
+#include "mesh_stop.moc"
