@@ -10,20 +10,21 @@ namespace {
 constexpr int kSides = 24;  // of a cylinder
 
 Polygon unitOutline(const Blocker& b) {
-  if (b.shape == BlockerShape::prism) return b.outline;
+  if (b.shape == BlockerShape::prism) {
+    Polygon outline = b.outline;
+    if (doubleArea(outline) < 0) std::reverse(outline.begin(), outline.end());
+    return outline;
+  }
   if (b.shape != BlockerShape::cylinder) return {{-0.5, -0.5}, {0.5, -0.5}, {0.5, 0.5}, {-0.5, 0.5}};
   Polygon circle;
   for (int i = 0; i < kSides; ++i) circle.push_back(Vec2{std::cos(2 * kPi * i / kSides), std::sin(2 * kPi * i / kSides)} * 0.5);
   return circle;
 }
 
-/// Ears cut off one by one (Meisters 1975); outlines are short. Fewer triangles where the outline crosses itself.
+/// Ears of a counter-clockwise outline cut off one by one (Meisters 1975); outlines are short. Fewer triangles where it crosses itself.
 std::vector<std::array<std::uint32_t, 3>> earsOf(const Polygon& outline) {
   std::vector<std::uint32_t> left(outline.size());
   for (std::uint32_t i = 0; i < left.size(); ++i) left[i] = i;
-  double area = 0;
-  for (std::size_t i = 0; i < outline.size(); ++i) area += cross(outline[i], outline[(i + 1) % outline.size()]);
-  if (area < 0) std::reverse(left.begin(), left.end());
   std::vector<std::array<std::uint32_t, 3>> triangles;
   auto isEar = [&](std::size_t i) {
     const std::size_t n = left.size();
