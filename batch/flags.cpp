@@ -53,6 +53,8 @@ void BuildFlags::add(CLI::App& app) {
   app.add_option("--join", join, "Ground parted by a smaller gap is one ground, metres")->capture_default_str();
   app.add_option("--up", up, "The axis that points up in the file: y or z")->check(CLI::IsMember({"y", "z"}))->capture_default_str();
   app.add_option("--scale", import.scale, "Multiplies every coordinate")->capture_default_str();
+  app.add_option("--pixel-size", import.spacing, "Of a height map: metres a pixel")->capture_default_str();
+  app.add_option("--rise", import.rise, "Of a height map: metres from black to white")->capture_default_str();
   app.add_option("--max-memory", maxMemory, "Memory that reading and building may take: bytes, or with k, m, g")
       ->transform(CLI::AsSizeValue(false))
       ->check(CLI::PositiveNumber)

@@ -10,6 +10,7 @@
 #include <new>
 
 #include "core/level/wire.h"
+#include "import/height_map.h"
 #include "import/scene.h"
 #include "import/whole_file.h"
 
@@ -46,7 +47,7 @@ bool writeAll(const std::string& bytes) {
 
 dune::Result<dune::level::Level> read(const std::string& path) {
   if (auto problem = dune::import::findMissing(path)) return *problem;
-  return dune::import::readScene(path);
+  return path.ends_with(".png") || path.ends_with(".PNG") ? dune::import::readHeightMap(path) : dune::import::readScene(path);
 }
 
 }  // namespace

@@ -7,6 +7,7 @@
 #include <assimp/scene.h>
 
 #include <assimp/Importer.hpp>
+#include <filesystem>
 #include <map>
 
 namespace dune::import {
@@ -24,7 +25,8 @@ Vec3 place(const aiVector3D& p, const aiMatrix4x4& m) {
 /// Walks the node tree, gathering an object a node.
 class Gatherer {
  public:
-  Gatherer(const aiScene& scene, Level& level) : scene_(scene), level_(level) {}
+  /// `file` names what has no name of its own.
+  Gatherer(const aiScene& scene, Level& level, std::string file) : scene_(scene), level_(level), file_(std::move(file)) {}
 
   void visit(const aiNode& node, const aiMatrix4x4& above) {
     const aiMatrix4x4 here = above * node.mTransformation;
@@ -39,7 +41,8 @@ class Gatherer {
 
  private:
   std::string uniqueName(std::string name) {
-    if (name.empty()) name = "object";
+    // Formats without names give none, or one of the library's own in angle brackets.
+    if (name.empty() || name.starts_with('<')) name = file_;
     const int count = ++used_[name];
     return count == 1 ? name : name + " (" + std::to_string(count) + ")";
   }
@@ -55,6 +58,7 @@ class Gatherer {
 
   const aiScene& scene_;
   Level& level_;
+  std::string file_;
   std::map<std::string, int> used_;
 };
 
@@ -68,7 +72,7 @@ Result<Level> readScene(const std::string& path) {
     const aiScene* scene = importer.ReadFile(path, aiProcess_Triangulate | aiProcess_SortByPType);
     if (!scene || !scene->mRootNode || (scene->mFlags & AI_SCENE_FLAGS_INCOMPLETE)) return damaged(importer.GetErrorString());
     Level level;
-    Gatherer(*scene, level).visit(*scene->mRootNode, aiMatrix4x4());
+    Gatherer(*scene, level, std::filesystem::path(path).stem().string()).visit(*scene->mRootNode, aiMatrix4x4());
     return level;
   } catch (const std::bad_alloc&) {
     return Problem{ProblemCode::overLimit, "Reading the file takes more memory than is allowed.", path, "a higher limit, or a file in parts."};

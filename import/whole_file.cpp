@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cstdint>
+#include <cstdio>
 #include <cstdlib>
 #include <cstring>
 #include <filesystem>
@@ -53,6 +54,50 @@ std::optional<Problem> missingInGltf(const std::string& path, const std::string&
     if (size < announced) return endsEarly(beside.string(), text("it has %ju of the %ju bytes that %s announces.", size, announced, fs::path(path).filename().c_str()));
   }
   return std::nullopt;
+}
+
+/// A binary STL says how many triangles of 50 bytes follow; a text one has an end.
+std::optional<Problem> missingInStl(const std::string& path, const std::string& bytes) {
+  constexpr std::size_t kHeader = 84, kTriangle = 50;
+  const bool looksLikeText = bytes.starts_with("solid") && bytes.find("facet") != std::string::npos && bytes.find("facet") < 1000;
+  if (looksLikeText) return bytes.find("endsolid") == std::string::npos ? std::optional(endsEarly(path, "the end of its solid is missing.")) : std::nullopt;
+  if (bytes.size() < kHeader) return endsEarly(path, "it has no header.");
+  std::uint32_t count = 0;
+  std::memcpy(&count, bytes.data() + kHeader - 4, sizeof count);
+  const std::uint64_t wanted = kHeader + std::uint64_t{kTriangle} * count;
+  if (bytes.size() >= wanted) return std::nullopt;
+  return endsEarly(path, text("it has %zu of the %llu bytes that its %u triangles take.", bytes.size(), static_cast<unsigned long long>(wanted), count));
+}
+
+/// A text PLY announces how many lines follow its header; of a binary one at least the vertices' bytes can be counted.
+std::optional<Problem> missingInPly(const std::string& path, const std::string& bytes) {
+  const std::size_t header = bytes.find("end_header");
+  if (header == std::string::npos) return endsEarly(path, "its header has no end.");
+  std::uint64_t elements = 0, atLeast = 0, lines = 0;
+  for (std::size_t at = 0; at < header;) {
+    const std::size_t end = bytes.find('\n', at);
+    char name[32] = {};
+    unsigned long long count = 0;
+    if (std::sscanf(bytes.c_str() + at, "element %31s %llu", name, &count) == 2) {
+      elements += count;
+      atLeast += count * (std::strcmp(name, "vertex") == 0 ? 12 : std::strcmp(name, "face") == 0 ? 13 : 0);
+    }
+    at = end == std::string::npos ? header : end + 1;
+  }
+  const std::size_t body = std::min(bytes.size(), bytes.find('\n', header) + 1);
+  if (bytes.substr(0, header).find("format ascii") == std::string::npos)
+    return bytes.size() - body < atLeast / 2 ? std::optional(endsEarly(path, "there are fewer bytes than its elements take.")) : std::nullopt;
+  for (std::size_t at = body; at < bytes.size(); ++lines) {
+    const std::size_t end = bytes.find('\n', at);
+    at = end == std::string::npos ? bytes.size() : end + 1;
+  }
+  if (lines >= elements) return std::nullopt;
+  return endsEarly(path, text("it has %llu of the %llu lines that its header announces.", static_cast<unsigned long long>(lines),
+                              static_cast<unsigned long long>(elements)));
+}
+
+std::optional<Problem> missingInXml(const std::string& path, const std::string& bytes) {
+  return bytes.find("</COLLADA>") == std::string::npos ? std::optional(endsEarly(path, "its last element is not closed.")) : std::nullopt;
 }
 
 /// Goes over the lines of an OBJ file that matter.
@@ -136,6 +181,9 @@ std::optional<Problem> findMissing(const std::string& path) {
   if (ending == ".glb") return missingInGlb(path, *bytes);
   if (ending == ".gltf") return missingInGltf(path, *bytes);
   if (ending == ".obj") return ObjLines(path, *bytes).run();
+  if (ending == ".stl") return missingInStl(path, *bytes);
+  if (ending == ".ply") return missingInPly(path, *bytes);
+  if (ending == ".dae") return missingInXml(path, *bytes);
   return std::nullopt;
 }
 

@@ -21,10 +21,15 @@ constexpr double kFarthest = 60000;                        // metres; beyond it 
 constexpr double kMostSeconds = 600;                       // five million triangles take well under a minute
 constexpr const char* kProgram = "dune-step-import";
 
-bool knownEnding(const std::string& path) {
+std::string endingOf(const std::string& path) {
   std::string ending = fs::path(path).extension().string();
   std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  return ending == ".obj" || ending == ".gltf" || ending == ".glb";
+  return ending;
+}
+
+bool knownEnding(const std::string& path) {
+  constexpr std::array<std::string_view, 7> kKnown{".obj", ".gltf", ".glb", ".ply", ".stl", ".dae", ".png"};
+  return std::ranges::count(kKnown, endingOf(path)) > 0;
 }
 
 /// The reading program lies beside ours when installed, and in its own folder of a build.
@@ -40,9 +45,11 @@ std::optional<Problem> checkRequest(const std::string& path, const ImportOptions
   std::error_code error;
   if (!fs::is_regular_file(path, error))
     return Problem{ProblemCode::unreadable, "There is no such file.", path, "the full path of a level file."};
-  if (!knownEnding(path)) return Problem{ProblemCode::notOurs, "This is not a level file that can be read.", path, "an .obj, .gltf or .glb file."};
+  if (!knownEnding(path)) return Problem{ProblemCode::notOurs, "This is not a level file that can be read.", path, "an .obj, .gltf, .glb, .ply, .stl, .dae or .png file."};
   if (!(options.scale > 0) || !std::isfinite(options.scale))
     return Problem{ProblemCode::usage, "The scale must be above zero.", path, "1 for metres, 0.01 for centimetres."};
+  if (!(options.spacing > 0) || !std::isfinite(options.spacing) || !std::isfinite(options.rise))
+    return Problem{ProblemCode::usage, "The size of the height map makes no sense.", path, "metres a pixel above zero."};
   return std::nullopt;
 }
 
@@ -66,7 +73,11 @@ Result<Level> readApart(const std::string& path, const Job& job) {
   return *std::move(level);
 }
 
-void place(Level& level, const ImportOptions& options) {
+void place(Level& level, const ImportOptions& options, bool heightMap) {
+  if (heightMap) {
+    for (Vec3& v : level.objects[0].vertices) v *= Vec3{options.spacing, options.rise, options.spacing};
+    return;
+  }
   for (Object& object : level.objects)
     for (Vec3& v : object.vertices) {
       v *= options.scale;
@@ -89,12 +100,14 @@ std::optional<Problem> checkNumbers(const Level& level, const std::string& path)
 
 }  // namespace
 
+bool isHeightMap(const std::string& path) { return endingOf(path) == ".png"; }
+
 Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job) {
   if (auto problem = checkRequest(path, options)) return *problem;
   auto level = readApart(path, job);
   if (!level) return level.problem();
   if (level->objects.empty()) return Problem{ProblemCode::unusable, "The file holds no triangles.", path, "exporting the meshes too."};
-  place(level.value(), options);
+  place(level.value(), options, isHeightMap(path));
   if (auto problem = checkNumbers(*level, path)) return *problem;
   return std::shared_ptr<const Level>(std::make_shared<Level>(*std::move(level)));
 }

@@ -45,7 +45,7 @@ void WorldPresenter::showLevel() {
   }
   view_.setLabels(Layer::figure, std::move(labels));
   const bool empty = !level && workspace_.project().level->files.empty();
-  view_.setInvitation(empty ? tr("Open a level to begin: an .obj, .gltf or .glb file.\nThe button is on the left, under Level.")
+  view_.setInvitation(empty ? tr("Open a level to begin: .obj, .gltf, .glb, .ply, .stl, .dae, or a height map (.png).\nThe button is on the left, under Level.")
                             : QString());
 }
 

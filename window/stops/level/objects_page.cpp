@@ -75,6 +75,7 @@ void ObjectModel::rolesChanged() {
 
 ObjectsPage::ObjectsPage(Workspace& workspace) : Sheet({}, workspace), model_(workspace) {
   addFiles();
+  addHeightMap();
   addObjects();
   addRules();
   tool_ = std::make_unique<PickObject>(*this, workspace_);
@@ -110,6 +111,17 @@ void ObjectsPage::addFiles() {
   scale_ = number(tr("Scale"), {}, 0.0001, 10000, 0.1, 4);
   connect(scale_, &NumberField::edited, this, [this](double v) {
     editFile(tr("Change scale"), [&](project::LevelFile& f) { f.import.scale = v; }, QStringLiteral("scale"));
+  });
+}
+
+void ObjectsPage::addHeightMap() {
+  spacing_ = number(tr("Metres a pixel"), tr("m"), 0.01, 1000, 0.1, 2);
+  connect(spacing_, &NumberField::edited, this, [this](double v) {
+    editFile(tr("Change size of height map"), [&](project::LevelFile& f) { f.import.spacing = v; }, QStringLiteral("spacing"));
+  });
+  rise_ = number(tr("Black to white"), tr("m"), 0.01, 10000, 1, 2);
+  connect(rise_, &NumberField::edited, this, [this](double v) {
+    editFile(tr("Change height of height map"), [&](project::LevelFile& f) { f.import.rise = v; }, QStringLiteral("rise"));
   });
 }
 
@@ -236,13 +248,17 @@ void ObjectsPage::refreshFiles() {
   for (const project::LevelFile& f : section.files) files_->addItem(QFileInfo(QString::fromStdString(f.path)).fileName());
   if (!section.files.empty()) files_->setCurrentIndex(std::clamp(kept, 0, files_->count() - 1));
   const bool any = !section.files.empty();
-  for (QWidget* w : {static_cast<QWidget*>(files_), static_cast<QWidget*>(up_), static_cast<QWidget*>(scale_)}) w->setVisible(any);
+  const bool map = any && level::isHeightMap(section.files[fileIndex()].path);
+  files_->setVisible(any);
+  up_->setVisible(any && !map), scale_->setVisible(any && !map);
+  spacing_->setVisible(map), rise_->setVisible(map);
   removeFile_->setVisible(section.files.size() > 1);
   addBeside_->setEnabled(any);
   if (!any) return;
   const project::LevelFile& file = section.files[fileIndex()];
   up_->setCurrentIndex(file.import.up == level::UpAxis::z ? 1 : 0);
   scale_->setValue(file.import.scale);
+  spacing_->setValue(file.import.spacing), rise_->setValue(file.import.rise);
 }
 
 void ObjectsPage::refreshRules() {

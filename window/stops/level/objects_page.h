@@ -47,6 +47,7 @@ class ObjectsPage : public Sheet {
 
  private:
   void addFiles();
+  void addHeightMap();
   void addObjects();
   void addRules();
   void setRole(level::Role role);
@@ -62,7 +63,7 @@ class ObjectsPage : public Sheet {
   QLineEdit* pattern_;
   QComboBox *files_, *up_;
   QLabel* size_;
-  NumberField* scale_;
+  NumberField *scale_, *spacing_, *rise_;
   QPushButton *roles_[4], *addBeside_, *removeFile_, *makeRule_, *removeRule_;
   QListWidget* rules_;
   QLabel* rulesTitle_;
