@@ -7,6 +7,7 @@
 #include <cstring>
 #include <filesystem>
 #include <nlohmann/json.hpp>
+#include <sstream>
 #include <string_view>
 
 #include "core/base/file.h"
@@ -91,7 +92,14 @@ std::optional<Problem> missingInPly(const std::string& path, const std::string& 
     const std::size_t end = bytes.find('\n', at);
     at = end == std::string::npos ? bytes.size() : end + 1;
   }
-  if (lines >= elements) return std::nullopt;
+  if (lines >= elements) {
+    // The last line is a face as a rule: how many corners, and then so many numbers.
+    std::istringstream last(bytes.substr(bytes.find_last_of('\n', bytes.size() - 2) + 1));
+    std::size_t wanted = 0, there = 0;
+    last >> wanted;
+    for (std::string number; last >> number;) ++there;
+    return there < wanted ? std::optional(endsEarly(path, "its last line is cut.")) : std::nullopt;
+  }
   return endsEarly(path, text("it has %llu of the %llu lines that its header announces.", static_cast<unsigned long long>(lines),
                               static_cast<unsigned long long>(elements)));
 }

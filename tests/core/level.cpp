@@ -1,5 +1,6 @@
 // Level files: names, transforms, axes, scale; broken ones are Problems that name the file.
 
+#include <QImage>
 #include <QTemporaryDir>
 #include <QtTest>
 
@@ -32,7 +33,7 @@ class TestLevel : public QObject {
     QCOMPARE((*level)->objects[0].triangles.size(), std::size_t{2});
   }
   void scaleComesBeforeTheTurn() {
-    const auto level = read("b.obj", "v 1 2 3\nv 2 2 3\nv 1 4 3\nf 1 2 3\n", {level::UpAxis::z, 0.5});
+    const auto level = read("b.obj", "v 1 2 3\nv 2 2 3\nv 1 4 3\nf 1 2 3\n", {level::UpAxis::z, 0.5, 1, 1});
     QVERIFY(level.ok());
     QCOMPARE((*level)->objects[0].vertices[0], Vec3(0.5, 1.5, -1.0));
   }
@@ -43,6 +44,79 @@ class TestLevel : public QObject {
     QVERIFY(wall != (*level)->objects.end());
     QVERIFY(glm::distance(wall->bounds().min, Vec3(0, 0, -0.4)) < 1e-5);
     QVERIFY(glm::distance(wall->bounds().max, Vec3(60, 2.4, 0)) < 1e-5);
+  }
+  void otherFormatsGiveTheSameGeometry() {
+    const std::string ply =
+        "ply\nformat ascii 1.0\nelement vertex 4\nproperty float x\nproperty float y\nproperty float z\nelement face 1\n"
+        "property list uchar int vertex_indices\nend_header\n0 0 0\n0 0 4\n4 0 4\n4 0 0\n4 0 1 2 3\n";
+    const std::string facet = "facet normal 0 1 0\nouter loop\nvertex 0 0 0\nvertex 0 0 4\nvertex 4 0 4\nendloop\nendfacet\n";
+    const std::string other = "facet normal 0 1 0\nouter loop\nvertex 0 0 0\nvertex 4 0 4\nvertex 4 0 0\nendloop\nendfacet\n";
+    std::string binary(80, ' ');
+    auto number = [&](auto x) { binary.append(reinterpret_cast<const char*>(&x), sizeof x); };
+    number(std::uint32_t{2});
+    for (const auto& corners : {std::array{0.f, 0.f, 0.f, 4.f, 4.f, 4.f}, std::array{0.f, 0.f, 4.f, 4.f, 4.f, 0.f}}) {
+      for (const float n : {0.f, 1.f, 0.f}) number(n);
+      for (std::size_t i = 0; i < 3; ++i) number(corners[2 * i]), number(0.f), number(corners[2 * i + 1]);
+      number(std::uint16_t{0});
+    }
+    const std::string collada =
+        "<?xml version=\"1.0\"?><COLLADA xmlns=\"http://www.collada.org/2005/11/COLLADASchema\" version=\"1.4.1\">"
+        "<asset><unit meter=\"1\" name=\"meter\"/><up_axis>Y_UP</up_axis></asset><library_geometries><geometry id=\"g\" name=\"floor\"><mesh>"
+        "<source id=\"p\"><float_array id=\"a\" count=\"12\">0 0 0 0 0 4 4 0 4 4 0 0</float_array><technique_common>"
+        "<accessor source=\"#a\" count=\"4\" stride=\"3\"><param name=\"X\" type=\"float\"/><param name=\"Y\" type=\"float\"/>"
+        "<param name=\"Z\" type=\"float\"/></accessor></technique_common></source><vertices id=\"v\"><input semantic=\"POSITION\" source=\"#p\"/>"
+        "</vertices><triangles count=\"2\"><input semantic=\"VERTEX\" source=\"#v\" offset=\"0\"/><p>0 1 2 0 2 3</p></triangles></mesh></geometry>"
+        "</library_geometries><library_visual_scenes><visual_scene id=\"s\"><node id=\"n\" name=\"floor\"><instance_geometry url=\"#g\"/></node>"
+        "</visual_scene></library_visual_scenes><scene><instance_visual_scene url=\"#s\"/></scene></COLLADA>";
+    const std::pair<QString, std::string> files[] = {{"s.ply", ply}, {"t.stl", "solid floor\n" + facet + other + "endsolid floor\n"}, {"b.stl", binary}, {"c.dae", collada}};
+    for (const auto& [name, content] : files) {
+      const auto level = read(name, content);
+      QVERIFY2(level.ok(), level.ok() ? "" : level.problem().text().c_str());
+      QCOMPARE((*level)->triangleCount(), std::size_t{2});
+      const Box3 box = (*level)->bounds();
+      QVERIFY(glm::distance(box.min, Vec3(0, 0, 0)) < 1e-5 && glm::distance(box.max, Vec3(4, 0, 4)) < 1e-5);
+      QVERIFY(!(*level)->objects[0].name.empty() && (*level)->objects[0].name[0] != '<');
+      // Cut short anywhere it is never taken for whole.
+      for (const double part : {0.3, 0.6, 0.9, 0.98}) {
+        const auto cut = read("cut_" + name, content.substr(0, static_cast<std::size_t>(part * static_cast<double>(content.size()))));
+        QVERIFY2(!cut, qPrintable(QString("%1 %2").arg(name).arg(part)));
+      }
+    }
+  }
+  void heightMapsAreTerrain() {
+    for (const bool deep : {false, true}) {
+      QImage image(5, 3, deep ? QImage::Format_Grayscale16 : QImage::Format_Grayscale8);
+      for (int y = 0; y < 3; ++y)
+        for (int x = 0; x < 5; ++x) {
+          const double grey = (x + 5 * y) / 14.0;
+          if (deep)
+            reinterpret_cast<quint16*>(image.scanLine(y))[x] = static_cast<quint16>(std::lround(grey * 65535));
+          else
+            image.scanLine(y)[x] = static_cast<uchar>(std::lround(grey * 255));
+        }
+      const QString path = folder_.filePath("dunes.png");
+      QVERIFY(image.save(path));
+      Job job;
+      const auto level = level::importLevel(path.toStdString(), {level::UpAxis::z, 7, 2, 10}, job);  // up and scale say nothing here
+      QVERIFY2(level.ok(), level.ok() ? "" : level.problem().text().c_str());
+      const level::Object& o = (*level)->objects[0];
+      QCOMPARE(o.name, std::string("dunes"));
+      QCOMPARE(o.triangles.size(), std::size_t{4 * 2 * 2});
+      for (std::size_t i = 0; i < o.vertices.size(); ++i) {
+        const double column = static_cast<double>(i % 5), row = static_cast<double>(i / 5);
+        QVERIFY(glm::distance(o.vertices[i], Vec3(2 * column, 10 * static_cast<double>(i) / 14, 2 * row)) < (deep ? 1e-3 : 0.03));
+      }
+      for (const auto& t : o.triangles)
+        QVERIFY(glm::cross(o.vertices[t[1]] - o.vertices[t[0]], o.vertices[t[2]] - o.vertices[t[0]]).y > 0);
+      const auto whole = readFile(path.toStdString());
+      QVERIFY(!read("half.png", whole->substr(0, whole->size() / 2)));
+    }
+    QImage colours(4, 4, QImage::Format_RGB32);
+    colours.fill(Qt::red);
+    QVERIFY(colours.save(folder_.filePath("red.png")));
+    Job job;
+    const auto refused = level::importLevel(folder_.filePath("red.png").toStdString(), {}, job);
+    QVERIFY(!refused && refused.problem().what.find("colours") != std::string::npos);
   }
   void brokenFilesAreProblems_data() {
     QTest::addColumn<QString>("name");
