@@ -31,6 +31,9 @@ std::function<int()> setUpLocate(CLI::App& app);
 std::function<int()> setUpExplain(CLI::App& app);
 std::function<int()> setUpCrowd(CLI::App& app);
 std::function<int()> setUpInspect(CLI::App& app);
+std::function<int()> setUpFits(CLI::App& app);
+std::function<int()> setUpSweep(CLI::App& app);
+std::function<int()> setUpCompare(CLI::App& app);
 std::function<int()> setUpConvert(CLI::App& app);
 
 }  // namespace dune::batch

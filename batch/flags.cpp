@@ -25,6 +25,16 @@ Result<std::vector<double>> numbers(const std::string& text, std::size_t count, 
   return values;
 }
 
+Result<level::RoleRule> parseRule(const std::string& text) {
+  const std::size_t equals = text.rfind('=');
+  const std::string word = equals == std::string::npos ? "" : text.substr(equals + 1);
+  const std::pair<const char*, level::Role> kWords[] = {{"ground", level::Role::ground}, {"obstacle", level::Role::obstacle},
+                                                        {"cut", level::Role::cuts},      {"ignore", level::Role::ignored}};
+  for (const auto& [name, role] : kWords)
+    if (word == name && equals > 0) return level::RoleRule{text.substr(0, equals), role};
+  return Problem{ProblemCode::usage, "'" + text + "' is not a pattern and a role.", "--role", "'crate*=obstacle'."};
+}
+
 }  // namespace
 
 Result<Vec3> parsePoint(const std::string& text, const std::string& flag) {
@@ -49,6 +59,9 @@ void BuildFlags::add(CLI::App& app) {
   app.add_option("--bounds", bounds, "Playable volume")->type_name("X0,Y0,Z0,X1,Y1,Z1");
   app.add_option("--seed", seeds, "Keep only ground that can be reached from here; may be repeated")
       ->type_name("X,Y,Z")
+      ->allow_extra_args(false);
+  app.add_option("--role", roles, "What objects count as whose name fits a pattern: ground, obstacle, cut or ignore; may be repeated, the last one that fits counts")
+      ->type_name("PATTERN=ROLE")
       ->allow_extra_args(false);
   app.add_option("--join", join, "Ground parted by a smaller gap is one ground, metres")->capture_default_str();
   app.add_option("--up", up, "The axis that points up in the file: y or z")->check(CLI::IsMember({"y", "z"}))->capture_default_str();
@@ -88,6 +101,13 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
   level::World world = level::plainWorld(std::move(all));
   world.bounds = box;
   world.joinDistance = join;
+  std::vector<level::RoleRule> rules;
+  for (const std::string& role : roles) {
+    const auto rule = parseRule(role);
+    if (!rule) return rule.problem();
+    rules.push_back(*rule);
+  }
+  for (std::size_t i = 0; i < world.roles.size(); ++i) world.roles[i] = level::roleOf(world.level->objects[i].name, {}, rules);
   for (const std::string& seed : seeds) {
     const auto p = parsePoint(seed, "--seed");
     if (!p) return p.problem();

@@ -3,6 +3,7 @@
 
 #include "batch/command.h"
 #include "core/level/import.h"
+#include "core/level/role_rules.h"
 #include "core/mesh/build.h"
 #include "core/project/project.h"
 
@@ -23,7 +24,7 @@ struct BuildFlags {
   level::Agent agent;
   level::ImportOptions import;
   std::string up = "y", bounds, agentName;
-  std::vector<std::string> seeds;
+  std::vector<std::string> seeds, roles;
   double join = 0.05, spacing = 0.2;
   std::uint64_t maxMemory = Job::kDefaultMemory;  // bytes
   void add(CLI::App& app);

@@ -6,6 +6,7 @@
 #include "core/exchange/csv.h"
 #include "core/exchange/mesh_files.h"
 #include "core/pipeline/ground.h"
+#include "core/pipeline/level_review.h"
 #include "core/project/file.h"
 
 namespace dune::batch {
@@ -39,7 +40,9 @@ Result<Subject> subject(const Flags& flags, Job& job) {
   if (!level) return level.problem();
   const auto ground = pipeline::makeGround(*project, (*level)->level, 0, nullptr, job);
   if (!ground) return ground.problem();
-  Subject result{(*ground)->mesh, pipeline::groundFindings(**ground)};
+  Subject result{(*ground)->mesh, pipeline::levelFindings(*project, *(*level)->level)};
+  const auto ofGround = pipeline::groundFindings(**ground);
+  result.findings.insert(result.findings.end(), ofGround.begin(), ofGround.end());
   if (flags.trace.empty() && !project->crowd->groups.empty()) {
     const auto run = pipeline::runCrowd(*project, *ground, 0, job);
     if (!run) return run.problem();

@@ -124,6 +124,54 @@ class TestBatch : public QObject {
     QCOMPARE(Json::parse(run(words("explain @depot.dunestep --at 24,2.6,5 --json")).out)["reason"].get<std::string>(),
              std::string("not-ground"));
   }
+  void explainGivesAllReasonsAndWhatWouldHaveToChange() {
+    const Json a = Json::parse(run(words("explain @room.obj --at 5,2,-1.5 --json --role steep=obstacle")).out);
+    QCOMPARE(a["reasons"].size(), std::size_t{2});
+    QCOMPARE(a["reasons"][0]["reason"].get<std::string>(), std::string("not-ground"));
+    QCOMPARE(a["reasons"][1]["change"].get<std::string>(), std::string("a slope limit of 76.0°"));
+    QCOMPARE(Json::parse(run(words("explain @room.obj --at 5,0,5 --json")).out)["reasons"].size(), std::size_t{0});
+    const Answer text = run(words("explain @room.obj --at 5,0,9.8"));
+    QVERIFY(text.out.find("It would take a radius of 0.20 m") != std::string::npos);
+    // What is said to help does.
+    QCOMPARE(run(words("explain @room.obj --at 5,0,9.8 --agent-radius 0.2")).code, 0);
+  }
+  void rolesDecideWhatCounts() {
+    auto area = [&](const char* flags) { return Json::parse(run(words("build @room.obj -o @roles.dsmesh --json") + words(flags)).out)["area"].get<double>(); };
+    QVERIFY(std::abs(area("--role far=ignore") - 9.2 * 9.2) < 0.05);
+    QVERIFY(std::abs(area("--role *=obstacle --role FL*=ground") - 9.2 * 9.2) < 0.05);
+    for (const char* wrong : {"--role far", "--role far=", "--role =ground", "--role far=lava"})
+      QCOMPARE(run(words("build @room.obj -o @x.dsmesh") + words(wrong)).code, 2);
+  }
+  void fitsFindsTheWidestAndTheTallest() {
+    const Json j = Json::parse(run(words("fits @depot.dunestep --from 7,0,36.4 --to 17,0,28.6 --json")).out);
+    QVERIFY(std::abs(j["radius"]["most"].get<double>() - 0.7) < 0.006);  // beside the shelves of the store
+    QVERIFY(j["radius"]["sentence"].get<std::string>().find("store_") != std::string::npos);
+    QVERIFY(std::abs(j["height"]["most"].get<double>() - 2.8) < 0.006);  // under its roof
+  }
+  void sweepFindsThresholds() {
+    const Json j = Json::parse(run(words("sweep @depot.dunestep --least 0.3 --most 0.9 --steps 4 --json")).out);
+    QCOMPARE(j["points"].size(), std::size_t{4});
+    bool store = false;
+    for (const Json& t : j["thresholds"]) store |= t["route"] == "Kilns to store" && std::abs(t["value"].get<double>() - 0.7) < 0.002;
+    QVERIFY(store);
+    QCOMPARE(run(words("sweep @depot.dunestep --least 0.9 --most 0.3")).code, 2);
+    QCOMPARE(run(words("sweep @depot.dunestep --least 0.3 --most 0.9 --limit weight")).code, 2);
+  }
+  void compareSaysWhatIsDifferentAndWhy() {
+    project::Project p = demo::depotProject();
+    project::edit(p.level, [](project::LevelSection& s) { s.roles.erase("crate_5"); });
+    write("changed.dunestep", project::toJson(p));
+    QCOMPARE(run(words("compare @depot.dunestep @depot.dunestep")).code, 0);
+    const Answer a = run(words("compare @depot.dunestep @changed.dunestep --json"));
+    QCOMPARE(a.code, 1);
+    const Json j = Json::parse(a.out);
+    QVERIFY(j["lost"].get<double>() > 1.5 && j["lost"].get<double>() < 4);
+    QVERIFY(j["places"][0]["cause"].get<std::string>().find("crate_5") != std::string::npos);
+  }
+  void inspectNamesIgnoredObjectsThatMatter() {
+    const Answer a = run(words("inspect @depot.dunestep --format json"));
+    QVERIFY(a.out.find("ignored-on-ground") != std::string::npos);
+  }
   void crowdWalksAndIsTheSameOnAnyThreads() {
     write("agents.csv", "id,x,y,z,goal_x,goal_y,goal_z,radius,speed\n1,1,0,5,9,0,5,0.4,1.4\n2,9,0,5.1,1,0,5.1,0.4,1.4\n");
     QCOMPARE(run(words("crowd @room.dsmesh --agents @agents.csv --seconds 12 --threads 1 -o @t1.csv")).code, 0);

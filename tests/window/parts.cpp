@@ -61,9 +61,35 @@ class TestParts : public QObject {
   void pickingFindsTheNearestBelowTheCut() {
     const level::World world = test::Scene().floor(0, 0, 10, 10).box({4, 0, 4}, {6, 3, 6}, "block").world();
     const Ray down{{5, 20, 5}, {0, -1, 0}};
-    QCOMPARE(pick(*world.level, down, 1e9)->at.y, 3.0);
-    QVERIFY(pick(*world.level, down, 2)->at.y < 0.001);
-    QVERIFY(!pick(*world.level, {{50, 20, 5}, {0, -1, 0}}, 1e9));
+    QCOMPARE(pick(*world.level, 0, down, 1e9)->at.y, 3.0);
+    QVERIFY(pick(*world.level, 0, down, 2)->at.y < 0.001);
+    QVERIFY(!pick(*world.level, 0, {{50, 20, 5}, {0, -1, 0}}, 1e9));
+  }
+  void theTreePicksWhatLookingAtEveryTrianglePicks() {
+    for (std::uint64_t seed = 0; seed < 12; ++seed) {
+      test::Random random(seed);
+      test::Scene scene;
+      scene.floor(-20, -20, 20, 20);
+      for (int i = 0; i < 60; ++i) {
+        const Vec3 a{random.in(-20, 20), random.in(0, 5), random.in(-20, 20)};
+        scene.box(a, a + Vec3{random.in(0.1, 6), random.in(0.1, 3), random.in(0.1, 6)}, "box " + std::to_string(i));
+      }
+      const auto level = scene.turned(random.in(0, 3)).world().level;
+      const PickTree tree(level, Job());
+      int hits = 0;
+      for (int i = 0; i < 400; ++i) {
+        const Ray ray{{random.in(-30, 30), random.in(1, 30), random.in(-30, 30)},
+                      glm::normalize(Vec3{random.in(-1, 1), random.in(-1, 0.2), random.in(-1, 1)})};
+        const double cut = i % 3 == 0 ? random.in(0, 6) : 1e9;
+        const auto slow = pick(*level, 0, ray, cut), fast = tree.pick(ray, cut);
+        QCOMPARE(fast.has_value(), slow.has_value());
+        hits += slow.has_value();
+        if (slow) QCOMPARE(fast->object, slow->object);
+        if (slow) QCOMPARE(fast->at, slow->at);
+      }
+      QVERIFY(hits > 30);
+    }
+    QVERIFY(!PickTree(std::make_shared<level::Level>(), Job()).pick({{0, 5, 0}, {0, -1, 0}}, 1e9));
   }
   void groundLayerHasEveryFace() {
     const auto b = test::built(test::Scene().floor(0, 0, 10, 10).box({4, -1, 4}, {6, 3, 6}).world());

@@ -1,8 +1,10 @@
 #pragma once
 // What a ray from the eye meets first in a level. No GL.
 
+#include <memory>
 #include <optional>
 
+#include "core/base/job.h"
 #include "core/level/level.h"
 #include "window/scene/camera.h"
 
@@ -13,8 +15,38 @@ struct Picked {
   std::size_t object;  ///< index into Level::objects
 };
 
-/// The nearest triangle below the cut-away height that the ray meets; O(triangles) with a box test an object.
-std::optional<Picked> pick(const level::Level& level, const Ray& ray, double cutAway);
+/// The triangles of a level in a tree of boxes, each halved at the middle triangle along its longest side (Ericson 2005, chapter 6), so
+/// that a ray looks at some hundred of millions.
+class PickTree {
+ public:
+  /// O(n log n); an empty tree when cancelled.
+  PickTree(std::shared_ptr<const level::Level> level, const Job& job);
+  /// The nearest triangle below the cut-away height that the ray meets; O(log n) as a rule.
+  std::optional<Picked> pick(const Ray& ray, double cutAway) const;
+  const std::shared_ptr<const level::Level>& level() const { return level_; }
+
+ private:
+  struct Node {
+    float min[3], max[3];
+    std::uint32_t from, count;  // items of a leaf; of an inner node count is 0, its children are the next node and `from`
+  };
+  struct Item {
+    std::uint32_t object, triangle;
+  };
+  struct Centred {
+    Item item;
+    float middle[3];
+  };
+  void build(std::vector<Centred>& items, std::size_t from, std::size_t to, const Job& job);
+  Node boxOf(const std::vector<Centred>& items, std::size_t from, std::size_t to) const;
+
+  std::shared_ptr<const level::Level> level_;
+  std::vector<Node> nodes_;
+  std::vector<Item> items_;
+};
+
+/// The same over the objects from a number on, one after the other: for a few that change often.
+std::optional<Picked> pick(const level::Level& level, std::size_t firstObject, const Ray& ray, double cutAway);
 /// Where a ray meets the horizontal plane at height y.
 std::optional<Vec3> meetPlane(const Ray& ray, double y);
 

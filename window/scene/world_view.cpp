@@ -148,7 +148,9 @@ void WorldView::setTool(Tool* tool) {
   emit toolMoved();
 }
 
-void WorldView::setLevel(std::shared_ptr<const level::Level> level) { level_ = std::move(level); }
+void WorldView::setLevel(std::shared_ptr<const PickTree> tree, std::shared_ptr<const level::Level> level) {
+  tree_ = std::move(tree), level_ = std::move(level);
+}
 
 void WorldView::redrawTool() {
   DrawList list;
@@ -159,7 +161,10 @@ void WorldView::redrawTool() {
 
 Pointer WorldView::pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifiers) const {
   Pointer p{pixel, camera_.rayAt(pixel), std::nullopt, modifiers, cutAway_};
-  if (level_) p.hit = pick(*level_, p.ray, cutAway_);
+  if (!tree_) return p;
+  p.hit = tree_->pick(p.ray, cutAway_);
+  if (const auto more = pick(*level_, tree_->level()->objects.size(), p.ray, cutAway_))
+    if (!p.hit || glm::distance(p.ray.origin, more->at) < glm::distance(p.ray.origin, p.hit->at)) p.hit = more;
   return p;
 }
 

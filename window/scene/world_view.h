@@ -41,7 +41,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   double cutAway() const { return cutAway_; }
   void setTool(Tool* tool);
   Tool* tool() const { return tool_; }
-  void setLevel(std::shared_ptr<const level::Level> level);
+  /// What can be pointed at: the level by its tree, and the objects that `level` has behind those of the tree.
+  void setLevel(std::shared_ptr<const PickTree> tree, std::shared_ptr<const level::Level> level);
   Pointer pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifiers = {}) const;
   void redrawTool();
 
@@ -77,6 +78,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   std::array<Buffers, static_cast<std::size_t>(Layer::count)> layers_;
   std::unique_ptr<QOpenGLShaderProgram> fill_, stroke_;
   QOpenGLVertexArrayObject array_;
+  std::shared_ptr<const PickTree> tree_;
   std::shared_ptr<const level::Level> level_;
   QString invitation_;
   QWidget* labels_;

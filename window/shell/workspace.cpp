@@ -186,19 +186,22 @@ void Workspace::loadLevel() {
   const project::Project project = this->project();
   const std::string file = filePath_.toStdString();
   start(false, [this, project, file, before = level_, generation = generation_ + 1](Job& job) {
-    job.step("reading the level", 1);
+    job.step("reading the level", 0.8);
     auto loaded = pipeline::loadLevel(project, file, job, before.get());
-    QMetaObject::invokeMethod(this, [this, loaded = std::move(loaded), generation]() mutable {
-      if (generation == generation_) takeLevel(std::move(loaded));
+    job.step("preparing the view", 1);
+    const auto tree = loaded ? std::make_shared<const PickTree>((*loaded)->level, job) : nullptr;
+    QMetaObject::invokeMethod(this, [this, loaded = std::move(loaded), tree, generation]() mutable {
+      if (generation == generation_) takeLevel(std::move(loaded), tree);
     });
   });
 }
 
-void Workspace::takeLevel(Result<Shared<pipeline::LoadedLevel>> loaded) {
+void Workspace::takeLevel(Result<Shared<pipeline::LoadedLevel>> loaded, Shared<PickTree> tree) {
   building_ = false;
   watch();  // a file that was put in place of another is not watched any more
   if (loaded) {
     const auto before = std::exchange(level_, *loaded);
+    tree_ = std::move(tree);
     if (before) {
       reference_ = grounds_;
       const std::string news = pipeline::levelNews(*before->level, *level_->level);

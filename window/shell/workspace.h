@@ -15,6 +15,7 @@
 #include "core/pipeline/ground.h"
 #include "core/pipeline/sweep.h"
 #include "core/project/document.h"
+#include "window/scene/picking.h"
 
 namespace dune::window {
 
@@ -70,6 +71,7 @@ class Workspace : public QObject {
     std::size_t own = 0;  ///< objects of the level; the blockers follow in their order
   };
   const Shown& shown() const;
+  std::shared_ptr<const PickTree> pickTree() const { return level_ ? tree_ : nullptr; }
   const std::vector<CardAnswer>& cardAnswers() const { return cards_; }
   /// About how long a build takes, and how much memory, told from what this machine took for the last one: "0.2 s and 40 MB".
   QString price() const;
@@ -120,7 +122,7 @@ class Workspace : public QObject {
   bool allFresh() const;
   void loadLevel();
   void start(bool crowd, Work work);
-  void takeLevel(Result<std::shared_ptr<const pipeline::LoadedLevel>> loaded);
+  void takeLevel(Result<std::shared_ptr<const pipeline::LoadedLevel>> loaded, std::shared_ptr<const PickTree> tree);
   void takeGround(std::shared_ptr<const pipeline::Ground> ground);
   void watch();
   void compareBuilds();
@@ -134,6 +136,7 @@ class Workspace : public QObject {
   project::Document document_;
   QString filePath_;
   std::shared_ptr<const pipeline::LoadedLevel> level_;
+  std::shared_ptr<const PickTree> tree_;
   using Grounds = std::map<std::string, std::shared_ptr<const pipeline::Ground>>;  // by the agent's name
   Grounds grounds_, reference_, keptBuild_;
   std::shared_ptr<const pipeline::Change> change_;

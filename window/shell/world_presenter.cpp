@@ -1,6 +1,7 @@
 #include "window/shell/world_presenter.h"
 
 #include "window/scene/layers.h"
+#include "window/shell/theme.h"
 #include "window/stops/areas_sheet.h"
 #include "window/stops/level_sheet.h"
 #include "window/stops/links_sheet.h"
@@ -30,16 +31,18 @@ void WorldPresenter::showAll() {
 void WorldPresenter::showLevel() {
   const auto level = workspace_.level();
   const Workspace::Shown& shown = workspace_.shown();
-  view_.setLevel(shown.level);
+  view_.setLevel(workspace_.pickTree(), shown.level);
   std::vector<WorldLabel> labels;
   if (!level) {
     view_.setLayer(Layer::level, {});
+    drawn_.reset();
     view_.setLayer(Layer::figure, {});
     view_.setLayer(Layer::cursor, {});
   } else {
-    const std::set<std::string> none;
-    view_.setLayer(Layer::level, levelLayer(*shown.level, shown.roles, stop_ == Stop::level ? from_.level->chosen() : none,
-                                            stop_ == Stop::level));
+    const bool byRole = stop_ == Stop::level;
+    DrawnLevel now{shown.level, shown.roles, byRole ? from_.level->chosen() : std::set<std::string>{}, byRole, theme().dark};
+    if (drawn_ != now) view_.setLayer(Layer::level, levelLayer(*now.level, now.roles, now.chosen, now.byRole));
+    drawn_ = std::move(now);
     const bool figures = stop_ == Stop::level || stop_ == Stop::agents;
     view_.setLayer(Layer::figure, figures ? figureLayer(*level->level, workspace_.agentKind(), labels) : DrawList{});
   }

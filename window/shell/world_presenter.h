@@ -2,6 +2,7 @@
 // Keeps what the world shows in step with the document, the results and the stop that is open.
 
 #include <QObject>
+#include <set>
 
 #include "core/pipeline/explainer.h"
 #include "window/scene/world_view.h"
@@ -53,6 +54,15 @@ class WorldPresenter : public QObject {
   WorldView& view_;
   pipeline::Explainer explainer_;
   Sources from_;
+  /// What the level layer was last drawn from; it is large, and most changes do not touch it.
+  struct DrawnLevel {
+    std::shared_ptr<const level::Level> level;
+    std::vector<level::Role> roles;
+    std::set<std::string> chosen;
+    bool byRole = false, dark = false;
+    bool operator==(const DrawnLevel&) const = default;
+  };
+  std::optional<DrawnLevel> drawn_;
   Stop stop_ = Stop::level;
 };
 

@@ -61,9 +61,9 @@ QString BlockerTool::hint() const {
 
 std::optional<Vec3> BlockerTool::groundAt(const Pointer& p) const {
   // The level itself, not the blockers: a blocker never stands on itself.
-  const auto level = workspace_.level();
-  if (!level) return std::nullopt;
-  const auto hit = pick(*level->level, p.ray, p.cutAway);
+  const auto tree = workspace_.pickTree();
+  if (!tree) return std::nullopt;
+  const auto hit = tree->pick(p.ray, p.cutAway);
   return hit ? std::optional(hit->at) : std::nullopt;
 }
 

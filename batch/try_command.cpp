@@ -1,0 +1,160 @@
+// "fits" finds the widest and the tallest agent that gets from one place to another; "sweep" tries one limit over a range; "compare"
+// says what is different between the grounds of two projects.
+
+#include <cstdio>
+#include <nlohmann/json.hpp>
+
+#include "batch/flags.h"
+#include "core/pipeline/change.h"
+#include "core/pipeline/sweep.h"
+#include "core/project/file.h"
+
+namespace dune::batch {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+using pipeline::SweptLimit;
+
+struct Flags {
+  std::string input, other, agent, limit = "radius";
+  PointFlag from, to;
+  pipeline::SweepPlan plan;
+  bool json = false;
+};
+
+struct Opened {
+  project::Project project;
+  std::shared_ptr<const level::Level> level;
+  std::size_t agent;
+};
+
+Result<Opened> open(const std::string& path, const std::string& agentName, Job& job) {
+  auto project = project::load(path);
+  if (!project) return project.problem();
+  const auto agent = agentNamed(*project, agentName);
+  if (!agent) return agent.problem();
+  const auto level = pipeline::loadLevel(*project, path, job);
+  if (!level) return level.problem();
+  return Opened{*std::move(project), (*level)->level, *agent};
+}
+
+Json json(const pipeline::Tightest& t) {
+  Json j{{"most", t.most}, {"open", t.open}};
+  if (!t.sentence.empty()) j["at"] = {t.at.x, t.at.y, t.at.z}, j["sentence"] = t.sentence;
+  return j;
+}
+
+void print(const char* what, const pipeline::Tightest& t) {
+  if (t.open)
+    std::printf("%s: even %.2f m passes\n", what, t.most);
+  else if (t.most == 0)
+    std::printf("%s: nobody gets there\n", what);
+  else
+    std::printf("%s: up to %.2f m; a larger one is stopped at %.2f,%.2f,%.2f: %s\n", what, t.most, t.at.x, t.at.y, t.at.z, t.sentence.c_str());
+}
+
+int runFits(const Flags& flags) {
+  const auto from = flags.from.value(), to = flags.to.value();
+  if (!from) return fail(from.problem());
+  if (!to) return fail(to.problem());
+  Job job(interrupted(), progress());
+  const auto opened = open(flags.input, flags.agent, job);
+  if (!opened) return fail(opened.problem());
+  const auto found = pipeline::widestPassing(opened->project, opened->level, opened->agent, *from, *to, job);
+  if (!found) return fail(found.problem());
+  if (flags.json)
+    std::printf("%s\n", Json{{"radius", json(found->radius)}, {"height", json(found->height)}}.dump(1).c_str());
+  else
+    print("radius", found->radius), print("height", found->height);
+  return found->radius.most > 0 && found->height.most > 0 ? 0 : 1;
+}
+
+int runSweep(const Flags& flags) {
+  Job job(interrupted(), progress());
+  const auto opened = open(flags.input, flags.agent, job);
+  if (!opened) return fail(opened.problem());
+  pipeline::SweepPlan plan = flags.plan;
+  const std::pair<const char*, SweptLimit> kLimits[] = {
+      {"radius", SweptLimit::radius}, {"height", SweptLimit::height}, {"slope", SweptLimit::maxSlope}, {"step", SweptLimit::stepHeight}};
+  for (const auto& [name, limit] : kLimits)
+    if (flags.limit == name) plan.limit = limit;
+  const auto sweep = pipeline::sweep(opened->project, opened->level, opened->agent, plan, job);
+  if (!sweep) return fail(sweep.problem());
+  const auto& routes = opened->project.routes->routes;
+  if (flags.json) {
+    Json points = Json::array(), thresholds = Json::array();
+    for (const pipeline::SweepPoint& p : (*sweep)->points) points.push_back({{"value", p.value}, {"reachable", p.reachable}, {"complete", p.complete}});
+    for (const pipeline::Threshold& t : (*sweep)->thresholds)
+      thresholds.push_back({{"route", routes[t.route].name}, {"value", t.value}, {"completeAbove", t.above}});
+    std::printf("%s\n", Json{{"limit", flags.limit}, {"reachable", (*sweep)->measure}, {"points", points}, {"thresholds", thresholds}}.dump(1).c_str());
+    return 0;
+  }
+  for (const pipeline::SweepPoint& p : (*sweep)->points) std::printf("%s %.3f: %.1f m²\n", flags.limit.c_str(), p.value, p.reachable);
+  for (const pipeline::Threshold& t : (*sweep)->thresholds)
+    std::printf("%s: complete %s %.3f\n", routes[t.route].name.c_str(), t.above ? "from" : "up to", t.value);
+  return 0;
+}
+
+int runCompare(const Flags& flags) {
+  Job job(interrupted(), progress());
+  std::shared_ptr<const pipeline::Ground> grounds[2];
+  for (int i = 0; i < 2; ++i) {
+    const auto opened = open(i == 0 ? flags.input : flags.other, flags.agent, job);
+    if (!opened) return fail(opened.problem());
+    const auto ground = pipeline::makeGround(opened->project, opened->level, opened->agent, nullptr, job);
+    if (!ground) return fail(ground.problem());
+    grounds[i] = *ground;
+  }
+  const auto change = pipeline::compare(grounds[0], grounds[1], job);
+  if (!change) return fail(change.problem());
+  const pipeline::Change& c = **change;
+  const bool same = c.places.empty() && c.routes.empty();
+  if (flags.json) {
+    Json places = Json::array(), routes = Json::array();
+    for (const pipeline::ChangedPlace& p : c.places)
+      places.push_back({{"gained", p.gained}, {"area", p.ground.area}, {"at", {p.ground.at.x, p.ground.at.y, p.ground.at.z}}, {"cause", p.cause}});
+    for (const pipeline::ChangedRoute& r : c.routes) routes.push_back({{"id", r.id}, {"change", r.sentence}});
+    std::printf("%s\n", Json{{"gained", c.gained}, {"lost", c.lost}, {"places", places}, {"routes", routes}}.dump(1).c_str());
+  } else {
+    std::printf("%.2f m² gained, %.2f m² lost\n", c.gained, c.lost);
+    for (const pipeline::ChangedPlace& p : c.places)
+      std::printf("%c%.2f m² at %.2f,%.2f,%.2f: %s\n", p.gained ? '+' : '-', p.ground.area, p.ground.at.x, p.ground.at.y, p.ground.at.z, p.cause.c_str());
+    for (const pipeline::ChangedRoute& r : c.routes) std::printf("route %d: %s\n", r.id, r.sentence.c_str());
+  }
+  return same ? 0 : 1;
+}
+
+std::shared_ptr<Flags> common(CLI::App& app) {
+  auto flags = std::make_shared<Flags>();
+  app.add_option("project", flags->input, "A project")->required();
+  app.add_option("--agent", flags->agent, "The project's agent to use");
+  app.add_flag("--json", flags->json, "One JSON document");
+  return flags;
+}
+
+}  // namespace
+
+std::function<int()> setUpFits(CLI::App& app) {
+  auto flags = common(app);
+  flags->from.add(app, "--from", "Where it starts")->required();
+  flags->to.add(app, "--to", "Where it goes")->required();
+  return [flags] { return runFits(*flags); };
+}
+
+std::function<int()> setUpSweep(CLI::App& app) {
+  auto flags = common(app);
+  app.add_option("--limit", flags->limit, "The limit to try")->check(CLI::IsMember({"radius", "height", "slope", "step"}))->capture_default_str();
+  app.add_option("--least", flags->plan.from, "From this value, metres or degrees")->required();
+  app.add_option("--most", flags->plan.to, "To this value")->required();
+  app.add_option("--steps", flags->plan.steps, "How many values, both ends among them")->capture_default_str();
+  return [flags] { return runSweep(*flags); };
+}
+
+std::function<int()> setUpCompare(CLI::App& app) {
+  auto flags = common(app);
+  app.add_option("other", flags->other, "The project that it is compared with")->required();
+  return [flags] { return runCompare(*flags); };
+}
+
+}  // namespace dune::batch
