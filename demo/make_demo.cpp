@@ -1,10 +1,11 @@
-// Writes the demo level and project into a folder.
+// Writes the demo levels and projects into a folder.
 
 #include <cstdio>
 #include <filesystem>
 
 #include "core/base/file.h"
 #include "core/project/file.h"
+#include "demo/barchan.h"
 #include "demo/depot.h"
 
 int main(int argc, char** argv) {
@@ -16,7 +17,9 @@ int main(int argc, char** argv) {
   const std::filesystem::path folder(argv[1]);
   std::filesystem::create_directories(folder, error);
   for (const auto& outcome : {dune::writeFile((folder / "saltwind-depot.glb").string(), dune::demo::depotLevel().bytes()),
-                              dune::project::save((folder / "saltwind-depot.dunestep").string(), dune::demo::depotProject())})
+                              dune::project::save((folder / "saltwind-depot.dunestep").string(), dune::demo::depotProject()),
+                              dune::writeFile((folder / "barchan-field.png").string(), dune::demo::barchanImage()),
+                              dune::project::save((folder / "barchan-field.dunestep").string(), dune::demo::barchanProject())})
     if (!outcome) {
       std::fprintf(stderr, "%s\n", outcome.problem().text().c_str());
       return dune::exitCode(outcome.problem().code);

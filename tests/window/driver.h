@@ -48,6 +48,7 @@ class Driver {
   /// Turns the eye to a place, near enough for exact clicks.
   void lookAt(const Vec3& place, double distance) {
     window_.world().camera().lookAt(place, distance);
+    window_.world().redrawTool();
     window_.world().update();
     QTest::qWait(1);
   }

@@ -3,6 +3,7 @@
 #include <QSlider>
 #include <QToolButton>
 
+#include "demo/barchan.h"
 #include "tests/window/driver.h"
 #include "window/stops/agents_sheet.h"
 #include "window/stops/level_sheet.h"
@@ -85,7 +86,7 @@ int main(int argc, char** argv) {
   drive.press(Stop::mesh, QStringLiteral("Two places"));
   drive.lookAt({11, 0, 32}, 24);
   window.cutAwaySlider()->setValue(static_cast<int>(2.5 * 20));
-  drive.drag({7, 0, 36.4}, {17, 0, 28.6});
+  drive.drag({7, 0, 36.4}, {20, 0, 33});
   if (!QTest::qWaitFor([&] { return window.workspace().passing().has_value(); }, kPatience)) return 1;
   drive.press(Stop::mesh, QStringLiteral("Try the range"));
   if (!QTest::qWaitFor([&] { return window.workspace().sweep() != nullptr; }, kPatience)) return 1;
@@ -121,5 +122,16 @@ int main(int argc, char** argv) {
   QTest::keyClick(&window, Qt::Key_F4);
   QTest::keyClick(&window, Qt::Key_F4);
   picture(QStringLiteral("review"));
+  const QString field = files.filePath(QStringLiteral("barchan-field.dunestep"));
+  if (!writeFile(files.filePath(QStringLiteral("barchan-field.png")).toStdString(), demo::barchanImage()) ||
+      !project::save(field.toStdString(), demo::barchanProject()))
+    return 1;
+  window.workspace().document().markSaved();
+  window.ledger().setOpen(false);
+  if (!window.openProject(field) || !drive.waitForGround()) return 1;
+  drive.goTo(Stop::mesh);
+  mesh.show(MeshSheet::Page::build);
+  QTest::qWait(200);
+  picture(QStringLiteral("mesh-terrain"));
   return 0;
 }

@@ -297,10 +297,10 @@ void MainWindow::refreshTrail() {
   std::vector<StopState> stops(static_cast<std::size_t>(Stop::count));
   for (std::size_t i = 0; i < stops.size(); ++i) stops[i].name = kStopNames[i];
   auto at = [&](Stop s) -> StopState& { return stops[static_cast<std::size_t>(s)]; };
-  at(Stop::level).state = level                       ? tr("%n objects", nullptr, static_cast<int>(level->level->objects.size()))
+  const std::size_t objects = level ? level->level->objects.size() : 0;
+  at(Stop::level).state = level                       ? (objects == 1 ? tr("1 object") : tr("%1 objects").arg(objects))
                           : workspace_.levelProblem() ? tr("cannot be read")
                                                       : tr("none yet");
-  if (level) at(Stop::level).state = tr("%1 objects").arg(level->level->objects.size());
   at(Stop::level).trouble = workspace_.levelProblem().has_value();
   at(Stop::agents).state =
       p.agents->agents.size() > 1 ? tr("%1 kinds, %2 shown").arg(p.agents->agents.size()).arg(QString::fromStdString(workspace_.agentKind().name))

@@ -43,7 +43,7 @@ void BuildPage::addChange() {
   places_->setAccessibleName(tr("Places that changed"));
   places_->setWordWrap(true);
   places_->setMinimumHeight(110);
-  column_->addWidget(places_, 1);
+  column_->addWidget(places_, 50);
   connect(places_, &QListWidget::currentRowChanged, this, [this](int at) {
     const auto change = workspace_.change();
     if (change && at >= 0 && static_cast<std::size_t>(at) < change->places.size())
@@ -53,6 +53,7 @@ void BuildPage::addChange() {
   keep_ = button(tr("Keep this build"), tr("Compare every later build with this one"));
   forget_ = button(tr("Compare with last"), tr("Forget the kept build, and compare with the last one again"));
   row({keep_, forget_});
+  column_->addStretch(1);
   connect(keep_, &QPushButton::clicked, this, [this] { workspace_.keepBuild(); });
   connect(forget_, &QPushButton::clicked, this, [this] { workspace_.forgetKept(); });
 }
