@@ -396,35 +396,30 @@ void Workspace::startTrying(Work work) {
   });
 }
 
+template <class Answer, class Target>
+void Workspace::takeTried(const Result<Answer>& result, Target& target, int generation) {
+  QMetaObject::invokeMethod(this, [this, result, &target, generation] {
+    if (generation != tryingGeneration_) return;
+    trying_ = false;
+    if (result)
+      target = *result;
+    else if (result.problem().code != ProblemCode::cancelled)
+      emit said(QString::fromStdString(result.problem().text()));
+    emit triedChanged();
+  });
+}
+
 void Workspace::trySweep(const pipeline::SweepPlan& plan) {
   if (!level_) return;
   startTrying([this, project = project(), level = level_->level, agent = agent_, plan, generation = tryingGeneration_ + 1](Job& job) {
-    auto result = pipeline::sweep(project, level, agent, plan, job);
-    QMetaObject::invokeMethod(this, [this, result, generation] {
-      if (generation != tryingGeneration_) return;
-      trying_ = false;
-      if (result)
-        sweep_ = *result;
-      else if (result.problem().code != ProblemCode::cancelled)
-        emit said(QString::fromStdString(result.problem().text()));
-      emit triedChanged();
-    });
+    takeTried(pipeline::sweep(project, level, agent, plan, job), sweep_, generation);
   });
 }
 
 void Workspace::tryPassing(const Vec3& from, const Vec3& to) {
   if (!level_) return;
   startTrying([this, project = project(), level = level_->level, agent = agent_, from, to, generation = tryingGeneration_ + 1](Job& job) {
-    auto result = pipeline::widestPassing(project, level, agent, from, to, job);
-    QMetaObject::invokeMethod(this, [this, result, generation] {
-      if (generation != tryingGeneration_) return;
-      trying_ = false;
-      if (result)
-        passing_ = *result;
-      else if (result.problem().code != ProblemCode::cancelled)
-        emit said(QString::fromStdString(result.problem().text()));
-      emit triedChanged();
-    });
+    takeTried(pipeline::widestPassing(project, level, agent, from, to, job), passing_, generation);
   });
 }
 

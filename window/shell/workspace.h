@@ -131,6 +131,8 @@ class Workspace : public QObject {
   void askKept();
   void askCards(bool rebuilt);
   void startTrying(Work work);
+  template <class Answer, class Target>
+  void takeTried(const Result<Answer>& result, Target& target, int generation);
   void gatherFindings();
 
   project::Document document_;

@@ -1,26 +1,21 @@
 #pragma once
 // The Level stop: what is in the world, in three pages.
 
-#include <QTabWidget>
-
 #include "window/stops/level/blockers_page.h"
 #include "window/stops/level/bounds_page.h"
 #include "window/stops/level/objects_page.h"
+#include "window/stops/paged_sheet.h"
 
 namespace dune::window {
 
-class LevelSheet : public Sheet {
+class LevelSheet : public PagedSheet {
   Q_OBJECT
 
  public:
   explicit LevelSheet(Workspace& workspace);
-  void refresh() override;
-  Tool* tool() override;
-  void leaveTool() override;
 
   enum class Page { objects, blockers, bounds };
-  void show(Page page) { pages_->setCurrentIndex(static_cast<int>(page)); }
-  QTabWidget* pages() const { return pages_; }
+  void show(Page page) { pages()->setCurrentIndex(static_cast<int>(page)); }
   BlockersPage* blockers() const { return blockers_; }
   BoundsPage* bounds() const { return bounds_; }
   ObjectsPage* objects() const { return objects_; }
@@ -31,9 +26,6 @@ class LevelSheet : public Sheet {
   void openAsked(bool beside);
 
  private:
-  Sheet* page() const { return static_cast<Sheet*>(pages_->currentWidget()); }
-
-  QTabWidget* pages_;
   ObjectsPage* objects_;
   BlockersPage* blockers_;
   BoundsPage* bounds_;

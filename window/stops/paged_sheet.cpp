@@ -1,0 +1,28 @@
+#include "window/stops/paged_sheet.h"
+
+namespace dune::window {
+
+PagedSheet::PagedSheet(const QString& title, Workspace& workspace) : Sheet(title, workspace) {
+  pages_ = new QTabWidget;
+  pages_->setDocumentMode(true);
+  pages_->setAccessibleName(tr("Pages of %1").arg(title));
+  column_->addWidget(pages_, 1);
+  connect(pages_, &QTabWidget::currentChanged, this, [this] {
+    if (open_) open_->leaveTool();
+    open_ = page();
+    open_->refresh();
+    emit toolChanged();
+    emit worldChanged();
+  });
+}
+
+void PagedSheet::addPage(Sheet* page, const QString& name) {
+  connect(page, &Sheet::toolChanged, this, &Sheet::toolChanged);
+  connect(page, &Sheet::worldChanged, this, &Sheet::worldChanged);
+  connect(page, &Sheet::showPlace, this, &Sheet::showPlace);
+  const QSignalBlocker blocker(pages_);  // the first page opens itself
+  pages_->addTab(page, name);
+  open_ = this->page();
+}
+
+}  // namespace dune::window
