@@ -64,7 +64,6 @@ int main(int argc, char** argv) {
   agents.pages()->setCurrentIndex(0);
   drive.goTo(Stop::mesh);
   drive.lookAt({30, 0, 22}, 62);
-  picture(QStringLiteral("mesh-whole"));
   drive.press(Stop::mesh, QStringLiteral("Keep this build"));
   window.workspace().change(QStringLiteral("Move blocker"), [](project::Project& p) {
     project::edit(p.level, [](project::LevelSection& s) {
