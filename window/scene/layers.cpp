@@ -223,7 +223,8 @@ DrawList cardsLayer(const project::CardsSection& cards, const std::vector<CardAn
     list.disc(foot, 0.14, packed(colour, 1));
     if (!known) continue;
     QString text = QString::fromStdString(answer->sentence);
-    text.replace(QObject::tr("Not walkable: "), QString());
+    text.remove(QObject::tr("Not walkable: ")).remove(QObject::tr("Walkable: "));
+    if (answer->walkable) text = text.section(QObject::tr(" around"), 0, 0);  // the mark says that there is enough
     constexpr int kMost = 46;  // letters; the whole sentence is in the sheet
     if (text.size() > kMost) text = text.left(kMost - 1).trimmed() + QStringLiteral("…");
     labels.push_back({head, QStringLiteral("%1 %2 %3").arg(card.id).arg(answer->walkable ? QStringLiteral("✓") : QStringLiteral("✕"), text) +
