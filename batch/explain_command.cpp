@@ -48,27 +48,27 @@ int run(const Flags& flags) {
   if (!asked) return fail(asked.problem());
   const auto answer = pipeline::explainPlace(asked->world, asked->agent, *at, job);
   if (!answer) return fail(answer.problem());
-  const ground::Explanation& e = answer->first;
+  const ground::Hindrance& decides = answer->decides;
   if (flags.json) {
-    nlohmann::ordered_json j{{"walkable", e.verdict == ground::Verdict::walkable},
-                             {"reason", ground::verdictName(e.verdict)},
-                             {"measured", e.measured},
-                             {"limit", e.limit},
-                             {"object", e.object},
-                             {"surface", e.surface},
-                             {"at", {e.at.x, e.at.y, e.at.z}},
-                             {"sentence", e.sentence}};
-    if (e.verdict == ground::Verdict::nearEnd && std::isfinite(e.rise)) j["rise"] = e.rise;
+    nlohmann::ordered_json j{{"walkable", answer->walkable()},
+                             {"reason", ground::verdictName(decides.verdict)},
+                             {"measured", decides.measured},
+                             {"limit", decides.limit},
+                             {"object", decides.object},
+                             {"surface", answer->surface},
+                             {"at", {answer->at.x, answer->at.y, answer->at.z}},
+                             {"sentence", answer->sentence}};
+    if (std::isfinite(decides.rise)) j["rise"] = decides.rise;
     auto& reasons = j["reasons"] = nlohmann::ordered_json::array();
     for (const ground::Hindrance& h : answer->all)
       reasons.push_back({{"reason", ground::verdictName(h.verdict)}, {"measured", h.measured}, {"limit", h.limit}, {"object", h.object},
-                         {"sentence", h.sentence}, {"change", h.change}});
+                         {"clause", h.clause}, {"change", h.change}});
     std::printf("%s\n", j.dump(1).c_str());
   } else {
-    std::printf("%s\n", e.sentence.c_str());
-    for (const ground::Hindrance& h : answer->all) std::printf("- %s It would take %s.\n", h.sentence.c_str(), h.change.c_str());
+    std::printf("%s\n", answer->sentence.c_str());
+    for (const ground::Hindrance& h : answer->all) std::printf("- %s: it would take %s\n", h.clause.c_str(), h.change.c_str());
   }
-  return e.verdict == ground::Verdict::walkable ? 0 : 1;
+  return answer->walkable() ? 0 : 1;
 }
 
 }  // namespace

@@ -1,6 +1,6 @@
 #include "batch/flags.h"
 
-#include <filesystem>
+#include "core/base/file.h"
 
 namespace dune::batch {
 
@@ -116,7 +116,7 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
   return world;
 }
 
-bool isProject(const std::string& path) { return std::filesystem::path(path).extension() == ".dunestep"; }
+bool isProject(const std::string& path) { return endingOf(path) == ".dunestep"; }
 
 Result<std::size_t> agentNamed(const project::Project& project, const std::string& name) {
   const auto& agents = project.agents->agents;

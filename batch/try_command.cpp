@@ -41,7 +41,7 @@ Result<Opened> open(const std::string& path, const std::string& agentName, Job& 
 
 Json json(const pipeline::Tightest& t) {
   Json j{{"most", t.most}, {"open", t.open}};
-  if (!t.sentence.empty()) j["at"] = {t.at.x, t.at.y, t.at.z}, j["sentence"] = t.sentence;
+  if (!t.cause.empty()) j["at"] = {t.at.x, t.at.y, t.at.z}, j["cause"] = t.cause;
   return j;
 }
 
@@ -51,7 +51,7 @@ void print(const char* what, const pipeline::Tightest& t) {
   else if (t.most == 0)
     std::printf("%s: nobody gets there\n", what);
   else
-    std::printf("%s: up to %.2f m; a larger one is stopped at %.2f,%.2f,%.2f: %s\n", what, t.most, t.at.x, t.at.y, t.at.z, t.sentence.c_str());
+    std::printf("%s: up to %.2f m; a larger one is stopped at %.2f,%.2f,%.2f: %s\n", what, t.most, t.at.x, t.at.y, t.at.z, t.cause.c_str());
 }
 
 int runFits(const Flags& flags) {
@@ -99,23 +99,25 @@ int runSweep(const Flags& flags) {
 int runCompare(const Flags& flags) {
   Job job(interrupted(), progress());
   std::shared_ptr<const pipeline::Ground> grounds[2];
+  std::shared_ptr<const project::RoutesSection> routes;  // of the second project
   for (int i = 0; i < 2; ++i) {
     const auto opened = open(i == 0 ? flags.input : flags.other, flags.agent, job);
     if (!opened) return fail(opened.problem());
     const auto ground = pipeline::makeGround(opened->project, opened->level, opened->agent, nullptr, job);
     if (!ground) return fail(ground.problem());
     grounds[i] = *ground;
+    routes = opened->project.routes;
   }
-  const auto change = pipeline::compare(grounds[0], grounds[1], job);
+  const auto change = pipeline::compare(grounds[0], grounds[1], *routes, job);
   if (!change) return fail(change.problem());
   const pipeline::Change& c = **change;
   const bool same = c.places.empty() && c.routes.empty();
   if (flags.json) {
-    Json places = Json::array(), routes = Json::array();
+    Json places = Json::array(), changed = Json::array();
     for (const pipeline::ChangedPlace& p : c.places)
       places.push_back({{"gained", p.gained}, {"area", p.ground.area}, {"at", {p.ground.at.x, p.ground.at.y, p.ground.at.z}}, {"cause", p.cause}});
-    for (const pipeline::ChangedRoute& r : c.routes) routes.push_back({{"id", r.id}, {"change", r.sentence}});
-    std::printf("%s\n", Json{{"gained", c.gained}, {"lost", c.lost}, {"places", places}, {"routes", routes}}.dump(1).c_str());
+    for (const pipeline::ChangedRoute& r : c.routes) changed.push_back({{"id", r.id}, {"change", r.sentence}});
+    std::printf("%s\n", Json{{"gained", c.gained}, {"lost", c.lost}, {"places", places}, {"routes", changed}}.dump(1).c_str());
   } else {
     std::printf("%.2f m² gained, %.2f m² lost\n", c.gained, c.lost);
     for (const pipeline::ChangedPlace& p : c.places)

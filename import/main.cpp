@@ -9,6 +9,7 @@
 #include <cstdlib>
 #include <new>
 
+#include "core/level/import.h"
 #include "core/level/wire.h"
 #include "import/height_map.h"
 #include "import/scene.h"
@@ -47,7 +48,7 @@ bool writeAll(const std::string& bytes) {
 
 dune::Result<dune::level::Level> read(const std::string& path) {
   if (auto problem = dune::import::findMissing(path)) return *problem;
-  return path.ends_with(".png") || path.ends_with(".PNG") ? dune::import::readHeightMap(path) : dune::import::readScene(path);
+  return dune::level::isHeightMap(path) ? dune::import::readHeightMap(path) : dune::import::readScene(path);
 }
 
 }  // namespace

@@ -184,8 +184,7 @@ class ObjLines {
 std::optional<Problem> findMissing(const std::string& path) {
   const auto bytes = readFile(path);
   if (!bytes) return bytes.problem();
-  std::string ending = fs::path(path).extension().string();
-  std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  const std::string ending = endingOf(path);
   if (ending == ".glb") return missingInGlb(path, *bytes);
   if (ending == ".gltf") return missingInGltf(path, *bytes);
   if (ending == ".obj") return ObjLines(path, *bytes).run();

@@ -2,6 +2,8 @@
 
 #include <unistd.h>
 
+#include <algorithm>
+#include <cctype>
 #include <cerrno>
 #include <cstdio>
 #include <cstring>
@@ -19,6 +21,12 @@ Result<std::string> readFile(const std::string& path) {
   std::string content((std::istreambuf_iterator<char>(in)), std::istreambuf_iterator<char>());
   if (in.bad()) return Problem{ProblemCode::unreadable, "The file cannot be read to its end.", path, ""};
   return content;
+}
+
+std::string endingOf(const std::string& path) {
+  std::string ending = std::filesystem::path(path).extension().string();
+  std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  return ending;
 }
 
 std::string fileStamp(const std::string& path) {

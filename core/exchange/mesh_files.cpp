@@ -1,7 +1,5 @@
 #include "core/exchange/mesh_files.h"
 
-#include <filesystem>
-
 #include "core/base/file.h"
 
 namespace dune::exchange {
@@ -17,7 +15,7 @@ Result<mesh::NavMesh> readMesh(const std::string& path) {
 }
 
 Outcome writeMesh(const std::string& path, const mesh::NavMesh& mesh) {
-  const std::string ending = std::filesystem::path(path).extension().string();
+  const std::string ending = endingOf(path);
   if (ending == ".dsmesh") return writeFile(path, meshToBinary(mesh));
   if (ending == ".json") return writeFile(path, meshToJson(mesh));
   if (ending == ".obj") return writeFile(path, meshToObj(mesh));

@@ -81,7 +81,8 @@ void eachTouch(const level::World& world, std::uint32_t object, double size, dou
 }
 
 /// Memory that a build is going to need, from counting alone.
-std::optional<Problem> checkMemory(const level::World& world, double size, double halo, Job& job) {
+/// Bytes that a build will take, or that they are over the limit.
+Result<double> estimateMemory(const level::World& world, double size, double halo, Job& job) {
   std::vector<double> touches(world.level->objects.size(), 0);
   if (!parallelFor(job, touches.size(), [&](std::size_t o) {
         eachTouch(world, static_cast<std::uint32_t>(o), size, halo, job,
@@ -97,7 +98,7 @@ std::optional<Problem> checkMemory(const level::World& world, double size, doubl
   const double triangles = static_cast<double>(world.level->triangleCount());
   const double bytes = triangles * kBytesPerTriangle + sum * kBytesPerTouch + std::max(0.0, sum - triangles) * kBytesPerChunk;
   const double limit = static_cast<double>(job.memoryLimit());
-  if (bytes <= limit) return std::nullopt;
+  if (bytes <= limit) return bytes;
   constexpr double kMiB = 1024 * 1024;
   return Problem{ProblemCode::overLimit,
                  text("Building would take about %.0f MiB of memory against a limit of %.0f MiB.", bytes / kMiB, limit / kMiB),
@@ -121,8 +122,10 @@ void Survey::takeOver(const Survey& before) {
 }
 
 Result<std::shared_ptr<const Survey>> Survey::make(const level::World& world, double chunkSize, double halo, Job& job, const Survey* before) {
-  if (auto problem = checkMemory(world, chunkSize, halo, job)) return *problem;
+  const auto memory = estimateMemory(world, chunkSize, halo, job);
+  if (!memory) return memory.problem();
   auto survey = std::make_shared<Survey>();
+  survey->memory_ = *memory;
   survey->size_ = chunkSize;
   const auto& objects = world.level->objects;
   survey->first_.assign(1, 0);

@@ -23,6 +23,8 @@ class Survey {
                                                     const Survey* before = nullptr);
 
   double chunkSize() const { return size_; }
+  /// Bytes that a build of all of it takes, estimated.
+  double memoryEstimate() const { return memory_; }
   std::size_t triangleCount() const { return first_.back(); }
   /// The chunks that triangles touch, ascending.
   const std::vector<ChunkId>& chunks() const { return chunks_; }
@@ -40,7 +42,7 @@ class Survey {
  private:
   void takeOver(const Survey& before);
 
-  double size_ = 0;
+  double size_ = 0, memory_ = 0;
   std::vector<std::uint32_t> first_;  // number of each object's first triangle, and one past the last
   std::shared_ptr<const level::Level> level_;
   std::vector<std::shared_ptr<const Solids>> solids_;  // one an object, null where it is ignored

@@ -85,6 +85,12 @@ Object solidOf(const Blocker& b) {
   return object;
 }
 
+Level solidsOf(std::span<const Blocker> blockers) {
+  Level level;
+  for (const Blocker& b : blockers) level.objects.push_back(solidOf(b));
+  return level;
+}
+
 std::shared_ptr<const Level> withBlockers(std::shared_ptr<const Level> level, std::span<const Blocker> blockers, const std::string& agent) {
   if (std::ranges::none_of(blockers, [&](const Blocker& b) { return b.holds(agent); })) return level;
   auto all = std::make_shared<Level>(*level);

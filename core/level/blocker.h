@@ -32,6 +32,8 @@ Polygon baseOf(const Blocker& blocker);
 /// A closed solid. A ramp rises along its own x.
 Object solidOf(const Blocker& blocker);
 
+/// The blockers as the objects of a level, in their order.
+Level solidsOf(std::span<const Blocker> blockers);
 /// The level with the blockers that are there for an agent as objects behind its own; the very same level without any.
 std::shared_ptr<const Level> withBlockers(std::shared_ptr<const Level> level, std::span<const Blocker> blockers, const std::string& agent);
 

@@ -7,6 +7,7 @@
 #include <array>
 #include <filesystem>
 
+#include "core/base/file.h"
 #include "core/base/process.h"
 #include "core/base/text.h"
 #include "core/level/wire.h"
@@ -20,12 +21,6 @@ namespace fs = std::filesystem;
 constexpr double kFarthest = 60000;                        // metres; beyond it the plan lattice would overflow
 constexpr double kMostSeconds = 600;                       // five million triangles take well under a minute
 constexpr const char* kProgram = "dune-step-import";
-
-std::string endingOf(const std::string& path) {
-  std::string ending = fs::path(path).extension().string();
-  std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  return ending;
-}
 
 bool knownEnding(const std::string& path) {
   constexpr std::array<std::string_view, 7> kKnown{".obj", ".gltf", ".glb", ".ply", ".stl", ".dae", ".png"};

@@ -9,16 +9,12 @@ namespace {
 
 constexpr std::size_t kMostCauses = 60;  // places beyond are small, and asking takes time
 
-/// Why there is no ground at a place of one build, without the words that say that there is none.
-std::string causeAt(Explainer& explainer, const std::shared_ptr<const mesh::Built>& built, const Vec3& at) {
-  const ground::Explanation e = explainer.at(built, at);
+/// Why there is no ground at a place of one build.
+std::string causeAt(Explainer& explainer, const Ground& ground, const Vec3& at) {
+  const ground::Explanation e = explainer.at(ground, at);
   constexpr double kSameHeight = 0.1;  // m
   if (std::abs(e.at.y - at.y) > kSameHeight) return "nothing to stand on at this height";
-  if (e.verdict == ground::Verdict::walkable) return built->world.seeds.empty() ? "" : "no seed reaches it";
-  const std::string prefix = "Not walkable: ";
-  std::string sentence = e.sentence.starts_with(prefix) ? e.sentence.substr(prefix.size()) : e.sentence;
-  while (sentence.ends_with('.')) sentence.pop_back();
-  return sentence;
+  return e.walkable() ? "" : e.decides.clause;
 }
 
 void addPlaces(Change& change, bool gained) {
@@ -27,15 +23,15 @@ void addPlaces(Change& change, bool gained) {
   Explainer explainer;
   for (mesh::PatchGroup& group : mesh::grouped(mesh::groundBeyond(has.mesh, lacks.mesh, reach))) {
     (gained ? change.gained : change.lost) += group.area;
-    std::string cause = change.places.size() < kMostCauses ? causeAt(explainer, lacks.built, group.at) : "";
+    std::string cause = change.places.size() < kMostCauses ? causeAt(explainer, lacks, group.at) : "";
     change.places.push_back({gained, std::move(group), std::move(cause)});
   }
 }
 
-void addRoutes(Change& change) {
+void addRoutes(Change& change, const project::RoutesSection& routes) {
   route::Search before(*change.before->field), now(*change.now->field);
-  const route::PathOptions options{2, false, false};
-  for (const project::KeptRoute& r : change.now->from.routes->routes) {
+  const route::PathOptions options{.bound = false, .widths = false};
+  for (const project::KeptRoute& r : routes.routes) {
     const auto then = route::findPath(*change.before->field, before, r.from, r.to, options),
                here = route::findPath(*change.now->field, now, r.from, r.to, options);
     if (then.status != here.status)
@@ -47,7 +43,8 @@ void addRoutes(Change& change) {
 
 }  // namespace
 
-Result<std::shared_ptr<const Change>> compare(std::shared_ptr<const Ground> before, std::shared_ptr<const Ground> now, Job& job) {
+Result<std::shared_ptr<const Change>> compare(std::shared_ptr<const Ground> before, std::shared_ptr<const Ground> now,
+                                              const project::RoutesSection& routes, Job& job) {
   auto change = std::make_shared<Change>();
   change->before = std::move(before), change->now = std::move(now);
   if (change->before->built != change->now->built) {
@@ -58,7 +55,7 @@ Result<std::shared_ptr<const Change>> compare(std::shared_ptr<const Ground> befo
     std::stable_sort(change->places.begin(), change->places.end(),
                      [](const ChangedPlace& a, const ChangedPlace& b) { return a.ground.area > b.ground.area; });
   }
-  addRoutes(*change);
+  addRoutes(*change, routes);
   return std::shared_ptr<const Change>(std::move(change));
 }
 

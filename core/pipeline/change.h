@@ -22,10 +22,11 @@ struct Change {
   std::shared_ptr<const Ground> before, now;
   double gained = 0, lost = 0;  ///< m²
   std::vector<ChangedPlace> places;  ///< by area, largest first
-  std::vector<ChangedRoute> routes;  ///< kept routes of `now` whose answer is another
+  std::vector<ChangedRoute> routes;  ///< kept routes whose answer is another
 };
 
-/// Compares two grounds. Fails only when cancelled.
-Result<std::shared_ptr<const Change>> compare(std::shared_ptr<const Ground> before, std::shared_ptr<const Ground> now, Job& job);
+/// Compares two grounds and what they say to the kept routes. Fails only when cancelled.
+Result<std::shared_ptr<const Change>> compare(std::shared_ptr<const Ground> before, std::shared_ptr<const Ground> now,
+                                              const project::RoutesSection& routes, Job& job);
 
 }  // namespace dune::pipeline

@@ -11,29 +11,43 @@ Box2 reach(const Vec3& place, const level::Agent& agent) {
   return box.grown(agent.radius + 0.1);
 }
 
+/// Where an agent can stand but the mesh has no ground, the seeds took it away.
+void sayUnreached(ground::Explanation& e, const level::World& world, const mesh::Locator& locator) {
+  constexpr double kNear = 0.1;  // metres: the mesh's border is simplified
+  if (!e.walkable() || world.seeds.empty() || locator.nearest(e.at, kNear).valid()) return;
+  e.decides = {ground::Verdict::unreached, 0, 0, e.surface, "on ground that no seed reaches", "a seed here, or a way from one"};
+  e.all = {e.decides};
+  e.sentence = "Not walkable: " + e.decides.clause + ".";
+}
+
 }  // namespace
 
-void Explainer::enter(const std::shared_ptr<const mesh::Built>& built, const Vec3& place) {
+ground::Explanation Explainer::at(const std::shared_ptr<const mesh::Built>& built, const Vec3& place) {
   const Box2 box = reach(place, built->agent);
   const double size = built->survey->chunkSize();
   const ground::ChunkId low = ground::chunkAt(box.min, size), high = ground::chunkAt(box.max, size);
-  if (built == built_ && low == low_ && high == high_ && soup_) return;
-  built_ = built, low_ = low, high_ = high;
-  soup_.emplace(built->soupNear(box));
-}
-
-ground::Explanation Explainer::at(const std::shared_ptr<const mesh::Built>& built, const Vec3& place) {
-  enter(built, place);
+  if (built != built_ || low != low_ || high != high_ || !soup_) {
+    built_ = built, low_ = low, high_ = high;
+    soup_.emplace(built->soupNear(box));
+  }
   return ground::explain(ground::Standing(*soup_, built->world, built->agent), built->clearance, place);
 }
 
-std::vector<ground::Hindrance> Explainer::all(const std::shared_ptr<const mesh::Built>& built, const Vec3& place) {
-  enter(built, place);
-  return ground::hindrances(ground::Standing(*soup_, built->world, built->agent), built->clearance, place);
+ground::Explanation Explainer::at(const Ground& ground, const Vec3& place) {
+  ground::Explanation e = at(ground.built, place);
+  sayUnreached(e, ground.built->world, ground.locator());
+  return e;
 }
 
-Result<PlaceAnswer> explainPlace(const level::World& world, const level::Agent& agent, const Vec3& place, Job& job) {
+Result<ground::Explanation> explainPlace(const level::World& world, const level::Agent& agent, const Vec3& place, Job& job) {
   if (auto problem = level::checkAgent(agent)) return *problem;
+  if (!world.seeds.empty()) {
+    const auto built = mesh::build(world, agent, job);
+    if (!built) return built.problem();
+    ground::Explanation e = Explainer().at(*built, place);
+    sayUnreached(e, world, mesh::Locator((*built)->mesh));
+    return e;
+  }
   const auto survey = ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world), job);
   if (!survey) return survey.problem();
   constexpr double kRoom = 10;  // metres in which the room around a place is measured
@@ -58,8 +72,7 @@ Result<PlaceAnswer> explainPlace(const level::World& world, const level::Agent& 
   }
   part.clearance = ground::Clearance(std::move(limits), agent.height);
   const ground::Soup soup = part.soupNear(reach(place, agent));
-  const ground::Standing standing(soup, world, agent);
-  return PlaceAnswer{ground::explain(standing, part.clearance, place), ground::hindrances(standing, part.clearance, place)};
+  return ground::explain(ground::Standing(soup, world, agent), part.clearance, place);
 }
 
 }  // namespace dune::pipeline

@@ -2,7 +2,7 @@
 // "Why is there (no) ground here?" asked of a build, place after place.
 
 #include "core/ground/explain.h"
-#include "core/mesh/build.h"
+#include "core/pipeline/ground.h"
 
 namespace dune::pipeline {
 
@@ -10,22 +10,16 @@ namespace dune::pipeline {
 class Explainer {
  public:
   ground::Explanation at(const std::shared_ptr<const mesh::Built>& built, const Vec3& place);
-  /// Everything that forbids the place.
-  std::vector<ground::Hindrance> all(const std::shared_ptr<const mesh::Built>& built, const Vec3& place);
+  /// Asked of a ground, it is also said when no seed reaches the place.
+  ground::Explanation at(const Ground& ground, const Vec3& place);
 
  private:
-  void enter(const std::shared_ptr<const mesh::Built>& built, const Vec3& place);
-
   std::shared_ptr<const mesh::Built> built_;
   ground::ChunkId low_, high_;
   std::optional<ground::Soup> soup_;
 };
 
-/// The same without a build: only what lies around the place is looked at.
-struct PlaceAnswer {
-  ground::Explanation first;
-  std::vector<ground::Hindrance> all;
-};
-Result<PlaceAnswer> explainPlace(const level::World& world, const level::Agent& agent, const Vec3& place, Job& job);
+/// The same without a build: only what lies around the place is looked at, unless there are seeds, which need all of the ground.
+Result<ground::Explanation> explainPlace(const level::World& world, const level::Agent& agent, const Vec3& place, Job& job);
 
 }  // namespace dune::pipeline

@@ -100,8 +100,10 @@ Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& pro
 
 Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level,
                                                  std::size_t agent, std::shared_ptr<const Ground> before, Job& job) {
-  if (before && before->source == level && sameWorld(before->from, project) && before->mesh.agent == project.agents->agents[agent])
-    return tieLinks(project, level, before->built);
+  if (before && before->source == level) {
+    if (holds(*before, project, agent)) return before;
+    if (sameWorld(before->from, project) && before->mesh.agent == project.agents->agents[agent]) return tieLinks(project, level, before->built);
+  }
   auto built = mesh::build(makeWorld(project, level, agent), project.agents->agents[agent], job, before ? before->built : nullptr);
   if (!built) return built.problem();
   return tieLinks(project, level, *built);

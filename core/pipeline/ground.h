@@ -35,11 +35,6 @@ struct Ground {
   const mesh::Locator& locator() const { return field->locator(); }
 };
 
-struct KeptAnswer {
-  int id;
-  route::PathAnswer answer;
-};
-
 /// A crowd's run and what is wrong with it.
 struct Run {
   project::Project from;
@@ -64,7 +59,8 @@ level::World makeWorld(const project::Project& project, std::shared_ptr<const le
 Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& project, const std::string& projectFile, Job& job,
                                                      const LoadedLevel* before = nullptr);
 
-/// The ground of one of the project's agents. When only links differ from `before`, its mesh is taken over.
+/// The ground of one of the project's agents. Where `before` holds it is the answer, and when only links differ, its mesh
+/// is taken over.
 Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level,
                                                  std::size_t agent, std::shared_ptr<const Ground> before, Job& job);
 

@@ -11,54 +11,84 @@ namespace dune::pipeline {
 namespace {
 
 constexpr double kBeside = 0.25;       // m: how far beside ground places may be for a body without width
-constexpr double kReach = 2;           // m: how far places may be from ground
 constexpr double kFine = 1.0 / 2000;   // of the range: how near thresholds are found
 constexpr double kPassing = 0.005;     // m: how near the widest and the tallest are found
 constexpr double kLeastRadius = 0.05, kMostRadius = 6, kLeastHeight = 0.2, kMostHeight = 12;  // m
 
 using Built = std::shared_ptr<const mesh::Built>;
 
-/// Builds a world for agents that differ in one limit. Progress is told by the caller, who knows how many builds there are.
+/// Builds a world for agents that differ in one limit.
 class Trials {
  public:
   Trials(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent, Job& job)
-      : project_(project), world_(makeWorld(project, std::move(level), agent)), agent_(project.agents->agents[agent]), job_(job) {}
+      : world_(makeWorld(project, std::move(level), agent)), agent_(project.agents->agents[agent]), job_(job) {}
 
-  /// Says how far it is as a part of the builds expected.
+  /// `done`: how much of the whole work is done with it, 0 to 1.
   Result<Built> at(double level::Agent::*field, double value, double done) {
     level::Agent a = agent_;
     a.*field = value;
     job_.step(text("trying %.2f", value), std::min(done, 1.0));
     Job part(job_, Job::Quiet{});
-    auto built = mesh::build(world_, a, part);
-    job_.advance(1);
+    auto built = mesh::build(world_, a, part, last_);
     if (job_.cancelled()) return Job::cancelledProblem();
+    if (built) last_ = *built;
+    job_.advance(1);
     return built;
-  }
-  /// Whether a walker gets from one place to the other on a mesh, links included.
-  bool complete(const mesh::NavMesh& m, const Vec3& from, const Vec3& to) const {
-    const mesh::Locator locator(m);
-    // A wide agent cannot come as near to a wall as a narrow one; but the ground beyond the wall is no answer.
-    const double reach = m.agent.radius + kBeside;
-    const mesh::Place a = locator.nearest(from, reach), b = locator.nearest(to, reach);
-    if (!a.valid() || !b.valid()) return false;
-    const links::Attached attached = links::attach(m, locator, project_.links->links);
-    std::vector<std::uint32_t> reached{m.island[mesh::index(a.face)]};
-    for (std::size_t i = 0; i < reached.size(); ++i)
-      for (const mesh::Link& l : attached.links) {
-        const std::uint32_t start = m.island[mesh::index(l.fromFace)], end = m.island[mesh::index(l.toFace)];
-        if (start == reached[i] && !std::ranges::count(reached, end)) reached.push_back(end);
-        if (!l.oneWay && end == reached[i] && !std::ranges::count(reached, start)) reached.push_back(start);
-      }
-    return std::ranges::count(reached, m.island[mesh::index(b.face)]) > 0;
   }
   const level::Agent& agent() const { return agent_; }
 
  private:
-  const project::Project& project_;
   level::World world_;
   level::Agent agent_;
   Job& job_;
+  Built last_;
+};
+
+/// Who gets from where to where on a mesh, links included.
+class Reach {
+ public:
+  /// `beside`: how far from ground places may be, metres.
+  Reach(const mesh::NavMesh& mesh, const project::Project& project, double beside)
+      : mesh_(mesh), beside_(beside), locator_(mesh), links_(links::attach(mesh, locator_, project.links->links).links) {}
+
+  bool complete(const Vec3& from, const Vec3& to) const {
+    const mesh::Place a = at(from), b = at(to);
+    if (!a.valid() || !b.valid()) return false;
+    std::vector<std::uint32_t> reached{islandOf(a.face)};
+    auto reach = [&](std::uint32_t island) {
+      if (std::ranges::count(reached, island) == 0) reached.push_back(island);
+    };
+    for (std::size_t i = 0; i < reached.size(); ++i)
+      for (const mesh::Link& l : links_) {
+        if (islandOf(l.fromFace) == reached[i]) reach(islandOf(l.toFace));
+        if (!l.oneWay && islandOf(l.toFace) == reached[i]) reach(islandOf(l.fromFace));
+      }
+    return std::ranges::count(reached, islandOf(b.face)) > 0;
+  }
+
+  /// Ground of the islands that the places lie on, m².
+  double areaAround(const std::vector<Vec3>& places) const {
+    std::set<std::uint32_t> islands;
+    for (const Vec3& p : places)
+      if (const mesh::Place place = at(p); place.valid()) islands.insert(islandOf(place.face));
+    return areaOf(islands);
+  }
+  double largestIsland() const { return areaOf({0}); }  // islands are numbered by area
+
+ private:
+  mesh::Place at(const Vec3& p) const { return locator_.nearest(p, beside_); }
+  std::uint32_t islandOf(mesh::FaceId f) const { return mesh_.island[mesh::index(f)]; }
+  double areaOf(const std::set<std::uint32_t>& islands) const {
+    double area = 0;
+    for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
+      if (islands.count(mesh_.island[f])) area += mesh::faceArea(mesh_, mesh::FaceId{f});
+    return area;
+  }
+
+  const mesh::NavMesh& mesh_;
+  double beside_;
+  mesh::Locator locator_;
+  std::vector<mesh::Link> links_;
 };
 
 class Sweeper {
@@ -91,30 +121,19 @@ class Sweeper {
   Result<SweepPoint> at(double value) {
     auto built = trials_.at(fieldOf(plan_.limit), value, (++made_) / (plan_.steps + 8.0));
     if (!built) return built.problem();
-    const mesh::NavMesh& m = (*built)->mesh;
+    const Reach reach((*built)->mesh, project_, route::PathOptions().reach);  // as kept routes are asked
     SweepPoint point{value, 0, {}};
-    for (const project::KeptRoute& r : project_.routes->routes) point.complete.push_back(trials_.complete(m, r.from, r.to));
-    point.reachable = reachable(m);
+    for (const project::KeptRoute& r : project_.routes->routes) point.complete.push_back(reach.complete(r.from, r.to));
+    const std::vector<Vec3> starts = startsOf();
+    point.reachable = starts.empty() ? reach.largestIsland() : reach.areaAround(starts);
     return point;
   }
 
-  double reachable(const mesh::NavMesh& m) const {
-    const mesh::Locator locator(m);
-    std::set<std::uint32_t> islands;
-    const bool seeds = !project_.level->seeds.empty();
-    auto add = [&](const Vec3& p) {
-      if (const mesh::Place place = locator.nearest(p, kReach); place.valid()) islands.insert(m.island[mesh::index(place.face)]);
-    };
-    if (seeds)
-      for (const Vec3& s : project_.level->seeds) add(s);
-    else if (!project_.routes->routes.empty())
-      for (const project::KeptRoute& r : project_.routes->routes) add(r.from);
-    else
-      islands.insert(0);  // islands are numbered by area
-    double area = 0;
-    for (std::uint32_t f = 0; f < m.faceCount(); ++f)
-      if (islands.count(m.island[f])) area += mesh::faceArea(m, mesh::FaceId{f});
-    return area;
+  std::vector<Vec3> startsOf() const {
+    if (!project_.level->seeds.empty()) return project_.level->seeds;
+    std::vector<Vec3> starts;
+    for (const project::KeptRoute& r : project_.routes->routes) starts.push_back(r.from);
+    return starts;
   }
 
   Result<Threshold> between(const SweepPoint& low, const SweepPoint& high, std::size_t route) {
@@ -133,52 +152,65 @@ class Sweeper {
   int made_ = 0;
 };
 
-/// The first place along a way at which a build has no ground, with the reason.
-void findStop(const std::vector<Vec3>& way, const Built& built, Tightest& tightest) {
-  constexpr double kStride = 0.05;  // m
-  Explainer explainer;
-  for (std::size_t i = 0; i + 1 < way.size(); ++i) {
-    const int steps = std::max(1, static_cast<int>(glm::distance(way[i], way[i + 1]) / kStride));
-    for (int k = 0; k <= steps; ++k) {
-      const Vec3 p = glm::mix(way[i], way[i + 1], static_cast<double>(k) / steps);
-      const ground::Explanation e = explainer.at(built, p);
-      if (e.verdict == ground::Verdict::walkable) continue;
-      tightest.at = e.at, tightest.sentence = e.sentence;
-      return;
+/// The widest, or tallest, that passes between two places.
+class Passage {
+ public:
+  Passage(const project::Project& project, Trials& trials, const Vec3& from, const Vec3& to)
+      : project_(project), trials_(trials), from_(from), to_(to) {}
+
+  Result<Tightest> most(double level::Agent::*field, double least, double most) {
+    double low = least, high = most;
+    auto stopped = trials_.at(field, high, ++made_ / kExpected);
+    if (!stopped) return stopped.problem();
+    if (passes(**stopped)) return Tightest{most, true, {}, {}};
+    auto passing = trials_.at(field, low, ++made_ / kExpected);
+    if (!passing) return passing.problem();
+    if (!passes(**passing)) return Tightest{};
+    while (high - low > kPassing) {
+      // Small values first: most passages are narrow compared with what is tried.
+      const double middle = high > 2 * low ? std::sqrt(low * high) : (low + high) / 2;
+      auto built = trials_.at(field, middle, ++made_ / kExpected);
+      if (!built) return built.problem();
+      const bool enough = passes(**built);
+      (enough ? low : high) = middle;
+      (enough ? passing : stopped) = std::move(built);
+    }
+    Tightest found;
+    found.most = low;
+    findStop(**passing, *stopped, found);
+    return found;
+  }
+
+ private:
+  static constexpr double kExpected = 24;  // builds, of both searches
+
+  /// A wide agent cannot come as near to a wall as a narrow one; but the ground beyond the wall is no answer.
+  static double beside(const mesh::Built& built) { return built.agent.radius + kBeside; }
+  bool passes(const mesh::Built& built) const { return Reach(built.mesh, project_, beside(built)).complete(from_, to_); }
+
+  /// The first place along the way of one that passes at which a build for a larger one has no ground.
+  void findStop(const mesh::Built& passing, const Built& stopped, Tightest& found) const {
+    constexpr double kStride = 0.05;  // m
+    const route::Field field(passing.mesh);
+    route::Search search(field);
+    const std::vector<Vec3> way = route::findPath(field, search, from_, to_, {beside(passing), false, false}).points;
+    Explainer explainer;
+    for (std::size_t i = 0; i + 1 < way.size(); ++i) {
+      const int steps = std::max(1, static_cast<int>(glm::distance(way[i], way[i + 1]) / kStride));
+      for (int k = 0; k <= steps; ++k) {
+        const ground::Explanation e = explainer.at(stopped, glm::mix(way[i], way[i + 1], static_cast<double>(k) / steps));
+        if (e.walkable()) continue;
+        found.at = e.at, found.cause = e.decides.clause;
+        return;
+      }
     }
   }
-}
 
-Result<Tightest> tightest(Trials& trials, double level::Agent::*field, double least, double most, const Vec3& from, const Vec3& to, int& made) {
-  Tightest found;
-  constexpr double kExpected = 24;  // builds, of both searches
-  auto asked = [&](double value) { return trials.at(field, value, ++made / kExpected); };
-  auto complete = [&](const mesh::NavMesh& m) { return trials.complete(m, from, to); };
-  Built passing, stopped;
-  auto top = asked(most);
-  if (!top) return top.problem();
-  if (complete((*top)->mesh)) return Tightest{most, true, {}, {}};
-  stopped = *top;
-  auto bottom = asked(least);
-  if (!bottom) return bottom.problem();
-  if (!complete((*bottom)->mesh)) return found;
-  passing = *bottom;
-  double low = least, high = most;
-  while (high - low > kPassing) {
-    // Small values first: most passages are narrow compared with what is tried.
-    const double middle = high > 2 * low ? std::sqrt(low * high) : (low + high) / 2;
-    auto built = asked(middle);
-    if (!built) return built.problem();
-    const bool passes = complete((*built)->mesh);
-    (passes ? low : high) = middle;
-    (passes ? passing : stopped) = *built;
-  }
-  found.most = low;
-  const route::Field way(passing->mesh);
-  route::Search search(way);
-  findStop(route::findPath(way, search, from, to, {kReach, false, false}).points, stopped, found);
-  return found;
-}
+  const project::Project& project_;
+  Trials& trials_;
+  Vec3 from_, to_;
+  int made_ = 0;
+};
 
 }  // namespace
 
@@ -202,11 +234,10 @@ Result<std::shared_ptr<const Sweep>> sweep(const project::Project& project, std:
 Result<Passing> widestPassing(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent, const Vec3& from,
                               const Vec3& to, Job& job) {
   Trials trials(project, std::move(level), agent, job);
-  int made = 0;
-  auto radius = tightest(trials, &level::Agent::radius, kLeastRadius, kMostRadius, from, to, made);
+  Passage passage(project, trials, from, to);
+  const auto radius = passage.most(&level::Agent::radius, kLeastRadius, kMostRadius);
   if (!radius) return radius.problem();
-  const double lowest = std::max(kLeastHeight, trials.agent().stepHeight + 0.01);
-  auto height = tightest(trials, &level::Agent::height, lowest, kMostHeight, from, to, made);
+  const auto height = passage.most(&level::Agent::height, std::max(kLeastHeight, trials.agent().stepHeight + 0.01), kMostHeight);
   if (!height) return height.problem();
   return Passing{*radius, *height};
 }

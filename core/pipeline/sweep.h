@@ -44,7 +44,7 @@ struct Tightest {
   double most = 0;       ///< the largest radius, or height, that passes, to 5 mm; 0 when not even the least does
   bool open = false;     ///< even the most that is tried passes
   Vec3 at{};             ///< where a larger one is stopped first
-  std::string sentence;  ///< why it is stopped there; may be empty
+  std::string cause;     ///< why it is stopped there: "0.45 m from stall_north with radius 0.45 m"; may be empty
 };
 
 struct Passing {
@@ -53,7 +53,7 @@ struct Passing {
 };
 
 /// The widest and the tallest agent, with the other limits of the agent given, that still gets from one place to the other. Some twenty
-/// builds; a build of a chunk that a limit does not change is taken over from the one before.
+/// builds; what is known of the level itself is found out once.
 Result<Passing> widestPassing(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent, const Vec3& from,
                               const Vec3& to, Job& job);
 

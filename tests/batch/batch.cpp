@@ -131,7 +131,7 @@ class TestBatch : public QObject {
     QCOMPARE(a["reasons"][1]["change"].get<std::string>(), std::string("a slope limit of 76.0°"));
     QCOMPARE(Json::parse(run(words("explain @room.obj --at 5,0,5 --json")).out)["reasons"].size(), std::size_t{0});
     const Answer text = run(words("explain @room.obj --at 5,0,9.8"));
-    QVERIFY(text.out.find("It would take a radius of 0.20 m") != std::string::npos);
+    QVERIFY(text.out.find("it would take a radius of 0.20 m") != std::string::npos);
     // What is said to help does.
     QCOMPARE(run(words("explain @room.obj --at 5,0,9.8 --agent-radius 0.2")).code, 0);
   }
@@ -145,7 +145,7 @@ class TestBatch : public QObject {
   void fitsFindsTheWidestAndTheTallest() {
     const Json j = Json::parse(run(words("fits @depot.dunestep --from 7,0,36.4 --to 17,0,28.6 --json")).out);
     QVERIFY(std::abs(j["radius"]["most"].get<double>() - 0.7) < 0.006);  // beside the shelves of the store
-    QVERIFY(j["radius"]["sentence"].get<std::string>().find("store_") != std::string::npos);
+    QVERIFY(j["radius"]["cause"].get<std::string>().find("store_") != std::string::npos);
     QVERIFY(std::abs(j["height"]["most"].get<double>() - 2.8) < 0.006);  // under its roof
   }
   void sweepFindsThresholds() {

@@ -49,10 +49,10 @@ class TestGround : public QObject {
     QVERIFY(reaches(slope(39.6), {-3, 0, 3}, {6, 3 * std::tan(radians(39.6)), 3}, agent));
     QVERIFY(!reaches(slope(40.4), {-3, 0, 3}, {6, 3 * std::tan(radians(40.4)), 3}, agent));
     const auto e = explained(slope(52), {1.5, 1.5 * std::tan(radians(52)), 3}, agent);
-    QVERIFY(e.verdict == Verdict::tooSteep);
-    QVERIFY(std::abs(e.measured - 52) < 1e-6);
-    QCOMPARE(e.limit, 40.0);
-    QCOMPARE(e.object, std::string("ramp"));
+    QVERIFY(e.decides.verdict == Verdict::tooSteep);
+    QVERIFY(std::abs(e.decides.measured - 52) < 1e-6);
+    QCOMPARE(e.decides.limit, 40.0);
+    QCOMPARE(e.decides.object, std::string("ramp"));
   }
   void headroomAtTheLimit() {
     level::Agent agent;
@@ -60,9 +60,9 @@ class TestGround : public QObject {
     QVERIFY(reaches(under(1.01 * agent.height), {2, 0, 2}, {10, 0, 2}));
     QVERIFY(!reaches(under(0.99 * agent.height), {2, 0, 2}, {10, 0, 2}));
     const auto e = explained(under(1.42), {6, 0, 2});
-    QVERIFY(e.verdict == Verdict::headroom);
-    QVERIFY(std::abs(e.measured - 1.42) < 1e-9);
-    QCOMPARE(e.object, std::string("beam"));
+    QVERIFY(e.decides.verdict == Verdict::headroom);
+    QVERIFY(std::abs(e.decides.measured - 1.42) < 1e-9);
+    QCOMPARE(e.decides.object, std::string("beam"));
   }
   void doorAtTheLimit_data() {
     QTest::addColumn<double>("angle");
@@ -87,25 +87,25 @@ class TestGround : public QObject {
   }
   void distanceToAWallIsExplained() {
     const auto e = explained(Scene().floor(0, 0, 10, 10).box({5, -1, 0}, {6, 3, 10}, "bulwark").world(), {4.69, 0, 5});
-    QVERIFY2(e.verdict == Verdict::nearWall || e.verdict == Verdict::nearEnd, e.sentence.c_str());
-    QVERIFY(std::abs(e.measured - 0.31) < 1e-9);
-    QCOMPARE(e.object, std::string("bulwark"));
+    QVERIFY2(e.decides.verdict == Verdict::nearWall || e.decides.verdict == Verdict::nearEnd, e.sentence.c_str());
+    QVERIFY(std::abs(e.decides.measured - 0.31) < 1e-9);
+    QCOMPARE(e.decides.object, std::string("bulwark"));
   }
   void riseIsExplained() {
     const auto e = explained(Scene().floor(0, 0, 5, 5).box({5, -1, 0}, {10, 0.46, 5}, "ledge").world(), {4.8, 0, 2});
-    QVERIFY(e.verdict == Verdict::nearEnd || e.verdict == Verdict::nearWall);
+    QVERIFY(e.decides.verdict == Verdict::nearEnd || e.decides.verdict == Verdict::nearWall);
     QVERIFY(e.sentence.find("ledge") != std::string::npos);
   }
   void roleAndBoundsAndSolidsAreExplained() {
     level::World world = Scene().floor(0, 0, 10, 10).box({4, 0, 4}, {6, 3, 6}, "block").world();
-    QVERIFY(explained(world, {5, 0, 5}).verdict == Verdict::insideSolid);
+    QVERIFY(explained(world, {5, 0, 5}).decides.verdict == Verdict::insideSolid);
     world.roles[1] = level::Role::obstacle;
-    QVERIFY(explained(world, {5, 3, 5}).verdict == Verdict::notGround);
+    QVERIFY(explained(world, {5, 3, 5}).decides.verdict == Verdict::notGround);
     world.bounds = Box3{{0, -1, 0}, {3, 5, 10}};
-    QVERIFY(explained(world, {8, 0, 8}).verdict == Verdict::outsideBounds);
-    QVERIFY(explained(world, {2.9, 0, 8}).verdict == Verdict::nearBounds);
-    QVERIFY(explained(world, {50, 0, 8}).verdict == Verdict::noSurface);
-    QVERIFY(explained(world, {1.5, 0, 5}).verdict == Verdict::walkable);
+    QVERIFY(explained(world, {8, 0, 8}).decides.verdict == Verdict::outsideBounds);
+    QVERIFY(explained(world, {2.9, 0, 8}).decides.verdict == Verdict::nearBounds);
+    QVERIFY(explained(world, {50, 0, 8}).decides.verdict == Verdict::noSurface);
+    QVERIFY(explained(world, {1.5, 0, 5}).decides.verdict == Verdict::walkable);
   }
   void explainAgreesWithTheMesh() {
     // At random places the mesh has ground exactly where explain says so, but for a hair at the border.
@@ -128,7 +128,7 @@ class TestGround : public QObject {
         const bool meshed = locator.under(p, 0.1).valid();
         const auto near = b->clearance.nearest(plan(p), 0, 1);
         if (near && std::abs(near->distance - b->agent.radius) < 0.015) continue;
-        QVERIFY2(meshed == (e.verdict == Verdict::walkable),
+        QVERIFY2(meshed == (e.decides.verdict == Verdict::walkable),
                  qPrintable(QStringLiteral("seed %1 at %2,%3: %4").arg(seed).arg(p.x).arg(p.z).arg(QString::fromStdString(e.sentence))));
       }
     }

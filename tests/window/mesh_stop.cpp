@@ -88,15 +88,15 @@ class TestMeshStop : public DemoWindow {
     drive_->lookAt({20, 0, 18}, 15);
     drive_->click({20, 0, 18});
     QCOMPARE(project().cards->cards.size(), std::size_t{3});
-    QVERIFY(work().cardAnswers().back().walkable);
+    QVERIFY(work().answers().cards.back().explanation.walkable());
     place({20.7, 0, 18}, {1, 1, 1});
     QVERIFY(drive_->waitForGround());
-    QVERIFY(becomes([&] { return !work().cardAnswers().back().walkable; }));
-    const CardAnswer& answer = work().cardAnswers().back();
+    QVERIFY(becomes([&] { return !work().answers().cards.back().explanation.walkable(); }));
+    const pipeline::CardAnswer& answer = work().answers().cards.back();
     QVERIFY(answer.before.starts_with("Walkable"));
-    QVERIFY(answer.all.size() == 1 && answer.all[0].change.find("moving blocker 3") != std::string::npos);
+    QVERIFY(answer.explanation.all.size() == 1 && answer.explanation.all[0].change.find("moving blocker 3") != std::string::npos);
     mesh().cards()->choose(answer.id);
-    QVERIFY2(mesh().cards()->answer()->text().contains("It would take a radius of"), qPrintable(mesh().cards()->answer()->text()));
+    QVERIFY2(mesh().cards()->answer()->text().contains("it would take a radius of"), qPrintable(mesh().cards()->answer()->text()));
     QTest::keyClick(&window_->world(), Qt::Key_Delete);
     QCOMPARE(project().cards->cards.size(), std::size_t{2});
     undo(), undo(), undo();
@@ -119,9 +119,9 @@ class TestMeshStop : public DemoWindow {
     QVERIFY(becomes([&] { return work().passing().has_value() && !work().trying(); }));
     const pipeline::Passing& p = *work().passing();
     QVERIFY2(std::abs(p.radius.most - 0.45) <= 0.006, qPrintable(QString::number(p.radius.most)));
-    QVERIFY2(p.radius.sentence.find("stall_") != std::string::npos, p.radius.sentence.c_str());
+    QVERIFY2(p.radius.cause.find("stall_") != std::string::npos, p.radius.cause.c_str());
     QVERIFY2(std::abs(p.height.most - 2.3) <= 0.006, qPrintable(QString::number(p.height.most)));
-    QVERIFY2(p.height.sentence.find("awning") != std::string::npos, p.height.sentence.c_str());
+    QVERIFY2(p.height.cause.find("awning") != std::string::npos, p.height.cause.c_str());
   }
 
   void aSweepFindsTheThresholdAndAClickSetsTheLimit() {

@@ -61,9 +61,9 @@ class TestParts : public QObject {
   void pickingFindsTheNearestBelowTheCut() {
     const level::World world = test::Scene().floor(0, 0, 10, 10).box({4, 0, 4}, {6, 3, 6}, "block").world();
     const Ray down{{5, 20, 5}, {0, -1, 0}};
-    QCOMPARE(pick(*world.level, 0, down, 1e9)->at.y, 3.0);
-    QVERIFY(pick(*world.level, 0, down, 2)->at.y < 0.001);
-    QVERIFY(!pick(*world.level, 0, {{50, 20, 5}, {0, -1, 0}}, 1e9));
+    QCOMPARE(pick(*world.level, down, 1e9)->at.y, 3.0);
+    QVERIFY(pick(*world.level, down, 2)->at.y < 0.001);
+    QVERIFY(!pick(*world.level, {{50, 20, 5}, {0, -1, 0}}, 1e9));
   }
   void theTreePicksWhatLookingAtEveryTrianglePicks() {
     for (std::uint64_t seed = 0; seed < 12; ++seed) {
@@ -81,7 +81,7 @@ class TestParts : public QObject {
         const Ray ray{{random.in(-30, 30), random.in(1, 30), random.in(-30, 30)},
                       glm::normalize(Vec3{random.in(-1, 1), random.in(-1, 0.2), random.in(-1, 1)})};
         const double cut = i % 3 == 0 ? random.in(0, 6) : 1e9;
-        const auto slow = pick(*level, 0, ray, cut), fast = tree.pick(ray, cut);
+        const auto slow = pick(*level, ray, cut), fast = tree.pick(ray, cut);
         QCOMPARE(fast.has_value(), slow.has_value());
         hits += slow.has_value();
         if (slow) QCOMPARE(fast->object, slow->object);

@@ -211,23 +211,23 @@ DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<Wor
   return list;
 }
 
-DrawList cardsLayer(const project::CardsSection& cards, const std::vector<CardAnswer>& answers, int chosen, std::vector<WorldLabel>& labels) {
+DrawList cardsLayer(const project::CardsSection& cards, const std::vector<pipeline::CardAnswer>& answers, int chosen, std::vector<WorldLabel>& labels) {
   DrawList list;
   list.lift = 3e-4;
   for (const project::Card& card : cards.cards) {
-    const auto answer = std::ranges::find(answers, card.id, &CardAnswer::id);
+    const auto answer = std::ranges::find(answers, card.id, &pipeline::CardAnswer::id);
     const bool known = answer != answers.end();
-    const QColor colour = card.id == chosen ? theme().accent : !known ? theme().quiet : answer->walkable ? theme().good : theme().bad;
+    const QColor colour = card.id == chosen ? theme().accent : !known ? theme().quiet : answer->explanation.walkable() ? theme().good : theme().bad;
     const Vec3 foot = raised(card.at), head = foot + Vec3{0, 1.1, 0};
     list.line(foot, head, 2.5, packed(colour, 1));
     list.disc(foot, 0.14, packed(colour, 1));
     if (!known) continue;
-    QString text = QString::fromStdString(answer->sentence);
-    text.remove(QObject::tr("Not walkable: ")).remove(QObject::tr("Walkable: "));
-    if (answer->walkable) text = text.section(QObject::tr(" around"), 0, 0);  // the mark says that there is enough
+    const bool walkable = answer->explanation.walkable();
+    QString text = QString::fromStdString(answer->explanation.decides.clause);
+    if (walkable) text = text.section(QObject::tr(" around"), 0, 0);  // the mark says that there is enough
     constexpr int kMost = 46;  // letters; the whole sentence is in the sheet
     if (text.size() > kMost) text = text.left(kMost - 1).trimmed() + QStringLiteral("…");
-    labels.push_back({head, QStringLiteral("%1 %2 %3").arg(card.id).arg(answer->walkable ? QStringLiteral("✓") : QStringLiteral("✕"), text) +
+    labels.push_back({head, QStringLiteral("%1 %2 %3").arg(card.id).arg(walkable ? QStringLiteral("✓") : QStringLiteral("✕"), text) +
                                 (answer->before.empty() ? QString() : QObject::tr(" – changed")),
                       colour});
   }
@@ -354,7 +354,7 @@ DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run
 DrawList cursorLayer(const ground::Explanation& e, const level::Agent& agent) {
   DrawList list;
   list.lift = 3e-4;
-  const bool fits = e.verdict == ground::Verdict::walkable;
+  const bool fits = e.walkable();
   const QColor colour = fits ? theme().good : theme().bad;
   const Vec3 feet = raised(e.at, 0.02), crown = feet + Vec3{0, agent.height, 0};
   list.circle(feet, agent.radius, 2.5, packed(colour, 1));

@@ -3,10 +3,9 @@
 
 #include <set>
 
-#include "core/ground/explain.h"
+#include "core/pipeline/answers.h"
 #include "core/pipeline/change.h"
 #include "window/scene/world_view.h"
-#include "window/shell/workspace.h"
 
 namespace dune::window {
 
@@ -19,7 +18,7 @@ DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh);
 /// Ground gained, hatched with crosses, and lost, hatched with bars, with a label at each larger place.
 DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<WorldLabel>& labels);
 /// Pinned cards: a pin at each place, with the answer in short.
-DrawList cardsLayer(const project::CardsSection& cards, const std::vector<CardAnswer>& answers, int chosen, std::vector<WorldLabel>& labels);
+DrawList cardsLayer(const project::CardsSection& cards, const std::vector<pipeline::CardAnswer>& answers, int chosen, std::vector<WorldLabel>& labels);
 /// Outlines of area volumes.
 DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<WorldLabel>& labels);
 /// Flights with direction; broken ones in the colour of trouble.

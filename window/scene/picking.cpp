@@ -119,10 +119,10 @@ std::optional<Picked> PickTree::pick(const Ray& ray, double cutAway) const {
   return best;
 }
 
-std::optional<Picked> pick(const level::Level& level, std::size_t firstObject, const Ray& ray, double cutAway) {
+std::optional<Picked> pick(const level::Level& level, const Ray& ray, double cutAway) {
   std::optional<Picked> best;
   double least = std::numeric_limits<double>::infinity();
-  for (std::size_t o = firstObject; o < level.objects.size(); ++o) {
+  for (std::size_t o = 0; o < level.objects.size(); ++o) {
     const level::Object& object = level.objects[o];
     if (!meetsBox(ray, object.bounds(), least)) continue;
     for (const auto& t : object.triangles) {

@@ -45,8 +45,8 @@ class PickTree {
   std::vector<Item> items_;
 };
 
-/// The same over the objects from a number on, one after the other: for a few that change often.
-std::optional<Picked> pick(const level::Level& level, std::size_t firstObject, const Ray& ray, double cutAway);
+/// The same by looking at every triangle: for a few objects that change often.
+std::optional<Picked> pick(const level::Level& level, const Ray& ray, double cutAway);
 /// Where a ray meets the horizontal plane at height y.
 std::optional<Vec3> meetPlane(const Ray& ray, double y);
 

@@ -148,8 +148,8 @@ void WorldView::setTool(Tool* tool) {
   emit toolMoved();
 }
 
-void WorldView::setLevel(std::shared_ptr<const PickTree> tree, std::shared_ptr<const level::Level> level) {
-  tree_ = std::move(tree), level_ = std::move(level);
+void WorldView::setLevel(std::shared_ptr<const PickTree> tree, std::shared_ptr<const level::Level> blockers) {
+  tree_ = std::move(tree), blockers_ = std::move(blockers);
 }
 
 void WorldView::redrawTool() {
@@ -163,8 +163,9 @@ Pointer WorldView::pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifie
   Pointer p{pixel, camera_.rayAt(pixel), std::nullopt, modifiers, cutAway_};
   if (!tree_) return p;
   p.hit = tree_->pick(p.ray, cutAway_);
-  if (const auto more = pick(*level_, tree_->level()->objects.size(), p.ray, cutAway_))
-    if (!p.hit || glm::distance(p.ray.origin, more->at) < glm::distance(p.ray.origin, p.hit->at)) p.hit = more;
+  if (const auto more = pick(*blockers_, p.ray, cutAway_))
+    if (!p.hit || glm::distance(p.ray.origin, more->at) < glm::distance(p.ray.origin, p.hit->at))
+      p.hit = Picked{more->at, tree_->level()->objects.size() + more->object};
   return p;
 }
 

@@ -14,7 +14,7 @@
 
 namespace dune::window {
 
-enum class Layer : std::uint8_t { level, figure, ground, change, cards, areas, links, routes, crowd, cursor, tool, count };
+enum class Layer : std::uint8_t { level, blockers, figure, ground, change, cards, areas, links, routes, crowd, cursor, tool, count };
 
 /// A short text at a place of the world.
 struct WorldLabel {
@@ -41,8 +41,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   double cutAway() const { return cutAway_; }
   void setTool(Tool* tool);
   Tool* tool() const { return tool_; }
-  /// What can be pointed at: the level by its tree, and the objects that `level` has behind those of the tree.
-  void setLevel(std::shared_ptr<const PickTree> tree, std::shared_ptr<const level::Level> level);
+  /// What can be pointed at: the level by its tree, and blockers, whose numbers go on behind those of the level's objects.
+  void setLevel(std::shared_ptr<const PickTree> tree, std::shared_ptr<const level::Level> blockers);
   Pointer pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifiers = {}) const;
   void redrawTool();
 
@@ -79,7 +79,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   std::unique_ptr<QOpenGLShaderProgram> fill_, stroke_;
   QOpenGLVertexArrayObject array_;
   std::shared_ptr<const PickTree> tree_;
-  std::shared_ptr<const level::Level> level_;
+  std::shared_ptr<const level::Level> blockers_;
   QString invitation_;
   QWidget* labels_;
   double cutAway_ = 1e9;

@@ -317,9 +317,9 @@ void MainWindow::refreshTrail() {
                                                  : tr("%1 drawn").arg(p.links->links.size());
   at(Stop::links).trouble = broken > 0;
   std::size_t complete = 0;
-  for (const pipeline::KeptAnswer& k : workspace_.keptAnswers()) complete += k.answer.status == route::PathStatus::complete;
+  for (const pipeline::KeptAnswer& k : workspace_.answers().routes) complete += k.answer.status == route::PathStatus::complete;
   at(Stop::routes).state = p.routes->routes.empty() ? tr("none kept") : tr("%1 of %2 complete").arg(complete).arg(p.routes->routes.size());
-  at(Stop::routes).trouble = ground && complete < workspace_.keptAnswers().size();
+  at(Stop::routes).trouble = ground && complete < workspace_.answers().routes.size();
   int bodies = 0;
   for (const project::CrowdGroup& g : p.crowd->groups) bodies += g.count;
   const auto run = workspace_.run();

@@ -9,6 +9,7 @@ namespace dune::window {
 
 namespace {
 
+constexpr std::size_t kNoStep = static_cast<std::size_t>(-1);
 constexpr int kSettleMs = 300;  // without changes before a file is read again
 constexpr auto kReportEvery = std::chrono::milliseconds(40);
 
@@ -71,9 +72,17 @@ void Workspace::startNew() {
   emit runChanged();
 }
 
+/// Whatever is on its way is not wanted any more.
+void Workspace::stopWork() {
+  for (std::jthread* t : {&worker_, &comparer_, &trier_}) t->request_stop();
+  ++generation_, ++comparingGeneration_, ++tryingGeneration_;
+  building_ = running_ = trying_ = false;
+}
+
 void Workspace::dropResults() {
-  level_.reset(), grounds_.clear(), reference_.clear(), keptBuild_.clear(), change_.reset(), run_.reset(), loadedFor_.reset(), kept_.clear();
-  compared_.reset(), cards_.clear(), sweep_.reset(), passing_.reset();
+  stopWork();
+  level_.reset(), tree_.reset(), reference_.clear(), keptBuild_.clear(), answers_.clear(), levelFindings_.clear();
+  change_.reset(), run_.reset(), sweep_.reset(), passing_.reset(), loadedFor_.reset(), compared_.reset();
   agent_ = 0, stepSeen_ = 0;
 }
 
@@ -89,42 +98,26 @@ void Workspace::openLevel(const QString& path, bool beside) {
 
 Shared<pipeline::Ground> Workspace::groundOf(std::size_t agent) const {
   const auto& agents = project().agents->agents;
-  const auto found = agent < agents.size() ? grounds_.find(agents[agent].name) : grounds_.end();
-  return found == grounds_.end() ? nullptr : found->second;
+  const auto found = agent < agents.size() ? answers_.find(agents[agent].name) : answers_.end();
+  return found == answers_.end() ? nullptr : found->second.ground;
+}
+
+Workspace::Grounds Workspace::grounds() const {
+  Grounds all;
+  for (const auto& [name, answers] : answers_)
+    if (answers.ground) all[name] = answers.ground;
+  return all;
 }
 
 void Workspace::setAgent(std::size_t agent) {
   if (agent == agent_ || agent >= project().agents->agents.size()) return;
   agent_ = agent;
   if (compared_ == agent_) compared_.reset();
-  change_.reset();
-  cards_.clear();
-  askKept();
-  askCards(false);
+  askWhatIsNew();
   emit agentChanged();
   emit groundChanged();
   gatherFindings();
   compareBuilds();
-}
-
-const Workspace::Shown& Workspace::shown() const {
-  const auto section = project().level;
-  const auto of = level_ ? level_->level : nullptr;
-  if (shownFor_ == section && shownOf_ == of) return shown_;
-  const bool sameBlockers = shownFor_ && shownOf_ == of && shownFor_->blockers == section->blockers;
-  shownFor_ = section, shownOf_ = of;
-  if (!of) return shown_ = {};
-  shown_.own = of->objects.size();
-  if (!sameBlockers) {
-    std::vector<level::Blocker> all = section->blockers;
-    for (level::Blocker& b : all) b.agents.clear();
-    shown_.level = level::withBlockers(of, all, {});
-  }
-  shown_.roles.clear();
-  for (std::size_t i = 0; i < shown_.own; ++i)
-    shown_.roles.push_back(level::roleOf(shown_.level->objects[i].name, section->roles, section->rules));
-  for (const level::Blocker& b : section->blockers) shown_.roles.push_back(b.role);
-  return shown_;
 }
 
 bool Workspace::freshFor(std::size_t agent) const {
@@ -150,18 +143,15 @@ void Workspace::setAutoBuild(bool on) {
 void Workspace::afterChange() {
   agent_ = std::min(agent_, project().agents->agents.size() - 1);
   if (compared_ && (*compared_ == agent_ || *compared_ >= project().agents->agents.size())) compared_.reset();
-  // A drag is one step: it is compared with what was there before it.
-  if (document_.stepCount() != stepSeen_) reference_ = grounds_, stepSeen_ = document_.stepCount();
   emit documentChanged();
   if (loadedFor_ != project().level->files) return loadLevel();
   if (level_ && !allFresh() && autoBuild_) return build();
-  askKept();
-  askCards(false);
+  askWhatIsNew();
   emit answersChanged();
 }
 
 void Workspace::readAgain() {
-  if (level_) loadLevel();
+  if (!project().level->files.empty()) loadLevel();
 }
 
 void Workspace::watch() {
@@ -177,9 +167,11 @@ void Workspace::loadLevel() {
   levelProblem_.reset();
   watch();
   if (project().level->files.empty()) {
-    level_.reset(), grounds_.clear(), run_.reset(), change_.reset();
+    dropResults();
+    loadedFor_.emplace();
     emit levelChanged();
     emit groundChanged();
+    emit workChanged();
     gatherFindings();
     return;
   }
@@ -187,43 +179,45 @@ void Workspace::loadLevel() {
   const std::string file = filePath_.toStdString();
   start(false, [this, project, file, before = level_, generation = generation_ + 1](Job& job) {
     job.step("reading the level", 0.8);
-    auto loaded = pipeline::loadLevel(project, file, job, before.get());
-    job.step("preparing the view", 1);
-    const auto tree = loaded ? std::make_shared<const PickTree>((*loaded)->level, job) : nullptr;
-    QMetaObject::invokeMethod(this, [this, loaded = std::move(loaded), tree, generation]() mutable {
-      if (generation == generation_) takeLevel(std::move(loaded), tree);
+    Reading reading{pipeline::loadLevel(project, file, job, before.get()), nullptr, {}};
+    if (reading.loaded) {
+      job.step("preparing the view", 1);
+      reading.tree = std::make_shared<const PickTree>((*reading.loaded)->level, job);
+      if (before) reading.news = pipeline::levelNews(*before->level, *(*reading.loaded)->level);
+    }
+    QMetaObject::invokeMethod(this, [this, reading = std::move(reading), generation] {
+      if (generation == generation_) takeLevel(reading);
     });
   });
 }
 
-void Workspace::takeLevel(Result<Shared<pipeline::LoadedLevel>> loaded, Shared<PickTree> tree) {
+void Workspace::takeLevel(const Reading& reading) {
   building_ = false;
   watch();  // a file that was put in place of another is not watched any more
-  if (loaded) {
-    const auto before = std::exchange(level_, *loaded);
-    tree_ = std::move(tree);
-    if (before) {
-      reference_ = grounds_;
-      const std::string news = pipeline::levelNews(*before->level, *level_->level);
-      if (!news.empty()) emit said(QString::fromStdString(news));
-    }
-  } else if (loaded.problem().code != ProblemCode::cancelled) {
-    // The last level that could be read stays, so that a file caught half-written costs nothing.
-    levelProblem_ = loaded.problem();
-    auto paths = [&](const auto& files) {
-      std::vector<std::string> all;
-      for (const auto& f : files) all.push_back(f.path);
-      return all;
-    };
-    std::vector<std::string> wanted;
-    for (const project::LevelFile& f : project().level->files) wanted.push_back(project::levelPath(f, filePath_.toStdString()));
-    if (level_ && paths(level_->files) != wanted) level_.reset(), grounds_.clear(), emit groundChanged();
-    emit said(QString::fromStdString(loaded.problem().text()));
+  if (reading.loaded) {
+    level_ = *reading.loaded, tree_ = reading.tree;
+    stepSeen_ = kNoStep;  // what the new level changes is compared with what was there before it
+    if (!reading.news.empty()) emit said(QString::fromStdString(reading.news));
+  } else if (reading.loaded.problem().code != ProblemCode::cancelled) {
+    refuseLevel(reading.loaded.problem());
   }
   emit levelChanged();
   emit workChanged();
-  gatherFindings();
-  if (level_ && loaded) build();
+  if (reading.loaded)
+    build();
+  else
+    gatherFindings();
+}
+
+/// The last level that could be read stays, so that a file caught half-written costs nothing; but not the level of other files.
+void Workspace::refuseLevel(const Problem& problem) {
+  levelProblem_ = problem;
+  const auto& wanted = project().level->files;
+  const bool same = level_ && std::ranges::equal(level_->files, wanted, [&](const pipeline::LoadedFile& f, const project::LevelFile& w) {
+                      return f.path == project::levelPath(w, filePath_.toStdString());
+                    });
+  if (!same) level_.reset(), answers_.clear(), levelFindings_.clear(), emit groundChanged();
+  emit said(QString::fromStdString(problem.text()));
 }
 
 void Workspace::start(bool crowd, Work work) {
@@ -256,28 +250,37 @@ void Workspace::start(bool crowd, Work work) {
 
 void Workspace::build() {
   if (!level_) return;
-  const project::Project project = this->project();
-  const auto level = level_->level;
-  // The one that is looked at first.
-  std::vector<std::size_t> order{agent_};
-  for (std::size_t i = 0; i < project.agents->agents.size(); ++i)
-    if (i != agent_) order.push_back(i);
-  std::vector<Shared<pipeline::Ground>> before;
-  for (const std::size_t i : order) before.push_back(groundOf(i));
-  start(false, [this, project, level, order, before, generation = generation_ + 1](Job& job) {
+  // A drag is one step of many builds: they are all compared with what was there before it.
+  if (document_.stepCount() != stepSeen_) reference_ = grounds(), stepSeen_ = document_.stepCount();
+  struct Wanted {
+    std::size_t agent;
+    Shared<pipeline::Ground> before;
+    pipeline::Answers answers;
+  };
+  std::vector<Wanted> order;
+  const auto& agents = project().agents->agents;
+  for (std::size_t i = 0; i < agents.size(); ++i) order.push_back({i, groundOf(i), answers_[agents[i].name]});
+  std::swap(order[0], order[agent_]);  // the one that is looked at first
+  start(false, [this, project = project(), level = level_->level, order, generation = generation_ + 1](Job& job) {
+    auto tell = [&](auto&& what) {
+      QMetaObject::invokeMethod(this, [this, what, generation] {
+        if (generation == generation_) what();
+      });
+    };
+    tell([this, found = pipeline::levelFindings(project, *level)] { levelFindings_ = found; });
+    Shared<pipeline::Ground> last;
     std::optional<Problem> problem;
-    for (std::size_t i = 0; i < order.size() && !problem; ++i) {
-      auto result = pipeline::makeGround(project, level, order[i], before[i], job);
-      if (!result) {
-        problem = result.problem();
+    for (const Wanted& wanted : order) {
+      // Of another agent's ground at least what is known of the level can be taken over.
+      auto ground = pipeline::makeGround(project, level, wanted.agent, wanted.before ? wanted.before : last, job);
+      if (!ground) {
+        problem = ground.problem();
         break;
       }
-      QMetaObject::invokeMethod(this, [this, ground = *std::move(result), generation] {
-        if (generation == generation_) takeGround(ground);
-      });
+      last = *ground;
+      tell([this, answers = pipeline::ask(project, last, wanted.answers)] { takeAnswers(answers); });
     }
-    QMetaObject::invokeMethod(this, [this, problem, generation] {
-      if (generation != generation_) return;
+    tell([this, problem] {
       building_ = false;
       if (problem && problem->code != ProblemCode::cancelled) emit said(QString::fromStdString(problem->text()));
       emit workChanged();
@@ -287,18 +290,17 @@ void Workspace::build() {
   });
 }
 
-void Workspace::takeGround(Shared<pipeline::Ground> taken) {
-  const std::string name = taken->mesh.agent.name;
-  grounds_[name] = std::move(taken);
-  if (name != agentKind().name) return emit groundChanged();
-  askKept();
-  askCards(true);
+void Workspace::takeAnswers(pipeline::Answers answers) {
+  const std::string name = answers.ground->mesh.agent.name;
+  const mesh::Built& built = *answers.ground->built;
+  if (built.chunksMade > 0) secondsPerChunk_ = built.seconds / static_cast<double>(built.chunksMade);
+  answers_[name] = std::move(answers);
   emit groundChanged();
-  gatherFindings();
+  if (name == agentKind().name) gatherFindings();
 }
 
 void Workspace::keepBuild() {
-  keptBuild_ = grounds_;
+  keptBuild_ = grounds();
   compareBuilds();
 }
 
@@ -325,12 +327,10 @@ void Workspace::compareBuilds() {
   if (comparer_.joinable()) comparer_.request_stop(), comparer_.join();
   change_.reset();
   const int comparing = ++comparingGeneration_;
-  if (!now || !before || before == now) {
-    return emit changeChanged();
-  }
-  comparer_ = std::jthread([this, before, now, generation = comparing](const std::stop_token& stop) {
+  if (!now || !before || before == now) return emit changeChanged();
+  comparer_ = std::jthread([this, before, now, routes = project().routes, generation = comparing](const std::stop_token& stop) {
     Job job(stop);
-    auto result = pipeline::compare(before, now, job);
+    auto result = pipeline::compare(before, now, *routes, job);
     if (!result) return;
     QMetaObject::invokeMethod(this, [this, generation, change = *result] {
       if (generation != comparingGeneration_) return;
@@ -340,42 +340,25 @@ void Workspace::compareBuilds() {
   });
 }
 
-void Workspace::askKept() {
-  kept_.clear();
-  const auto ground = this->ground();
-  if (!ground) return;
-  route::Search search(*ground->field);
-  for (const project::KeptRoute& r : project().routes->routes)
-    kept_.push_back({r.id, route::findPath(*ground->field, search, r.from, r.to, {2, false, true})});
+const pipeline::Answers& Workspace::answers() const {
+  static const pipeline::Answers kNone;
+  const auto found = answers_.find(agentKind().name);
+  return found == answers_.end() ? kNone : found->second;
 }
 
-void Workspace::askCards(bool rebuilt) {
-  const auto ground = this->ground();
-  std::vector<CardAnswer> answers;
-  for (const project::Card& card : project().cards->cards) {
-    if (!ground) break;
-    const ground::Explanation e = explainer_.at(ground->built, card.at);
-    CardAnswer answer{card.id, e.verdict == ground::Verdict::walkable, e.sentence, {}, {}};
-    if (answer.walkable && !ground->locator().nearest(e.at, 0.1).valid()) {
-      answer.walkable = false;
-      answer.sentence = "Not walkable: on ground that no seed reaches.";
-      answer.all.push_back({e.verdict, 0, 0, {}, "It is on ground that no seed reaches.", "a seed here, or a way from one"});
-    } else if (!answer.walkable) {
-      answer.all = explainer_.all(ground->built, card.at);
-    }
-    const auto old = std::ranges::find(cards_, card.id, &CardAnswer::id);
-    if (old != cards_.end()) answer.before = !rebuilt ? old->before : old->sentence == answer.sentence ? "" : old->sentence;
-    answers.push_back(std::move(answer));
-  }
-  cards_ = std::move(answers);
+void Workspace::askWhatIsNew() {
+  const auto now = ground();
+  if (!now) return;
+  pipeline::Answers& known = answers_[agentKind().name];
+  known = pipeline::ask(project(), now, known);
 }
 
 QString Workspace::price() const {
   const auto last = ground();
-  if (!level_ || !last || last->built->chunks.empty()) return tr("an unknown time");
-  // A build makes its chunks anew one by one; what it took for those of the last full one is the best guess for all.
-  const double perChunk = last->built->seconds / std::max<double>(1, static_cast<double>(last->built->chunksMade));
-  return tr("%1 s at most").arg(perChunk * static_cast<double>(last->built->chunks.size()), 0, 'f', 1);
+  if (!last || secondsPerChunk_ == 0) return {};
+  constexpr double kMiB = 1024 * 1024;
+  const ground::Survey& survey = *last->built->survey;
+  return tr("%1 s, %2 MiB").arg(secondsPerChunk_ * static_cast<double>(survey.chunks().size()), 0, 'f', 1).arg(survey.memoryEstimate() / kMiB, 0, 'f', 0);
 }
 
 void Workspace::startTrying(Work work) {
@@ -462,8 +445,7 @@ void Workspace::cancel() {
 }
 
 void Workspace::gatherFindings() {
-  findings_.clear();
-  if (level_) findings_ = pipeline::levelFindings(project(), *level_->level);
+  findings_ = levelFindings_;
   if (const auto now = ground()) {
     const auto more = pipeline::groundFindings(*now);
     findings_.insert(findings_.end(), more.begin(), more.end());

@@ -10,23 +10,13 @@
 #include <optional>
 #include <thread>
 
+#include "core/pipeline/answers.h"
 #include "core/pipeline/change.h"
-#include "core/pipeline/explainer.h"
-#include "core/pipeline/ground.h"
 #include "core/pipeline/sweep.h"
 #include "core/project/document.h"
 #include "window/scene/picking.h"
 
 namespace dune::window {
-
-/// What a pinned card says.
-struct CardAnswer {
-  int id = 0;
-  bool walkable = false;
-  std::string sentence;
-  std::vector<ground::Hindrance> all;
-  std::string before;  ///< what it said before the last build, where that was something else; else empty
-};
 
 class Workspace : public QObject {
   Q_OBJECT
@@ -63,17 +53,10 @@ class Workspace : public QObject {
   bool comparesWithKept() const { return !keptBuild_.empty(); }
   std::shared_ptr<const pipeline::Run> run() const { return run_; }
   const std::vector<review::Finding>& findings() const { return findings_; }
-  const std::vector<pipeline::KeptAnswer>& keptAnswers() const { return kept_; }
-  /// The level with all blockers behind its own objects, and what each of them counts as; for drawing and pointing.
-  struct Shown {
-    std::shared_ptr<const level::Level> level;
-    std::vector<level::Role> roles;
-    std::size_t own = 0;  ///< objects of the level; the blockers follow in their order
-  };
-  const Shown& shown() const;
+  /// What the ground that is worked on says to the kept routes and the cards.
+  const pipeline::Answers& answers() const;
   std::shared_ptr<const PickTree> pickTree() const { return level_ ? tree_ : nullptr; }
-  const std::vector<CardAnswer>& cardAnswers() const { return cards_; }
-  /// About how long a build takes, and how much memory, told from what this machine took for the last one: "0.2 s and 40 MB".
+  /// What a build of everything takes: seconds by what this machine took for the last one, memory by the estimate; empty before any.
   QString price() const;
   std::optional<Problem> levelProblem() const { return levelProblem_; }
 
@@ -117,19 +100,27 @@ class Workspace : public QObject {
 
  private:
   using Work = std::function<void(Job&)>;
+  using Grounds = std::map<std::string, std::shared_ptr<const pipeline::Ground>>;  // by the agent's name
   void afterChange();
   bool freshFor(std::size_t agent) const;
   bool allFresh() const;
   void loadLevel();
   void start(bool crowd, Work work);
-  void takeLevel(Result<std::shared_ptr<const pipeline::LoadedLevel>> loaded, std::shared_ptr<const PickTree> tree);
-  void takeGround(std::shared_ptr<const pipeline::Ground> ground);
+  struct Reading {
+    Result<std::shared_ptr<const pipeline::LoadedLevel>> loaded;
+    std::shared_ptr<const PickTree> tree;
+    std::string news;  ///< against the level before
+  };
+  void takeLevel(const Reading& reading);
+  void refuseLevel(const Problem& problem);
+  void takeAnswers(pipeline::Answers answers);
   void watch();
   void compareBuilds();
   std::shared_ptr<const pipeline::Ground> comparedWith() const;
   void dropResults();
-  void askKept();
-  void askCards(bool rebuilt);
+  void askWhatIsNew();
+  void stopWork();
+  Grounds grounds() const;
   void startTrying(Work work);
   template <class Answer, class Target>
   void takeTried(const Result<Answer>& result, Target& target, int generation);
@@ -139,21 +130,19 @@ class Workspace : public QObject {
   QString filePath_;
   std::shared_ptr<const pipeline::LoadedLevel> level_;
   std::shared_ptr<const PickTree> tree_;
-  using Grounds = std::map<std::string, std::shared_ptr<const pipeline::Ground>>;  // by the agent's name
-  Grounds grounds_, reference_, keptBuild_;
+  Grounds reference_, keptBuild_;
   std::shared_ptr<const pipeline::Change> change_;
   std::size_t agent_ = 0;
   std::optional<std::size_t> compared_;
   std::size_t stepSeen_ = 0;
   std::shared_ptr<const pipeline::Run> run_;
-  std::vector<review::Finding> findings_;
-  std::vector<pipeline::KeptAnswer> kept_;
+  std::vector<review::Finding> findings_, levelFindings_;
+  std::map<std::string, pipeline::Answers> answers_;  // with the grounds, by the agent's name
+  double secondsPerChunk_ = 0;                        // of the last build that made any
   std::optional<Problem> levelProblem_;
   std::optional<std::vector<project::LevelFile>> loadedFor_;
   QFileSystemWatcher watcher_;
   QTimer settle_;  // programs write files in several goes
-  std::vector<CardAnswer> cards_;
-  pipeline::Explainer explainer_;
   std::shared_ptr<const pipeline::Sweep> sweep_;
   std::optional<pipeline::Passing> passing_;
   bool trying_ = false;
@@ -161,9 +150,6 @@ class Workspace : public QObject {
   QString tryingStep_;
   std::jthread worker_, comparer_, trier_;
   int generation_ = 0;
-  mutable Shown shown_;
-  mutable std::shared_ptr<const project::LevelSection> shownFor_;
-  mutable std::shared_ptr<const level::Level> shownOf_;
   bool building_ = false, running_ = false, autoBuild_ = true;
   double progress_ = 0;
   QString step_;

@@ -30,19 +30,25 @@ void WorldPresenter::showAll() {
 
 void WorldPresenter::showLevel() {
   const auto level = workspace_.level();
-  const Workspace::Shown& shown = workspace_.shown();
-  view_.setLevel(workspace_.pickTree(), shown.level);
+  const project::LevelSection& section = *workspace_.project().level;
+  blockers_ = std::make_shared<level::Level>(level::solidsOf(section.blockers));
+  view_.setLevel(workspace_.pickTree(), blockers_);
   std::vector<WorldLabel> labels;
   if (!level) {
     view_.setLayer(Layer::level, {});
+    view_.setLayer(Layer::blockers, {});
     drawn_.reset();
     view_.setLayer(Layer::figure, {});
     view_.setLayer(Layer::cursor, {});
   } else {
     const bool byRole = stop_ == Stop::level;
-    DrawnLevel now{shown.level, shown.roles, byRole ? from_.level->chosen() : std::set<std::string>{}, byRole, theme().dark};
+    DrawnLevel now{level->level, {}, byRole ? from_.level->chosen() : std::set<std::string>{}, byRole, theme().dark};
+    for (const level::Object& o : now.level->objects) now.roles.push_back(level::roleOf(o.name, section.roles, section.rules));
     if (drawn_ != now) view_.setLayer(Layer::level, levelLayer(*now.level, now.roles, now.chosen, now.byRole));
     drawn_ = std::move(now);
+    std::vector<level::Role> roles;
+    for (const level::Blocker& b : section.blockers) roles.push_back(b.role);
+    view_.setLayer(Layer::blockers, levelLayer(*blockers_, roles, {}, byRole));
     const bool figures = stop_ == Stop::level || stop_ == Stop::agents;
     view_.setLayer(Layer::figure, figures ? figureLayer(*level->level, workspace_.agentKind(), labels) : DrawList{});
   }
@@ -66,7 +72,7 @@ void WorldPresenter::showChange() {
   view_.setLayer(Layer::change, shown ? changeLayer(*change, stop_ == Stop::mesh ? from_.mesh->build()->chosenPlace() : -1, changeLabels) : DrawList{});
   view_.setLabels(Layer::change, std::move(changeLabels));
   const bool cards = stop_ == Stop::mesh && workspace_.level();
-  view_.setLayer(Layer::cards, cards ? cardsLayer(*workspace_.project().cards, workspace_.cardAnswers(), from_.mesh->cards()->chosenCard(), cardLabels)
+  view_.setLayer(Layer::cards, cards ? cardsLayer(*workspace_.project().cards, workspace_.answers().cards, from_.mesh->cards()->chosenCard(), cardLabels)
                                      : DrawList{});
   view_.setLabels(Layer::cards, std::move(cardLabels));
 }
@@ -103,6 +109,11 @@ void WorldPresenter::frameAll() {
   view_.update();
 }
 
+const std::string& WorldPresenter::nameOf(std::size_t object) const {
+  const auto& own = workspace_.level()->level->objects;
+  return object < own.size() ? own[object].name : blockers_->objects[object - own.size()].name;
+}
+
 QString WorldPresenter::explain(const Pointer& pointer) {
   const auto ground = workspace_.ground();
   if (!pointer.hit || !ground || stop_ == Stop::level || ground->source != workspace_.level()->level) {
@@ -110,12 +121,12 @@ QString WorldPresenter::explain(const Pointer& pointer) {
     if (!pointer.hit || !workspace_.level()) return {};
     const Vec3& p = pointer.hit->at;
     return tr("%1  at %2, %3, %4")
-        .arg(QString::fromStdString(workspace_.shown().level->objects[pointer.hit->object].name))
+        .arg(QString::fromStdString(nameOf(pointer.hit->object)))
         .arg(p.x, 0, 'f', 2)
         .arg(p.y, 0, 'f', 2)
         .arg(p.z, 0, 'f', 2);
   }
-  const ground::Explanation e = explainer_.at(ground->built, pointer.hit->at);
+  const ground::Explanation e = explainer_.at(*ground, pointer.hit->at);
   view_.setLayer(Layer::cursor, cursorLayer(e, ground->built->agent));
   const QString stale = workspace_.groundFresh() ? QString() : tr("As last built: ");
   return stale + tr("%1  At %2, %3, %4.")

@@ -50,6 +50,9 @@ class WorldPresenter : public QObject {
   int bodyAt(const Pointer& pointer) const;
 
  private:
+  /// Of what is pointed at: an object of the level, or a blocker behind them.
+  const std::string& nameOf(std::size_t object) const;
+
   Workspace& workspace_;
   WorldView& view_;
   pipeline::Explainer explainer_;
@@ -63,6 +66,7 @@ class WorldPresenter : public QObject {
     bool operator==(const DrawnLevel&) const = default;
   };
   std::optional<DrawnLevel> drawn_;
+  std::shared_ptr<const level::Level> blockers_;
   Stop stop_ = Stop::level;
 };
 

@@ -172,7 +172,7 @@ void RoutesSheet::refresh() {
     for (const project::KeptRoute& r : workspace_.project().routes->routes) {
       QString state;
       bool bad = false;
-      for (const pipeline::KeptAnswer& k : workspace_.keptAnswers())
+      for (const pipeline::KeptAnswer& k : workspace_.answers().routes)
         if (k.id == r.id) {
           bad = k.answer.status != route::PathStatus::complete;
           state = bad ? tr(" – %1").arg(tr(route::statusName(k.answer.status))) : tr(" – %1 m").arg(k.answer.length, 0, 'f', 1);

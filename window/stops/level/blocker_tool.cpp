@@ -92,7 +92,7 @@ void BlockerTool::press(const Pointer& p) {
       return;
     }
   }
-  const std::size_t own = workspace_.shown().own;
+  const std::size_t own = workspace_.level() ? workspace_.level()->level->objects.size() : 0;
   if (!p.hit || p.hit->object < own) return page_.choose(-1);
   const Blocker& b = workspace_.project().level->blockers[p.hit->object - own];
   page_.choose(b.id);

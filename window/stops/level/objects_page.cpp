@@ -29,8 +29,9 @@ class PickObject : public Tool {
     return QObject::tr("Click an object to choose it, with Ctrl to choose several. Drag with the right button to turn the view.");
   }
   void press(const Pointer& p) override {
-    if (p.hit && p.hit->object < workspace_.shown().own)
-      sheet_.choose(QString::fromStdString(workspace_.shown().level->objects[p.hit->object].name), p.modifiers & Qt::ControlModifier);
+    const auto level = workspace_.level();
+    if (p.hit && level && p.hit->object < level->level->objects.size())
+      sheet_.choose(QString::fromStdString(level->level->objects[p.hit->object].name), p.modifiers & Qt::ControlModifier);
   }
 
  private:

@@ -67,12 +67,13 @@ void BuildPage::refreshState() {
   else if (!ground)
     state_->setText(tr("Not built yet."));
   else if (!workspace_.groundFresh())
-    state_->setText(tr("Out of date: something changed since the last build. Building takes about %1.").arg(workspace_.price()));
+    state_->setText(tr("Out of date: something changed since the last build. Building everything would take about %1.").arg(workspace_.price()));
   else
-    state_->setText(tr("Up to date, built in %1 s (%2 of %3 chunks anew).")
+    state_->setText(tr("Up to date, built in %1 s (%2 of %3 chunks anew). Everything anew: about %4.")
                         .arg(ground->built->seconds, 0, 'f', 2)
                         .arg(ground->built->chunksMade)
-                        .arg(ground->built->chunks.size()));
+                        .arg(ground->built->chunks.size())
+                        .arg(workspace_.price()));
 }
 
 void BuildPage::refreshChange() {

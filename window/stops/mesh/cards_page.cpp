@@ -79,17 +79,17 @@ void CardsPage::remove() {
 }
 
 void CardsPage::showAnswer() {
-  const auto& answers = workspace_.cardAnswers();
-  const auto answer = std::ranges::find(answers, chosenCard(), &CardAnswer::id);
+  const auto& answers = workspace_.answers().cards;
+  const auto answer = std::ranges::find(answers, chosenCard(), &pipeline::CardAnswer::id);
   remove_->setEnabled(chosenCard() >= 0);
   if (answer == answers.end())
     return answer_->setText(workspace_.project().cards->cards.empty() ? tr("No card yet.") : workspace_.ground() ? tr("Choose a card.") : tr("Not built yet."));
-  QString text = QString::fromStdString(answer->sentence);
-  if (!answer->all.empty()) {
-    text.clear();
-    for (const ground::Hindrance& h : answer->all)
-      text += tr("• %1 It would take %2.\n").arg(QString::fromStdString(h.sentence), QString::fromStdString(h.change));
-    text.chop(1);
+  QString text = QString::fromStdString(answer->explanation.sentence);
+  if (!answer->explanation.walkable()) {
+    QStringList lines;
+    for (const ground::Hindrance& h : answer->explanation.all)
+      lines << tr("• %1: it would take %2.").arg(QString::fromStdString(h.clause), QString::fromStdString(h.change));
+    text = lines.join(QLatin1Char('\n'));
   }
   if (!answer->before.empty()) text += QStringLiteral("\n\n") + tr("Before the last build: %1").arg(QString::fromStdString(answer->before));
   answer_->setText(text);
@@ -101,9 +101,9 @@ void CardsPage::refresh() {
     const QSignalBlocker blocker(list_);
     list_->clear();
     for (const project::Card& card : workspace_.project().cards->cards) {
-      const auto& answers = workspace_.cardAnswers();
-      const auto answer = std::ranges::find(answers, card.id, &CardAnswer::id);
-      const QString text = answer == answers.end() ? tr("not asked yet") : QString::fromStdString(answer->sentence);
+      const auto& answers = workspace_.answers().cards;
+      const auto answer = std::ranges::find(answers, card.id, &pipeline::CardAnswer::id);
+      const QString text = answer == answers.end() ? tr("not asked yet") : QString::fromStdString(answer->explanation.sentence);
       const QString mark = answer != answers.end() && !answer->before.empty() ? tr(" (changed)") : QString();
       auto* item = new QListWidgetItem(tr("%1%2  %3").arg(card.id).arg(mark, text));
       item->setData(Qt::UserRole, card.id);

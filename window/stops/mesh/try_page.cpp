@@ -89,6 +89,8 @@ void TryPage::addSweep() {
   thresholds_ = new QLabel;
   thresholds_->setWordWrap(true);
   column_->addWidget(thresholds_);
+  connect(&workspace_, &Workspace::agentChanged, this, [this] { limitChanged(); });
+  connect(&workspace_, &Workspace::fileChanged, this, [this] { limitChanged(); });
   limitChanged();
 }
 
@@ -123,9 +125,7 @@ void TryPage::refreshPassing() {
   auto sentence = [](const QString& what, const pipeline::Tightest& t) {
     if (t.open) return QObject::tr("%1: even %2 m passes.").arg(what).arg(t.most, 0, 'f', 1);
     if (t.most == 0) return QObject::tr("%1: nobody gets there.").arg(what);
-    QString why = QString::fromStdString(t.sentence);
-    why.replace(QObject::tr("Not walkable: "), QString());
-    return QObject::tr("%1: up to %2 m. A larger one is stopped: %3").arg(what).arg(t.most, 0, 'f', 2).arg(why);
+    return QObject::tr("%1: up to %2 m. A larger one is stopped: %3.").arg(what).arg(t.most, 0, 'f', 2).arg(QString::fromStdString(t.cause));
   };
   passing_->setText(sentence(tr("Radius"), p->radius) + QStringLiteral("\n") + sentence(tr("Height"), p->height));
 }
