@@ -65,9 +65,10 @@ void BuildFlags::add(CLI::App& app) {
       ->allow_extra_args(false);
   app.add_option("--join", join, "Ground parted by a smaller gap is one ground, metres")->capture_default_str();
   app.add_option("--up", up, "The axis that points up in the file: y or z")->check(CLI::IsMember({"y", "z"}))->capture_default_str();
-  app.add_option("--scale", import.scale, "Multiplies every coordinate")->capture_default_str();
-  app.add_option("--pixel-size", import.spacing, "Of a height map: metres a pixel")->capture_default_str();
-  app.add_option("--rise", import.rise, "Of a height map: metres from black to white")->capture_default_str();
+  app.add_option("--scale", scale, "Multiplies every coordinate")->capture_default_str();
+  app.add_option("--pixel-size", pixelSize, "Of a height map or a tile map: metres a pixel; 1 and 1/32");
+  app.add_option("--rise", rise, "Of a height map: metres from black to white, 20. Of a tile map: how high what is solid stands, 2");
+  app.add_option("--solid", solid, "Of a tile map: the yes-or-no property that says what stands in the way")->capture_default_str();
   app.add_option("--max-memory", maxMemory, "Memory that reading and building may take: bytes, or with k, m, g")
       ->transform(CLI::AsSizeValue(false))
       ->check(CLI::PositiveNumber)
@@ -75,15 +76,23 @@ void BuildFlags::add(CLI::App& app) {
   app.add_option("--agent", agentName, "The project's agent to use");
 }
 
+level::ImportOptions BuildFlags::importOf(const std::string& file) const {
+  level::ImportOptions options = level::importFor(file);
+  options.up = up == "z" ? level::UpAxis::z : level::UpAxis::y;
+  options.scale = scale;
+  options.spacing = pixelSize.value_or(options.spacing);
+  options.rise = rise.value_or(options.rise);
+  options.solid = solid;
+  return options;
+}
+
 Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Job& job) const {
   if (!(join >= 0 && join < 10))
     return Problem{ProblemCode::usage, "The joining distance makes no sense.", "--join", "a value from 0 to 10 m."};
   if (!(spacing > 0 && spacing < 100))
     return Problem{ProblemCode::usage, "The spacing makes no sense.", "--spacing", "a value above 0 and below 100 m."};
-  if (!(import.scale > 0) || !std::isfinite(import.scale))
+  if (!(scale > 0) || !std::isfinite(scale))
     return Problem{ProblemCode::usage, "The scale must be above zero.", "--scale", "1 for metres, 0.01 for centimetres."};
-  level::ImportOptions options = import;
-  options.up = up == "z" ? level::UpAxis::z : level::UpAxis::y;
   std::optional<Box3> box;
   if (!bounds.empty()) {
     const auto v = numbers(bounds, 6, "--bounds");
@@ -94,7 +103,7 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
   }
   auto all = std::make_shared<level::Level>();
   for (const std::string& file : files) {
-    auto level = level::importLevel(file, options, job);
+    auto level = level::importLevel(file, importOf(file), job);
     if (!level) return level.problem();
     all->objects.insert(all->objects.end(), (*level)->objects.begin(), (*level)->objects.end());
   }
@@ -107,7 +116,7 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
     if (!rule) return rule.problem();
     rules.push_back(*rule);
   }
-  for (std::size_t i = 0; i < world.roles.size(); ++i) world.roles[i] = level::roleOf(world.level->objects[i].name, {}, rules);
+  for (std::size_t i = 0; i < world.roles.size(); ++i) world.roles[i] = level::roleOf(world.level->objects[i], {}, rules);
   for (const std::string& seed : seeds) {
     const auto p = parsePoint(seed, "--seed");
     if (!p) return p.problem();

@@ -22,12 +22,15 @@ struct PointFlag {
 /// The agent's limits and how levels are read.
 struct BuildFlags {
   level::Agent agent;
-  level::ImportOptions import;
+  double scale = 1;
+  std::optional<double> pixelSize, rise;  // what a kind of file has when nothing is said is the importer's business
+  std::string solid = "solid";
   std::string up = "y", bounds, agentName;
   std::vector<std::string> seeds, roles;
   double join = 0.05, spacing = 0.2;
   std::uint64_t maxMemory = Job::kDefaultMemory;  // bytes
   void add(CLI::App& app);
+  level::ImportOptions importOf(const std::string& file) const;
   /// The world of the given level files, with bounds, seeds and joining distance.
   Result<level::World> world(const std::vector<std::string>& files, Job& job) const;
 };

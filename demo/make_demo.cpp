@@ -6,6 +6,7 @@
 #include "core/base/file.h"
 #include "core/project/file.h"
 #include "demo/barchan.h"
+#include "demo/date_garden.h"
 #include "demo/depot.h"
 
 int main(int argc, char** argv) {
@@ -19,7 +20,10 @@ int main(int argc, char** argv) {
   for (const auto& outcome : {dune::writeFile((folder / "saltwind-depot.glb").string(), dune::demo::depotLevel().bytes()),
                               dune::project::save((folder / "saltwind-depot.dunestep").string(), dune::demo::depotProject()),
                               dune::writeFile((folder / "barchan-field.png").string(), dune::demo::barchanImage()),
-                              dune::project::save((folder / "barchan-field.dunestep").string(), dune::demo::barchanProject())})
+                              dune::project::save((folder / "barchan-field.dunestep").string(), dune::demo::barchanProject()),
+                              dune::writeFile((folder / dune::demo::kGardenMapFile).string(), dune::demo::gardenMap()),
+                              dune::writeFile((folder / dune::demo::kGardenTilesFile).string(), dune::demo::gardenTiles()),
+                              dune::project::save((folder / "date-garden.dunestep").string(), dune::demo::gardenProject())})
     if (!outcome) {
       std::fprintf(stderr, "%s\n", outcome.problem().text().c_str());
       return dune::exitCode(outcome.problem().code);

@@ -1,4 +1,4 @@
-// dune-step-import FILE BYTES: reads a level file within a limit of memory and writes it, or what is wrong with it, to standard output
+// dune-step-import FILE BYTES SOLID: reads a level file within a limit of memory and writes it, or what is wrong with it, to standard output
 // (core/level/wire.h). Started by the other programs, never by hand.
 
 #include <sys/prctl.h>
@@ -13,6 +13,8 @@
 #include "core/level/wire.h"
 #include "import/height_map.h"
 #include "import/scene.h"
+#include "import/tiles/flat_level.h"
+#include "import/tiles/readers.h"
 #include "import/whole_file.h"
 
 namespace {
@@ -46,7 +48,11 @@ bool writeAll(const std::string& bytes) {
   return true;
 }
 
-dune::Result<dune::level::Level> read(const std::string& path) {
+dune::Result<dune::level::Level> read(const std::string& path, const std::string& solid) {
+  if (dune::level::isTileMap(path)) {
+    auto map = dune::import::readTileMap(path, {solid});
+    return map ? dune::import::flatLevel(*map, path) : map.problem();
+  }
   if (auto problem = dune::import::findMissing(path)) return *problem;
   return dune::level::isHeightMap(path) ? dune::import::readHeightMap(path) : dune::import::readScene(path);
 }
@@ -54,11 +60,11 @@ dune::Result<dune::level::Level> read(const std::string& path) {
 }  // namespace
 
 int main(int argc, char** argv) {
-  if (argc != 3) return 2;
+  if (argc != 4) return 2;
   prctl(PR_SET_PDEATHSIG, SIGKILL);  // nobody is left to read the answer
   limitMemory(std::strtoull(argv[2], nullptr, 10));
   try {
-    _exit(writeAll(dune::level::toWire(read(argv[1]))) ? 0 : 1);
+    _exit(writeAll(dune::level::toWire(read(argv[1], argv[3]))) ? 0 : 1);
   } catch (const std::bad_alloc&) {
     const dune::Problem problem{dune::ProblemCode::overLimit, "Reading the file takes more memory than is allowed.", argv[1],
                                 "a higher limit, or a file in parts."};

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <set>
 
+#include "core/level/prism.h"
+
 namespace dune::level {
 
 namespace {
@@ -21,31 +23,6 @@ Polygon unitOutline(const Blocker& b) {
   return circle;
 }
 
-/// Ears of a counter-clockwise outline cut off one by one (Meisters 1975); outlines are short. Fewer triangles where it crosses itself.
-std::vector<std::array<std::uint32_t, 3>> earsOf(const Polygon& outline) {
-  std::vector<std::uint32_t> left(outline.size());
-  for (std::uint32_t i = 0; i < left.size(); ++i) left[i] = i;
-  std::vector<std::array<std::uint32_t, 3>> triangles;
-  auto isEar = [&](std::size_t i) {
-    const std::size_t n = left.size();
-    const Vec2 &a = outline[left[(i + n - 1) % n]], &b = outline[left[i]], &c = outline[left[(i + 1) % n]];
-    if (cross(b - a, c - b) <= 0) return false;
-    return std::ranges::none_of(left, [&](std::uint32_t v) {
-      const Vec2& p = outline[v];
-      return p != a && p != b && p != c && cross(b - a, p - a) >= 0 && cross(c - b, p - b) >= 0 && cross(a - c, p - c) >= 0;
-    });
-  };
-  while (left.size() >= 3) {
-    std::size_t ear = 0;
-    while (ear < left.size() && !isEar(ear)) ++ear;
-    if (ear == left.size()) break;
-    const std::size_t n = left.size();
-    triangles.push_back({left[(ear + n - 1) % n], left[ear], left[(ear + 1) % n]});
-    left.erase(left.begin() + static_cast<std::ptrdiff_t>(ear));
-  }
-  return triangles;
-}
-
 }  // namespace
 
 bool Blocker::holds(const std::string& agent) const { return agents.empty() || std::ranges::count(agents, agent) > 0; }
@@ -59,25 +36,13 @@ Polygon baseOf(const Blocker& b) {
 }
 
 Object solidOf(const Blocker& b) {
-  const Polygon unit = unitOutline(b), base = baseOf(b);
   Object object;
   object.name = b.name();
-  const auto n = static_cast<std::uint32_t>(base.size());
-  for (const Vec2& p : base) object.vertices.push_back(lift(p, b.at.y));
-  for (std::uint32_t i = 0; i < n; ++i) {
-    const double rise = b.shape == BlockerShape::ramp ? unit[i].x + 0.5 : 1;
-    object.vertices.push_back(lift(base[i], b.at.y + b.size.y * rise));
-  }
-  for (std::uint32_t i = 0; i < n; ++i) {
-    const std::uint32_t j = (i + 1) % n;
-    object.triangles.push_back({i, j, n + j});
-    object.triangles.push_back({i, n + j, n + i});
-  }
-  for (const auto& t : earsOf(unit)) {
-    object.triangles.push_back({t[0], t[2], t[1]});
-    object.triangles.push_back({n + t[0], n + t[1], n + t[2]});
-  }
-  // The low side of a ramp has no height.
+  const Polygon base = baseOf(b);
+  addPrism(object, base, b.at.y, b.at.y + b.size.y);
+  if (b.shape != BlockerShape::ramp) return object;
+  // The low side of a ramp has no height: its upper corners lie on the lower ones.
+  object.vertices[4].y = object.vertices[7].y = b.at.y;
   std::erase_if(object.triangles, [&](const auto& t) {
     const auto &p = object.vertices[t[0]], &q = object.vertices[t[1]], &r = object.vertices[t[2]];
     return glm::length(glm::cross(q - p, r - p)) < 1e-12;

@@ -23,7 +23,7 @@ constexpr double kMostSeconds = 600;                       // five million trian
 constexpr const char* kProgram = "dune-step-import";
 
 bool knownEnding(const std::string& path) {
-  constexpr std::array<std::string_view, 7> kKnown{".obj", ".gltf", ".glb", ".ply", ".stl", ".dae", ".png"};
+  constexpr std::array<std::string_view, 10> kKnown{".obj", ".gltf", ".glb", ".ply", ".stl", ".dae", ".png", ".tmx", ".tmj", ".json"};
   return std::ranges::count(kKnown, endingOf(path)) > 0;
 }
 
@@ -40,18 +40,18 @@ std::optional<Problem> checkRequest(const std::string& path, const ImportOptions
   std::error_code error;
   if (!fs::is_regular_file(path, error))
     return Problem{ProblemCode::unreadable, "There is no such file.", path, "the full path of a level file."};
-  if (!knownEnding(path)) return Problem{ProblemCode::notOurs, "This is not a level file that can be read.", path, "an .obj, .gltf, .glb, .ply, .stl, .dae or .png file."};
+  if (!knownEnding(path)) return Problem{ProblemCode::notOurs, "This is not a level file that can be read.", path, "an .obj, .gltf, .glb, .ply, .stl, .dae, .png, .tmx or .tmj file."};
   if (!(options.scale > 0) || !std::isfinite(options.scale))
     return Problem{ProblemCode::usage, "The scale must be above zero.", path, "1 for metres, 0.01 for centimetres."};
   if (!(options.spacing > 0) || !std::isfinite(options.spacing) || !std::isfinite(options.rise))
-    return Problem{ProblemCode::usage, "The size of the height map makes no sense.", path, "metres a pixel above zero."};
+    return Problem{ProblemCode::usage, "The size of a pixel or the height makes no sense.", path, "metres a pixel above zero."};
   return std::nullopt;
 }
 
-Result<Level> readApart(const std::string& path, const Job& job) {
+Result<Level> readApart(const std::string& path, const ImportOptions& options, const Job& job) {
   const std::size_t memory = job.memoryLimit();
   const std::string limit = text("%.0f MiB", static_cast<double>(memory) / 1024 / 1024);
-  auto end = runProcess({readingProgram(), path, std::to_string(memory)}, {kMostSeconds, memory}, job);
+  auto end = runProcess({readingProgram(), path, std::to_string(memory), options.solid}, {kMostSeconds, memory}, job);
   if (!end) return end.problem();
   switch (end->how) {
     case ProcessEnd::How::tookTooLong:
@@ -68,9 +68,10 @@ Result<Level> readApart(const std::string& path, const Job& job) {
   return *std::move(level);
 }
 
-void place(Level& level, const ImportOptions& options, bool heightMap) {
-  if (heightMap) {
-    for (Vec3& v : level.objects[0].vertices) v *= Vec3{options.spacing, options.rise, options.spacing};
+void place(Level& level, const ImportOptions& options, bool pixels) {
+  if (pixels) {
+    for (Object& object : level.objects)
+      for (Vec3& v : object.vertices) v *= Vec3{options.spacing, options.rise, options.spacing};
     return;
   }
   for (Object& object : level.objects)
@@ -97,12 +98,23 @@ std::optional<Problem> checkNumbers(const Level& level, const std::string& path)
 
 bool isHeightMap(const std::string& path) { return endingOf(path) == ".png"; }
 
+bool isTileMap(const std::string& path) {
+  const std::string ending = endingOf(path);
+  return ending == ".tmx" || ending == ".tmj" || ending == ".json";
+}
+
+ImportOptions importFor(const std::string& path) {
+  ImportOptions options;
+  if (isTileMap(path)) options.spacing = 1.0 / 32, options.rise = 2;
+  return options;
+}
+
 Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job) {
   if (auto problem = checkRequest(path, options)) return *problem;
-  auto level = readApart(path, job);
+  auto level = readApart(path, options, job);
   if (!level) return level.problem();
   if (level->objects.empty()) return Problem{ProblemCode::unusable, "The file holds no triangles.", path, "exporting the meshes too."};
-  place(level.value(), options, isHeightMap(path));
+  place(level.value(), options, isHeightMap(path) || isTileMap(path));
   if (auto problem = checkNumbers(*level, path)) return *problem;
   return std::shared_ptr<const Level>(std::make_shared<Level>(*std::move(level)));
 }

@@ -1,5 +1,5 @@
 #pragma once
-// Reading level files made elsewhere: OBJ, glTF, GLB, PLY, STL, COLLADA, and height maps as PNG.
+// Reading level files made elsewhere: OBJ, glTF, GLB, PLY, STL, COLLADA, height maps as PNG, and tile maps.
 
 #include <memory>
 
@@ -13,13 +13,18 @@ enum class UpAxis : std::uint8_t { y, z };
 struct ImportOptions {
   UpAxis up = UpAxis::y;  ///< z turns (x, y, z) into (x, z, -y)
   double scale = 1;       ///< multiplies every coordinate, before the turn
-  double spacing = 1;     ///< of a height map: metres a pixel
-  double rise = 20;       ///< of a height map: metres from black to white
+  double spacing = 1;     ///< of a height map or a tile map: metres a pixel
+  double rise = 20;       ///< of a height map: metres from black to white; of a tile map: how high what is solid stands, metres
+  std::string solid = "solid";  ///< of a tile map: the yes-or-no property that says what stands in the way
   bool operator==(const ImportOptions&) const = default;
 };
 
 /// Whether a file of this name is read as a height map.
 bool isHeightMap(const std::string& path);
+/// Whether a file of this name is read as a tile map: .tmx, or the same as JSON (.tmj, .json).
+bool isTileMap(const std::string& path);
+/// What a file of this name is read with when nothing is said: a tile map has 32 pixels a metre.
+ImportOptions importFor(const std::string& path);
 
 /// The level in the file, one object a named node with its transforms applied; polygons become triangles.
 /// Refuses files without triangles, with numbers that are not finite, or with places beyond 60 km from the origin.

@@ -11,10 +11,19 @@
 
 namespace dune::level {
 
+/// What an object counts as.
+enum class Role : std::uint8_t {
+  ground,    ///< can be walked on where it is flat enough, and stands in the way where it is not
+  obstacle,  ///< is never walked on and stands in the way
+  cuts,      ///< takes away the ground it lies on, in or just over, and is never walked on
+  ignored,   ///< is not there at all
+};
+
 struct Object {
   std::string name;  ///< unique within a level; repeated names get " (2)", " (3)" …
   std::vector<Vec3> vertices;
   std::vector<std::array<std::uint32_t, 3>> triangles;
+  Role counts = Role::ground;  ///< what its file says that it is, where nobody says anything else
 
   Box3 bounds() const {
     Box3 box;

@@ -28,11 +28,11 @@ bool fits(const std::string& pattern, const std::string& name) {
   return p == pattern.size();
 }
 
-Role roleOf(const std::string& name, const std::map<std::string, Role>& marks, std::span<const RoleRule> rules) {
-  if (const auto own = marks.find(name); own != marks.end()) return own->second;
+Role roleOf(const Object& object, const std::map<std::string, Role>& marks, std::span<const RoleRule> rules) {
+  if (const auto own = marks.find(object.name); own != marks.end()) return own->second;
   for (std::size_t i = rules.size(); i-- > 0;)
-    if (fits(rules[i].pattern, name)) return rules[i].role;
-  return Role::ground;
+    if (fits(rules[i].pattern, object.name)) return rules[i].role;
+  return object.counts;
 }
 
 const char* roleName(Role role) {

@@ -19,8 +19,8 @@ struct RoleRule {
 /// Whether the whole name fits the pattern. O(name × stars).
 bool fits(const std::string& pattern, const std::string& name);
 
-/// The object's own mark if it has one, else the last rule that fits, else ground.
-Role roleOf(const std::string& name, const std::map<std::string, Role>& marks, std::span<const RoleRule> rules);
+/// The object's own mark if it has one, else the last rule that fits, else what its file says.
+Role roleOf(const Object& object, const std::map<std::string, Role>& marks, std::span<const RoleRule> rules);
 
 /// The word for a role in files and on screen: "ground", "obstacle", "cuts ground", "ignored".
 const char* roleName(Role role);

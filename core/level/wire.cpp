@@ -8,7 +8,7 @@ namespace dune::level {
 
 namespace {
 
-constexpr std::string_view kLevel = "dune level 1\n", kProblem = "dune problem 1\n", kEnd = "end\n";
+constexpr std::string_view kLevel = "dune level 2\n", kProblem = "dune problem 1\n", kEnd = "end\n";
 
 void put(std::string& out, const void* data, std::size_t bytes) {
   if (bytes > 0) out.append(static_cast<const char*>(data), bytes);
@@ -72,6 +72,7 @@ std::string toWire(const Result<Level>& level) {
   put(out, level->objects.size());
   for (const Object& o : level->objects) {
     put(out, o.name);
+    put(out, static_cast<std::uint64_t>(o.counts));
     put(out, o.vertices.size()), put(out, o.vertices.data(), o.vertices.size() * sizeof(Vec3));
     put(out, o.triangles.size()), put(out, o.triangles.data(), o.triangles.size() * sizeof(o.triangles[0]));
   }
@@ -93,7 +94,10 @@ std::optional<Result<Level>> fromWire(std::string_view bytes) {
   Level level;
   for (std::uint64_t i = 0; i < count; ++i) {
     Object o;
-    if (!reader.take(o.name) || !reader.take(o.vertices) || !reader.take(o.triangles) || !indicesFit(o)) return std::nullopt;
+    std::uint64_t counts = 0;
+    if (!reader.take(o.name) || !reader.take(counts) || counts > static_cast<std::uint64_t>(Role::ignored)) return std::nullopt;
+    o.counts = static_cast<Role>(counts);
+    if (!reader.take(o.vertices) || !reader.take(o.triangles) || !indicesFit(o)) return std::nullopt;
     level.objects.push_back(std::move(o));
   }
   if (!reader.skip(kEnd)) return std::nullopt;

@@ -10,14 +10,6 @@
 
 namespace dune::level {
 
-/// What an object counts as.
-enum class Role : std::uint8_t {
-  ground,    ///< can be walked on where it is flat enough, and stands in the way where it is not
-  obstacle,  ///< is never walked on and stands in the way
-  cuts,      ///< takes away the ground it lies on, in or just over, and is never walked on
-  ignored,   ///< is not there at all
-};
-
 /// A kind of ground.
 struct AreaKind {
   std::string name = "ground";

@@ -65,7 +65,7 @@ level::World makeWorld(const project::Project& project, std::shared_ptr<const le
   const std::size_t own = level->objects.size();
   const std::string& name = project.agents->agents[agent].name;
   level::World world = level::plainWorld(level::withBlockers(std::move(level), section.blockers, name));
-  for (std::size_t i = 0; i < own; ++i) world.roles[i] = level::roleOf(world.level->objects[i].name, section.roles, section.rules);
+  for (std::size_t i = 0; i < own; ++i) world.roles[i] = level::roleOf(world.level->objects[i], section.roles, section.rules);
   std::size_t at = own;
   for (const level::Blocker& b : section.blockers)
     if (b.holds(name)) world.roles[at++] = b.role;

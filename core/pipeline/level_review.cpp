@@ -87,7 +87,7 @@ void marksWithoutObject(const project::LevelSection& section, const level::Level
 std::vector<Finding> levelFindings(const project::Project& project, const level::Level& level) {
   const project::LevelSection& section = *project.level;
   std::vector<Role> roles;
-  for (const level::Object& o : level.objects) roles.push_back(level::roleOf(o.name, section.roles, section.rules));
+  for (const level::Object& o : level.objects) roles.push_back(level::roleOf(o, section.roles, section.rules));
   std::vector<Finding> findings;
   const bool blocks = std::ranges::any_of(section.blockers, [](const level::Blocker& b) { return b.role == Role::ground; });
   if (!level.objects.empty() && !blocks && std::ranges::count(roles, Role::ground) == 0)

@@ -73,16 +73,19 @@ level::Blocker blockerFrom(const Json& j) {
 
 Json fileJson(const LevelFile& f) {
   if (level::isHeightMap(f.path)) return {{"file", f.path}, {"spacing", f.import.spacing}, {"rise", f.import.rise}};
+  if (level::isTileMap(f.path)) return {{"file", f.path}, {"spacing", f.import.spacing}, {"rise", f.import.rise}, {"solid", f.import.solid}};
   return {{"file", f.path}, {"up", f.import.up == level::UpAxis::z ? "z" : "y"}, {"scale", f.import.scale}};
 }
 
 LevelFile fileFrom(const Json& j) {
   LevelFile f;
   f.path = j.at("file").get<std::string>();
+  f.import = level::importFor(f.path);
   f.import.up = j.value("up", std::string("y")) == "z" ? level::UpAxis::z : level::UpAxis::y;
   f.import.scale = j.value("scale", 1.0);
   f.import.spacing = j.value("spacing", f.import.spacing);
   f.import.rise = j.value("rise", f.import.rise);
+  f.import.solid = j.value("solid", f.import.solid);
   if (!(f.import.spacing > 0)) throw std::out_of_range("the metres a pixel must be above zero");
   if (!(f.import.scale > 0)) throw std::out_of_range("the scale must be above zero");
   return f;

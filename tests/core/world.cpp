@@ -51,10 +51,10 @@ class TestWorld : public QObject {
   void ownMarksComeBeforeRulesAndLaterRulesBeforeEarlier() {
     const std::map<std::string, Role> marks{{"crate_1", Role::cuts}};
     const std::vector<RoleRule> rules{{"crate*", Role::obstacle}, {"crate_2*", Role::ignored}};
-    QVERIFY(roleOf("crate_1", marks, rules) == Role::cuts);
-    QVERIFY(roleOf("crate_22", marks, rules) == Role::ignored);
-    QVERIFY(roleOf("crate_3", marks, rules) == Role::obstacle);
-    QVERIFY(roleOf("floor", marks, rules) == Role::ground);
+    QVERIFY(roleOf(Object{"crate_1", {}, {}}, marks, rules) == Role::cuts);
+    QVERIFY(roleOf(Object{"crate_22", {}, {}}, marks, rules) == Role::ignored);
+    QVERIFY(roleOf(Object{"crate_3", {}, {}}, marks, rules) == Role::obstacle);
+    QVERIFY(roleOf(Object{"floor", {}, {}}, marks, rules) == Role::ground);
   }
 
   void blockersAreClosedSolidsOfTheirVolume() {

@@ -91,7 +91,7 @@ void Workspace::openLevel(const QString& path, bool beside) {
   change(beside ? tr("Add level file") : tr("Open level"), [&](project::Project& p) {
     project::edit(p.level, [&](project::LevelSection& s) {
       if (!beside) s.files.clear();
-      if (std::ranges::count(s.files, stored, &project::LevelFile::path) == 0) s.files.push_back({stored, {}});
+      if (std::ranges::count(s.files, stored, &project::LevelFile::path) == 0) s.files.push_back({stored, level::importFor(stored)});
     });
   });
 }

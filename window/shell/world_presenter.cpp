@@ -43,7 +43,7 @@ void WorldPresenter::showLevel() {
   } else {
     const bool byRole = stop_ == Stop::level;
     DrawnLevel now{level->level, {}, byRole ? from_.level->chosen() : std::set<std::string>{}, byRole, theme().dark};
-    for (const level::Object& o : now.level->objects) now.roles.push_back(level::roleOf(o.name, section.roles, section.rules));
+    for (const level::Object& o : now.level->objects) now.roles.push_back(level::roleOf(o, section.roles, section.rules));
     if (drawn_ != now) view_.setLayer(Layer::level, levelLayer(*now.level, now.roles, now.chosen, now.byRole));
     drawn_ = std::move(now);
     std::vector<level::Role> roles;

@@ -51,8 +51,9 @@ QVariant ObjectModel::data(const QModelIndex& index, int role) const {
   if (role != Qt::DisplayRole || !index.isValid() || index.row() >= rowCount()) return {};
   if (index.column() == 0) return nameAt(index.row());
   const project::LevelSection& section = *workspace_.project().level;
-  const std::string name = nameAt(index.row()).toStdString();
-  const QString word = roleText(level::roleOf(name, section.roles, section.rules));
+  const level::Object& object = shown_->level->objects[static_cast<std::size_t>(index.row())];
+  const std::string& name = object.name;
+  const QString word = roleText(level::roleOf(object, section.roles, section.rules));
   // Roles that come from a rule are told apart from those set by hand.
   const bool byRule = !section.roles.count(name) && std::ranges::any_of(section.rules, [&](const auto& r) { return level::fits(r.pattern, name); });
   return byRule ? tr("%1 (rule)").arg(word) : word;
@@ -77,6 +78,7 @@ void ObjectModel::rolesChanged() {
 ObjectsPage::ObjectsPage(Workspace& workspace) : Sheet({}, workspace), model_(workspace) {
   addFiles();
   addHeightMap();
+  addTileMap();
   addObjects();
   addRules();
   tool_ = std::make_unique<PickObject>(*this, workspace_);
@@ -123,6 +125,28 @@ void ObjectsPage::addHeightMap() {
   rise_ = number(tr("Black to white"), tr("m"), 0.01, 10000, 1, 2);
   connect(rise_, &NumberField::edited, this, [this](double v) {
     editFile(tr("Change height of height map"), [&](project::LevelFile& f) { f.import.rise = v; }, QStringLiteral("rise"));
+  });
+}
+
+void ObjectsPage::addTileMap() {
+  pixels_ = number(tr("Pixels a metre"), tr("px"), 0.01, 10000, 1, 2);
+  pixels_->setToolTip(tr("How many pixels of the map are one metre; with 1, pixels are counted as metres"));
+  connect(pixels_, &NumberField::edited, this, [this](double v) {
+    editFile(tr("Change pixels a metre"), [&](project::LevelFile& f) { f.import.spacing = 1 / v; }, QStringLiteral("pixels"));
+  });
+  tall_ = number(tr("Height of solid tiles"), tr("m"), 0.1, 100, 0.1, 2);
+  connect(tall_, &NumberField::edited, this, [this](double v) {
+    editFile(tr("Change height of solid tiles"), [&](project::LevelFile& f) { f.import.rise = v; }, QStringLiteral("tall"));
+  });
+  solid_ = new QLineEdit;
+  solid_->setAccessibleName(tr("Property of what is solid"));
+  solid_->setToolTip(tr("The yes-or-no property by which the map says that a tile, a layer or an outline stands in the way"));
+  auto* label = new QLabel(tr("Solid by property"));
+  label->setBuddy(solid_);
+  solidRow_ = row({label, solid_});
+  connect(solid_, &QLineEdit::editingFinished, this, [this] {
+    const std::string name = solid_->text().trimmed().toStdString();
+    if (!name.empty()) editFile(tr("Change property of what is solid"), [&](project::LevelFile& f) { f.import.solid = name; });
   });
 }
 
@@ -229,13 +253,14 @@ void ObjectsPage::choose(const QString& object, bool add) {
 
 void ObjectsPage::setRole(level::Role role) {
   const auto names = chosen();
-  if (names.empty()) return;
+  if (names.empty() || !workspace_.level()) return;
   workspace_.change(tr("Mark %n object(s) as %1", nullptr, static_cast<int>(names.size())).arg(roleText(role)), [&](project::Project& p) {
     project::edit(p.level, [&](project::LevelSection& s) {
-      for (const std::string& name : names) {
-        // A mark that says what the rules say anyway is none.
-        s.roles.erase(name);
-        if (level::roleOf(name, s.roles, s.rules) != role) s.roles[name] = role;
+      for (const level::Object& object : workspace_.level()->level->objects) {
+        if (!names.contains(object.name)) continue;
+        // A mark that says what the rules or the file say anyway is none.
+        s.roles.erase(object.name);
+        if (level::roleOf(object, s.roles, s.rules) != role) s.roles[object.name] = role;
       }
     });
   });
@@ -251,8 +276,10 @@ void ObjectsPage::refreshFiles() {
   const bool any = !section.files.empty();
   const bool map = any && level::isHeightMap(section.files[fileIndex()].path);
   files_->setVisible(any);
-  up_->setVisible(any && !map), scale_->setVisible(any && !map);
+  const bool tiles = any && level::isTileMap(section.files[fileIndex()].path);
+  up_->setVisible(any && !map && !tiles), scale_->setVisible(any && !map && !tiles);
   spacing_->setVisible(map), rise_->setVisible(map);
+  pixels_->setVisible(tiles), tall_->setVisible(tiles), solidRow_->setVisible(tiles);
   removeFile_->setVisible(section.files.size() > 1);
   addBeside_->setEnabled(any);
   if (!any) return;
@@ -260,6 +287,8 @@ void ObjectsPage::refreshFiles() {
   up_->setCurrentIndex(file.import.up == level::UpAxis::z ? 1 : 0);
   scale_->setValue(file.import.scale);
   spacing_->setValue(file.import.spacing), rise_->setValue(file.import.rise);
+  pixels_->setValue(1 / file.import.spacing), tall_->setValue(file.import.rise);
+  if (!solid_->hasFocus()) solid_->setText(QString::fromStdString(file.import.solid));
 }
 
 void ObjectsPage::refreshRules() {

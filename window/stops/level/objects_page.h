@@ -48,6 +48,7 @@ class ObjectsPage : public Sheet {
  private:
   void addFiles();
   void addHeightMap();
+  void addTileMap();
   void addObjects();
   void addRules();
   void setRole(level::Role role);
@@ -63,7 +64,9 @@ class ObjectsPage : public Sheet {
   QLineEdit* pattern_;
   QComboBox *files_, *up_;
   QLabel* size_;
-  NumberField *scale_, *spacing_, *rise_;
+  NumberField *scale_, *spacing_, *rise_, *pixels_, *tall_;
+  QLineEdit* solid_;
+  QWidget* solidRow_;
   QPushButton *roles_[4], *addBeside_, *removeFile_, *makeRule_, *removeRule_;
   QListWidget* rules_;
   QLabel* rulesTitle_;
