@@ -9,10 +9,11 @@ namespace dune::level {
 
 namespace {
 
-constexpr int kSides = 24;  // of a cylinder
+constexpr int kSides = 24;            // of a cylinder
+constexpr double kHoleDepth = 0.1;  // metres: a hole reaches so far over and under where it was drawn
 
 Polygon unitOutline(const Blocker& b) {
-  if (b.shape == BlockerShape::prism) {
+  if (hasOutline(b)) {
     Polygon outline = b.outline;
     if (doubleArea(outline) < 0) std::reverse(outline.begin(), outline.end());
     return outline;
@@ -27,6 +28,17 @@ Polygon unitOutline(const Blocker& b) {
 
 bool Blocker::holds(const std::string& agent) const { return agents.empty() || std::ranges::count(agents, agent) > 0; }
 
+Blocker withCorners(Blocker b, std::span<const Vec3> corners) {
+  Box3 box;
+  for (const Vec3& c : corners) box.add(c);
+  b.turn = 0;
+  b.at = {box.centre().x, box.min.y, box.centre().z};
+  b.size = {std::max(kLeastBlocker, box.size().x), b.size.y, std::max(kLeastBlocker, box.size().z)};
+  b.outline.clear();
+  for (const Vec3& c : corners) b.outline.push_back({(c.x - b.at.x) / b.size.x, (b.at.z - c.z) / b.size.z});
+  return b;
+}
+
 Polygon baseOf(const Blocker& b) {
   const double angle = radians(b.turn);
   const Vec2 along{std::cos(angle), std::sin(angle)};
@@ -39,6 +51,13 @@ Object solidOf(const Blocker& b) {
   Object object;
   object.name = b.name();
   const Polygon base = baseOf(b);
+  if (b.shape == BlockerShape::floor) {
+    if (b.role == Role::cuts)
+      addPrism(object, base, b.at.y - kHoleDepth, b.at.y + kHoleDepth);
+    else
+      addSheet(object, base, b.at.y);
+    return object;
+  }
   addPrism(object, base, b.at.y, b.at.y + b.size.y);
   if (b.shape != BlockerShape::ramp) return object;
   // The low side of a ramp has no height: its upper corners lie on the lower ones.
@@ -70,7 +89,7 @@ std::shared_ptr<const Level> withBlockers(std::shared_ptr<const Level> level, st
 }
 
 const char* shapeName(BlockerShape shape) {
-  constexpr const char* kNames[] = {"box", "ramp", "cylinder", "prism"};
+  constexpr const char* kNames[] = {"box", "ramp", "cylinder", "prism", "floor"};
   return kNames[static_cast<std::size_t>(shape)];
 }
 

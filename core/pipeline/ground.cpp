@@ -48,6 +48,12 @@ std::shared_ptr<const level::Level> together(const std::vector<LoadedFile>& file
 
 }  // namespace
 
+bool LoadedLevel::flat() const {
+  return std::ranges::all_of(files, [](const LoadedFile& f) { return level::isTileMap(f.path); });
+}
+
+bool hasLevel(const project::Project& project) { return !project.level->files.empty() || !project.level->blockers.empty(); }
+
 bool sameWorld(const project::Project& a, const project::Project& b) {
   return (a.level == b.level || *a.level == *b.level) && (a.areas == b.areas || *a.areas == *b.areas);
 }
@@ -79,8 +85,8 @@ level::World makeWorld(const project::Project& project, std::shared_ptr<const le
 
 Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& project, const std::string& projectFile, Job& job,
                                                      const LoadedLevel* before) {
-  if (project.level->files.empty())
-    return Problem{ProblemCode::unusable, "The project names no level file.", projectFile, "opening a level."};
+  if (!hasLevel(project))
+    return Problem{ProblemCode::unusable, "The project names no level file.", projectFile, "opening a level, or drawing a floor by hand."};
   auto loaded = std::make_shared<LoadedLevel>();
   for (const project::LevelFile& file : project.level->files) {
     LoadedFile now{project::levelPath(file, projectFile), file.import, {}, nullptr};

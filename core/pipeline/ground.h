@@ -17,11 +17,17 @@ struct LoadedFile {
   std::shared_ptr<const level::Level> level;
 };
 
-/// All files of a level, and their objects together. With several files, objects of all but the first are named "file/object".
+/// All files of a level, and their objects together; no files where everything was drawn by hand. With several files, objects of all but the first are named "file/object".
 struct LoadedLevel {
   std::vector<LoadedFile> files;
   std::shared_ptr<const level::Level> level;
+
+  /// Whether everything lies in one plane: tile maps, or what was drawn by hand alone.
+  bool flat() const;
 };
+
+/// Whether a project has anything to build from: files, or floors and blockers drawn by hand.
+bool hasLevel(const project::Project& project);
 
 /// The mesh of one agent, with its links, ready for queries.
 struct Ground {

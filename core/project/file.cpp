@@ -45,7 +45,7 @@ Role roleFrom(const std::string& name) {
 Json blockerJson(const level::Blocker& b) {
   Json j{{"id", b.id},     {"shape", level::shapeName(b.shape)}, {"at", point(b.at)}, {"size", point(b.size)},
          {"turn", b.turn}, {"role", level::roleName(b.role)}};
-  if (b.shape == level::BlockerShape::prism) j["outline"] = outlineJson(b.outline);
+  if (level::hasOutline(b)) j["outline"] = outlineJson(b.outline);
   if (!b.agents.empty()) j["agents"] = b.agents;
   return j;
 }
@@ -56,9 +56,9 @@ level::Blocker blockerFrom(const Json& j) {
   b.id = j.at("id").get<int>();
   const auto shape = j.at("shape").get<std::string>();
   bool known = false;
-  for (const BlockerShape s : {BlockerShape::box, BlockerShape::ramp, BlockerShape::cylinder, BlockerShape::prism})
+  for (const BlockerShape s : {BlockerShape::box, BlockerShape::ramp, BlockerShape::cylinder, BlockerShape::prism, BlockerShape::floor})
     if (shape == level::shapeName(s)) b.shape = s, known = true;
-  if (!known) throw std::out_of_range("the shape '" + shape + "' is not box, ramp, cylinder or prism");
+  if (!known) throw std::out_of_range("the shape '" + shape + "' is not box, ramp, cylinder, prism or floor");
   b.at = pointFrom(j.at("at"));
   b.size = pointFrom(j.at("size"));
   b.turn = j.value("turn", 0.0);
@@ -66,7 +66,7 @@ level::Blocker blockerFrom(const Json& j) {
   for (int i = 0; i < 3; ++i)
     if (!(b.size[i] >= level::kLeastBlocker && b.size[i] <= level::kMostBlocker)) throw std::out_of_range("a blocker's size is not between 0.05 and 1000 m");
   if (!isFinite(b.at) || !std::isfinite(b.turn)) throw std::out_of_range("a blocker's place is not finite");
-  if (b.shape == BlockerShape::prism) b.outline = outlineFrom(j.at("outline"));
+  if (level::hasOutline(b)) b.outline = outlineFrom(j.at("outline"));
   b.agents = j.value("agents", std::vector<std::string>());
   return b;
 }

@@ -4,6 +4,7 @@
 #include <QToolButton>
 
 #include "demo/barchan.h"
+#include "demo/date_garden.h"
 #include "tests/window/driver.h"
 #include "window/stops/agents_sheet.h"
 #include "window/stops/level_sheet.h"
@@ -132,5 +133,35 @@ int main(int argc, char** argv) {
   mesh.show(MeshSheet::Page::build);
   QTest::qWait(200);
   picture(QStringLiteral("mesh-terrain"));
+  const QString garden = files.filePath(QStringLiteral("date-garden.dunestep"));
+  if (!writeFile(files.filePath(QString::fromLatin1(demo::kGardenMapFile)).toStdString(), demo::gardenMap()) ||
+      !writeFile(files.filePath(QString::fromLatin1(demo::kGardenTilesFile)).toStdString(), demo::gardenTiles()) ||
+      !project::save(garden.toStdString(), demo::gardenProject()))
+    return 1;
+  if (!window.openProject(garden) || !drive.waitForGround()) return 1;
+  drive.goTo(Stop::level);
+  level.show(LevelSheet::Page::objects);
+  QTest::qWait(200);
+  picture(QStringLiteral("level-tiles"));
+  drive.goTo(Stop::mesh);
+  mesh.show(MeshSheet::Page::cards);
+  drive.move({26.5, 0, 11.5});
+  picture(QStringLiteral("mesh-tiles"));
+  mesh.show(MeshSheet::Page::build);
+  window.workspace().startNew();
+  drive.goTo(Stop::level);
+  level.show(LevelSheet::Page::blockers);
+  drive.press(Stop::level, QStringLiteral("Floor"));
+  drive.lookAt({0, 0, 0}, 24);
+  for (const Vec3& corner : {Vec3{-8, 0, 5}, Vec3{8, 0, 5}, Vec3{8, 0, -1}, Vec3{3, 0, -5}, Vec3{-8, 0, -5}}) drive.click(corner);
+  picture(QStringLiteral("level-sketch-begun"));
+  QTest::keyClick(&window.world(), Qt::Key_Return);
+  drive.press(Stop::level, QStringLiteral("Hole"));
+  for (const Vec3& corner : {Vec3{-2, 0, 1}, Vec3{1, 0, 2.5}, Vec3{2, 0, -1}}) drive.click(corner);
+  QTest::keyClick(&window.world(), Qt::Key_Return);
+  if (!drive.waitForGround()) return 1;
+  picture(QStringLiteral("level-sketch"));
+  drive.goTo(Stop::mesh);
+  picture(QStringLiteral("mesh-sketch"));
   return 0;
 }

@@ -114,10 +114,9 @@ DrawList levelLayer(const level::Level& level, const std::vector<level::Role>& r
   return list;
 }
 
-DrawList figureLayer(const level::Level& level, const level::Agent& agent, std::vector<WorldLabel>& labels) {
+DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, std::vector<WorldLabel>& labels) {
   DrawList list;
   list.lit = true;
-  const Box3 box = level.bounds();
   // Beside the level, at the corner that looks at a new view, on the height of the nearest ground there.
   double ground = box.min.y;
   const Vec3 corner{box.max.x, 0, box.max.z};
@@ -134,6 +133,16 @@ DrawList figureLayer(const level::Level& level, const level::Agent& agent, std::
   list.body(kind, agent.radius, agent.height, packed(theme().agent[0], 1));
   labels.push_back({person + Vec3{0, 1.9, 0}, QStringLiteral("1.8 m"), theme().quiet});
   labels.push_back({kind + Vec3{0, agent.height + 0.1, 0}, QString::fromStdString(agent.name), theme().agent[0]});
+  return list;
+}
+
+DrawList sketchGrid(const Box3& box) {
+  DrawList list;
+  constexpr double kBeyond = 10;  // metres
+  const Vec2 low = glm::floor(Vec2{box.min.x, box.min.z} - kBeyond), high = glm::ceil(Vec2{box.max.x, box.max.z} + kBeyond);
+  auto ink = [&](double at) { return packed(theme().quiet, std::fmod(std::abs(at), 5) < 0.5 ? 0.5 : 0.16); };
+  for (double x = low.x; x <= high.x; ++x) list.line({x, 0, low.y}, {x, 0, high.y}, 1, ink(x));
+  for (double z = low.y; z <= high.y; ++z) list.line({low.x, 0, z}, {high.x, 0, z}, 1, ink(z));
   return list;
 }
 

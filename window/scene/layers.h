@@ -11,8 +11,10 @@ namespace dune::window {
 
 /// The level; roles by colour when `byRole`, chosen objects in the accent colour.
 DrawList levelLayer(const level::Level& level, const std::vector<level::Role>& roles, const std::set<std::string>& chosen, bool byRole);
-/// A 1.8 m figure beside the level, and the agent to scale next to it.
-DrawList figureLayer(const level::Level& level, const level::Agent& agent, std::vector<WorldLabel>& labels);
+/// A 1.8 m figure beside the level, which fills the box, and the agent to scale next to it.
+DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, std::vector<WorldLabel>& labels);
+/// A line a metre at height 0, every fifth one stronger: something to draw on where no file says where things are.
+DrawList sketchGrid(const Box3& box);
 /// Faces coloured by their kind of ground, thin inner edges, thick border.
 DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh);
 /// Ground gained, hatched with crosses, and lost, hatched with bars, with a label at each larger place.

@@ -153,6 +153,8 @@ void MainWindow::connectWorkspace() {
     presenter_->showAll();
     const bool first =
         workspace_.level() && (framed_ != workspace_.project().level->files || !framedOnce_);
+    // A flat level is looked at from above until somebody turns the view.
+    if (first && workspace_.level()->flat() != plan_->isChecked()) plan_->setChecked(workspace_.level()->flat());
     if (first) presenter_->frameAll();
     framed_ = workspace_.project().level->files;
     framedOnce_ = workspace_.level() != nullptr;
@@ -243,10 +245,10 @@ void MainWindow::makeMenus() {
   work->addAction(tr("Cancel work"), QKeySequence(tr("Ctrl+.")), this, [this] { workspace_.cancel(); });
   QMenu* view = menuBar()->addMenu(tr("&View"));
   view->addAction(tr("Show the whole level"), QKeySequence(tr("Home")), this, [this] { presenter_->frameAll(); });
-  QAction* plan = view->addAction(tr("Look straight down"));
-  plan->setCheckable(true);
-  plan->setShortcut(QKeySequence(tr("Ctrl+D")));
-  connect(plan, &QAction::toggled, this, [this](bool on) { view_->camera().setPlan(on), view_->update(); });
+  plan_ = view->addAction(tr("Look straight down"));
+  plan_->setCheckable(true);
+  plan_->setShortcut(QKeySequence(tr("Ctrl+D")));
+  connect(plan_, &QAction::toggled, this, [this](bool on) { view_->camera().setPlan(on), view_->update(); });
   view->addAction(tr("Remove the cut-away"), this, [this] { cutAway_->setValue(cutAway_->maximum()); });
   view->addSeparator();
   view->addAction(tr("Next finding"), QKeySequence(Qt::Key_F4), this, [this] { ledger_->step(1); });
@@ -277,7 +279,11 @@ void MainWindow::goTo(Stop stop) {
 
 void MainWindow::refreshSheets() { sheet(stop())->refresh(); }
 
-void MainWindow::refreshTool() { view_->setTool(sheet(stop())->tool()); }
+void MainWindow::refreshTool() {
+  view_->setTool(sheet(stop())->tool());
+  // Where there is no level yet, something to draw on comes with the tool that draws.
+  if (!workspace_.level() && stop() == Stop::level) presenter_->showLevel();
+}
 
 void MainWindow::refreshTitle() {
   const QString name = workspace_.filePath().isEmpty() ? tr("Untitled") : QFileInfo(workspace_.filePath()).completeBaseName();
@@ -344,7 +350,7 @@ void MainWindow::setCutAwayRange() {
   const auto level = workspace_.level();
   if (!level) return;
   cutAway_->setEnabled(true);
-  const Box3 box = level->level->bounds();
+  const Box3 box = workspace_.worldBounds();
   cutAway_->setRange(static_cast<int>(std::floor(box.min.y * kCutSteps)), static_cast<int>(std::ceil(box.max.y * kCutSteps)) + 1);
   cutAway_->setValue(cutAway_->maximum());
   cutAwayLabel_->setText(tr("all"));

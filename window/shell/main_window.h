@@ -80,7 +80,7 @@ class MainWindow : public QMainWindow {
   QSlider* cutAway_;
   QLabel* cutAwayLabel_;
   QMenu* recent_ = nullptr;
-  QAction *undo_ = nullptr, *redo_ = nullptr;
+  QAction *plan_, *undo_ = nullptr, *redo_ = nullptr;
   std::array<Sheet*, static_cast<std::size_t>(Stop::count)> sheets_{};
   std::unique_ptr<WorldPresenter> presenter_;
   std::vector<project::LevelFile> framed_;  // the files that the eye was last turned to

@@ -120,6 +120,16 @@ void Workspace::setAgent(std::size_t agent) {
   compareBuilds();
 }
 
+Box3 Workspace::worldBounds() const {
+  Box3 box;
+  if (level_) box = level_->level->bounds();
+  for (const level::Blocker& b : project().level->blockers)
+    for (const Vec2& q : level::baseOf(b)) box.add(lift(q, b.at.y)), box.add(lift(q, b.at.y + (b.shape == level::BlockerShape::floor ? 0 : b.size.y)));
+  constexpr double kNothing = 10;  // metres each way
+  if (box.empty()) box = {{-kNothing, 0, -kNothing}, {kNothing, 2, kNothing}};
+  return box;
+}
+
 bool Workspace::freshFor(std::size_t agent) const {
   const auto now = groundOf(agent);
   return now && level_ && now->source == level_->level && pipeline::holds(*now, project(), agent);
@@ -144,14 +154,16 @@ void Workspace::afterChange() {
   agent_ = std::min(agent_, project().agents->agents.size() - 1);
   if (compared_ && (*compared_ == agent_ || *compared_ >= project().agents->agents.size())) compared_.reset();
   emit documentChanged();
-  if (loadedFor_ != project().level->files) return loadLevel();
+  // What is drawn by hand needs a level of no files to lie in.
+  const bool appeared = !level_ && !building_ && !levelProblem_ && pipeline::hasLevel(project()), gone = level_ && !pipeline::hasLevel(project());
+  if (loadedFor_ != project().level->files || appeared || gone) return loadLevel();
   if (level_ && !allFresh() && autoBuild_) return build();
   askWhatIsNew();
   emit answersChanged();
 }
 
 void Workspace::readAgain() {
-  if (!project().level->files.empty()) loadLevel();
+  if (pipeline::hasLevel(project())) loadLevel();
 }
 
 void Workspace::watch() {
@@ -166,7 +178,7 @@ void Workspace::loadLevel() {
   loadedFor_ = project().level->files;
   levelProblem_.reset();
   watch();
-  if (project().level->files.empty()) {
+  if (!pipeline::hasLevel(project())) {
     dropResults();
     loadedFor_.emplace();
     emit levelChanged();

@@ -55,6 +55,8 @@ class Workspace : public QObject {
   const std::vector<review::Finding>& findings() const { return findings_; }
   /// What the ground that is worked on says to the kept routes and the cards.
   const pipeline::Answers& answers() const;
+  /// The level with its blockers; of nothing, twenty metres around the origin.
+  Box3 worldBounds() const;
   std::shared_ptr<const PickTree> pickTree() const { return level_ ? tree_ : nullptr; }
   /// What a build of everything takes: seconds by what this machine took for the last one, memory by the estimate; empty before any.
   QString price() const;

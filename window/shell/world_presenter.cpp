@@ -35,7 +35,8 @@ void WorldPresenter::showLevel() {
   view_.setLevel(workspace_.pickTree(), blockers_);
   std::vector<WorldLabel> labels;
   if (!level) {
-    view_.setLayer(Layer::level, {});
+    const bool drawing = stop_ == Stop::level && view_.tool() && from_.level->blockers()->placing();
+    view_.setLayer(Layer::level, drawing ? sketchGrid(workspace_.worldBounds()) : DrawList{});
     view_.setLayer(Layer::blockers, {});
     drawn_.reset();
     view_.setLayer(Layer::figure, {});
@@ -44,17 +45,20 @@ void WorldPresenter::showLevel() {
     const bool byRole = stop_ == Stop::level;
     DrawnLevel now{level->level, {}, byRole ? from_.level->chosen() : std::set<std::string>{}, byRole, theme().dark};
     for (const level::Object& o : now.level->objects) now.roles.push_back(level::roleOf(o, section.roles, section.rules));
-    if (drawn_ != now) view_.setLayer(Layer::level, levelLayer(*now.level, now.roles, now.chosen, now.byRole));
+    if (now.level->objects.empty())
+      view_.setLayer(Layer::level, sketchGrid(workspace_.worldBounds()));
+    else if (drawn_ != now)
+      view_.setLayer(Layer::level, levelLayer(*now.level, now.roles, now.chosen, now.byRole));
     drawn_ = std::move(now);
     std::vector<level::Role> roles;
     for (const level::Blocker& b : section.blockers) roles.push_back(b.role);
     view_.setLayer(Layer::blockers, levelLayer(*blockers_, roles, {}, byRole));
     const bool figures = stop_ == Stop::level || stop_ == Stop::agents;
-    view_.setLayer(Layer::figure, figures ? figureLayer(*level->level, workspace_.agentKind(), labels) : DrawList{});
+    view_.setLayer(Layer::figure, figures ? figureLayer(*level->level, workspace_.worldBounds(), workspace_.agentKind(), labels) : DrawList{});
   }
   view_.setLabels(Layer::figure, std::move(labels));
-  const bool empty = !level && workspace_.project().level->files.empty();
-  view_.setInvitation(empty ? tr("Open a level to begin: .obj, .gltf, .glb, .ply, .stl, .dae, or a height map (.png).\nThe button is on the left, under Level.")
+  const bool empty = !level && !(stop_ == Stop::level && from_.level->blockers()->placing()) && !pipeline::hasLevel(workspace_.project());
+  view_.setInvitation(empty ? tr("Open a level to begin: .obj, .gltf, .glb, .ply, .stl, .dae, a tile map (.tmx, .tmj), or a height map (.png).\nThe button is on the left, under Level. Or draw floors by hand: Level, Blockers, Floor.")
                             : QString());
 }
 
@@ -105,7 +109,7 @@ void WorldPresenter::showCrowd() {
 }
 
 void WorldPresenter::frameAll() {
-  if (const auto level = workspace_.level()) view_.camera().frame(level->level->bounds());
+  if (workspace_.level()) view_.camera().frame(workspace_.worldBounds());
   view_.update();
 }
 

@@ -14,18 +14,6 @@ constexpr double kOutside = 0.5;  // m: the turning handle stands off the blocke
 Vec3 alongX(const Blocker& b) { return {std::cos(radians(b.turn)), 0, -std::sin(radians(b.turn))}; }
 Vec3 alongZ(const Blocker& b) { return {std::sin(radians(b.turn)), 0, std::cos(radians(b.turn))}; }
 
-/// A prism over clicked corners: its place is the middle of their box.
-Blocker prismOver(const std::vector<Vec3>& corners) {
-  Box3 box;
-  for (const Vec3& c : corners) box.add(c);
-  Blocker b;
-  b.shape = BlockerShape::prism;
-  b.at = {box.centre().x, box.min.y, box.centre().z};
-  b.size = {std::max(level::kLeastBlocker, box.size().x), 1, std::max(level::kLeastBlocker, box.size().z)};
-  for (const Vec3& c : corners) b.outline.push_back({(c.x - b.at.x) / b.size.x, (b.at.z - c.z) / b.size.z});
-  return b;
-}
-
 /// What a side handle does: that side moves, the one across stays.
 void resize(Blocker& b, const Blocker& before, const Vec3& outward, double Vec3::*extent, double along) {
   const double size = std::clamp(before.size.*extent / 2 + along, level::kLeastBlocker, level::kMostBlocker);
@@ -38,20 +26,28 @@ void resize(Blocker& b, const Blocker& before, const Vec3& outward, double Vec3:
 std::vector<Handle> BlockerTool::handlesOf(const Blocker& b) {
   const Vec3 x = alongX(b) * (b.size.x / 2), z = alongZ(b) * (b.size.z / 2), half{0, b.size.y / 2, 0};
   const Vec3 out = alongX(b) * (b.size.x / 2 + kOutside);
+  const Handle turning{turn, b.at + out, QObject::tr("which way it faces; with Shift freely, else by 15°")};
+  if (level::hasOutline(b)) {
+    std::vector<Handle> handles{turning};
+    if (b.shape == BlockerShape::prism) handles.push_back({top, b.at + Vec3{0, b.size.y, 0}, QObject::tr("its height")});
+    const Polygon base = level::baseOf(b);
+    for (std::size_t i = 0; i < base.size(); ++i) handles.push_back({firstCorner + static_cast<int>(i), lift(base[i], b.at.y), QObject::tr("this corner of its outline")});
+    return handles;
+  }
   return {{top, b.at + Vec3{0, b.size.y, 0}, QObject::tr("its height")},
           {plusX, b.at + x + half, QObject::tr("its width")},
           {minusX, b.at - x + half, QObject::tr("its width")},
           {plusZ, b.at + z + half, QObject::tr("its depth")},
           {minusZ, b.at - z + half, QObject::tr("its depth")},
-          {turn, b.at + out, QObject::tr("which way it faces; with Shift freely, else by 15°")}};
+          turning};
 }
 
 QString BlockerTool::hint() const {
-  const auto shape = page_.placing();
-  if (shape == BlockerShape::prism)
-    return corners_.size() < 3 ? QObject::tr("Click the corners of its outline on the ground, one after the other. Esc leaves the tool.")
+  const auto placing = page_.placing();
+  if (placing && level::hasOutline(*placing))
+    return corners_.size() < 3 ? QObject::tr("Click the corners of the outline, one after the other. Esc leaves the tool.")
                                : QObject::tr("Click the next corner; click the first one again, or press Enter, to close the outline.");
-  if (shape) return QObject::tr("Click the ground where the %1 shall stand. Esc leaves the tool.").arg(QString::fromLatin1(level::shapeName(*shape)));
+  if (placing) return QObject::tr("Click the ground where the %1 shall stand. Esc leaves the tool.").arg(QString::fromLatin1(level::shapeName(placing->shape)));
   if (near_ >= 0 && page_.chosen())
     for (const Handle& h : handlesOf(*page_.chosen()))
       if (h.id == near_) return QObject::tr("Drag to change %1.").arg(h.tip);
@@ -61,24 +57,21 @@ QString BlockerTool::hint() const {
 
 std::optional<Vec3> BlockerTool::groundAt(const Pointer& p) const {
   // The level itself, not the blockers: a blocker never stands on itself.
-  const auto tree = workspace_.pickTree();
-  if (!tree) return std::nullopt;
-  const auto hit = tree->pick(p.ray, p.cutAway);
-  return hit ? std::optional(hit->at) : std::nullopt;
+  if (const auto tree = workspace_.pickTree())
+    if (const auto hit = tree->pick(p.ray, p.cutAway)) return hit->at;
+  return meetPlane(p.ray, corners_.empty() ? 0 : corners_[0].y);
 }
 
 void BlockerTool::pressPlacing(const Pointer& p) {
   const auto at = groundAt(p);
   if (!at) return;
-  if (page_.placing() == BlockerShape::prism) {
+  Blocker b = *page_.placing();
+  if (level::hasOutline(b)) {
     if (corners_.size() >= 3 && glm::distance(*at, corners_[0]) < 0.4) return finish();
     corners_.push_back(*at);
     return;
   }
-  Blocker b;
-  b.shape = *page_.placing();
   b.at = *at;
-  if (b.shape == BlockerShape::ramp) b.role = level::Role::ground, b.size = {2, 0.6, 1.2};
   page_.place(b);
 }
 
@@ -101,7 +94,17 @@ void BlockerTool::press(const Pointer& p) {
   grip_ = ground ? *ground - b.at : Vec3{0};
 }
 
+void BlockerTool::dragCorner(const Pointer& p) {
+  const auto to = meetPlane(p.ray, before_.at.y);
+  if (!to) return;
+  std::vector<Vec3> corners;
+  for (const Vec2& q : level::baseOf(before_)) corners.push_back(lift(q, before_.at.y));
+  corners[static_cast<std::size_t>(active_ - firstCorner)] = *to;
+  page_.replace(level::withCorners(before_, corners), QObject::tr("Move corner"), QStringLiteral("blocker drag %1 %2").arg(before_.id).arg(active_));
+}
+
 void BlockerTool::drag(const Pointer& p) {
+  if (active_ >= firstCorner) return dragCorner(p);
   Blocker b = before_;
   switch (active_) {
     case middle: {
@@ -139,7 +142,7 @@ void BlockerTool::drag(const Pointer& p) {
 
 void BlockerTool::move(const Pointer& p, bool pressed) {
   if (pressed && active_ >= 0) return drag(p);
-  if (page_.placing() == BlockerShape::prism)
+  if (page_.placing())
     if (const auto at = groundAt(p)) next_ = *at;
   near_ = -1;
   if (!page_.chosen() || !camera_) return;
@@ -155,7 +158,8 @@ void BlockerTool::release(const Pointer&) {
 void BlockerTool::finish() {
   while (corners_.size() > 1 && glm::distance(corners_.back(), corners_[corners_.size() - 2]) < 0.05) corners_.pop_back();
   if (corners_.size() < 3) return;
-  const Blocker b = prismOver(corners_);
+  if (!page_.placing()) return;
+  const Blocker b = level::withCorners(*page_.placing(), corners_);
   corners_.clear();
   page_.place(b);
 }

@@ -18,17 +18,19 @@ class BlockerTool : public Tool {
   bool remove() override;
   void draw(DrawList& list) const override;
 
-  enum HandleId { middle, top, plusX, minusX, plusZ, minusZ, turn };
+  enum HandleId { middle, top, plusX, minusX, plusZ, minusZ, turn, firstCorner };
   static std::vector<Handle> handlesOf(const level::Blocker& blocker);
 
  private:
+  /// Where the mouse meets the level; beside it, the plane of what is drawn.
   std::optional<Vec3> groundAt(const Pointer& p) const;
+  void dragCorner(const Pointer& p);
   void pressPlacing(const Pointer& p);
   void drag(const Pointer& p);
 
   BlockersPage& page_;
   Workspace& workspace_;
-  std::vector<Vec3> corners_;  // of the outline of a prism, so far
+  std::vector<Vec3> corners_;  // of the outline that is drawn, so far
   Vec3 next_{};
   int active_ = -1, near_ = -1;
   level::Blocker before_;  // as it was when the drag began

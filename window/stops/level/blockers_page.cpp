@@ -7,25 +7,43 @@ namespace {
 using level::Blocker;
 using level::BlockerShape;
 
+struct Choice {
+  const char *name, *tip;
+  BlockerShape shape;
+  level::Role role;
+};
+constexpr std::array<Choice, 6> kChoices{{
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Box"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click the ground to place a box"), BlockerShape::box, level::Role::obstacle},
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Ramp"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click the ground to place a ramp"), BlockerShape::ramp, level::Role::ground},
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Cylinder"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click the ground to place a cylinder"), BlockerShape::cylinder,
+     level::Role::obstacle},
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Prism"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click an outline to place an obstacle over it"), BlockerShape::prism,
+     level::Role::obstacle},
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Floor"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click an outline to lay flat ground in it"), BlockerShape::floor, level::Role::ground},
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Hole"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click an outline to take the ground in it away"), BlockerShape::floor, level::Role::cuts},
+}};
+
+QString nameOf(const Blocker& b) {
+  return b.shape == BlockerShape::floor && b.role == level::Role::cuts ? QObject::tr("hole") : QString::fromLatin1(level::shapeName(b.shape));
+}
+
 constexpr level::Role kRoles[] = {level::Role::obstacle, level::Role::ground, level::Role::cuts};
 
 }  // namespace
 
 BlockersPage::BlockersPage(Workspace& workspace) : Sheet({}, workspace) {
   quiet(tr("What if there were a crate here? Choose a shape, click the ground, and see what the mesh does."));
-  const QString names[] = {tr("Box"), tr("Ramp"), tr("Cylinder"), tr("Prism")};
-  const QString tips[] = {tr("Click the ground to place a box"), tr("Click the ground to place a ramp"), tr("Click the ground to place a cylinder"),
-                          tr("Click an outline on the ground to place a prism")};
-  for (int i = 0; i < 4; ++i) {
-    shapes_[i] = button(names[i], tips[i], true);
+  for (std::size_t i = 0; i < kChoices.size(); ++i) {
+    shapes_[i] = button(tr(kChoices[i].name), tr(kChoices[i].tip), true);
     shapes_[i]->setObjectName(QStringLiteral("narrow"));
     connect(shapes_[i], &QPushButton::toggled, this, [this, i](bool on) {
-      for (int k = 0; on && k < 4; ++k)
+      for (std::size_t k = 0; on && k < kChoices.size(); ++k)
         if (k != i) shapes_[k]->setChecked(false);
       emit toolChanged();
     });
   }
-  row({shapes_[0], shapes_[1], shapes_[2], shapes_[3]});
+  row({shapes_[0], shapes_[1], shapes_[2]});
+  row({shapes_[3], shapes_[4], shapes_[5]});
   list_ = new QListWidget;
   list_->setAccessibleName(tr("Blockers"));
   list_->setMinimumHeight(90);
@@ -91,9 +109,14 @@ void BlockersPage::choose(int id) {
   list_->setCurrentRow(-1);
 }
 
-std::optional<BlockerShape> BlockersPage::placing() const {
-  for (int i = 0; i < 4; ++i)
-    if (shapes_[i]->isChecked()) return static_cast<BlockerShape>(i);
+std::optional<Blocker> BlockersPage::placing() const {
+  for (std::size_t i = 0; i < kChoices.size(); ++i)
+    if (shapes_[i]->isChecked()) {
+      Blocker b;
+      b.shape = kChoices[i].shape, b.role = kChoices[i].role;
+      if (b.shape == BlockerShape::ramp) b.size = {2, 0.6, 1.2};
+      return b;
+    }
   return std::nullopt;
 }
 
@@ -168,7 +191,7 @@ void BlockersPage::refresh() {
     list_->clear();
     for (const Blocker& b : blockers) {
       auto* item = new QListWidgetItem(
-          tr("%1 %2, %3").arg(QString::fromLatin1(level::shapeName(b.shape))).arg(b.id).arg(QString::fromLatin1(level::roleName(b.role))));
+          tr("%1 %2, %3").arg(nameOf(b)).arg(b.id).arg(QString::fromLatin1(level::roleName(b.role))));
       item->setData(Qt::UserRole, b.id);
       list_->addItem(item);
     }
@@ -178,7 +201,7 @@ void BlockersPage::refresh() {
   for (QWidget* w : {static_cast<QWidget*>(width_), static_cast<QWidget*>(depth_), static_cast<QWidget*>(height_), static_cast<QWidget*>(turn_),
                      static_cast<QWidget*>(role_), static_cast<QWidget*>(copy_), static_cast<QWidget*>(remove_)})
     w->setVisible(b != nullptr);
-  for (QPushButton* s : shapes_) s->setEnabled(workspace_.level() != nullptr);
+  height_->setVisible(b && b->shape != BlockerShape::floor);  // a sheet has none
   refreshAgents();
   if (!b) return;
   width_->setValue(b->size.x), depth_->setValue(b->size.z), height_->setValue(b->size.y), turn_->setValue(b->turn);

@@ -21,8 +21,8 @@ class BlockersPage : public Sheet {
   /// The blocker that is chosen, or null.
   const level::Blocker* chosen() const;
   void choose(int id);
-  /// The shape that the next click places, if any.
-  std::optional<level::BlockerShape> placing() const;
+  /// What the next click places, if anything: its shape and role, nowhere yet.
+  std::optional<level::Blocker> placing() const;
   void place(level::Blocker blocker);
   void replace(const level::Blocker& blocker, const QString& label, const QString& mergeKey);
   void remove();
@@ -33,7 +33,7 @@ class BlockersPage : public Sheet {
   void edit(const QString& label, const std::function<void(level::Blocker&)>& change, const QString& key = {});
   void refreshAgents();
 
-  QPushButton* shapes_[4];
+  std::array<QPushButton*, 6> shapes_;
   QListWidget *list_, *agents_;
   NumberField *width_, *depth_, *height_, *turn_;
   QComboBox* role_;

@@ -101,7 +101,7 @@ BoundsPage::BoundsPage(Workspace& workspace) : Sheet({}, workspace) {
   row({set_, unset_});
   size_ = quiet({});
   connect(set_, &QPushButton::clicked, this, [this] {
-    if (workspace_.level()) setBounds(workspace_.level()->level->bounds(), tr("Set bounds"));
+    if (workspace_.level()) setBounds(workspace_.worldBounds(), tr("Set bounds"));
   });
   connect(unset_, &QPushButton::clicked, this, [this] { setBounds(std::nullopt, tr("Remove bounds")); });
   section(tr("Seeds"));

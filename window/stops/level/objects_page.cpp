@@ -318,6 +318,8 @@ void ObjectsPage::refresh() {
   size_->setStyleSheet(size_->styleSheet());
   if (trouble) {
     size_->setText(QString::fromStdString(workspace_.levelProblem()->text()));
+  } else if (level && level->files.empty()) {
+    size_->setText(tr("No file: everything is drawn by hand, under Blockers."));
   } else if (level) {
     const Vec3 size = level->level->bounds().size();
     const QString strange = guess(*level->level);
