@@ -59,6 +59,7 @@ int run(const Flags& flags) {
                              {"at", {answer->at.x, answer->at.y, answer->at.z}},
                              {"sentence", answer->sentence}};
     if (std::isfinite(decides.rise)) j["rise"] = decides.rise;
+    if (asked->agent.crouches()) j["crouching"] = answer->upright.has_value();
     auto& reasons = j["reasons"] = nlohmann::ordered_json::array();
     for (const ground::Hindrance& h : answer->all)
       reasons.push_back({{"reason", ground::verdictName(h.verdict)}, {"measured", h.measured}, {"limit", h.limit}, {"object", h.object},

@@ -51,6 +51,8 @@ CLI::Option* PointFlag::add(CLI::App& app, const std::string& name, const std::s
 void BuildFlags::add(CLI::App& app) {
   app.add_option("--agent-radius", agent.radius, "Radius of the agent, metres")->capture_default_str();
   app.add_option("--agent-height", agent.height, "Headroom it needs, metres")->capture_default_str();
+  app.add_option("--crouch-height", agent.crouchHeight, "Headroom it needs crouching, metres; 0: it never crouches")->capture_default_str();
+  app.add_option("--crouch-cost", agent.crouchCost, "Cost of a metre where it must crouch")->capture_default_str();
   app.add_option("--max-slope", agent.maxSlope, "Steepest ground, degrees")->capture_default_str();
   app.add_option("--step-height", agent.stepHeight, "Highest step, metres")->capture_default_str();
   app.add_option("--max-drop", agent.maxDrop, "Deepest drop, metres; written into the mesh")->capture_default_str();

@@ -135,7 +135,7 @@ void cells(const Scene& s, Picture& p) {
     const ground::Standing standing(soup, s.world, s.agent);
     Job job;
     const auto pieces = mesh::outlinePieces(clearance.limits(), grown, s.agent.height, box, job);
-    const auto made = mesh::Cells::build(standing, clearance, grown, *pieces, mesh::latticeBox(id, s.built->survey->chunkSize()), job);
+    const auto made = mesh::Cells::build(standing, clearance, grown, *pieces, mesh::latticeBox(id, s.built->survey->chunkSize()), nullptr, job);
     std::vector<int> storeys(made->plan().triangles().size(), 0);
     for (const mesh::Storey& storey : made->storeys()) ++storeys[static_cast<std::size_t>(storey.cell)];
     for (std::size_t c = 0; c < storeys.size(); ++c) {

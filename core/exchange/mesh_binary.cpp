@@ -39,6 +39,7 @@ level::Agent agentFrom(const fb::Agent& a) {
   agent.radius = a.radius(), agent.height = a.height(), agent.maxSlope = a.max_slope(), agent.stepHeight = a.step_height();
   agent.maxDrop = a.max_drop(), agent.maxJump = a.max_jump(), agent.speed = a.speed(), agent.acceleration = a.acceleration();
   agent.turnRate = a.turn_rate(), agent.arriveWithin = a.arrive_within();
+  agent.crouchHeight = a.crouch_height(), agent.crouchCost = a.crouch_cost();
   return agent;
 }
 
@@ -49,7 +50,7 @@ std::string meshToBinary(const mesh::NavMesh& mesh) {
   const level::Agent& a = mesh.agent;
   const auto name = builder.CreateString(a.name);
   const auto agent = fb::CreateAgent(builder, name, a.radius, a.height, a.maxSlope, a.stepHeight, a.maxDrop, a.maxJump, a.speed,
-                                     a.acceleration, a.turnRate, a.arriveWithin);
+                                     a.acceleration, a.turnRate, a.arriveWithin, a.crouchHeight, a.crouchCost);
   std::vector<flatbuffers::Offset<fb::AreaKind>> areas;
   for (const level::AreaKind& k : mesh.areas) {
     const auto kindName = builder.CreateString(k.name), colour = builder.CreateString(k.colour);

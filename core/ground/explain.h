@@ -41,6 +41,8 @@ struct Explanation {
   Hindrance decides;           ///< the first of them; where it is walkable, the room around against the radius, at most 10 m
   std::string sentence;        ///< what decides, in one sentence
 
+  std::optional<Hindrance> upright;  ///< of an agent that crouches, where it must: why it cannot stand upright
+
   bool walkable() const { return all.empty(); }
 };
 

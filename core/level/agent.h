@@ -21,6 +21,16 @@ struct Agent {
   double turnRate = 240;       ///< degrees a second
   double arriveWithin = 0.15;  ///< how near to the goal counts as arrived, metres
 
+  double crouchHeight = 0;     ///< headroom it needs crouching, metres; 0: it never crouches
+  double crouchCost = 2;       ///< per metre of ground that it must crouch on
+
+  bool crouches() const { return crouchHeight > 0; }
+  /// Of an agent that crouches: one that is as low as that everywhere; else itself.
+  Agent crouching() const {
+    Agent low = *this;
+    if (crouches()) low.height = crouchHeight;
+    return low;
+  }
   bool operator==(const Agent&) const = default;
 };
 

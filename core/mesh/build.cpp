@@ -15,7 +15,7 @@ namespace {
 /// Two passes over the chunks: the limits of each, then the faces of each, which needs the limits of the chunks around it.
 class Builder {
  public:
-  Builder(Built& built, const Built* before, Job& job) : built_(built), before_(before), job_(job) {
+  Builder(Built& built, const level::Agent& agent, const Built* before, Job& job) : built_(built), tall_(agent), before_(before), job_(job) {
     for (const ground::ChunkId& id : built_.survey->chunks()) built_.chunks.push_back({id, nullptr, nullptr});
   }
 
@@ -39,7 +39,7 @@ class Builder {
 
   void findLimits(std::size_t i) {
     ChunkRecord& record = built_.chunks[i];
-    const Key key = limitsKey(built_.world, built_.agent, *built_.survey, i);
+    const Key key = limitsKey(built_.world, built_.agent, tall_.height, *built_.survey, i);
     std::vector<std::uint32_t> objects = objectsAt(*built_.survey, i);
     if (const ChunkRecord* old = recordBefore(record.id); old && old->limits->key == key) {
       record.limits = old->limits->objects == objects ? old->limits : std::make_shared<ChunkLimits>(renumbered(*old->limits, objects));
@@ -48,7 +48,14 @@ class Builder {
     ground::Soup soup(built_.world, *built_.survey, built_.survey->touching(i));
     soup.weld();
     auto found = ground::findLimits(soup, built_.world, built_.agent, boxOf(i), job_);
-    if (found) record.limits = std::make_shared<ChunkLimits>(ChunkLimits{key, std::move(objects), *std::move(found)});
+    if (!found) return;
+    auto limits = std::make_shared<ChunkLimits>(ChunkLimits{key, std::move(objects), *std::move(found), {}});
+    if (tall_.crouches()) {
+      auto upright = ground::findLimits(soup, built_.world, tall_, boxOf(i), job_);
+      if (!upright) return;
+      limits->upright = std::move(upright->limits);
+    }
+    record.limits = std::move(limits);
   }
 
   Around around(ground::ChunkId id) const {
@@ -71,13 +78,14 @@ class Builder {
     }
     ++made_;
     ground::Soup soup(built_.world, *built_.survey, built_.survey->touching(i));
-    auto mesh = meshChunk(built_.world, built_.agent, soup, near, *record.limits, box, job_);
+    auto mesh = meshChunk(built_.world, built_.agent, tall_.height, soup, near, *record.limits, box, job_);
     if (!mesh) return;
     mesh->key = key;
     record.mesh = std::make_shared<ChunkMesh>(*std::move(mesh));
   }
 
   Built& built_;
+  const level::Agent& tall_;
   const Built* before_;
   Job& job_;
   std::atomic<std::size_t> made_{0};
@@ -97,15 +105,22 @@ std::vector<char> seeded(const NavMesh& mesh, const std::vector<Vec3>& seeds, do
   return keep;
 }
 
-void join(Built& built) {
+level::World withCrouching(level::World world, const level::Agent& agent) {
+  if (agent.crouches()) world.kinds.push_back({"crouching", "#7d6a9c", agent.crouchCost, 0, false});
+  return world;
+}
+
+void join(Built& built, const level::Agent& agent) {
   std::vector<ChunkPart> parts;
-  std::vector<ground::Limit> limits;
+  std::vector<ground::Limit> limits, upright;
   for (const ChunkRecord& record : built.chunks) {
     parts.push_back({record.id, record.mesh.get()});
     limits.insert(limits.end(), record.limits->found.limits.begin(), record.limits->found.limits.end());
+    upright.insert(upright.end(), record.limits->upright.begin(), record.limits->upright.end());
   }
   built.clearance = ground::Clearance(std::move(limits), built.agent.height);
-  built.mesh = joinChunks(built.world, built.agent, parts, std::max(0.02, built.agent.stepHeight));
+  if (agent.crouches()) built.uprightClearance = ground::Clearance(std::move(upright), agent.height);
+  built.mesh = joinChunks(built.world, agent, parts, std::max(0.02, built.agent.stepHeight));
   if (!built.world.seeds.empty())
     built.mesh = keepFaces(built.mesh, seeded(built.mesh, built.world.seeds, built.agent.height + built.agent.radius));
 }
@@ -140,11 +155,11 @@ Result<std::shared_ptr<const Built>> build(const level::World& world, const leve
   job.step("sorting triangles", 0.05);
   auto survey = ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world), job, before ? before->survey.get() : nullptr);
   if (!survey) return survey.problem();
-  auto built = std::make_shared<Built>(Built{world, agent, *std::move(survey), {}, {}, {}, 0, 0});
+  auto built = std::make_shared<Built>(Built{withCrouching(world, agent), agent.crouching(), *std::move(survey), {}, {}, {}, {}, 0, 0});
   const bool sameGrid = before && before->survey->chunkSize() == built->survey->chunkSize();
-  if (auto problem = Builder(*built, sameGrid ? before.get() : nullptr, job).run()) return *problem;
+  if (auto problem = Builder(*built, agent, sameGrid ? before.get() : nullptr, job).run()) return *problem;
   job.step("joining faces", 1);
-  join(*built);
+  join(*built, agent);
   if (job.cancelled()) return Job::cancelledProblem();
   job.advance(1);
   built->seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();

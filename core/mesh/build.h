@@ -28,10 +28,11 @@ struct ChunkRecord {
 /// What a build leaves behind: the mesh, and what answers "why (not) here?". Immutable; keeps its own copy of the inputs.
 struct Built {
   level::World world;
-  level::Agent agent;
+  level::Agent agent;  ///< as low as it gets; the mesh names the agent as it stands
   std::shared_ptr<const ground::Survey> survey;
   std::vector<ChunkRecord> chunks;  ///< as the survey has them
   ground::Clearance clearance;
+  ground::Clearance uprightClearance;  ///< of an agent that crouches: from the limits where it does not
   NavMesh mesh;
   double seconds = 0;
   std::size_t chunksMade = 0;  ///< how many were not taken over from the earlier build
@@ -41,7 +42,7 @@ struct Built {
 };
 
 /// The mesh for one kind of agent. Fails when an agent limit makes no sense, when it would take more memory than the job allows, or
-/// when cancelled; a world without ground gives an empty mesh.
+/// when cancelled; a world without ground gives an empty mesh. An agent that crouches gets one more kind of ground, the last, where it must.
 Result<std::shared_ptr<const Built>> build(const level::World& world, const level::Agent& agent, Job& job,
                                            const std::shared_ptr<const Built>& before = nullptr);
 

@@ -10,6 +10,8 @@ namespace {
 
 constexpr std::size_t kChecksEvery = 256;
 constexpr std::uint8_t kOutlineMask = 1;
+constexpr double kSameStorey = 0.01;  // metres
+constexpr double kSpeck = 0.02;       // m²
 
 /// Whether a triangle is a sliver that rounding made: two lines that were one before their ends went to the lattice.
 bool isSliver(const std::array<Vec2, 3>& c) {
@@ -29,7 +31,7 @@ Vec2 Cells::centre(std::int32_t cell) const {
 }
 
 Result<Cells> Cells::build(const ground::Standing& standing, const ground::Clearance& clearance, const std::vector<Grown>& grown,
-                           const std::vector<OutlinePiece>& pieces, const LatticeBox& chunk, Job& job) {
+                           const std::vector<OutlinePiece>& pieces, const LatticeBox& chunk, const Upright* upright, Job& job) {
   Triangulation plan(chunk.min, chunk.max);
   std::vector<std::array<LatticePoint, 2>> lines;
   std::vector<LatticePoint> points;
@@ -46,6 +48,7 @@ Result<Cells> Cells::build(const ground::Standing& standing, const ground::Clear
   }
   Cells cells(standing, std::move(plan));
   if (!cells.findStoreys(clearance, grown, job) || !cells.joinStoreys(job)) return Job::cancelledProblem();
+  if (upright) cells.findLow(*upright), cells.dropSpecks();
   cells.gatherSheets();
   return cells;
 }
@@ -80,6 +83,48 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
     start_.push_back(static_cast<std::uint32_t>(storeys_.size()));
   }
   return true;
+}
+
+void Cells::findLow(const Upright& upright) {
+  std::vector<Box2> boxes;
+  boxes.reserve(upright.grown.size());
+  for (const Grown& g : upright.grown) boxes.push_back(g.box);
+  const PlanGrid grid(boxes, 1.0);
+  const double height = upright.standing.agent().height;
+  for (Storey& s : storeys_) {
+    const Vec2 q = centre(s.cell);
+    s.low = std::isnan(upright.standing.nearest(q, s.ground.y, kSameStorey)) || std::ranges::any_of(grid.at(q), [&](std::uint32_t i) {
+      return upright.grown[i].contains(q) && upright.limits[i].countsAt(q, s.ground.y, height);
+    });
+  }
+}
+
+/// Specks of low ground, or of other ground in it, are slivers that rounding made between two lines that are nearly one.
+void Cells::dropSpecks() {
+  std::vector<char> seen(storeys_.size(), 0);
+  std::vector<std::int32_t> piece;
+  for (std::size_t first = 0; first < storeys_.size(); ++first) {
+    if (seen[first]) continue;
+    piece.assign(1, static_cast<std::int32_t>(first));
+    seen[first] = 1;
+    double area = 0;
+    bool alone = true;
+    for (std::size_t head = 0; head < piece.size(); ++head) {
+      const Storey& s = storeys_[static_cast<std::size_t>(piece[head])];
+      const auto c = cornersOf(s.cell);
+      area += cross(c[1] - c[0], c[2] - c[0]) / 2;
+      for (const std::int32_t k : s.across) {
+        if (k < 0) continue;
+        const Storey& next = storeys_[static_cast<std::size_t>(k)];
+        alone = alone && next.low == s.low;
+        if (next.low != s.low || seen[static_cast<std::size_t>(k)]) continue;
+        seen[static_cast<std::size_t>(k)] = 1;
+        piece.push_back(k);
+      }
+    }
+    if (area < kSpeck && !alone)
+      for (const std::int32_t k : piece) storeys_[static_cast<std::size_t>(k)].low = !storeys_[static_cast<std::size_t>(k)].low;
+  }
 }
 
 bool Cells::joinStoreys(const Job& job) {

@@ -18,16 +18,24 @@ struct Storey {
   ground::Followed ground;                         ///< at the centre of the cell
   std::array<std::int32_t, 3> across{-1, -1, -1};  ///< the storey over each edge of the cell, or -1 where ground ends, or kSeam
   std::int32_t sheet = -1;
+  bool low = false;  ///< the agent can be here crouching only
 
   static constexpr std::int32_t kSeam = -2;  ///< the edge lies on a side of the chunk
+};
+
+/// What decides where an agent that can crouch need not.
+struct Upright {
+  const ground::Standing& standing;
+  const std::vector<ground::Limit>& limits;
+  const std::vector<Grown>& grown;
 };
 
 class Cells {
  public:
   /// The cells of a chunk, whose sides lie on the lattice; the pieces must lie within it. Fails when cancelled. `standing` must
-  /// outlive the result.
+  /// outlive the result. `upright` is null for an agent that never crouches.
   static Result<Cells> build(const ground::Standing& standing, const ground::Clearance& clearance, const std::vector<Grown>& grown,
-                             const std::vector<OutlinePiece>& pieces, const LatticeBox& chunk, Job& job);
+                             const std::vector<OutlinePiece>& pieces, const LatticeBox& chunk, const Upright* upright, Job& job);
 
   const Triangulation& plan() const { return plan_; }
   const std::vector<Storey>& storeys() const { return storeys_; }
@@ -43,6 +51,8 @@ class Cells {
   Cells(const ground::Standing& standing, Triangulation plan) : standing_(&standing), plan_(std::move(plan)) {}
   bool findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, const Job& job);
   bool joinStoreys(const Job& job);
+  void findLow(const Upright& upright);
+  void dropSpecks();
   void gatherSheets();
 
   const ground::Standing* standing_;

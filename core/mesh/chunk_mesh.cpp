@@ -19,7 +19,7 @@ Box2 planBox(const LatticeBox& chunk) {
 
 /// What of the limits around a chunk matters to it.
 struct Gathered {
-  std::vector<ground::Limit> limits;
+  std::vector<ground::Limit> limits, upright;
   std::vector<ground::StepLine> steps;
   std::vector<ground::FoldLine> folds;
   std::vector<ground::Bridge> bridges;
@@ -40,6 +40,8 @@ Gathered gather(const level::World& world, const level::Agent& agent, const Arou
     const ground::Limits& from = chunkLimits->found;
     for (const ground::Limit& l : from.limits)
       if (lineBox(l.a, l.b).overlaps(reach)) g.limits.push_back(l);
+    for (const ground::Limit& l : chunkLimits->upright)
+      if (lineBox(l.a, l.b).overlaps(reach)) g.upright.push_back(l);
     for (const ground::Bridge& b : from.bridges) {
       Box2 corners;
       for (const Vec3& c : b.corner) corners.add(plan(c));
@@ -145,9 +147,9 @@ std::vector<std::uint32_t> objectsAt(const ground::Survey& survey, std::size_t c
   return objects;
 }
 
-Key limitsKey(const level::World& world, const level::Agent& agent, const ground::Survey& survey, std::size_t chunk) {
+Key limitsKey(const level::World& world, const level::Agent& agent, double upright, const ground::Survey& survey, std::size_t chunk) {
   Digest digest;
-  for (const double x : {agent.radius, agent.height, agent.maxSlope, agent.stepHeight, world.joinDistance, survey.chunkSize()}) digest.add(x);
+  for (const double x : {agent.radius, agent.height, upright, agent.maxSlope, agent.stepHeight, world.joinDistance, survey.chunkSize()}) digest.add(x);
   digest.add(world.bounds.has_value());
   if (world.bounds) digest.add(world.bounds->min), digest.add(world.bounds->max);
   std::uint32_t object = 0xffffffffu;
@@ -181,7 +183,9 @@ Key meshKey(const level::World& world, const level::Agent& agent, const Key& sou
   for (const ChunkLimits* own : around) {
     // Steps and folds of the own chunk follow from the soup; those of the chunks beyond are few.
     const Gathered g = gather(world, agent, {own}, nullptr, chunk);
-    for (const ground::Limit& l : g.limits) digest.add(l.kind), digest.add(l.a), digest.add(l.b), digest.add(l.ya), digest.add(l.yb);
+    for (const auto* limits : {&g.limits, &g.upright})
+      for (const ground::Limit& l : *limits) digest.add(l.kind), digest.add(l.a), digest.add(l.b), digest.add(l.ya), digest.add(l.yb);
+    digest.add(g.upright.size());
     for (const ground::Bridge& b : g.bridges)
       for (const Vec3& c : b.corner) digest.add(c);
     for (const ground::StepLine& s : g.steps) digest.add(s.a), digest.add(s.b), digest.add(s.low), digest.add(s.high);
@@ -197,16 +201,31 @@ Key meshKey(const level::World& world, const level::Agent& agent, const Key& sou
   return digest.key();
 }
 
-Result<ChunkMesh> meshChunk(const level::World& world, const level::Agent& agent, ground::Soup& soup, const Around& around,
+Result<ChunkMesh> meshChunk(const level::World& world, const level::Agent& agent, double upright, ground::Soup& soup, const Around& around,
                             const ChunkLimits& own, const LatticeBox& chunk, Job& job) {
   Gathered g = gather(world, agent, around, &own, chunk);
   soup.addBridges(g.bridges);
   const ground::Clearance clearance(std::move(g.limits), agent.height);
-  const std::vector<Grown> grown = growLimits(clearance.limits(), agent.radius, tuning::kArcError);
-  const auto pieces = outlinePieces(clearance.limits(), grown, agent.height, planBox(chunk), job);
+  // Both outlines share the tangents of round corners, so that they are one line where both are about the same wall.
+  std::vector<ground::Limit> limits = clearance.limits();
+  limits.insert(limits.end(), g.upright.begin(), g.upright.end());
+  std::vector<Grown> grown = growLimits(limits, agent.radius, tuning::kArcError);
+  const auto split = grown.begin() + static_cast<std::ptrdiff_t>(clearance.limits().size());
+  const std::vector<Grown> grownUpright(std::make_move_iterator(split), std::make_move_iterator(grown.end()));
+  grown.erase(split, grown.end());
+  auto pieces = outlinePieces(clearance.limits(), grown, agent.height, planBox(chunk), job);
   if (!pieces) return pieces.problem();
   const ground::Standing standing(soup, world, agent);
-  const auto cells = Cells::build(standing, clearance, grown, *pieces, chunk, job);
+  level::Agent tall = agent;
+  tall.height = upright;
+  const ground::Standing standingUpright(soup, world, tall);
+  if (upright > agent.height) {
+    const auto more = outlinePieces(g.upright, grownUpright, upright, planBox(chunk), job);
+    if (!more) return more.problem();
+    pieces->insert(pieces->end(), more->begin(), more->end());
+  }
+  const Upright where{standingUpright, g.upright, grownUpright};
+  const auto cells = Cells::build(standing, clearance, grown, *pieces, chunk, upright > agent.height ? &where : nullptr, job);
   if (!cells) return cells.problem();
   std::vector<SheetFace> faces;
   const SheetInput input{standing, clearance, *cells, g.steps, g.folds, chunk};

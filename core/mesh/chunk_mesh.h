@@ -19,10 +19,11 @@ struct ChunkLimits {
   Key key{};
   std::vector<std::uint32_t> objects;  ///< that touch the chunk, ascending
   ground::Limits found;
+  std::vector<ground::Limit> upright;  ///< of an agent that crouches: the limits where it does not
 };
 
-/// What the limits of a chunk are made from.
-Key limitsKey(const level::World& world, const level::Agent& agent, const ground::Survey& survey, std::size_t chunk);
+/// What the limits of a chunk are made from. `agent` is as low as it gets, `upright` the height at which it need not crouch.
+Key limitsKey(const level::World& world, const level::Agent& agent, double upright, const ground::Survey& survey, std::size_t chunk);
 /// The numbers of the objects that touch a chunk, ascending.
 std::vector<std::uint32_t> objectsAt(const ground::Survey& survey, std::size_t chunk);
 /// The same limits when the objects have got other numbers.
@@ -51,8 +52,8 @@ using Around = std::vector<const ChunkLimits*>;
 
 Key meshKey(const level::World& world, const level::Agent& agent, const Key& soup, const Around& around, const LatticeBox& chunk);
 
-/// The faces of a chunk. The soup must hold all triangles nearer to it than ground::haloFor(world), and gets the bridges.
-Result<ChunkMesh> meshChunk(const level::World& world, const level::Agent& agent, ground::Soup& soup, const Around& around,
+/// The faces of a chunk; where an agent of height `upright` cannot stand they are of the last kind of ground. The soup must hold all triangles nearer to it than ground::haloFor(world), and gets the bridges.
+Result<ChunkMesh> meshChunk(const level::World& world, const level::Agent& agent, double upright, ground::Soup& soup, const Around& around,
                             const ChunkLimits& own, const LatticeBox& chunk, Job& job);
 
 }  // namespace dune::mesh

@@ -17,7 +17,7 @@ namespace dune::mesh {
 
 namespace {
 
-constexpr std::uint8_t kBorder = 1, kArea = 2, kStep = 4;
+constexpr std::uint8_t kBorder = 1, kArea = 2, kStep = 4, kLow = 8;
 constexpr std::int64_t kMargin = 4096;  // lattice steps around the border
 constexpr double kAround = 1;            // m: lines farther from the border than this are cut off
 constexpr int kMostRounds = 48;  // of inserting points for height; each halves the error or so
@@ -27,7 +27,8 @@ class SheetMesher {
   SheetMesher(const SheetInput& input, std::int32_t sheet, Job& job) : in_(input), sheet_(sheet), job_(job), plan_({0, 0}, {1, 1}) {}
 
   std::vector<SheetFace> run() {
-    const auto border = sheetBorder(in_, sheet_, pinned_);
+    lowLines_ = lowLines(in_.cells, sheet_);
+    const auto border = sheetBorder(in_, sheet_, lowLines_, pinned_);
     if (border.empty()) return {};
     LatticePoint min = border[0][0], max = min;
     for (const auto& loop : border)
@@ -68,6 +69,7 @@ class SheetMesher {
       if (volume.top < low_ || volume.bottom > high_) continue;
       for (std::size_t i = 0, n = volume.outline.size(); i < n; ++i) constrainInBox(volume.outline[i], volume.outline[(i + 1) % n], kArea);
     }
+    for (const LowLine& l : lowLines_) plan_.constrain(l.a, l.b, kLow);
     for (const ground::StepLine& step : in_.steps)
       if (step.low < high_ && step.high > low_) constrainStep(step);
     for (const ground::FoldLine& fold : in_.folds)
@@ -104,8 +106,21 @@ class SheetMesher {
 
   /// Triangles inside the border: pieces bounded by it are taken whole, by the centre of their largest triangle.
   void findInside() {
+    markPieces(kBorder, inside_, [&](std::int32_t cell) { return in_.cells.storeyOf(cell, sheet_) >= 0; });
+  }
+
+  void findLow() {
+    markPieces(kBorder | kLow, mustCrouch_, [&](std::int32_t cell) {
+      const std::int32_t storey = in_.cells.storeyOf(cell, sheet_);
+      return storey >= 0 && in_.cells.storeys()[static_cast<std::size_t>(storey)].low;
+    });
+  }
+
+  /// Marks whole pieces between edges of a mask, by what the cell at the centre of their largest triangle says.
+  template <class Says>
+  void markPieces(std::uint8_t mask, std::vector<char>& mark, Says&& says) {
     const auto& triangles = plan_.triangles();
-    inside_.assign(triangles.size(), 0);
+    mark.assign(triangles.size(), 0);
     std::vector<char> seen(triangles.size(), 0);
     std::vector<std::size_t> piece;
     std::int32_t hint = 0;
@@ -120,14 +135,14 @@ class SheetMesher {
         if (const double area = areaOf(t); area > most) most = area, largest = t;
         for (std::size_t e = 0; e < 3; ++e) {
           const std::int32_t n = triangles[t].n[e];
-          if (n == Triangulation::kOutside || (triangles[t].fixed[e] & kBorder) || seen[static_cast<std::size_t>(n)]) continue;
+          if (n == Triangulation::kOutside || (triangles[t].fixed[e] & mask) || seen[static_cast<std::size_t>(n)]) continue;
           seen[static_cast<std::size_t>(n)] = 1;
           piece.push_back(static_cast<std::size_t>(n));
         }
       }
       const std::int32_t cell = cellAt(centre(largest), hint);
-      if (cell >= 0 && in_.cells.storeyOf(cell, sheet_) >= 0)
-        for (const std::size_t t : piece) inside_[t] = 1;
+      if (cell >= 0 && says(cell))
+        for (const std::size_t t : piece) mark[t] = 1;
     }
   }
 
@@ -320,6 +335,12 @@ class SheetMesher {
   }
 
   std::uint16_t areaAt(std::size_t t) {
+    const std::uint16_t drawn = drawnAt(t);
+    const auto& kinds = in_.standing.world().kinds;
+    return mustCrouch_[t] && !kinds[drawn].forbidden ? static_cast<std::uint16_t>(kinds.size() - 1) : drawn;
+  }
+
+  std::uint16_t drawnAt(std::size_t t) {
     const Vec2 q = centre(t);
     const auto& v = plan_.triangles()[t].v;
     const double y = (vertexHeight(v[0]) + vertexHeight(v[1]) + vertexHeight(v[2])) / 3;
@@ -333,6 +354,7 @@ class SheetMesher {
   }
 
   std::vector<SheetFace> faces() {
+    findLow();
     std::vector<std::array<std::uint32_t, 3>> triangles;
     std::vector<std::uint16_t> area;
     for (std::size_t t = 0; t < plan_.triangles().size(); ++t)
@@ -365,7 +387,8 @@ class SheetMesher {
   Box2 box_;
   double low_ = std::numeric_limits<double>::infinity(), high_ = -std::numeric_limits<double>::infinity();
   std::vector<LatticePoint> pinned_;
-  std::vector<char> inside_;
+  std::vector<LowLine> lowLines_;
+  std::vector<char> inside_, mustCrouch_;
   std::vector<double> heights_;
   std::int32_t hint_ = 0;
   std::vector<ground::Surface> column_;

@@ -24,7 +24,16 @@ struct SheetInput {
 /// Empty when cancelled.
 std::vector<SheetFace> meshSheet(const SheetInput& input, std::int32_t sheet, Job& job);
 
-/// The border of a sheet: simplified closed chains, ground on the left. Corners next to another sheet are kept as they are.
-std::vector<std::vector<LatticePoint>> sheetBorder(const SheetInput& input, std::int32_t sheet, std::vector<LatticePoint>& pinned);
+/// A line inside a sheet at which the agent must begin to crouch.
+struct LowLine {
+  LatticePoint a, b;
+};
+/// The lines between low ground of a sheet and the rest, corners that turn nowhere left out. O(storeys log storeys).
+std::vector<LowLine> lowLines(const Cells& cells, std::int32_t sheet);
+
+/// The border of a sheet: simplified closed chains, ground on the left. Corners next to another sheet,
+/// and those at which low lines end, are kept as they are.
+std::vector<std::vector<LatticePoint>> sheetBorder(const SheetInput& input, std::int32_t sheet, std::span<const LowLine> low,
+                                                   std::vector<LatticePoint>& pinned);
 
 }  // namespace dune::mesh

@@ -92,6 +92,17 @@ std::vector<std::vector<Corner>> chain(const std::vector<BorderEdge>& edges) {
   return chains;
 }
 
+/// Corners at which the agent begins to crouch stay.
+void pinEnds(std::span<const LowLine> low, std::vector<std::vector<Corner>>& loops) {
+  if (low.empty()) return;
+  std::vector<LatticePoint> ends;
+  for (const LowLine& l : low) ends.push_back(l.a), ends.push_back(l.b);
+  std::sort(ends.begin(), ends.end());
+  for (auto& loop : loops)
+    for (Corner& c : loop)
+      if (std::binary_search(ends.begin(), ends.end(), c.p)) c.pinned = true;
+}
+
 class Simplifier {
  public:
   Simplifier(const SheetInput& input, std::vector<std::vector<Corner>>& loops)
@@ -213,8 +224,10 @@ class Simplifier {
 
 }  // namespace
 
-std::vector<std::vector<LatticePoint>> sheetBorder(const SheetInput& input, std::int32_t sheet, std::vector<LatticePoint>& pinned) {
+std::vector<std::vector<LatticePoint>> sheetBorder(const SheetInput& input, std::int32_t sheet, std::span<const LowLine> low,
+                                                   std::vector<LatticePoint>& pinned) {
   std::vector<std::vector<Corner>> loops = chain(borderEdges(input.cells, sheet));
+  pinEnds(low, loops);
   const Simplifier simplifier(input, loops);
   std::vector<std::vector<LatticePoint>> border;
   for (std::size_t i = 0; i < loops.size(); ++i) {

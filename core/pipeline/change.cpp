@@ -19,7 +19,7 @@ std::string causeAt(Explainer& explainer, const Ground& ground, const Vec3& at) 
 
 void addPlaces(Change& change, bool gained) {
   const Ground &has = gained ? *change.now : *change.before, &lacks = gained ? *change.before : *change.now;
-  const double reach = 0.5 * std::min(has.mesh.agent.height, lacks.mesh.agent.height);
+  const double reach = 0.5 * std::min(has.mesh.agent.crouching().height, lacks.mesh.agent.crouching().height);
   Explainer explainer;
   for (mesh::PatchGroup& group : mesh::grouped(mesh::groundBeyond(has.mesh, lacks.mesh, reach))) {
     (gained ? change.gained : change.lost) += group.area;

@@ -20,6 +20,17 @@ void sayUnreached(ground::Explanation& e, const level::World& world, const mesh:
   e.sentence = "Not walkable: " + e.decides.clause + ".";
 }
 
+/// What stands against an agent as low as it gets; where nothing does, whether it must crouch there.
+ground::Explanation explainBoth(const ground::Soup& soup, const mesh::Built& built, const level::Agent& agent, const Vec3& place) {
+  ground::Explanation e = ground::explain(ground::Standing(soup, built.world, built.agent), built.clearance, place);
+  if (!e.walkable() || !agent.crouches()) return e;
+  const ground::Explanation tall = ground::explain(ground::Standing(soup, built.world, agent), built.uprightClearance, e.at);
+  if (tall.walkable()) return e;
+  e.upright = tall.decides;
+  e.sentence = "Walkable crouching: " + tall.decides.clause + ".";
+  return e;
+}
+
 }  // namespace
 
 ground::Explanation Explainer::at(const std::shared_ptr<const mesh::Built>& built, const Vec3& place) {
@@ -30,7 +41,7 @@ ground::Explanation Explainer::at(const std::shared_ptr<const mesh::Built>& buil
     built_ = built, low_ = low, high_ = high;
     soup_.emplace(built->soupNear(box));
   }
-  return ground::explain(ground::Standing(*soup_, built->world, built->agent), built->clearance, place);
+  return explainBoth(*soup_, *built, built->mesh.agent, place);
 }
 
 ground::Explanation Explainer::at(const Ground& ground, const Vec3& place) {
@@ -55,24 +66,31 @@ Result<ground::Explanation> explainPlace(const level::World& world, const level:
   box.add(plan(place));
   const ground::ChunkId low = ground::chunkAt(box.min - Vec2(kRoom), (*survey)->chunkSize()),
                         high = ground::chunkAt(box.max + Vec2(kRoom), (*survey)->chunkSize());
-  mesh::Built part{world, agent, *survey, {}, {}, {}, 0, 0};
-  std::vector<ground::Limit> limits;
+  mesh::Built part{world, agent.crouching(), *survey, {}, {}, {}, {}, 0, 0};
+  std::vector<ground::Limit> limits, upright;
   for (std::size_t i = 0; i < (*survey)->chunks().size(); ++i) {
     const ground::ChunkId id = (*survey)->chunks()[i];
     auto own = std::make_shared<mesh::ChunkLimits>();
     if (id.row >= low.row && id.row <= high.row && id.column >= low.column && id.column <= high.column) {
       ground::Soup soup(world, **survey, (*survey)->touching(i));
       soup.weld();
-      auto found = ground::findLimits(soup, world, agent, ground::chunkBox(id, (*survey)->chunkSize()), job);
+      const Box2 chunk = ground::chunkBox(id, (*survey)->chunkSize());
+      auto found = ground::findLimits(soup, world, part.agent, chunk, job);
       if (!found) return found.problem();
       limits.insert(limits.end(), found->limits.begin(), found->limits.end());
       own->found = *std::move(found);
+      if (agent.crouches()) {
+        auto tall = ground::findLimits(soup, world, agent, chunk, job);
+        if (!tall) return tall.problem();
+        upright.insert(upright.end(), tall->limits.begin(), tall->limits.end());
+      }
     }
     part.chunks.push_back({id, std::move(own), nullptr});
   }
-  part.clearance = ground::Clearance(std::move(limits), agent.height);
+  part.clearance = ground::Clearance(std::move(limits), part.agent.height);
+  part.uprightClearance = ground::Clearance(std::move(upright), agent.height);
   const ground::Soup soup = part.soupNear(reach(place, agent));
-  return ground::explain(ground::Standing(soup, world, agent), part.clearance, place);
+  return explainBoth(soup, part, agent, place);
 }
 
 }  // namespace dune::pipeline

@@ -27,6 +27,8 @@ class Trials {
   Result<Built> at(double level::Agent::*field, double value, double done) {
     level::Agent a = agent_;
     a.*field = value;
+    // How tall it may be is asked of the agent as it stands.
+    if (field == &level::Agent::height) a.crouchHeight = 0;
     job_.step(text("trying %.2f", value), std::min(done, 1.0));
     Job part(job_, Job::Quiet{});
     auto built = mesh::build(world_, a, part, last_);

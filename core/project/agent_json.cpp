@@ -7,7 +7,7 @@ namespace dune::project {
 using Json = nlohmann::ordered_json;
 
 Json agentJson(const level::Agent& a) {
-  return {{"name", a.name},
+  Json j{{"name", a.name},
           {"radius", a.radius},
           {"height", a.height},
           {"maxSlope", a.maxSlope},
@@ -18,6 +18,8 @@ Json agentJson(const level::Agent& a) {
           {"acceleration", a.acceleration},
           {"turnRate", a.turnRate},
           {"arriveWithin", a.arriveWithin}};
+  if (a.crouches()) j["crouchHeight"] = a.crouchHeight, j["crouchCost"] = a.crouchCost;
+  return j;
 }
 
 level::Agent agentFrom(const Json& j) {
@@ -30,7 +32,8 @@ level::Agent agentFrom(const Json& j) {
                       {"maxSlope", a.maxSlope}, {"stepHeight", a.stepHeight},
                       {"maxDrop", a.maxDrop},   {"maxJump", a.maxJump},
                       {"speed", a.speed},       {"acceleration", a.acceleration},
-                      {"turnRate", a.turnRate}, {"arriveWithin", a.arriveWithin}};
+                      {"turnRate", a.turnRate}, {"arriveWithin", a.arriveWithin},
+                      {"crouchHeight", a.crouchHeight}, {"crouchCost", a.crouchCost}};
   for (const auto& f : fields) f.value = j.value(f.key, f.value);
   if (const auto problem = level::checkAgent(a)) throw std::out_of_range(problem->what);
   return a;

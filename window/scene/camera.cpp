@@ -2,6 +2,7 @@
 
 #include <QRectF>
 #include <algorithm>
+#include <utility>
 
 namespace dune::window {
 
@@ -15,6 +16,13 @@ QVector3D q(const Vec3& v) { return {static_cast<float>(v.x), static_cast<float>
 void Camera::orbit(double dx, double dy) {
   yaw_ -= dx * kOrbitSpeed;
   if (!plan_) pitch_ = std::clamp(pitch_ + dy * kOrbitSpeed, 0.05, kPi / 2 - 0.01);
+}
+
+void Camera::setPlan(bool plan) {
+  if (plan == plan_) return;
+  if (plan) yawBefore_ = std::exchange(yaw_, 0.0);
+  if (!plan) yaw_ = yawBefore_;
+  plan_ = plan;
 }
 
 Vec3 Camera::eye() const {

@@ -22,7 +22,8 @@ class Camera {
   void zoom(double factor, const Vec3& towards);  ///< below 1: nearer
   void frame(const Box3& box);
   void lookAt(const Vec3& target, double distance) { target_ = target, distance_ = distance; }
-  void setPlan(bool plan) { plan_ = plan; }
+  /// Straight down with -z up on the screen, as maps are drawn; back as it was before.
+  void setPlan(bool plan);
   bool plan() const { return plan_; }
 
   QMatrix4x4 matrix() const;
@@ -37,7 +38,7 @@ class Camera {
   QRectF outline(const Box3& box) const;
   Vec3 up() const;
   Vec3 target_{0};
-  double distance_ = 40, yaw_ = 0.65, pitch_ = 0.85;  // radians
+  double distance_ = 40, yaw_ = 0.65, pitch_ = 0.85, yawBefore_ = 0.65;  // radians
   bool plan_ = false;
   QSizeF size_{800, 600};
 };

@@ -108,6 +108,8 @@ DrawList levelLayer(const level::Level& level, const std::vector<level::Role>& r
     if (chosen.count(object.name)) colour = theme().chosen;
     const double alpha = role == level::Role::ignored ? 0.35 : 1;
     featureEdges(object, list, packed(theme().text, role == level::Role::ignored ? 0.15 : 0.32));
+    // What is not there is an outline only, but where its role is what one looks at.
+    if (role == level::Role::ignored && !byRole) continue;
     for (const auto& t : object.triangles)
       list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], packed(colour, alpha));
   }

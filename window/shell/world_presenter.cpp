@@ -131,7 +131,7 @@ QString WorldPresenter::explain(const Pointer& pointer) {
         .arg(p.z, 0, 'f', 2);
   }
   const ground::Explanation e = explainer_.at(*ground, pointer.hit->at);
-  view_.setLayer(Layer::cursor, cursorLayer(e, ground->built->agent));
+  view_.setLayer(Layer::cursor, cursorLayer(e, e.upright ? ground->built->agent : ground->mesh.agent));
   const QString stale = workspace_.groundFresh() ? QString() : tr("As last built: ");
   return stale + tr("%1  At %2, %3, %4.")
                      .arg(QString::fromStdString(e.sentence))

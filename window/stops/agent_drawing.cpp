@@ -41,6 +41,8 @@ QPointF AgentDrawing::handleAt(Handle handle) const {
       return place(-agent_.radius, agent_.height * 0.5);
     case Handle::height:
       return place(0, agent_.height);
+    case Handle::crouch:
+      return place(-agent_.radius * 0.5, agent_.crouchHeight);
     case Handle::step:
       return place(agent_.radius + 0.12, agent_.stepHeight);
     case Handle::slope:
@@ -51,6 +53,7 @@ QPointF AgentDrawing::handleAt(Handle handle) const {
 }
 
 AgentDrawing::Handle AgentDrawing::handleNear(const QPointF& pixel) const {
+  if (agent_.crouches() && QLineF(handleAt(Handle::crouch), pixel).length() < kGrab) return Handle::crouch;
   for (const Handle h : {Handle::step, Handle::slope, Handle::radius, Handle::height})
     if (QLineF(handleAt(h), pixel).length() < kGrab) return h;
   return Handle::none;
@@ -90,6 +93,13 @@ void AgentDrawing::paintEvent(QPaintEvent*) {
   p.drawRoundedRect(body, round, round);
   p.setPen(QPen(t.quiet, 1, Qt::DashLine));
   p.drawLine(place(0, 0), place(0, agent_.height));
+  if (agent_.crouches()) {
+    // As low as it gets: the same body, pressed flat.
+    const QRectF low(place(-agent_.radius, agent_.crouchHeight), place(agent_.radius, 0));
+    p.setPen(QPen(t.agent[0], 1.5, Qt::DashLine));
+    p.setBrush(Qt::NoBrush);
+    p.drawRoundedRect(low, std::min(round, low.height() / 2), std::min(round, low.height() / 2));
+  }
   // Handles with their numbers.
   QFont small = font();
   small.setPointSizeF(font().pointSizeF() * 0.88);
@@ -108,6 +118,7 @@ void AgentDrawing::paintEvent(QPaintEvent*) {
   };
   handle(Handle::radius, tr("radius %1 m").arg(agent_.radius, 0, 'f', 2), Qt::AlignRight);
   handle(Handle::height, tr("%1 m").arg(agent_.height, 0, 'f', 2), Qt::AlignLeft);
+  if (agent_.crouches()) handle(Handle::crouch, tr("crouching %1 m").arg(agent_.crouchHeight, 0, 'f', 2), Qt::AlignRight);
   handle(Handle::slope, tr("%1°").arg(agent_.maxSlope, 0, 'f', 0), Qt::AlignTop);
   handle(Handle::step, QString(), Qt::AlignLeft);
   p.setPen(t.text);
@@ -132,8 +143,9 @@ void AgentDrawing::mouseMoveEvent(QMouseEvent* event) {
   auto rounded = [](double v) { return std::round(v * 100) / 100; };
   level::Agent a = agent_;
   if (held_ == Handle::radius) a.radius = std::clamp(rounded(-x), 0.05, 5.0);
-  if (held_ == Handle::height) a.height = std::clamp(rounded(y), a.stepHeight + 0.05, 20.0);
-  if (held_ == Handle::step) a.stepHeight = std::clamp(rounded(y), 0.0, a.height - 0.05);
+  if (held_ == Handle::height) a.height = std::clamp(rounded(y), (a.crouches() ? a.crouchHeight : a.stepHeight) + 0.05, 20.0);
+  if (held_ == Handle::crouch) a.crouchHeight = std::clamp(rounded(y), a.stepHeight + 0.05, a.height - 0.05);
+  if (held_ == Handle::step) a.stepHeight = std::clamp(rounded(y), 0.0, (a.crouches() ? a.crouchHeight : a.height) - 0.05);
   if (held_ == Handle::slope) a.maxSlope = std::clamp(std::round(degrees(std::atan2(y - a.stepHeight, x - a.radius - 0.45))), 0.0, 85.0);
   if (a == agent_) return;
   setAgent(a);

@@ -11,7 +11,7 @@ class AgentDrawing : public QWidget {
   Q_OBJECT
 
  public:
-  enum class Handle { none, radius, height, slope, step };
+  enum class Handle { none, radius, height, crouch, slope, step };
 
   explicit AgentDrawing(QWidget* parent = nullptr);
   void setAgent(const level::Agent& agent);

@@ -32,6 +32,11 @@ void AgentsSheet::addLimits() {
   connect(drawing_, &AgentDrawing::dropped, this, [this] { workspace_.document().endMerge(); });
   add(tr("Radius"), tr("m"), &level::Agent::radius, 0.05, 5, 0.01, 2);
   add(tr("Height"), tr("m"), &level::Agent::height, 0.1, 20, 0.05, 2);
+  NumberField* crouch = add(tr("Crouching"), tr("m"), &level::Agent::crouchHeight, 0, 20, 0.05, 2);
+  crouch->setToolTip(tr("Headroom it needs crouching. Low places become a kind of ground of their own."));
+  crouch->spin()->setSpecialValueText(tr("never"));
+  crouchCost_ = add(tr("Cost of crouching"), {}, &level::Agent::crouchCost, 0.01, 1000, 0.1, 2);
+  crouchCost_->setToolTip(tr("Of a metre where it must crouch; upright on plain ground a metre costs 1"));
   add(tr("Steepest slope"), tr("°"), &level::Agent::maxSlope, 0, 85, 1, 1);
   add(tr("Step height"), tr("m"), &level::Agent::stepHeight, 0, 5, 0.01, 2);
   trouble_ = new QLabel;
@@ -80,7 +85,7 @@ void AgentsSheet::addComparison() {
 
 void AgentsSheet::leaveTool() { workspace_.setCompared(std::nullopt); }
 
-void AgentsSheet::add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step,
+NumberField* AgentsSheet::add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step,
                       int decimals) {
   NumberField* widget = number(name, unit, least, most, step, decimals);
   fields_.push_back({widget, field});
@@ -89,6 +94,7 @@ void AgentsSheet::add(const QString& name, const QString& unit, double level::Ag
     a.*field = v;
     set(a, name);
   });
+  return widget;
 }
 
 void AgentsSheet::set(const level::Agent& agent, const QString& key) {
@@ -180,6 +186,7 @@ void AgentsSheet::refresh() {
   if (!name_->hasFocus()) name_->setText(QString::fromStdString(agent.name));
   drawing_->setAgent(agent);
   for (const Field& f : fields_) f.widget->setValue(agent.*f.field);
+  crouchCost_->setVisible(agent.crouches());
   refreshComparison();
 }
 

@@ -34,7 +34,7 @@ class AgentsSheet : public Sheet {
   void addKind();
   void removeKind();
   void refreshComparison();
-  void add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step, int decimals);
+  NumberField* add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step, int decimals);
 
   struct Field {
     NumberField* widget;
@@ -45,6 +45,7 @@ class AgentsSheet : public Sheet {
   QPushButton* remove_;
   QLineEdit* name_;
   AgentDrawing* drawing_;
+  NumberField* crouchCost_;
   QLabel *trouble_, *difference_;
   std::vector<Field> fields_;
 };

@@ -44,6 +44,9 @@ class Sheet : public QWidget {
   virtual void refresh() = 0;
   /// The tool that the left mouse button has at this stop; may be null.
   virtual Tool* tool() { return nullptr; }
+  /// A page that is not open asks for no room, so that a long one does not make the others scroll.
+  QSize minimumSizeHint() const override { return isHidden() ? QSize(0, 0) : QWidget::minimumSizeHint(); }
+  QSize sizeHint() const override { return isHidden() ? QSize(0, 0) : QWidget::sizeHint(); }
   /// Leaves the tool in use; the stop goes on without one.
   virtual void leaveTool() {}
 

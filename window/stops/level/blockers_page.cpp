@@ -32,7 +32,7 @@ constexpr level::Role kRoles[] = {level::Role::obstacle, level::Role::ground, le
 }  // namespace
 
 BlockersPage::BlockersPage(Workspace& workspace) : Sheet({}, workspace) {
-  quiet(tr("What if there were a crate here? Choose a shape, click the ground, and see what the mesh does."));
+  quiet(tr("What if there were a crate here? Choose a shape, click the ground, and see what the mesh does. Floors and holes are drawn corner by corner."));
   for (std::size_t i = 0; i < kChoices.size(); ++i) {
     shapes_[i] = button(tr(kChoices[i].name), tr(kChoices[i].tip), true);
     shapes_[i]->setObjectName(QStringLiteral("narrow"));
