@@ -15,6 +15,7 @@ struct Flags {
   std::string out;
   BuildFlags build;
   int threads = 0;
+  std::string box;
   bool json = false;
 };
 
@@ -25,26 +26,33 @@ struct Outcome {
   std::vector<links::Broken> broken;
 };
 
-Result<Outcome> fromProject(const Flags& flags, Job& job) {
+Result<Outcome> fromProject(const Flags& flags, const mesh::Scope& scope, Job& job) {
   const auto project = project::load(flags.inputs[0]);
   if (!project) return project.problem();
   const auto agent = agentNamed(*project, flags.build.agentName);
   if (!agent) return agent.problem();
   const auto level = pipeline::loadLevel(*project, flags.inputs[0], job);
   if (!level) return level.problem();
-  const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job);
+  const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job, scope);
   if (!ground) return ground.problem();
   const mesh::Built& built = *(*ground)->built;
   return Outcome{(*ground)->mesh, built.seconds, built.survey->triangleCount(), built.clearance.limits().size(), (*ground)->broken};
 }
 
-Result<Outcome> fromLevels(const Flags& flags, Job& job) {
+Result<Outcome> fromLevels(const Flags& flags, const mesh::Scope& scope, Job& job) {
   if (auto problem = level::checkAgent(flags.build.agent)) return *problem;
   const auto world = flags.build.world(flags.inputs, job);
   if (!world) return world.problem();
-  const auto built = mesh::build(*world, flags.build.agent, job);
+  const auto built = mesh::build(*world, flags.build.agent, job, nullptr, scope);
   if (!built) return built.problem();
   return Outcome{(*built)->mesh, (*built)->seconds, (*built)->survey->triangleCount(), (*built)->clearance.limits().size(), {}};
+}
+
+Result<mesh::Scope> scopeOf(const std::string& box) {
+  if (box.empty()) return mesh::Scope{};
+  const auto sides = parsePlanBox(box, "--box");
+  if (!sides) return sides.problem();
+  return mesh::Scope{mesh::Scope::Kind::box, *sides};
 }
 
 int run(const Flags& flags) {
@@ -53,7 +61,9 @@ int run(const Flags& flags) {
   const bool project = isProject(flags.inputs[0]);
   if (project && flags.inputs.size() > 1)
     return fail({ProblemCode::usage, "A project is built alone.", flags.inputs[1], "one project, or several level files."});
-  const auto outcome = project ? fromProject(flags, job) : fromLevels(flags, job);
+  const auto scope = scopeOf(flags.box);
+  if (!scope) return fail(scope.problem());
+  const auto outcome = project ? fromProject(flags, *scope, job) : fromLevels(flags, *scope, job);
   if (!outcome) return fail(outcome.problem());
   const mesh::NavMesh& mesh = outcome->mesh;
   if (const auto written = exchange::writeMesh(flags.out, mesh); !written) return fail(written.problem());
@@ -78,6 +88,7 @@ std::function<int()> setUpBuild(CLI::App& app) {
   app.add_option("input", flags->inputs, "Level files, or one project")->required();
   app.add_option("-o,--out", flags->out, "Mesh to write: .dsmesh, .json, .obj or .glb")->required();
   flags->build.add(app);
+  app.add_option("--box", flags->box, "Build only the squares of the plan that this box touches")->type_name("X0,Z0,X1,Z1");
   app.add_option("--threads", flags->threads, "Threads to use; 0: all")->check(CLI::Range(0, 1024));
   app.add_flag("--json", flags->json, "Build statistics as JSON on standard output");
   return [flags] { return run(*flags); };

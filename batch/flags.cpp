@@ -43,6 +43,16 @@ Result<Vec3> parsePoint(const std::string& text, const std::string& flag) {
   return Vec3{(*v)[0], (*v)[1], (*v)[2]};
 }
 
+Result<Box2> parsePlanBox(const std::string& text, const std::string& flag) {
+  const auto v = numbers(text, 4, flag);
+  if (!v) return v.problem();
+  if (!((*v)[0] < (*v)[2] && (*v)[1] < (*v)[3]))
+    return Problem{ProblemCode::usage, "The box is empty.", flag + " " + text, "the lower x and z first, then the higher ones."};
+  Box2 box;
+  box.add(plan({(*v)[0], 0, (*v)[1]})), box.add(plan({(*v)[2], 0, (*v)[3]}));
+  return box;
+}
+
 CLI::Option* PointFlag::add(CLI::App& app, const std::string& name, const std::string& help) {
   flag = name;
   return app.add_option(name, text, help)->type_name("X,Y,Z");

@@ -12,6 +12,9 @@ namespace dune::batch {
 /// "X,Y,Z", numbers finite; a Problem of kind usage otherwise.
 Result<Vec3> parsePoint(const std::string& text, const std::string& flag);
 
+/// "X0,Z0,X1,Z1" as a box of the plan.
+Result<Box2> parsePlanBox(const std::string& text, const std::string& flag);
+
 /// A point given by a flag; `add` registers it, `value` reads it after parsing.
 struct PointFlag {
   std::string text, flag;

@@ -86,7 +86,7 @@ int runSweep(const Flags& flags) {
     Json points = Json::array(), thresholds = Json::array();
     for (const pipeline::SweepPoint& p : (*sweep)->points) points.push_back({{"value", p.value}, {"reachable", p.reachable}, {"complete", p.complete}});
     for (const pipeline::Threshold& t : (*sweep)->thresholds)
-      thresholds.push_back({{"route", routes[t.route].name}, {"value", t.value}, {"completeAbove", t.above}});
+      thresholds.push_back({{"route", routes[t.route].name}, {"value", t.value}, {"completeAbove", t.above}, {"at", {t.at.x, t.at.y, t.at.z}}, {"cause", t.cause}});
     std::printf("%s\n", Json{{"limit", flags.limit}, {"reachable", (*sweep)->measure}, {"points", points}, {"thresholds", thresholds}}.dump(1).c_str());
     return 0;
   }

@@ -199,7 +199,7 @@ class Explainer {
 
 const char* verdictName(Verdict verdict) {
   constexpr const char* kNames[] = {"walkable", "no-surface", "not-ground",   "outside-bounds", "too-steep", "inside-solid", "cut",
-                                    "headroom", "near-wall",  "near-ceiling", "near-end",       "near-bounds",    "unreached"};
+                                    "headroom", "near-wall",  "near-ceiling", "near-end",       "near-bounds",    "unbuilt", "unreached"};
   return kNames[static_cast<std::size_t>(verdict)];
 }
 

@@ -17,6 +17,13 @@ class Builder {
  public:
   Builder(Built& built, const level::Agent& agent, const Built* before, Job& job) : built_(built), tall_(agent), before_(before), job_(job) {
     for (const ground::ChunkId& id : built_.survey->chunks()) built_.chunks.push_back({id, nullptr, nullptr});
+    for (std::size_t i = 0; i < built_.chunks.size(); ++i) wanted_.push_back(inScope(i));
+    for (const ChunkRecord& record : built_.chunks) {
+      bool near = false;
+      eachAround(record.id, [&](std::size_t k) { near = near || wanted_[k]; });
+      needsLimits_.push_back(near);
+    }
+    limitsCurrent_.assign(built_.chunks.size(), 1);
   }
 
   std::optional<Problem> run() {
@@ -25,10 +32,22 @@ class Builder {
     job_.step("faces", 0.95);
     if (!parallelFor(job_, built_.chunks.size(), [&](std::size_t i) { makeMesh(i); }, 1)) return Job::cancelledProblem();
     built_.chunksMade = made_;
+    for (const ChunkRecord& record : built_.chunks) built_.chunksLeft += !record.current;
     return std::nullopt;
   }
 
  private:
+  bool inScope(std::size_t i) const {
+    const ChunkRecord* old = keptBefore(built_.chunks[i].id);
+    if (built_.scope.kind == Scope::Kind::box) return boxOf(i).overlaps(built_.scope.box);
+    return built_.scope.kind == Scope::Kind::everything || !old || old->mesh->area.empty();
+  }
+
+  /// What the scope may leave as it was: never another agent's ground.
+  const ChunkRecord* keptBefore(ground::ChunkId id) const {
+    return before_ && before_->mesh.agent.name == tall_.name ? recordBefore(id) : nullptr;
+  }
+
   const ChunkRecord* recordBefore(ground::ChunkId id) const {
     if (!before_) return nullptr;
     const std::ptrdiff_t at = before_->survey->find(id);
@@ -45,6 +64,14 @@ class Builder {
       record.limits = old->limits->objects == objects ? old->limits : std::make_shared<ChunkLimits>(renumbered(*old->limits, objects));
       return;
     }
+    if (!needsLimits_[i]) {
+      const ChunkRecord* kept = keptBefore(record.id);
+      limitsCurrent_[i] = 0;
+      // Left as they were; where objects have come or gone their numbers say nothing any more.
+      if (kept && kept->limits->objects == objects) return void(record.limits = kept->limits);
+      if (!kept) return void(record.limits = std::make_shared<ChunkLimits>());
+      limitsCurrent_[i] = 1;
+    }
     ground::Soup soup(built_.world, *built_.survey, built_.survey->touching(i));
     soup.weld();
     auto found = ground::findLimits(soup, built_.world, built_.agent, boxOf(i), job_);
@@ -58,22 +85,32 @@ class Builder {
     record.limits = std::move(limits);
   }
 
-  Around around(ground::ChunkId id) const {
-    Around all;
+  template <class Visit>
+  void eachAround(ground::ChunkId id, Visit&& visit) const {
     for (std::int32_t row = id.row - 1; row <= id.row + 1; ++row)
       for (std::int32_t column = id.column - 1; column <= id.column + 1; ++column)
-        if (const std::ptrdiff_t at = built_.survey->find({row, column}); at >= 0)
-          all.push_back(built_.chunks[static_cast<std::size_t>(at)].limits.get());
-    return all;
+        if (const std::ptrdiff_t at = built_.survey->find({row, column}); at >= 0) visit(static_cast<std::size_t>(at));
   }
 
   void makeMesh(std::size_t i) {
     ChunkRecord& record = built_.chunks[i];
-    const Around near = around(record.id);
+    Around near;
+    bool current = true;
+    eachAround(record.id, [&](std::size_t k) {
+      near.push_back(built_.chunks[k].limits.get());
+      current = current && limitsCurrent_[k];
+    });
     const LatticeBox box = latticeBox(record.id, built_.survey->chunkSize());
     const Key key = meshKey(built_.world, built_.agent, record.limits->key, near, box);
-    if (const ChunkRecord* old = recordBefore(record.id); old && old->mesh->key == key) {
+    const ChunkRecord* old = recordBefore(record.id);
+    if (old && current && old->mesh->key == key) {
       record.mesh = old->mesh;
+      return;
+    }
+    if (!wanted_[i]) {
+      const ChunkRecord* kept = keptBefore(record.id);
+      record.mesh = kept ? kept->mesh : std::make_shared<ChunkMesh>();
+      record.current = false;
       return;
     }
     ++made_;
@@ -88,6 +125,7 @@ class Builder {
   const level::Agent& tall_;
   const Built* before_;
   Job& job_;
+  std::vector<char> wanted_, needsLimits_, limitsCurrent_;  // one a chunk
   std::atomic<std::size_t> made_{0};
 };
 
@@ -127,6 +165,11 @@ void join(Built& built, const level::Agent& agent) {
 
 }  // namespace
 
+const ChunkRecord* Built::chunkAt(const Vec2& q) const {
+  const std::ptrdiff_t at = survey->find(ground::chunkAt(q, survey->chunkSize()));
+  return at < 0 ? nullptr : &chunks[static_cast<std::size_t>(at)];
+}
+
 ground::Soup Built::soupNear(const Box2& box) const {
   std::vector<std::uint32_t> numbers;
   std::vector<ground::Bridge> bridges;
@@ -147,7 +190,7 @@ ground::Soup Built::soupNear(const Box2& box) const {
 }
 
 Result<std::shared_ptr<const Built>> build(const level::World& world, const level::Agent& agent, Job& job,
-                                           const std::shared_ptr<const Built>& before) {
+                                           const std::shared_ptr<const Built>& before, const Scope& scope) {
   if (auto problem = level::checkAgent(agent)) return *problem;
   if (world.roles.size() != world.level->objects.size() || world.kinds.empty())
     return Problem{ProblemCode::unusable, "The world's roles or kinds of ground do not fit its level.", "", ""};
@@ -155,7 +198,8 @@ Result<std::shared_ptr<const Built>> build(const level::World& world, const leve
   job.step("sorting triangles", 0.05);
   auto survey = ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world), job, before ? before->survey.get() : nullptr);
   if (!survey) return survey.problem();
-  auto built = std::make_shared<Built>(Built{withCrouching(world, agent), agent.crouching(), *std::move(survey), {}, {}, {}, {}, 0, 0});
+  auto built = std::make_shared<Built>(Built{withCrouching(world, agent), agent.crouching(), *std::move(survey), {}, {}, {}, {}, 0, 0, {}, 0});
+  built->scope = scope;
   const bool sameGrid = before && before->survey->chunkSize() == built->survey->chunkSize();
   if (auto problem = Builder(*built, agent, sameGrid ? before.get() : nullptr, job).run()) return *problem;
   job.step("joining faces", 1);

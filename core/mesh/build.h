@@ -18,11 +18,26 @@
 
 namespace dune::mesh {
 
+/// Which chunks a build looks at. The others stay as an earlier build for the same agent left them, or without ground.
+struct Scope {
+  enum class Kind : std::uint8_t {
+    everything,
+    box,    ///< the chunks that a box of the plan touches
+    empty,  ///< the chunks in which there is no ground yet
+  };
+  Kind kind = Kind::everything;
+  Box2 box;
+  bool operator==(const Scope& other) const {
+    return kind == other.kind && (kind != Kind::box || (box.min == other.box.min && box.max == other.box.max));
+  }
+};
+
 /// What a chunk came to, kept for the next build.
 struct ChunkRecord {
   ground::ChunkId id;
   std::shared_ptr<const ChunkLimits> limits;
   std::shared_ptr<const ChunkMesh> mesh;
+  bool current = true;  ///< false where the scope left it as it was and another build would make something else of it
 };
 
 /// What a build leaves behind: the mesh, and what answers "why (not) here?". Immutable; keeps its own copy of the inputs.
@@ -36,6 +51,11 @@ struct Built {
   NavMesh mesh;
   double seconds = 0;
   std::size_t chunksMade = 0;  ///< how many were not taken over from the earlier build
+  Scope scope;
+  std::size_t chunksLeft = 0;  ///< how many are not current
+
+  /// What is known of the chunk at a place of the plan; null where the level has nothing near.
+  const ChunkRecord* chunkAt(const Vec2& q) const;
 
   /// The triangles near a box of the plan, bridges over gaps included.
   ground::Soup soupNear(const Box2& box) const;
@@ -44,6 +64,6 @@ struct Built {
 /// The mesh for one kind of agent. Fails when an agent limit makes no sense, when it would take more memory than the job allows, or
 /// when cancelled; a world without ground gives an empty mesh. An agent that crouches gets one more kind of ground, the last, where it must.
 Result<std::shared_ptr<const Built>> build(const level::World& world, const level::Agent& agent, Job& job,
-                                           const std::shared_ptr<const Built>& before = nullptr);
+                                           const std::shared_ptr<const Built>& before = nullptr, const Scope& scope = {});
 
 }  // namespace dune::mesh

@@ -20,6 +20,20 @@ void sayUnreached(ground::Explanation& e, const level::World& world, const mesh:
   e.sentence = "Not walkable: " + e.decides.clause + ".";
 }
 
+/// Where the last build did not look; whether that is all there is to say.
+bool sayUnbuilt(ground::Explanation& e, const mesh::Built& built) {
+  const mesh::ChunkRecord* chunk = built.chunkAt(plan(e.at));
+  if (!chunk || chunk->current) return false;
+  if (!chunk->mesh->area.empty()) {
+    e.sentence = "As an earlier build left it: " + e.sentence;
+    return false;
+  }
+  e.decides = {ground::Verdict::unbuilt, 0, 0, e.surface, "outside what was built", "building everything, or a box around it"};
+  e.all = {e.decides};
+  e.sentence = "Not built: the last build did not look here.";
+  return true;
+}
+
 /// What stands against an agent as low as it gets; where nothing does, whether it must crouch there.
 ground::Explanation explainBoth(const ground::Soup& soup, const mesh::Built& built, const level::Agent& agent, const Vec3& place) {
   ground::Explanation e = ground::explain(ground::Standing(soup, built.world, built.agent), built.clearance, place);
@@ -46,7 +60,7 @@ ground::Explanation Explainer::at(const std::shared_ptr<const mesh::Built>& buil
 
 ground::Explanation Explainer::at(const Ground& ground, const Vec3& place) {
   ground::Explanation e = at(ground.built, place);
-  sayUnreached(e, ground.built->world, ground.locator());
+  if (!sayUnbuilt(e, *ground.built)) sayUnreached(e, ground.built->world, ground.locator());
   return e;
 }
 
@@ -66,7 +80,7 @@ Result<ground::Explanation> explainPlace(const level::World& world, const level:
   box.add(plan(place));
   const ground::ChunkId low = ground::chunkAt(box.min - Vec2(kRoom), (*survey)->chunkSize()),
                         high = ground::chunkAt(box.max + Vec2(kRoom), (*survey)->chunkSize());
-  mesh::Built part{world, agent.crouching(), *survey, {}, {}, {}, {}, 0, 0};
+  mesh::Built part{world, agent.crouching(), *survey, {}, {}, {}, {}, 0, 0, {}, 0};
   std::vector<ground::Limit> limits, upright;
   for (std::size_t i = 0; i < (*survey)->chunks().size(); ++i) {
     const ground::ChunkId id = (*survey)->chunks()[i];

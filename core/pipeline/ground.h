@@ -55,8 +55,8 @@ bool sameWorld(const project::Project& a, const project::Project& b);
 bool sameLinks(const project::Project& a, const project::Project& b);
 bool sameCrowd(const project::Project& a, const project::Project& b);
 
-/// Whether a ground has the limits that a project's agent has now, in the world that the project has now.
-bool holds(const Ground& ground, const project::Project& project, std::size_t agent);
+/// Whether a ground has the limits that a project's agent has now, in the world that the project has now, as far as the scope goes.
+bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const mesh::Scope& scope = {});
 
 /// What an agent finds: the level with the blockers that are there for it, roles, bounds, seeds and areas.
 level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent);
@@ -68,7 +68,8 @@ Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& pro
 /// The ground of one of the project's agents. Where `before` holds it is the answer, and when only links differ, its mesh
 /// is taken over.
 Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level,
-                                                 std::size_t agent, std::shared_ptr<const Ground> before, Job& job);
+                                                 std::size_t agent, std::shared_ptr<const Ground> before, Job& job,
+                                                 const mesh::Scope& scope = {});
 
 /// The walkers of the project's groups: spread over the ground around each group's start, in a fixed order.
 std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent);

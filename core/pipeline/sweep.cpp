@@ -93,6 +93,28 @@ class Reach {
   std::vector<mesh::Link> links_;
 };
 
+struct Stop {
+  Vec3 at{};
+  std::string cause;
+};
+
+/// The first place along the way over a mesh that is complete at which another build has no ground.
+Stop firstStop(const mesh::Built& passing, const Built& stopped, const Vec3& from, const Vec3& to, double beside) {
+  constexpr double kStride = 0.05;  // m
+  const route::Field field(passing.mesh);
+  route::Search search(field);
+  const std::vector<Vec3> way = route::findPath(field, search, from, to, {beside, false, false}).points;
+  Explainer explainer;
+  for (std::size_t i = 0; i + 1 < way.size(); ++i) {
+    const int steps = std::max(1, static_cast<int>(glm::distance(way[i], way[i + 1]) / kStride));
+    for (int k = 0; k <= steps; ++k) {
+      const ground::Explanation e = explainer.at(stopped, glm::mix(way[i], way[i + 1], static_cast<double>(k) / steps));
+      if (!e.walkable()) return {e.at, e.decides.clause};
+    }
+  }
+  return {way.empty() ? from : way.back(), {}};
+}
+
 class Sweeper {
  public:
   Sweeper(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent, const SweepPlan& plan, Job& job)
@@ -145,7 +167,19 @@ class Sweeper {
       if (!middle) return middle.problem();
       (middle->complete[route] == low.complete[route] ? a : b) = middle->value;
     }
-    return Threshold{route, high.complete[route] ? b : a, high.complete[route]};
+    const bool above = high.complete[route];
+    const auto passing = trials_.at(fieldOf(plan_.limit), above ? b : a, 1);
+    if (!passing) return passing.problem();
+    const project::KeptRoute& kept = project_.routes->routes[route];
+    // A hair beyond the threshold the way can be closed by rounding alone, which is no answer: then a little farther.
+    Stop stop;
+    for (double beyond = b - a; stop.cause.empty() && beyond <= high.value - low.value; beyond *= 4) {
+      const double value = above ? std::max(low.value, b - beyond) : std::min(high.value, a + beyond);
+      const auto stopped = trials_.at(fieldOf(plan_.limit), value, 1);
+      if (!stopped) return stopped.problem();
+      stop = firstStop(**passing, *stopped, kept.from, kept.to, route::PathOptions().reach);
+    }
+    return Threshold{route, above ? b : a, above, stop.at, stop.cause};
   }
 
   const project::Project& project_;
@@ -179,7 +213,8 @@ class Passage {
     }
     Tightest found;
     found.most = low;
-    findStop(**passing, *stopped, found);
+    const Stop stop = firstStop(**passing, *stopped, from_, to_, beside(**passing));
+    found.at = stop.at, found.cause = stop.cause;
     return found;
   }
 
@@ -189,24 +224,6 @@ class Passage {
   /// A wide agent cannot come as near to a wall as a narrow one; but the ground beyond the wall is no answer.
   static double beside(const mesh::Built& built) { return built.agent.radius + kBeside; }
   bool passes(const mesh::Built& built) const { return Reach(built.mesh, project_, beside(built)).complete(from_, to_); }
-
-  /// The first place along the way of one that passes at which a build for a larger one has no ground.
-  void findStop(const mesh::Built& passing, const Built& stopped, Tightest& found) const {
-    constexpr double kStride = 0.05;  // m
-    const route::Field field(passing.mesh);
-    route::Search search(field);
-    const std::vector<Vec3> way = route::findPath(field, search, from_, to_, {beside(passing), false, false}).points;
-    Explainer explainer;
-    for (std::size_t i = 0; i + 1 < way.size(); ++i) {
-      const int steps = std::max(1, static_cast<int>(glm::distance(way[i], way[i + 1]) / kStride));
-      for (int k = 0; k <= steps; ++k) {
-        const ground::Explanation e = explainer.at(stopped, glm::mix(way[i], way[i + 1], static_cast<double>(k) / steps));
-        if (e.walkable()) continue;
-        found.at = e.at, found.cause = e.decides.clause;
-        return;
-      }
-    }
-  }
 
   const project::Project& project_;
   Trials& trials_;

@@ -26,6 +26,8 @@ struct Threshold {
   std::size_t route;  ///< index into the kept routes
   double value;       ///< the last value on the side on which the route is complete, found to a 2000th of the range
   bool above;         ///< complete above it; else below
+  Vec3 at{};          ///< where the route is stopped first on the other side
+  std::string cause;  ///< why it is stopped there: "a step of 0.42 m …"; may be empty
 };
 
 struct Sweep {

@@ -125,6 +125,9 @@ class TestChange : public QObject {
     QCOMPARE((*sweep)->thresholds.size(), std::size_t{1});
     QVERIFY2(std::abs((*sweep)->thresholds[0].value - 0.55) < 0.001, qPrintable(QString::number((*sweep)->thresholds[0].value)));
     QVERIFY(!(*sweep)->thresholds[0].above);
+    // It says where and why: in the door, by the walls beside it.
+    QVERIFY((*sweep)->thresholds[0].cause.find("wall_") != std::string::npos);
+    QVERIFY(std::abs((*sweep)->thresholds[0].at.x - 6) < 1.2);
     // Beyond it only the half before the wall is reached.
     const auto& points = (*sweep)->points;
     QVERIFY(points.back().reachable < points.front().reachable / 2);

@@ -22,12 +22,12 @@ void DrawList::triangle(const Vec3& a, const Vec3& b, const Vec3& c, std::uint32
 }
 
 void DrawList::line(const Vec3& a, const Vec3& b, double width, std::uint32_t colour) {
-  auto corner = [&](const Vec3& p, const Vec3& o, float side) {
-    lines.push_back({f(p.x), f(p.y), f(p.z), f(o.x), f(o.y), f(o.z), side, f(width), colour});
+  auto corner = [&](const Vec3& p, const Vec3& o, float side, double wide) {
+    lines.push_back({f(p.x), f(p.y), f(p.z), f(o.x), f(o.y), f(o.z), side, f(wide), colour});
   };
   // Seen from b the sides are swapped.
-  corner(a, b, -1), corner(a, b, 1), corner(b, a, 1);
-  corner(b, a, 1), corner(a, b, 1), corner(b, a, -1);
+  corner(a, b, -1, width), corner(a, b, 1, width), corner(b, a, 1, -width);
+  corner(b, a, 1, -width), corner(a, b, 1, width), corner(b, a, -1, -width);
 }
 
 void DrawList::polyline(const std::vector<Vec3>& points, double width, std::uint32_t colour) {

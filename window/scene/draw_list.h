@@ -5,6 +5,7 @@
 #include <cstdint>
 #include <vector>
 
+#include "core/base/bounds.h"
 #include "core/base/vec.h"
 
 namespace dune::window {
@@ -18,17 +19,22 @@ struct DrawVertex {
 struct LineVertex {
   float x, y, z;
   float ox, oy, oz;   // the other end
-  float side, width;  // -1 or 1; pixels
+  float side, width;  // -1 or 1; pixels, below zero at the second end, from which the sides are seen the other way round
   std::uint32_t colour;
 };
 
 std::uint32_t packed(const QColor& colour, double alpha = -1);
+
+/// What of a layer is drawn: all, or only what lies inside, or outside, a box of the plan.
+enum class Clip : std::uint8_t { none, inside, outside };
 
 struct DrawList {
   std::vector<DrawVertex> triangles;
   std::vector<LineVertex> lines;
   bool lit = false;  ///< shaded by the light
   bool cut = true;   ///< the cut-away hides what is above it
+  Clip clip = Clip::none;
+  Box2 clipBox;      ///< of the plan
   double lift = 0;   ///< drawn nearer to the eye by this much, so that it is not lost in what it lies on
 
   void clear() { triangles.clear(), lines.clear(); }

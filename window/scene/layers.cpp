@@ -57,8 +57,6 @@ void arrow(DrawList& list, const Vec3& from, const Vec3& to, double width, std::
 /// Edges at which an object folds or ends, so that its shape can be read where the light makes no difference.
 void featureEdges(const level::Object& object, DrawList& list, std::uint32_t colour) {
   constexpr double kFold = 0.9;  // cosine between neighbours
-  constexpr std::size_t kMostTriangles = 200000;
-  if (object.triangles.size() > kMostTriangles) return;
   auto key = [&](std::uint32_t v) {
     const Vec3& p = object.vertices[v];
     return std::array<std::int64_t, 3>{std::llround(p.x * 1e4), std::llround(p.y * 1e4), std::llround(p.z * 1e4)};
@@ -95,23 +93,48 @@ QColor kindColour(const level::AreaKind& kind) {
   return colour.isValid() ? colour : theme().ground;
 }
 
+namespace {
+
+/// What an object is filled with; nothing where it is an outline only.
+std::optional<std::uint32_t> fillOf(const level::Object& object, level::Role role, const std::set<std::string>& chosen, bool byRole) {
+  // What is not there is an outline only, but where its role is what one looks at.
+  if (role == level::Role::ignored && !byRole) return std::nullopt;
+  QColor colour = theme().level;
+  if (byRole && role == level::Role::obstacle) colour = theme().obstacle;
+  if (byRole && role == level::Role::cuts) colour = theme().cuts;
+  if (role == level::Role::ignored) colour = theme().ignored;
+  if (chosen.count(object.name)) colour = theme().chosen;
+  return packed(colour, role == level::Role::ignored ? 0.35 : 1);
+}
+
+void addTriangle(const level::Object& object, std::size_t number, std::uint32_t colour, DrawList& list) {
+  const auto& t = object.triangles[number];
+  list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], colour);
+}
+
+}  // namespace
+
 DrawList levelLayer(const level::Level& level, const std::vector<level::Role>& roles, const std::set<std::string>& chosen, bool byRole) {
   DrawList list;
   list.lit = true;
+  constexpr std::size_t kMostWithEdges = 200000;
+  const bool edges = level.triangleCount() <= kMostWithEdges;
   for (std::size_t o = 0; o < level.objects.size(); ++o) {
     const level::Object& object = level.objects[o];
-    const level::Role role = roles[o];
-    QColor colour = theme().level;
-    if (byRole && role == level::Role::obstacle) colour = theme().obstacle;
-    if (byRole && role == level::Role::cuts) colour = theme().cuts;
-    if (role == level::Role::ignored) colour = theme().ignored;
-    if (chosen.count(object.name)) colour = theme().chosen;
-    const double alpha = role == level::Role::ignored ? 0.35 : 1;
-    featureEdges(object, list, packed(theme().text, role == level::Role::ignored ? 0.15 : 0.32));
-    // What is not there is an outline only, but where its role is what one looks at.
-    if (role == level::Role::ignored && !byRole) continue;
-    for (const auto& t : object.triangles)
-      list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], packed(colour, alpha));
+    if (edges) featureEdges(object, list, packed(theme().text, roles[o] == level::Role::ignored ? 0.15 : 0.32));
+    const auto fill = fillOf(object, roles[o], chosen, byRole);
+    for (std::size_t t = 0; fill && t < object.triangles.size(); ++t) addTriangle(object, t, *fill, list);
+  }
+  return list;
+}
+
+DrawList detailLayer(const level::Level& level, std::span<const PickTree::Item> items, const std::vector<level::Role>& roles, const std::set<std::string>& chosen,
+                     bool byRole) {
+  DrawList list;
+  list.lit = true;
+  for (const PickTree::Item& item : items) {
+    const level::Object& object = level.objects[item.object];
+    if (const auto fill = fillOf(object, roles[item.object], chosen, byRole)) addTriangle(object, item.triangle, *fill, list);
   }
   return list;
 }
@@ -199,6 +222,20 @@ void hatch(DrawList& list, const mesh::Patch& patch, const Vec2& along, double s
 }
 
 }  // namespace
+
+DrawList comparedLayer(const mesh::NavMesh& mesh) {
+  DrawList list;
+  list.lift = 1.5 * kLift;
+  const std::uint32_t veil = packed(theme().agent[1], 0.16), border = packed(theme().agent[1], 1);
+  for (std::uint32_t n = 0; n < mesh.faceCount(); ++n) {
+    const FaceId f{n};
+    for (std::size_t i = 0, count = mesh.cornerCount(f); i < count; ++i) {
+      if (i > 0 && i + 1 < count) list.triangle(mesh.cornerAt(f, 0), mesh.cornerAt(f, i), mesh.cornerAt(f, i + 1), veil);
+      if (mesh.acrossOf(f)[i] == mesh::kNoFace) list.line(raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, (i + 1) % count)), 2, border);
+    }
+  }
+  return list;
+}
 
 DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<WorldLabel>& labels) {
   DrawList list;

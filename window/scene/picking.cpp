@@ -119,6 +119,25 @@ std::optional<Picked> PickTree::pick(const Ray& ray, double cutAway) const {
   return best;
 }
 
+std::optional<std::vector<PickTree::Item>> PickTree::within(const Box2& plan, std::size_t most) const {
+  std::vector<Item> found;
+  std::vector<std::uint32_t> open;
+  if (!nodes_.empty()) open.push_back(0);
+  while (!open.empty()) {
+    const std::uint32_t number = open.back();
+    const Node& node = nodes_[number];
+    open.pop_back();
+    if (node.max[0] < plan.min.x || node.min[0] > plan.max.x || -node.min[2] < plan.min.y || -node.max[2] > plan.max.y) continue;
+    if (node.count == 0) {
+      open.push_back(node.from), open.push_back(number + 1);
+      continue;
+    }
+    if (found.size() + node.count > most) return std::nullopt;
+    found.insert(found.end(), items_.begin() + node.from, items_.begin() + node.from + node.count);
+  }
+  return found;
+}
+
 std::optional<Picked> pick(const level::Level& level, const Ray& ray, double cutAway) {
   std::optional<Picked> best;
   double least = std::numeric_limits<double>::infinity();

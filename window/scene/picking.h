@@ -25,13 +25,19 @@ class PickTree {
   std::optional<Picked> pick(const Ray& ray, double cutAway) const;
   const std::shared_ptr<const level::Level>& level() const { return level_; }
 
+
+  struct Item {
+    std::uint32_t object, triangle;
+  };
+  /// The triangles near a box of the plan, some that lie just beside it among them; nothing when there are more than `most`.
+  std::optional<std::vector<Item>> within(const Box2& plan, std::size_t most) const;
+  /// Bytes that it takes, the level aside.
+  std::size_t bytes() const { return nodes_.size() * sizeof(Node) + items_.size() * sizeof(Item); }
+
  private:
   struct Node {
     float min[3], max[3];
     std::uint32_t from, count;  // items of a leaf; of an inner node count is 0, its children are the next node and `from`
-  };
-  struct Item {
-    std::uint32_t object, triangle;
   };
   struct Centred {
     Item item;

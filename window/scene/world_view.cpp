@@ -14,13 +14,13 @@ namespace {
 constexpr const char* kFillVertex = R"(#version 330 core
 layout(location = 0) in vec3 position; layout(location = 1) in vec4 colour;
 uniform mat4 camera; uniform float towards;
-out vec3 world; out vec4 shade;
-void main() { world = position; shade = colour; gl_Position = camera * vec4(position, 1.0); gl_Position.z -= towards * gl_Position.w; })";
+out vec3 world; out vec4 shade; out vec2 beside;
+void main() { world = position; shade = colour; beside = vec2(0.0, 1.0); gl_Position = camera * vec4(position, 1.0); gl_Position.z -= towards * gl_Position.w; })";
 
 constexpr const char* kStrokeVertex = R"(#version 330 core
 layout(location = 0) in vec3 position; layout(location = 1) in vec3 other; layout(location = 2) in vec2 sideWidth; layout(location = 3) in vec4 colour;
 uniform mat4 camera; uniform float towards; uniform vec2 viewport;
-out vec3 world; out vec4 shade;
+out vec3 world; out vec4 shade; out vec2 beside;
 void main() {
   vec4 p = camera * vec4(position, 1.0), q = camera * vec4(other, 1.0);
   float near = 0.01;
@@ -28,23 +28,32 @@ void main() {
   if (q.w < near) q = mix(q, p, clamp((near - q.w) / (p.w - q.w), 0.0, 1.0));
   vec2 d = (q.xy / q.w - p.xy / p.w) * viewport;
   d = length(d) > 1e-4 ? normalize(d) : vec2(1.0, 0.0);
-  p.xy += vec2(-d.y, d.x) * sideWidth.x * sideWidth.y / viewport * p.w;
+  float width = abs(sideWidth.y), reach = width + 1.0;  // a soft pixel on each side
+  p.xy += vec2(-d.y, d.x) * sideWidth.x * reach / viewport * p.w;
+  beside = vec2(sideWidth.x * sign(sideWidth.y) * reach, width) * 0.5;
   p.z -= towards * p.w;
   world = position; shade = colour; gl_Position = p;
 })";
 
 constexpr const char* kFragment = R"(#version 330 core
-in vec3 world; in vec4 shade; out vec4 result;
-uniform float cutAway; uniform bool lit;
+in vec3 world; in vec4 shade; in vec2 beside; out vec4 result;
+uniform float cutAway; uniform bool lit; uniform vec4 clipBox; uniform int clip;
 void main() {
   if (world.y > cutAway) discard;
+  bool inside = world.x > clipBox.x && world.x < clipBox.z && -world.z > clipBox.y && -world.z < clipBox.w;
+  if ((clip == 1 && !inside) || (clip == 2 && inside)) discard;
   float light = 1.0;
   if (lit) {
     vec3 n = normalize(cross(dFdx(world), dFdy(world)));
     light = 0.60 + 0.30 * max(dot(n, normalize(vec3(0.45, 0.8, 0.35))), 0.0) + 0.12 * n.y;
   }
-  result = vec4(shade.rgb * light, shade.a);
+  result = vec4(shade.rgb * light, shade.a * clamp(beside.y + 0.5 - abs(beside.x), 0.0, 1.0));
 })";
+
+constexpr int kRestMs = 150;  // without movement before the picture is drawn smoothly again
+
+/// Layers that change with every movement of the mouse, or of time; they are drawn last.
+bool followsMouse(Layer layer) { return layer == Layer::crowd || layer == Layer::cursor || layer == Layer::tool; }
 
 void addShaders(QOpenGLShaderProgram& program, const char* vertex) {
   program.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex);
@@ -101,19 +110,21 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
   format.setVersion(3, 3);
   format.setProfile(QSurfaceFormat::CoreProfile);
   format.setDepthBufferSize(24);
-  format.setSamples(4);
   setFormat(format);
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(320, 240);
   setAccessibleName(tr("World"));
   labels_ = new LabelOverlay(this);
+  rest_.setSingleShot(true);
+  rest_.setInterval(kRestMs);
+  connect(&rest_, &QTimer::timeout, this, [this] { moving_ = false, update(); });
 }
 
 WorldView::~WorldView() {
   makeCurrent();
   for (Buffers& layer : layers_) layer.triangles.reset(), layer.lines.reset();
-  fill_.reset(), stroke_.reset();
+  fill_.reset(), stroke_.reset(), still_.reset();
   array_.destroy();
   doneCurrent();
 }
@@ -122,6 +133,14 @@ void WorldView::setLayer(Layer layer, DrawList list) {
   Buffers& b = layers_[static_cast<std::size_t>(layer)];
   b.list = std::move(list);
   b.fresh = false;
+  if (!followsMouse(layer)) stillFresh_ = false;
+  update();
+}
+
+void WorldView::setClip(Layer layer, Clip clip, const Box2& box) {
+  DrawList& list = layers_[static_cast<std::size_t>(layer)].list;
+  list.clip = clip, list.clipBox = box;
+  stillFresh_ = false;
   update();
 }
 
@@ -137,6 +156,7 @@ void WorldView::setInvitation(const QString& text) {
 
 void WorldView::setCutAway(double height) {
   cutAway_ = height;
+  stillFresh_ = false;
   update();
 }
 
@@ -176,6 +196,10 @@ void WorldView::initializeGL() {
   addShaders(*fill_, kFillVertex);
   addShaders(*stroke_, kStrokeVertex);
   array_.create();
+  still_.reset();
+  const auto* renderer = reinterpret_cast<const char*>(glGetString(GL_RENDERER));
+  const QString name = QString::fromLatin1(renderer ? renderer : "");
+  slow_ = name.contains(QStringLiteral("llvmpipe")) || name.contains(QStringLiteral("softpipe")) || name.contains(QStringLiteral("Software"));
   for (Buffers& layer : layers_) layer.fresh = false, layer.triangles.reset(), layer.lines.reset();
 }
 
@@ -207,6 +231,9 @@ void WorldView::drawLayer(Buffers& layer) {
     program.setUniformValue("towards", static_cast<float>(layer.list.lift));
     program.setUniformValue("cutAway", static_cast<float>(layer.list.cut ? cutAway_ + 1e-3 : 1e9));
     program.setUniformValue("lit", lit);
+    const Box2& box = layer.list.clipBox;
+    program.setUniformValue("clip", static_cast<int>(layer.list.clip));
+    program.setUniformValue("clipBox", static_cast<float>(box.min.x), static_cast<float>(box.min.y), static_cast<float>(box.max.x), static_cast<float>(box.max.y));
     program.setUniformValue("viewport", QVector2D(static_cast<float>(width()), static_cast<float>(height())));
   };
   auto attribute = [&](unsigned index, int size, GLenum type, bool normalised, std::size_t stride, std::size_t offset) {
@@ -235,6 +262,62 @@ void WorldView::drawLayer(Buffers& layer) {
 }
 
 void WorldView::paintGL() {
+  if (const QMatrix4x4 now = camera_.matrix(); now != painted_) {
+    painted_ = now;
+    moving_ = true, stillFresh_ = false;
+    rest_.start();
+    emit cameraMoved();
+  }
+  array_.bind();
+  if (moving_ && slow_)
+    drawQuickly();
+  else
+    takeStill();
+  for (std::size_t i = 0; i < layers_.size(); ++i)
+    if (followsMouse(static_cast<Layer>(i))) drawLayer(layers_[i]);
+  array_.release();
+  fill_->release();
+  glDisable(GL_DEPTH_TEST);
+  labels_->update();
+}
+
+void WorldView::takeStill() {
+  const QSize size = (QSizeF(this->size()) * devicePixelRatioF()).toSize();
+  if (!still_ || still_->size() != size) {
+    QOpenGLFramebufferObjectFormat format;
+    format.setSamples(4);
+    format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
+    still_ = std::make_unique<QOpenGLFramebufferObject>(size, format);
+    stillFresh_ = false;
+  }
+  if (!std::exchange(stillFresh_, true)) {
+    still_->bind();
+    glViewport(0, 0, size.width(), size.height());
+    clearPicture();
+    for (std::size_t i = 0; i < layers_.size(); ++i)
+      if (!followsMouse(static_cast<Layer>(i))) drawLayer(layers_[i]);
+  }
+  glBindFramebuffer(GL_READ_FRAMEBUFFER, still_->handle());
+  glBindFramebuffer(GL_DRAW_FRAMEBUFFER, defaultFramebufferObject());
+  // What follows the mouse is hidden by what stands before it, so the depths come over too.
+  glBlitFramebuffer(0, 0, size.width(), size.height(), 0, 0, size.width(), size.height(), GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT, GL_NEAREST);
+  glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
+  glViewport(0, 0, size.width(), size.height());
+}
+
+/// Straight to the screen, without smoothing and without the detail of a level that has a stand-in.
+void WorldView::drawQuickly() {
+  clearPicture();
+  for (std::size_t i = 0; i < layers_.size(); ++i) {
+    const auto layer = static_cast<Layer>(i);
+    if (followsMouse(layer) || layer == Layer::detail) continue;
+    const Clip clip = std::exchange(layers_[i].list.clip, Clip::none);
+    drawLayer(layers_[i]);
+    layers_[i].list.clip = clip;
+  }
+}
+
+void WorldView::clearPicture() {
   const QColor sky = theme().sky;
   glClearColor(static_cast<float>(sky.redF()), static_cast<float>(sky.greenF()), static_cast<float>(sky.blueF()), 1);
   glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
@@ -243,12 +326,6 @@ void WorldView::paintGL() {
   glDisable(GL_CULL_FACE);
   glEnable(GL_BLEND);
   glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
-  array_.bind();
-  for (Buffers& layer : layers_) drawLayer(layer);
-  array_.release();
-  fill_->release();
-  glDisable(GL_DEPTH_TEST);
-  labels_->update();
 }
 
 void WorldView::mousePressEvent(QMouseEvent* event) {

@@ -2,10 +2,12 @@
 // The view of the world: owns the GL context and takes the mouse. What is drawn comes as draw lists, one a layer.
 
 #include <QOpenGLBuffer>
+#include <QOpenGLFramebufferObject>
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
 #include <QOpenGLVertexArrayObject>
 #include <QOpenGLWidget>
+#include <QTimer>
 #include <array>
 #include <functional>
 #include <memory>
@@ -14,7 +16,7 @@
 
 namespace dune::window {
 
-enum class Layer : std::uint8_t { level, blockers, figure, ground, change, cards, areas, links, routes, crowd, cursor, tool, count };
+enum class Layer : std::uint8_t { level, detail, blockers, figure, ground, compared, change, cards, areas, links, routes, crowd, cursor, tool, count };
 
 /// A short text at a place of the world.
 struct WorldLabel {
@@ -34,6 +36,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
 
   Camera& camera() { return camera_; }
   void setLayer(Layer layer, DrawList list);
+  /// Changes what of a layer is drawn, and nothing else about it.
+  void setClip(Layer layer, Clip clip, const Box2& box = {});
   void setLabels(Layer layer, std::vector<WorldLabel> labels);
   /// Shown in the middle while there is no level.
   void setInvitation(const QString& text);
@@ -50,6 +54,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void pointed(const dune::window::Pointer& pointer);
   void toolMoved();
   void toolLeft();
+  void cameraMoved();
   void doubleClicked(const dune::window::Pointer& pointer);
 
  protected:
@@ -73,6 +78,10 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   };
   void upload(Buffers& layer);
   void drawLayer(Buffers& layer);
+  void clearPicture();
+  /// Draws all that does not follow the mouse into still_, and takes that picture over.
+  void takeStill();
+  void drawQuickly();
 
   Camera camera_;
   std::array<Buffers, static_cast<std::size_t>(Layer::count)> layers_;
@@ -86,6 +95,11 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   Tool* tool_ = nullptr;
   QPointF last_;
   bool orbiting_ = false;
+  QMatrix4x4 painted_;  // the camera at the last picture
+  /// The picture without what follows the mouse, smooth; kept until something in it changes.
+  std::unique_ptr<QOpenGLFramebufferObject> still_;
+  bool stillFresh_ = false, slow_ = false, moving_ = false;  // slow: there is no graphics card
+  QTimer rest_;
 };
 
 }  // namespace dune::window

@@ -312,6 +312,7 @@ void MainWindow::refreshTrail() {
       p.agents->agents.size() > 1 ? tr("%1 kinds, %2 shown").arg(p.agents->agents.size()).arg(QString::fromStdString(workspace_.agentKind().name))
                                   : tr("%1, %2 m wide").arg(QString::fromStdString(workspace_.agentKind().name)).arg(workspace_.agentKind().radius * 2, 0, 'f', 2);
   at(Stop::mesh).state = !ground ? tr("not built")
+                         : fresh && ground->built->chunksLeft > 0 ? tr("%1 m², partly old").arg(mesh::totalArea(ground->mesh), 0, 'f', 0)
                          : fresh ? tr("%1 m²").arg(mesh::totalArea(ground->mesh), 0, 'f', 0)
                                  : tr("out of date: rebuild");
   at(Stop::mesh).fresh = !level || fresh;

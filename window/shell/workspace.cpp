@@ -4,6 +4,7 @@
 
 #include "core/pipeline/level_review.h"
 #include "core/project/file.h"
+#include "window/scene/coarse.h"
 
 namespace dune::window {
 
@@ -81,9 +82,9 @@ void Workspace::stopWork() {
 
 void Workspace::dropResults() {
   stopWork();
-  level_.reset(), tree_.reset(), reference_.clear(), keptBuild_.clear(), answers_.clear(), levelFindings_.clear();
+  level_.reset(), tree_.reset(), drawn_.reset(), reference_.clear(), keptBuild_.clear(), answers_.clear(), levelFindings_.clear();
   change_.reset(), run_.reset(), sweep_.reset(), passing_.reset(), loadedFor_.reset(), compared_.reset();
-  agent_ = 0, stepSeen_ = 0;
+  agent_ = 0, stepSeen_ = 0, scope_ = {};
 }
 
 void Workspace::openLevel(const QString& path, bool beside) {
@@ -120,9 +121,16 @@ void Workspace::setAgent(std::size_t agent) {
   compareBuilds();
 }
 
+std::size_t Workspace::levelBytes() const {
+  if (!level_) return 0;
+  std::size_t bytes = tree_->bytes();
+  for (const level::Object& o : level_->level->objects) bytes += o.vertices.size() * sizeof(Vec3) + o.triangles.size() * sizeof(o.triangles[0]);
+  return bytes;
+}
+
 Box3 Workspace::worldBounds() const {
   Box3 box;
-  if (level_) box = level_->level->bounds();
+  if (level_) box = levelBounds_;
   for (const level::Blocker& b : project().level->blockers)
     for (const Vec2& q : level::baseOf(b)) box.add(lift(q, b.at.y)), box.add(lift(q, b.at.y + (b.shape == level::BlockerShape::floor ? 0 : b.size.y)));
   constexpr double kNothing = 10;  // metres each way
@@ -132,7 +140,7 @@ Box3 Workspace::worldBounds() const {
 
 bool Workspace::freshFor(std::size_t agent) const {
   const auto now = groundOf(agent);
-  return now && level_ && now->source == level_->level && pipeline::holds(*now, project(), agent);
+  return now && level_ && now->source == level_->level && pipeline::holds(*now, project(), agent, scope_);
 }
 
 bool Workspace::allFresh() const {
@@ -143,6 +151,14 @@ bool Workspace::allFresh() const {
 
 bool Workspace::groundFresh() const { return freshFor(agent_); }
 bool Workspace::runFresh() const { return run_ && run_->ground == ground() && groundFresh() && pipeline::sameCrowd(run_->from, project()); }
+
+void Workspace::setScope(const mesh::Scope& scope) {
+  if (scope == scope_) return;
+  scope_ = scope;
+  if (autoBuild_ && level_ && !allFresh()) return build();
+  emit groundChanged();
+  emit workChanged();
+}
 
 void Workspace::setAutoBuild(bool on) {
   autoBuild_ = on;
@@ -191,10 +207,12 @@ void Workspace::loadLevel() {
   const std::string file = filePath_.toStdString();
   start(false, [this, project, file, before = level_, generation = generation_ + 1](Job& job) {
     job.step("reading the level", 0.8);
-    Reading reading{pipeline::loadLevel(project, file, job, before.get()), nullptr, {}};
+    Reading reading{pipeline::loadLevel(project, file, job, before.get()), nullptr, nullptr, {}, {}};
     if (reading.loaded) {
       job.step("preparing the view", 1);
       reading.tree = std::make_shared<const PickTree>((*reading.loaded)->level, job);
+      reading.drawn = coarseLevel((*reading.loaded)->level, job);
+      reading.bounds = (*reading.loaded)->level->bounds();
       if (before) reading.news = pipeline::levelNews(*before->level, *(*reading.loaded)->level);
     }
     QMetaObject::invokeMethod(this, [this, reading = std::move(reading), generation] {
@@ -207,7 +225,7 @@ void Workspace::takeLevel(const Reading& reading) {
   building_ = false;
   watch();  // a file that was put in place of another is not watched any more
   if (reading.loaded) {
-    level_ = *reading.loaded, tree_ = reading.tree;
+    level_ = *reading.loaded, tree_ = reading.tree, drawn_ = reading.drawn, levelBounds_ = reading.bounds;
     stepSeen_ = kNoStep;  // what the new level changes is compared with what was there before it
     if (!reading.news.empty()) emit said(QString::fromStdString(reading.news));
   } else if (reading.loaded.problem().code != ProblemCode::cancelled) {
@@ -273,7 +291,7 @@ void Workspace::build() {
   const auto& agents = project().agents->agents;
   for (std::size_t i = 0; i < agents.size(); ++i) order.push_back({i, groundOf(i), answers_[agents[i].name]});
   std::swap(order[0], order[agent_]);  // the one that is looked at first
-  start(false, [this, project = project(), level = level_->level, order, generation = generation_ + 1](Job& job) {
+  start(false, [this, project = project(), level = level_->level, order, scope = scope_, generation = generation_ + 1](Job& job) {
     auto tell = [&](auto&& what) {
       QMetaObject::invokeMethod(this, [this, what, generation] {
         if (generation == generation_) what();
@@ -284,7 +302,7 @@ void Workspace::build() {
     std::optional<Problem> problem;
     for (const Wanted& wanted : order) {
       // Of another agent's ground at least what is known of the level can be taken over.
-      auto ground = pipeline::makeGround(project, level, wanted.agent, wanted.before ? wanted.before : last, job);
+      auto ground = pipeline::makeGround(project, level, wanted.agent, wanted.before ? wanted.before : last, job, scope);
       if (!ground) {
         problem = ground.problem();
         break;
@@ -370,7 +388,12 @@ QString Workspace::price() const {
   if (!last || secondsPerChunk_ == 0) return {};
   constexpr double kMiB = 1024 * 1024;
   const ground::Survey& survey = *last->built->survey;
-  return tr("%1 s, %2 MiB").arg(secondsPerChunk_ * static_cast<double>(survey.chunks().size()), 0, 'f', 1).arg(survey.memoryEstimate() / kMiB, 0, 'f', 0);
+  std::size_t looked = 0;
+  for (const mesh::ChunkRecord& chunk : last->built->chunks) {
+    const bool inBox = ground::chunkBox(chunk.id, survey.chunkSize()).overlaps(scope_.box);
+    looked += scope_.kind == mesh::Scope::Kind::everything || (scope_.kind == mesh::Scope::Kind::box ? inBox : chunk.mesh->area.empty());
+  }
+  return tr("%1 s, %2 MiB").arg(secondsPerChunk_ * static_cast<double>(looked), 0, 'f', 1).arg(survey.memoryEstimate() / kMiB, 0, 'f', 0);
 }
 
 void Workspace::startTrying(Work work) {

@@ -57,6 +57,10 @@ class Workspace : public QObject {
   const pipeline::Answers& answers() const;
   /// The level with its blockers; of nothing, twenty metres around the origin.
   Box3 worldBounds() const;
+  /// What is drawn for the level: itself, or a stand-in with the same objects where it is large; null without a level.
+  std::shared_ptr<const level::Level> drawnLevel() const { return level_ ? drawn_ : nullptr; }
+  /// Bytes that the level takes here, with what it is picked by.
+  std::size_t levelBytes() const;
   std::shared_ptr<const PickTree> pickTree() const { return level_ ? tree_ : nullptr; }
   /// What a build of everything takes: seconds by what this machine took for the last one, memory by the estimate; empty before any.
   QString price() const;
@@ -68,6 +72,9 @@ class Workspace : public QObject {
   bool running() const { return running_; }
   double progress() const { return progress_; }
   QString step() const { return step_; }
+  /// What building looks at; for this session, and for all kinds of agent.
+  const mesh::Scope& scope() const { return scope_; }
+  void setScope(const mesh::Scope& scope);
   bool autoBuild() const { return autoBuild_; }
   void setAutoBuild(bool on);
   /// Reads again what changed on the disk.
@@ -111,6 +118,8 @@ class Workspace : public QObject {
   struct Reading {
     Result<std::shared_ptr<const pipeline::LoadedLevel>> loaded;
     std::shared_ptr<const PickTree> tree;
+    std::shared_ptr<const level::Level> drawn;
+    Box3 bounds;
     std::string news;  ///< against the level before
   };
   void takeLevel(const Reading& reading);
@@ -132,6 +141,9 @@ class Workspace : public QObject {
   QString filePath_;
   std::shared_ptr<const pipeline::LoadedLevel> level_;
   std::shared_ptr<const PickTree> tree_;
+  std::shared_ptr<const level::Level> drawn_;
+  Box3 levelBounds_;
+  mesh::Scope scope_;
   Grounds reference_, keptBuild_;
   std::shared_ptr<const pipeline::Change> change_;
   std::size_t agent_ = 0;

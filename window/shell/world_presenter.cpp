@@ -12,8 +12,18 @@
 
 namespace dune::window {
 
+namespace {
+constexpr int kRestMs = 150;
+constexpr std::size_t kMostDetail = 150'000;  // triangles
+}  // namespace
+
 WorldPresenter::WorldPresenter(Workspace& workspace, WorldView& view, const Sources& sources)
-    : workspace_(workspace), view_(view), from_(sources) {}
+    : workspace_(workspace), view_(view), from_(sources) {
+  rest_.setSingleShot(true);
+  rest_.setInterval(kRestMs);
+  connect(&view_, &WorldView::cameraMoved, &rest_, qOverload<>(&QTimer::start), Qt::QueuedConnection);
+  connect(&rest_, &QTimer::timeout, this, &WorldPresenter::showDetail);
+}
 
 void WorldPresenter::setStop(Stop stop) {
   stop_ = stop;
@@ -48,8 +58,10 @@ void WorldPresenter::showLevel() {
     if (now.level->objects.empty())
       view_.setLayer(Layer::level, sketchGrid(workspace_.worldBounds()));
     else if (drawn_ != now)
-      view_.setLayer(Layer::level, levelLayer(*now.level, now.roles, now.chosen, now.byRole));
+      view_.setLayer(Layer::level, levelLayer(*workspace_.drawnLevel(), now.roles, now.chosen, now.byRole));
+    const bool same = drawn_ == now;
     drawn_ = std::move(now);
+    if (!same) showDetail();
     std::vector<level::Role> roles;
     for (const level::Blocker& b : section.blockers) roles.push_back(b.role);
     view_.setLayer(Layer::blockers, levelLayer(*blockers_, roles, {}, byRole));
@@ -62,6 +74,28 @@ void WorldPresenter::showLevel() {
                             : QString());
 }
 
+void WorldPresenter::showDetail() {
+  if (!drawn_ || !workspace_.level() || workspace_.drawnLevel() == drawn_->level || !workspace_.pickTree()) {
+    view_.setLayer(Layer::detail, {});
+    view_.setClip(Layer::level, Clip::none);
+    return;
+  }
+  // As wide as the picture, or as much of its middle as can be drawn.
+  const Vec2 middle = plan(view_.camera().target());
+  double reach = view_.camera().distance();
+  std::optional<std::vector<PickTree::Item>> items;
+  Box2 box;
+  for (; !items && reach > 0.5; reach *= 0.7) {
+    box = Box2{middle - reach, middle + reach};
+    items = workspace_.pickTree()->within(box, kMostDetail);
+  }
+  // They overlap a little, so that no seam is seen between them.
+  const Vec2 overlap = (box.max - box.min) * 0.01;
+  view_.setClip(Layer::level, items ? Clip::outside : Clip::none, Box2{box.min + overlap, box.max - overlap});
+  view_.setLayer(Layer::detail, items ? detailLayer(*drawn_->level, *items, drawn_->roles, drawn_->chosen, drawn_->byRole) : DrawList{});
+  view_.setClip(Layer::detail, Clip::inside, box);
+}
+
 void WorldPresenter::showGround() {
   const auto ground = workspace_.ground();
   const bool shown = ground && stop_ != Stop::level;
@@ -72,6 +106,8 @@ void WorldPresenter::showChange() {
   std::vector<WorldLabel> changeLabels, cardLabels;
   const auto change = workspace_.change();
   const bool ofBuild = stop_ == Stop::mesh && from_.mesh->build()->showsChange() && !workspace_.compared();
+  const auto other = stop_ == Stop::agents && workspace_.compared() ? workspace_.groundOf(*workspace_.compared()) : nullptr;
+  view_.setLayer(Layer::compared, other ? comparedLayer(other->mesh) : DrawList{});
   const bool shown = change && (ofBuild || (stop_ == Stop::agents && workspace_.compared()));
   view_.setLayer(Layer::change, shown ? changeLayer(*change, stop_ == Stop::mesh ? from_.mesh->build()->chosenPlace() : -1, changeLabels) : DrawList{});
   view_.setLabels(Layer::change, std::move(changeLabels));

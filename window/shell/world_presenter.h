@@ -2,6 +2,7 @@
 // Keeps what the world shows in step with the document, the results and the stop that is open.
 
 #include <QObject>
+#include <QTimer>
 #include <set>
 
 #include "core/pipeline/explainer.h"
@@ -38,6 +39,8 @@ class WorldPresenter : public QObject {
 
   void setStop(Stop stop);
   void showLevel();
+  /// Where the level is drawn by a stand-in: what it truly is around the place that is looked at.
+  void showDetail();
   void showGround();
   void showChange();  ///< ground gained and lost, and cards
   void showOverlays();  ///< areas, links, routes
@@ -68,6 +71,7 @@ class WorldPresenter : public QObject {
   std::optional<DrawnLevel> drawn_;
   std::shared_ptr<const level::Level> blockers_;
   Stop stop_ = Stop::level;
+  QTimer rest_;  // the eye has stood still for a moment when it fires
 };
 
 }  // namespace dune::window

@@ -1,5 +1,7 @@
 #include "window/stops/agents_sheet.h"
 
+#include "window/shell/theme.h"
+
 namespace dune::window {
 
 AgentsSheet::AgentsSheet(Workspace& workspace) : Sheet(tr("Agents"), workspace) {
@@ -72,7 +74,7 @@ void AgentsSheet::addKinds() {
 }
 
 void AgentsSheet::addComparison() {
-  quiet(tr("Lays the ground of another kind over this one's and hatches where they differ."));
+  quiet(tr("Lays the ground of another kind over this one's, with a line around it, and hatches where they differ."));
   against_ = new QComboBox;
   against_->setAccessibleName(tr("Compare with"));
   column_->addWidget(against_);
@@ -162,6 +164,7 @@ void AgentsSheet::refreshComparison() {
   }
   against_->setEnabled(agents.size() > 1);
   const auto change = workspace_.change();
+  against_->setStyleSheet(workspace_.compared() ? QStringLiteral("QComboBox { border: 2px solid %1; }").arg(theme().agent[1].name()) : QString());
   if (!workspace_.compared())
     difference_->clear();
   else if (!change)

@@ -10,6 +10,7 @@ PagedSheet::PagedSheet(const QString& title, Workspace& workspace) : Sheet(title
   connect(pages_, &QTabWidget::currentChanged, this, [this] {
     if (open_) open_->leaveTool();
     open_ = page();
+    for (int i = 0; i < pages_->count(); ++i) pages_->widget(i)->updateGeometry();  // only the page that is open asks for room
     open_->refresh();
     emit toolChanged();
     emit worldChanged();

@@ -47,6 +47,7 @@ class Sheet : public QWidget {
   /// A page that is not open asks for no room, so that a long one does not make the others scroll.
   QSize minimumSizeHint() const override { return isHidden() ? QSize(0, 0) : QWidget::minimumSizeHint(); }
   QSize sizeHint() const override { return isHidden() ? QSize(0, 0) : QWidget::sizeHint(); }
+  int heightForWidth(int width) const override { return isHidden() ? 0 : layout()->minimumHeightForWidth(width); }
   /// Leaves the tool in use; the stop goes on without one.
   virtual void leaveTool() {}
 

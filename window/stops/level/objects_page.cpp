@@ -323,12 +323,17 @@ void ObjectsPage::refresh() {
   } else if (level) {
     const Vec3 size = level->level->bounds().size();
     const QString strange = guess(*level->level);
-    size_->setText(tr("%1 × %2 m, %3 m high, %4 triangles. %5")
+    constexpr double kMiB = 1024 * 1024;
+    const bool coarse = workspace_.drawnLevel() != level->level;
+    QString text = tr("%1 × %2 m, %3 m high, %4 triangles, %5 MiB. %6")
                        .arg(size.x, 0, 'f', 1)
                        .arg(size.z, 0, 'f', 1)
                        .arg(size.y, 0, 'f', 1)
-                       .arg(level->level->triangleCount())
-                       .arg(strange.isEmpty() ? tr("Compare with the 1.8 m figure beside it.") : strange));
+                       .arg(QLocale(QLocale::English).toString(static_cast<qulonglong>(level->level->triangleCount())).replace(QLatin1Char(','), QChar(0x2009)))
+                       .arg(static_cast<double>(workspace_.levelBytes()) / kMiB, 0, 'f', 1)
+                       .arg(strange.isEmpty() ? tr("Compare with the 1.8 m figure beside it.") : strange);
+    if (coarse) text += tr(" It is large: far from the place that is looked at it is drawn coarsely.");
+    size_->setText(text);
   } else {
     size_->setText(tr("No level yet."));
   }

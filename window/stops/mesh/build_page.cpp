@@ -1,13 +1,19 @@
 #include "window/stops/mesh/build_page.h"
 
 #include "core/base/text.h"
+#include "window/stops/mesh/scope_tool.h"
 
 namespace dune::window {
 
 BuildPage::BuildPage(Workspace& workspace) : Sheet({}, workspace) {
   addBuild();
   addChange();
+  tool_ = std::make_unique<ScopeTool>(workspace_);
 }
+
+BuildPage::~BuildPage() = default;
+
+Tool* BuildPage::tool() { return workspace_.scope().kind == mesh::Scope::Kind::box ? tool_.get() : nullptr; }
 
 void BuildPage::addBuild() {
   build_ = button(tr("Build"), tr("Build the walkable ground (Ctrl+B)"));
@@ -19,6 +25,15 @@ void BuildPage::addBuild() {
   always_ = new QCheckBox(tr("Build after every change"));
   column_->addWidget(always_);
   connect(always_, &QCheckBox::toggled, this, [this](bool on) { workspace_.setAutoBuild(on); });
+  scope_ = new QComboBox;
+  scope_->addItems({tr("Build everything"), tr("Build only in a box"), tr("Build only where no ground is")});
+  scope_->setAccessibleName(tr("What is built"));
+  scope_->setToolTip(tr("The rest stays as the last build left it. Ground is made in squares; those that the box touches are built."));
+  row({scope_});
+  connect(scope_, &QComboBox::activated, this, [this](int i) {
+    workspace_.setScope({static_cast<mesh::Scope::Kind>(i), workspace_.scope().box});
+    emit toolChanged();
+  });
   state_ = new QLabel;
   state_->setWordWrap(true);
   column_->addWidget(state_);
@@ -60,6 +75,8 @@ void BuildPage::addChange() {
 
 void BuildPage::refreshState() {
   const auto ground = workspace_.ground();
+  const mesh::Scope::Kind kind = workspace_.scope().kind;
+  const QString what = kind == mesh::Scope::Kind::everything ? tr("everything") : kind == mesh::Scope::Kind::box ? tr("the box") : tr("where no ground is");
   if (workspace_.building())
     state_->setText(tr("Building: %1").arg(workspace_.step()));
   else if (!workspace_.level())
@@ -67,9 +84,15 @@ void BuildPage::refreshState() {
   else if (!ground)
     state_->setText(tr("Not built yet."));
   else if (!workspace_.groundFresh())
-    state_->setText(tr("Out of date: something changed since the last build. Building everything would take about %1.").arg(workspace_.price()));
+    state_->setText(tr("Out of date: something changed since the last build. Building %1 would take about %2.").arg(what, workspace_.price()));
+  else if (ground->built->chunksLeft > 0)
+    state_->setText(tr("Built in %1 s: %2 of %3 squares. The other %4 are as they were, and may be out of date.")
+                        .arg(ground->built->seconds, 0, 'f', 2)
+                        .arg(ground->built->chunksMade)
+                        .arg(ground->built->chunks.size())
+                        .arg(ground->built->chunksLeft));
   else
-    state_->setText(tr("Up to date, built in %1 s (%2 of %3 chunks anew). Everything anew: about %4.")
+    state_->setText(tr("Up to date, built in %1 s (%2 of %3 squares anew). Everything anew: about %4.")
                         .arg(ground->built->seconds, 0, 'f', 2)
                         .arg(ground->built->chunksMade)
                         .arg(ground->built->chunks.size())
@@ -106,11 +129,13 @@ void BuildPage::refreshChange() {
 
 void BuildPage::refresh() {
   const auto ground = workspace_.ground();
+  const mesh::Scope::Kind kind = workspace_.scope().kind;
   build_->setEnabled(workspace_.level() != nullptr && !workspace_.building());
   cancel_->setEnabled(workspace_.building());
   export_->setEnabled(ground != nullptr);
   const QSignalBlocker blocker(always_);
   always_->setChecked(workspace_.autoBuild());
+  scope_->setCurrentIndex(static_cast<int>(kind));
   refreshState();
   refreshChange();
   numbers_->setVisible(ground != nullptr);

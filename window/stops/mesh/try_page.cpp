@@ -86,9 +86,17 @@ void TryPage::addSweep() {
     const auto sweep = workspace_.sweep();
     if (sweep && e->button() == Qt::LeftButton) setLimit(std::clamp(plot_->xAxis->pixelToCoord(e->pos().x()), sweep->plan.from, sweep->plan.to));
   });
-  thresholds_ = new QLabel;
+  measure_ = quiet({});
+  thresholds_ = new QListWidget;
+  thresholds_->setAccessibleName(tr("Thresholds of the kept routes"));
+  thresholds_->setToolTip(tr("Choose one to go to the place where its route is stopped"));
   thresholds_->setWordWrap(true);
+  thresholds_->setMinimumHeight(66);
   column_->addWidget(thresholds_);
+  connect(thresholds_, &QListWidget::currentRowChanged, this, [this](int at) {
+    const auto sweep = workspace_.sweep();
+    if (sweep && at >= 0 && static_cast<std::size_t>(at) < sweep->thresholds.size()) emit showPlace(sweep->thresholds[static_cast<std::size_t>(at)].at);
+  });
   connect(&workspace_, &Workspace::agentChanged, this, [this] { limitChanged(); });
   connect(&workspace_, &Workspace::fileChanged, this, [this] { limitChanged(); });
   limitChanged();
@@ -134,7 +142,8 @@ void TryPage::refreshSweep() {
   const auto sweep = workspace_.sweep();
   start_->setEnabled(workspace_.level() != nullptr && !workspace_.trying());
   cancel_->setEnabled(workspace_.trying());
-  plot_->setVisible(sweep != nullptr), thresholds_->setVisible(sweep != nullptr);
+  plot_->setVisible(sweep != nullptr), measure_->setVisible(sweep != nullptr);
+  thresholds_->setVisible(sweep && !sweep->thresholds.empty());
   if (!sweep) return;
   const LimitWords words = wordsOf(sweep->plan.limit);
   plot_->clearItems();
@@ -163,13 +172,18 @@ void TryPage::refreshSweep() {
   for (const pipeline::Threshold& t : sweep->thresholds) upright(t.value, QPen(theme().bad, 1.5, Qt::DashLine));
   upright(workspace_.agentKind().*pipeline::fieldOf(sweep->plan.limit), QPen(theme().good, 1.5));
   plot_->replot(QCustomPlot::rpQueuedReplot);
-  QString text = tr("Curve: %1. Green: now; click to set it.").arg(QString::fromStdString(sweep->measure));
-  for (const pipeline::Threshold& t : sweep->thresholds)
-    text += QStringLiteral("\n") + tr("%1: %2 %3 %4")
-                                       .arg(QString::fromStdString(sweep->from.routes->routes[t.route].name), t.above ? tr("complete from") : tr("complete up to"))
-                                       .arg(t.value, 0, 'f', 2)
-                                       .arg(words.unit);
-  thresholds_->setText(text);
+  measure_->setText(tr("Curve: %1. Green: now; click to set it.").arg(QString::fromStdString(sweep->measure)));
+  const QSignalBlocker blocker(thresholds_);
+  const int kept = thresholds_->currentRow();
+  thresholds_->clear();
+  for (const pipeline::Threshold& t : sweep->thresholds) {
+    const QString line = tr("%1: %2 %3 %4")
+                             .arg(QString::fromStdString(sweep->from.routes->routes[t.route].name), t.above ? tr("complete from") : tr("complete up to"))
+                             .arg(t.value, 0, 'f', 2)
+                             .arg(words.unit);
+    thresholds_->addItem(t.cause.empty() ? line : line + tr(". Else stopped: %1").arg(QString::fromStdString(t.cause)));
+  }
+  if (kept < thresholds_->count()) thresholds_->setCurrentRow(kept);
 }
 
 void TryPage::refresh() {

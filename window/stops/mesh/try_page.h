@@ -2,6 +2,7 @@
 // The page of the Mesh stop about trying: who still gets from here to there, and one limit over a range.
 
 #include <QComboBox>
+#include <QListWidget>
 
 #include "window/stops/sheet.h"
 
@@ -16,6 +17,7 @@ class TryPage : public Sheet {
   explicit TryPage(Workspace& workspace);
   ~TryPage() override;
   void refresh() override;
+  QListWidget* thresholds() const { return thresholds_; }
   Tool* tool() override;
   void leaveTool() override;
   QCustomPlot* plot() const { return plot_; }
@@ -30,7 +32,8 @@ class TryPage : public Sheet {
   void setLimit(double value);
 
   QPushButton *between_, *start_, *cancel_, *showWhere_;
-  QLabel *passing_, *thresholds_;
+  QLabel *passing_, *measure_;
+  QListWidget* thresholds_;
   QComboBox* limit_;
   NumberField *from_, *to_;
   QCustomPlot* plot_;

@@ -1,0 +1,119 @@
+// The window under load: the footprint cursor over the demo, and terrain of five million triangles: reading, turning, picking, memory.
+// Prints a table; needs a display.
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QImage>
+#include <cstdio>
+#include <fstream>
+
+#include "tests/window/driver.h"
+#include "window/scene/world_view.h"
+#include "window/stops/level_sheet.h"
+
+using namespace dune;
+using namespace dune::window;
+
+namespace {
+
+double residentMiB() {
+  std::ifstream statm("/proc/self/statm");
+  double pages = 0, resident = 0;
+  statm >> pages >> resident;
+  return resident * 4096 / 1024 / 1024;
+}
+
+QString writeTerrain(const QTemporaryDir& folder, int side) {
+  QImage image(side, side, QImage::Format_Grayscale16);
+  for (int z = 0; z < side; ++z) {
+    auto* row = reinterpret_cast<quint16*>(image.scanLine(z));
+    for (int x = 0; x < side; ++x) row[x] = static_cast<quint16>(30000 + 14000 * std::sin(x / 97.0) * std::cos(z / 71.0) + 900 * std::sin(x / 7.0 + z / 9.0));
+  }
+  const QString path = folder.filePath(QStringLiteral("terrain.png"));
+  return image.save(path) ? path : QString();
+}
+
+/// Longest and mean time of a picture, with the event loop emptied after each.
+template <class Each>
+void frames(const char* what, int count, Each&& each) {
+  double longest = 0, all = 0;
+  for (int i = 0; i < count; ++i) {
+    QElapsedTimer timer;
+    timer.start();
+    each(i);
+    QApplication::processEvents();
+    const double ms = static_cast<double>(timer.nsecsElapsed()) / 1e6;
+    longest = std::max(longest, ms), all += ms;
+  }
+  std::printf("%-58s mean %7.2f ms, longest %7.2f ms, %6.1f a second\n", what, all / count, longest, 1000 * count / all);
+  std::fflush(stdout);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  QApplication application(argc, argv);
+  QApplication::setOrganizationName(QStringLiteral("dune-step-bench"));
+  QSettings().clear();
+  applyTheme(false);
+  MainWindow window;
+  window.resize(1280, 800);
+  window.show();
+  QTemporaryDir files;
+  Driver drive(window);
+  if (!window.openProject(writeDemo(files)) || !drive.waitForGround()) return 1;
+  drive.goTo(Stop::mesh);
+  QTest::qWait(300);
+  auto moveTo = [&](const Vec3& at) {
+    const QPointF pixel = drive.pixelOf(at);
+    QMouseEvent event(QEvent::MouseMove, pixel, window.world().mapToGlobal(pixel), Qt::NoButton, Qt::NoButton, Qt::NoModifier);
+    QApplication::sendEvent(&window.world(), &event);
+    window.world().repaint();
+  };
+  frames("depot: footprint cursor, answered and drawn", 200, [&](int i) { moveTo({10.0 + i * 0.2, 0, 10 + 8 * std::sin(i / 9.0)}); });
+  auto turn = [&](int i) {
+    window.world().camera().orbit(6, i % 20 < 10 ? 1 : -1);
+    window.world().repaint();
+  };
+  frames("depot: turning the view", 60, turn);
+
+  const double before = residentMiB();
+  const QString terrain = writeTerrain(files, 1582);
+  window.workspace().setAutoBuild(false);
+  QElapsedTimer timer;
+  timer.start();
+  double blocked = 0;
+  window.workspace().openLevel(terrain);
+  while (!window.workspace().level() || window.workspace().level()->level->triangleCount() < 4'000'000) {
+    QElapsedTimer loop;
+    loop.start();
+    QApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
+    blocked = std::max(blocked, static_cast<double>(loop.elapsed()));
+    if (timer.elapsed() > 300'000) return 1;
+  }
+  std::printf("terrain of %zu triangles: read and ready in %.1f s, window blocked for %.0f ms at the most\n", window.workspace().level()->level->triangleCount(),
+              static_cast<double>(timer.elapsed()) / 1000, blocked);
+  window.workspace().cancel();
+  QApplication::processEvents();
+  std::printf("memory: level and picking %.0f MiB, whole program %.0f MiB (%.0f before)\n", static_cast<double>(window.workspace().levelBytes()) / 1024 / 1024, residentMiB(), before);
+  std::printf("drawn: %zu triangles\n", window.workspace().drawnLevel()->triangleCount());
+  drive.goTo(Stop::level);
+  QTest::qWait(400);
+  frames("terrain: turning the view", 60, turn);
+  QTest::qWait(400);
+  frames("terrain: what is under the mouse, asked and drawn", 60, [&](int i) { moveTo({700.0 + i, 0, 700}); });
+  drive.lookAt({790, 10, 790}, 40);
+  QTest::qWait(600);
+  frames("terrain, near: turning the view", 60, turn);
+  frames("terrain: picking alone", 1000, [&](int i) { (void)window.world().pointerAt(QPointF(100 + i * 0.7, 100 + i * 0.4)); });
+  if (argc > 1) {
+    drive.lookAt({790, 10, 790}, 900);
+    QTest::qWait(600);
+    window.grab().save(QString::fromLocal8Bit(argv[1]) + QStringLiteral("/large-far.png"));
+    drive.lookAt({790, 10, 790}, 60);
+    QTest::qWait(600);
+    window.grab().save(QString::fromLocal8Bit(argv[1]) + QStringLiteral("/large-near.png"));
+  }
+  std::fflush(stdout);
+  std::_Exit(0);
+}

@@ -1,0 +1,82 @@
+#include "window/scene/coarse.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <unordered_map>
+#include <unordered_set>
+
+namespace dune::window {
+
+namespace {
+
+using level::Level;
+using level::Object;
+
+constexpr int kMostRounds = 12;
+constexpr std::size_t kChecksEvery = 1 << 16;
+
+struct Hash {
+  template <std::size_t N, class T>
+  std::size_t operator()(const std::array<T, N>& key) const {
+    std::uint64_t h = 0;
+    for (const T x : key) h = (h ^ static_cast<std::uint64_t>(x)) * 0x9E3779B97F4A7C15ull, h ^= h >> 29;
+    return h;
+  }
+};
+
+double surfaceOf(const Level& level, const Job& job) {
+  double area = 0;
+  for (const Object& o : level.objects) {
+    if (job.cancelled()) break;
+    for (const auto& t : o.triangles)
+      area += glm::length(glm::cross(o.vertices[t[1]] - o.vertices[t[0]], o.vertices[t[2]] - o.vertices[t[0]])) / 2;
+  }
+  return area;
+}
+
+Object clustered(const Object& object, double size, const Job& job) {
+  Object result;
+  result.name = object.name, result.counts = object.counts;
+  std::unordered_map<std::array<std::int64_t, 3>, std::uint32_t, Hash> cells;
+  std::vector<std::uint32_t> standsFor(object.vertices.size()), count;
+  for (std::size_t i = 0; i < object.vertices.size(); ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) return result;
+    const Vec3 &v = object.vertices[i], c = glm::floor(v / size);
+    const auto [cell, fresh] = cells.try_emplace({std::llround(c.x), std::llround(c.y), std::llround(c.z)}, static_cast<std::uint32_t>(result.vertices.size()));
+    if (fresh) result.vertices.push_back({0, v.y, 0}), count.push_back(0);
+    Vec3& mean = result.vertices[cell->second];
+    mean = {mean.x + v.x, std::min(mean.y, v.y), mean.z + v.z};
+    ++count[cell->second];
+    standsFor[i] = cell->second;
+  }
+  for (std::size_t i = 0; i < count.size(); ++i) result.vertices[i].x /= count[i], result.vertices[i].z /= count[i];
+  std::unordered_set<std::array<std::uint32_t, 3>, Hash> seen;
+  for (std::size_t i = 0; i < object.triangles.size(); ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) return result;
+    std::array<std::uint32_t, 3> t;
+    for (std::size_t k = 0; k < 3; ++k) t[k] = standsFor[object.triangles[i][k]];
+    if (t[0] == t[1] || t[1] == t[2] || t[2] == t[0]) continue;
+    std::array<std::uint32_t, 3> key = t;
+    std::sort(key.begin(), key.end());
+    if (seen.insert(key).second) result.triangles.push_back(t);
+  }
+  return result;
+}
+
+}  // namespace
+
+std::shared_ptr<const Level> coarseLevel(std::shared_ptr<const Level> level, const Job& job, std::size_t most) {
+  if (level->triangleCount() <= most) return level;
+  // A surface has about two triangles a cell that it goes through.
+  double size = std::sqrt(2 * surfaceOf(*level, job) / static_cast<double>(most));
+  auto coarse = std::make_shared<Level>();
+  for (int round = 0; round < kMostRounds && !job.cancelled(); ++round, size *= 1.4) {
+    coarse->objects.clear();
+    for (const Object& o : level->objects) coarse->objects.push_back(clustered(o, size, job));
+    if (coarse->triangleCount() <= most) break;
+  }
+  return coarse;
+}
+
+}  // namespace dune::window
