@@ -310,8 +310,10 @@ void Workspace::build() {
       last = *ground;
       tell([this, answers = pipeline::ask(project, last, wanted.answers)] { takeAnswers(answers); });
     }
-    tell([this, problem] {
+    tell([this, problem, project] {
       building_ = false;
+      // The document can have come back to what the last ground was made from while this one was made from something else.
+      if (!problem && autoBuild_ && !project.same(this->project()) && !allFresh()) return build();
       if (problem && problem->code != ProblemCode::cancelled) emit said(QString::fromStdString(problem->text()));
       emit workChanged();
       gatherFindings();

@@ -145,7 +145,10 @@ void WorldPresenter::showCrowd() {
 }
 
 void WorldPresenter::frameAll() {
-  if (workspace_.level()) view_.camera().frame(workspace_.worldBounds());
+  constexpr double kFigures = 3;  // metres beside the level, where the figures stand
+  Box3 box = workspace_.worldBounds();
+  box.max.x += kFigures;
+  if (workspace_.level()) view_.camera().frame(box);
   view_.update();
 }
 
