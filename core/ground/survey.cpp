@@ -4,6 +4,8 @@
 #include "core/ground/survey.h"
 
 #include <algorithm>
+#include <limits>
+#include <set>
 #include <map>
 #include <string_view>
 
@@ -80,8 +82,7 @@ void eachTouch(const level::World& world, std::uint32_t object, double size, dou
   }
 }
 
-/// Memory that a build is going to need, from counting alone.
-/// Bytes that a build will take, or that they are over the limit.
+/// Bytes that a build will take, from counting alone, or that they are over the limit.
 Result<double> estimateMemory(const level::World& world, double size, double halo, Job& job) {
   std::vector<double> touches(world.level->objects.size(), 0);
   if (!parallelFor(job, touches.size(), [&](std::size_t o) {
@@ -157,6 +158,20 @@ Result<std::shared_ptr<const Survey>> Survey::make(const level::World& world, do
   }
   survey->start_.push_back(survey->numbers_.size());
   return std::shared_ptr<const Survey>(std::move(survey));
+}
+
+Result<Survey::Ahead> Survey::lookAhead(const level::World& world, double chunkSize, double halo, Job& job) {
+  const auto bytes = estimateMemory(world, chunkSize, halo, job);
+  if (!bytes) return bytes.problem();
+  std::set<std::pair<std::int32_t, std::int32_t>> chunks;
+  std::pair<std::int32_t, std::int32_t> last{std::numeric_limits<std::int32_t>::min(), 0};
+  for (std::uint32_t o = 0; o < world.level->objects.size(); ++o)
+    eachTouch(world, o, chunkSize, halo, job, [&](std::uint32_t, std::int32_t row, std::int32_t from, std::int32_t to) {
+      for (std::int32_t column = from; column <= to; ++column)
+        if (std::pair(row, column) != last) chunks.insert(last = {row, column});
+    });
+  if (job.cancelled()) return Job::cancelledProblem();
+  return Ahead{*bytes, chunks.size()};
 }
 
 std::span<const std::uint32_t> Survey::touching(std::size_t chunk) const {

@@ -22,6 +22,13 @@ class Survey {
   static Result<std::shared_ptr<const Survey>> make(const level::World& world, double chunkSize, double halo, Job& job,
                                                     const Survey* before = nullptr);
 
+  /// What a survey is going to find, without making it: for the price before a build. O(triangles).
+  struct Ahead {
+    double bytes = 0;        ///< that a build of all of it takes, estimated
+    std::size_t chunks = 0;  ///< that triangles touch
+  };
+  static Result<Ahead> lookAhead(const level::World& world, double chunkSize, double halo, Job& job);
+
   double chunkSize() const { return size_; }
   /// Bytes that a build of all of it takes, estimated.
   double memoryEstimate() const { return memory_; }

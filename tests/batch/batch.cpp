@@ -8,6 +8,7 @@
 
 #include "core/base/file.h"
 #include "core/project/file.h"
+#include "demo/date_garden.h"
 #include "demo/depot.h"
 
 using namespace dune;
@@ -55,6 +56,70 @@ class TestBatch : public QObject {
       QCOMPARE(j["islands"].get<int>(), 2);
       QVERIFY(exists(name));
     }
+  }
+  void tileMapsAreBuiltInBothForms() {
+    write("date-garden.tsx", demo::gardenTiles());
+    write("date-garden.tmx", demo::gardenMap());
+    write("garden.dunestep", project::toJson(demo::gardenProject()));
+    const Answer xml = run(words("build @date-garden.tmx -o @garden.dsmesh --json --agent-radius 0.3 --agent-height 1.7"));
+    QCOMPARE(xml.code, 0);
+    const double area = Json::parse(xml.out)["area"].get<double>();
+    QVERIFY(std::abs(area - Json::parse(run(words("build @garden.dunestep -o @garden2.dsmesh --json")).out)["area"].get<double>()) < 1e-9);
+    // Twice the pixels a metre is a quarter of the floor; without the property nothing but the ground is there.
+    const double small = Json::parse(run(words("build @date-garden.tmx -o @small.dsmesh --json --pixel-size 0.015625 --agent-radius 0.15 --agent-height 0.85")).out)["area"].get<double>();
+    QVERIFY2(std::abs(small - area / 4) < 0.01 * area, qPrintable(QStringLiteral("%1 against %2").arg(small).arg(area / 4)));
+    const double open = Json::parse(run(words("build @date-garden.tmx -o @open.dsmesh --json --solid walls")).out)["area"].get<double>();
+    QVERIFY(open > 39.2 * 25.2 - 90 && open > area + 200);
+    const Answer why = run(words("explain @garden.dunestep --at 26.5,0,18 --json"));
+    QCOMPARE(why.code, 0);
+    QCOMPARE(run(words("explain @garden.dunestep --at 24,0,16.5 --json")).code, 1);
+    // A map whose set of tiles is missing is said, by name, and nothing is written.
+    QVERIFY(QFile::remove(path("date-garden.tsx")));
+    const Answer missing = run(words("build @date-garden.tmx -o @never.dsmesh"));
+    QCOMPARE(missing.code, 3);
+    QVERIFY2(missing.err.find("date-garden.tsx") != std::string::npos, missing.err.c_str());
+    QVERIFY(!exists("never.dsmesh"));
+  }
+  void lowPlacesAreCrouchedThrough() {
+    write("tunnel.obj",
+          "o floor\nv 0 0 0\nv 0 0 4\nv 20 0 4\nv 20 0 0\nf 1 2 3 4\no lintel\nv 8 1.2 -1\nv 8 1.2 5\nv 12 1.2 5\nv 12 1.2 -1\nf 5 6 7 8\n");
+    QCOMPARE(Json::parse(run(words("build @tunnel.obj -o @t0.dsmesh --json --role lintel=obstacle")).out)["islands"].get<int>(), 2);
+    const Answer low = run(words("build @tunnel.obj -o @t1.dsmesh --json --role lintel=obstacle --crouch-height 1.1"));
+    QCOMPARE(Json::parse(low.out)["islands"].get<int>(), 1);
+    const Json way = Json::parse(run(words("path @t1.dsmesh --from 2,0,2 --to 18,0,2 --json")).out);
+    QVERIFY(std::abs(way["length"].get<double>() - 16) < 0.05);
+    // Four metres under the lintel and the radius at both ends cost twice.
+    QVERIFY2(std::abs(way["cost"].get<double>() - (16 + 4.8)) < 0.1, way.dump().c_str());
+    const Answer why = run(words("explain @tunnel.obj --at 10,0,2 --json --role lintel=obstacle --crouch-height 1.1"));
+    QCOMPARE(why.code, 0);
+    QVERIFY(Json::parse(why.out)["crouching"].get<bool>());
+    QVERIFY(Json::parse(why.out)["sentence"].get<std::string>().find("headroom 1.20 m under lintel") != std::string::npos);
+    QCOMPARE(run(words("build @tunnel.obj -o @t2.dsmesh --crouch-height 2")).code, 2);
+  }
+  void onlyTheBoxIsBuilt() {
+    const double all = Json::parse(run(words("build @depot.dunestep -o @all.dsmesh --json")).out)["area"].get<double>();
+    const Answer box = run(words("build @depot.dunestep -o @box.dsmesh --json --box 1,1,10,10"));
+    QCOMPARE(box.code, 0);
+    const double part = Json::parse(box.out)["area"].get<double>();
+    QVERIFY(part > 20 && part < all / 3);
+    QCOMPARE(run(words("build @depot.dunestep -o @box.dsmesh --box 10,1,1,10")).code, 2);
+    QCOMPARE(run(words("build @depot.dunestep -o @box.dsmesh --box 1,2,3")).code, 2);
+  }
+  void drawnByHandAloneIsALevelToo() {
+    project::Project p;
+    project::edit(p.level, [](project::LevelSection& s) {
+      level::Blocker floor, hole;
+      floor.id = 1, floor.shape = level::BlockerShape::floor, floor.role = level::Role::ground, floor.size = {10, 1, 8};
+      floor.outline = {{-0.5, -0.5}, {0.5, -0.5}, {0.5, 0.5}, {-0.5, 0.5}};
+      hole = floor, hole.id = 2, hole.role = level::Role::cuts, hole.size = {2, 1, 2};
+      s.blockers = {floor, hole};
+    });
+    write("drawn.dunestep", project::toJson(p));
+    const Answer a = run(words("build @drawn.dunestep -o @drawn.dsmesh --json"));
+    QCOMPARE(a.code, 0);
+    const double exact = 9.2 * 7.2 - (4 + 4 * 2 * 0.4 + kPi * 0.16);
+    QVERIFY2(std::abs(Json::parse(a.out)["area"].get<double>() - exact) < 0.03, a.out.c_str());
+    QCOMPARE(run(words("build @empty.dunestep -o @x.dsmesh")).code, 3);
   }
   void buildHeedsItsFlags() {
     auto area = [&](const char* flags) {

@@ -134,6 +134,9 @@ class TestMeshStop : public DemoWindow {
     // The door of the store is 1.5 m wide, the ways beside its shelves 1.4 m: the route into it ends at 0.7 m.
     const auto store = std::ranges::find(sweep.thresholds, std::size_t{0}, &pipeline::Threshold::route);
     QVERIFY(store != sweep.thresholds.end());
+    QVERIFY(!store->cause.empty());
+    mesh().tryOut()->thresholds()->setCurrentRow(static_cast<int>(store - sweep.thresholds.begin()));
+    QVERIFY(glm::distance(plan(window_->world().camera().target()), plan(store->at)) < 0.01);
     QVERIFY2(!store->above && std::abs(store->value - 0.7) < 0.002, qPrintable(QString::number(store->value)));
     QCustomPlot* plot = mesh().tryOut()->plot();
     QTest::qWait(20);  // until it is laid out

@@ -1,5 +1,6 @@
 #include "window/shell/workspace.h"
 
+#include <QSettings>
 #include <chrono>
 
 #include "core/pipeline/level_review.h"
@@ -11,6 +12,7 @@ namespace dune::window {
 namespace {
 
 constexpr std::size_t kNoStep = static_cast<std::size_t>(-1);
+constexpr const char* kSecondsKey = "secondsPerSquare";  // of the last build on this machine
 constexpr int kSettleMs = 300;  // without changes before a file is read again
 constexpr auto kReportEvery = std::chrono::milliseconds(40);
 
@@ -21,6 +23,7 @@ using Shared = std::shared_ptr<const T>;
 
 Workspace::Workspace(QObject* parent) : QObject(parent) {
   document_.onChange = [this] { afterChange(); };
+  secondsPerChunk_ = QSettings().value(kSecondsKey, 0.0).toDouble();
   settle_.setSingleShot(true);
   settle_.setInterval(kSettleMs);
   connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] { settle_.start(); });
@@ -205,14 +208,17 @@ void Workspace::loadLevel() {
   }
   const project::Project project = this->project();
   const std::string file = filePath_.toStdString();
-  start(false, [this, project, file, before = level_, generation = generation_ + 1](Job& job) {
+  start(false, [this, project, file, agent = agent_, before = level_, generation = generation_ + 1](Job& job) {
     job.step("reading the level", 0.8);
-    Reading reading{pipeline::loadLevel(project, file, job, before.get()), nullptr, nullptr, {}, {}};
+    Reading reading{pipeline::loadLevel(project, file, job, before.get()), nullptr, nullptr, {}, {}, {}};
     if (reading.loaded) {
       job.step("preparing the view", 1);
       reading.tree = std::make_shared<const PickTree>((*reading.loaded)->level, job);
       reading.drawn = coarseLevel((*reading.loaded)->level, job);
       reading.bounds = (*reading.loaded)->level->bounds();
+      const level::Agent& kind = project.agents->agents[agent];
+      const level::World world = pipeline::makeWorld(project, (*reading.loaded)->level, agent);
+      if (const auto ahead = ground::Survey::lookAhead(world, ground::chunkSize(kind), ground::haloFor(world), job)) reading.ahead = *ahead;
       if (before) reading.news = pipeline::levelNews(*before->level, *(*reading.loaded)->level);
     }
     QMetaObject::invokeMethod(this, [this, reading = std::move(reading), generation] {
@@ -225,7 +231,7 @@ void Workspace::takeLevel(const Reading& reading) {
   building_ = false;
   watch();  // a file that was put in place of another is not watched any more
   if (reading.loaded) {
-    level_ = *reading.loaded, tree_ = reading.tree, drawn_ = reading.drawn, levelBounds_ = reading.bounds;
+    level_ = *reading.loaded, tree_ = reading.tree, drawn_ = reading.drawn, levelBounds_ = reading.bounds, ahead_ = reading.ahead;
     stepSeen_ = kNoStep;  // what the new level changes is compared with what was there before it
     if (!reading.news.empty()) emit said(QString::fromStdString(reading.news));
   } else if (reading.loaded.problem().code != ProblemCode::cancelled) {
@@ -325,7 +331,10 @@ void Workspace::build() {
 void Workspace::takeAnswers(pipeline::Answers answers) {
   const std::string name = answers.ground->mesh.agent.name;
   const mesh::Built& built = *answers.ground->built;
-  if (built.chunksMade > 0) secondsPerChunk_ = built.seconds / static_cast<double>(built.chunksMade);
+  if (built.chunksMade > 0) {
+    secondsPerChunk_ = built.seconds / static_cast<double>(built.chunksMade);
+    QSettings().setValue(kSecondsKey, secondsPerChunk_);
+  }
   answers_[name] = std::move(answers);
   emit groundChanged();
   if (name == agentKind().name) gatherFindings();
@@ -386,16 +395,20 @@ void Workspace::askWhatIsNew() {
 }
 
 QString Workspace::price() const {
-  const auto last = ground();
-  if (!last || secondsPerChunk_ == 0) return {};
+  if (!level_) return {};
   constexpr double kMiB = 1024 * 1024;
-  const ground::Survey& survey = *last->built->survey;
-  std::size_t looked = 0;
-  for (const mesh::ChunkRecord& chunk : last->built->chunks) {
-    const bool inBox = ground::chunkBox(chunk.id, survey.chunkSize()).overlaps(scope_.box);
-    looked += scope_.kind == mesh::Scope::Kind::everything || (scope_.kind == mesh::Scope::Kind::box ? inBox : chunk.mesh->area.empty());
+  double bytes = ahead_.bytes;
+  std::size_t squares = ahead_.chunks;
+  if (const auto last = ground()) {
+    const ground::Survey& survey = *last->built->survey;
+    bytes = survey.memoryEstimate(), squares = 0;
+    for (const mesh::ChunkRecord& chunk : last->built->chunks) {
+      const bool inBox = ground::chunkBox(chunk.id, survey.chunkSize()).overlaps(scope_.box);
+      squares += scope_.kind == mesh::Scope::Kind::everything || (scope_.kind == mesh::Scope::Kind::box ? inBox : chunk.mesh->area.empty());
+    }
   }
-  return tr("%1 s, %2 MiB").arg(secondsPerChunk_ * static_cast<double>(looked), 0, 'f', 1).arg(survey.memoryEstimate() / kMiB, 0, 'f', 0);
+  const QString memory = tr("%1 MiB").arg(bytes / kMiB, 0, 'f', 0);
+  return secondsPerChunk_ == 0 ? memory : tr("%1 s, %2").arg(secondsPerChunk_ * static_cast<double>(squares), 0, 'f', 1).arg(memory);
 }
 
 void Workspace::startTrying(Work work) {

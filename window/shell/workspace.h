@@ -62,7 +62,7 @@ class Workspace : public QObject {
   /// Bytes that the level takes here, with what it is picked by.
   std::size_t levelBytes() const;
   std::shared_ptr<const PickTree> pickTree() const { return level_ ? tree_ : nullptr; }
-  /// What a build of everything takes: seconds by what this machine took for the last one, memory by the estimate; empty before any.
+  /// What a build takes: seconds by what this machine took for the last one of any level, memory by an estimate; empty without a level.
   QString price() const;
   std::optional<Problem> levelProblem() const { return levelProblem_; }
 
@@ -120,6 +120,7 @@ class Workspace : public QObject {
     std::shared_ptr<const PickTree> tree;
     std::shared_ptr<const level::Level> drawn;
     Box3 bounds;
+    ground::Survey::Ahead ahead;
     std::string news;  ///< against the level before
   };
   void takeLevel(const Reading& reading);
@@ -143,6 +144,7 @@ class Workspace : public QObject {
   std::shared_ptr<const PickTree> tree_;
   std::shared_ptr<const level::Level> drawn_;
   Box3 levelBounds_;
+  ground::Survey::Ahead ahead_;  // of a first build, for the agent that was worked on when the level was read
   mesh::Scope scope_;
   Grounds reference_, keptBuild_;
   std::shared_ptr<const pipeline::Change> change_;

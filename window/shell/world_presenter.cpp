@@ -162,21 +162,20 @@ QString WorldPresenter::explain(const Pointer& pointer) {
   if (!pointer.hit || !ground || stop_ == Stop::level || ground->source != workspace_.level()->level) {
     view_.setLayer(Layer::cursor, {});
     if (!pointer.hit || !workspace_.level()) return {};
-    const Vec3& p = pointer.hit->at;
-    return tr("%1  at %2, %3, %4")
-        .arg(QString::fromStdString(nameOf(pointer.hit->object)))
-        .arg(p.x, 0, 'f', 2)
-        .arg(p.y, 0, 'f', 2)
-        .arg(p.z, 0, 'f', 2);
+    return QString::fromStdString(nameOf(pointer.hit->object)) + QStringLiteral("  ") + placeText(pointer.hit->at);
   }
   const ground::Explanation e = explainer_.at(*ground, pointer.hit->at);
   view_.setLayer(Layer::cursor, cursorLayer(e, e.upright ? ground->built->agent : ground->mesh.agent));
   const QString stale = workspace_.groundFresh() ? QString() : tr("As last built: ");
-  return stale + tr("%1  At %2, %3, %4.")
-                     .arg(QString::fromStdString(e.sentence))
-                     .arg(e.at.x, 0, 'f', 2)
-                     .arg(e.at.y, 0, 'f', 2)
-                     .arg(e.at.z, 0, 'f', 2);
+  return stale + QString::fromStdString(e.sentence) + QStringLiteral("  ") + placeText(e.at);
+}
+
+QString WorldPresenter::placeText(const Vec3& at) const {
+  const QString metres = tr("At %1, %2, %3").arg(at.x, 0, 'f', 2).arg(at.y, 0, 'f', 2).arg(at.z, 0, 'f', 2);
+  const auto& files = workspace_.level()->files;
+  if (files.size() != 1 || !level::isTileMap(files[0].path)) return metres + QStringLiteral(".");
+  const double spacing = files[0].import.spacing;
+  return metres + tr(" (pixel %1, %2).").arg(std::floor(at.x / spacing), 0, 'f', 0).arg(std::floor(at.z / spacing), 0, 'f', 0);
 }
 
 int WorldPresenter::bodyAt(const Pointer& pointer) const {

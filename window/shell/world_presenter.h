@@ -53,6 +53,8 @@ class WorldPresenter : public QObject {
   int bodyAt(const Pointer& pointer) const;
 
  private:
+  /// "At 1.00, 0.00, 2.00": in pixels too where the level is one tile map.
+  QString placeText(const Vec3& at) const;
   /// Of what is pointed at: an object of the level, or a blocker behind them.
   const std::string& nameOf(std::size_t object) const;
 

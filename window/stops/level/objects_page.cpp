@@ -139,6 +139,7 @@ void ObjectsPage::addTileMap() {
     editFile(tr("Change height of solid tiles"), [&](project::LevelFile& f) { f.import.rise = v; }, QStringLiteral("tall"));
   });
   solid_ = new QLineEdit;
+  solid_->setObjectName(QStringLiteral("solidProperty"));
   solid_->setAccessibleName(tr("Property of what is solid"));
   solid_->setToolTip(tr("The yes-or-no property by which the map says that a tile, a layer or an outline stands in the way"));
   auto* label = new QLabel(tr("Solid by property"));

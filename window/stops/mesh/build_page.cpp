@@ -82,7 +82,7 @@ void BuildPage::refreshState() {
   else if (!workspace_.level())
     state_->setText(tr("There is no level to build from yet."));
   else if (!ground)
-    state_->setText(tr("Not built yet."));
+    state_->setText(tr("Not built yet. Building would take about %1.").arg(workspace_.price()));
   else if (!workspace_.groundFresh())
     state_->setText(tr("Out of date: something changed since the last build. Building %1 would take about %2.").arg(what, workspace_.price()));
   else if (ground->built->chunksLeft > 0)
