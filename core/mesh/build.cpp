@@ -101,7 +101,7 @@ class Builder {
       current = current && limitsCurrent_[k];
     });
     const LatticeBox box = latticeBox(record.id, built_.survey->chunkSize());
-    const Key key = meshKey(built_.world, built_.agent, record.limits->key, near, box);
+    const Key key = meshKey(built_.world, built_.agent, tall_.crouches(), record.limits->key, near, box);
     const ChunkRecord* old = recordBefore(record.id);
     if (old && current && old->mesh->key == key) {
       record.mesh = old->mesh;

@@ -177,9 +177,10 @@ ChunkLimits renumbered(const ChunkLimits& limits, const std::vector<std::uint32_
   return result;
 }
 
-Key meshKey(const level::World& world, const level::Agent& agent, const Key& soup, const Around& around, const LatticeBox& chunk) {
+Key meshKey(const level::World& world, const level::Agent& agent, bool crouches, const Key& soup, const Around& around, const LatticeBox& chunk) {
   Digest digest;
   digest.add(soup);
+  digest.add(crouches ? world.kinds.size() : std::size_t{0});
   for (const ChunkLimits* own : around) {
     // Steps and folds of the own chunk follow from the soup; those of the chunks beyond are few.
     const Gathered g = gather(world, agent, {own}, nullptr, chunk);

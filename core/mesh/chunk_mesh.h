@@ -50,7 +50,8 @@ struct ChunkMesh {
 /// The limits of the chunks around one, in the order of the chunks, those of the chunk itself among them.
 using Around = std::vector<const ChunkLimits*>;
 
-Key meshKey(const level::World& world, const level::Agent& agent, const Key& soup, const Around& around, const LatticeBox& chunk);
+/// `crouches`: whether low ground gets the last kind.
+Key meshKey(const level::World& world, const level::Agent& agent, bool crouches, const Key& soup, const Around& around, const LatticeBox& chunk);
 
 /// The faces of a chunk; where an agent of height `upright` cannot stand they are of the last kind of ground. The soup must hold all triangles nearer to it than ground::haloFor(world), and gets the bridges.
 Result<ChunkMesh> meshChunk(const level::World& world, const level::Agent& agent, double upright, ground::Soup& soup, const Around& around,

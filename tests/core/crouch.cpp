@@ -142,6 +142,15 @@ class TestCrouch : public QObject {
     const auto other = mesh::build(world, agent(0.3, 1.4), job, one);
     QVERIFY(other.ok() && exchange::meshToBinary((*other)->mesh) == exchange::meshToBinary(built(world, agent(0.3, 1.4))->mesh));
   }
+  void oneMoreKindOfGroundMovesTheCrouchingKind() {
+    level::World world = room(3).world();
+    const auto before = built(world, agent());
+    world.kinds.push_back({"mud", "#333333", 3, 0, false});
+    Job job;
+    const auto after = mesh::build(world, agent(), job, before);
+    QVERIFY(after.ok() && exchange::meshToBinary((*after)->mesh) == exchange::meshToBinary(built(world, agent())->mesh));
+    QVERIFY(std::abs(areasOf((*after)->mesh).low - areasOf(before->mesh).low) < 1e-9);
+  }
   void forbiddenGroundStaysForbidden() {
     level::World world = Scene().floor(-6, -6, 6, 6).box({-1, 1.2, -1.5}, {1, 1.3, 1.5}, "table").world();
     world.kinds.push_back({"brine", "#3f7f9c", 3, 0, true});
