@@ -50,7 +50,11 @@ MainWindow::MainWindow() {
   cutAway_->setEnabled(false);
 }
 
-MainWindow::~MainWindow() = default;
+/// A field that has the focus says so when it loses it, and the sheets speak to the workspace to their end: they go before it does.
+MainWindow::~MainWindow() {
+  hide();
+  delete takeCentralWidget();
+}
 
 void MainWindow::makeParts() {
   trail_ = new Trail;
