@@ -147,21 +147,5 @@ int main(int argc, char** argv) {
   mesh.show(MeshSheet::Page::cards);
   drive.move({26.5, 0, 11.5});
   picture(QStringLiteral("mesh-tiles"));
-  mesh.show(MeshSheet::Page::build);
-  window.workspace().startNew();
-  drive.goTo(Stop::level);
-  level.show(LevelSheet::Page::blockers);
-  drive.press(Stop::level, QStringLiteral("Floor"));
-  drive.lookAt({0, 0, 0}, 24);
-  for (const Vec3& corner : {Vec3{-8, 0, 5}, Vec3{8, 0, 5}, Vec3{8, 0, -1}, Vec3{3, 0, -5}, Vec3{-8, 0, -5}}) drive.click(corner);
-  picture(QStringLiteral("level-sketch-begun"));
-  QTest::keyClick(&window.world(), Qt::Key_Return);
-  drive.press(Stop::level, QStringLiteral("Hole"));
-  for (const Vec3& corner : {Vec3{-2, 0, 1}, Vec3{1, 0, 2.5}, Vec3{2, 0, -1}}) drive.click(corner);
-  QTest::keyClick(&window.world(), Qt::Key_Return);
-  if (!drive.waitForGround()) return 1;
-  picture(QStringLiteral("level-sketch"));
-  drive.goTo(Stop::mesh);
-  picture(QStringLiteral("mesh-sketch"));
   return 0;
 }
