@@ -30,7 +30,7 @@ int main(int argc, char** argv) {
   Driver drive(window);
   auto picture = [&](const QString& name) {
     if (!only.isEmpty() && !name.contains(only)) return;
-    QTest::qWait(150);
+    QTest::qWait(400);  // until the picture is drawn smoothly again
     window.grab().save(folder + QLatin1Char('/') + name + (dusk ? QStringLiteral("-dusk.png") : QStringLiteral(".png")));
   };
   if (!window.openProject(writeDemo(files)) || !drive.waitForGround()) return 1;
