@@ -150,14 +150,14 @@ class JsonReader {
     const json whole = chunked ? json() : json::array({node});
     for (const json& part : chunked ? node.at("chunks") : whole) {
       CellBlock block{chunked ? part.value("x", 0) : 0, chunked ? part.value("y", 0) : 0, part.at("width").get<int>(), part.at("height").get<int>(), {}};
-      if (block.width < 0 || block.height < 0 || block.width > (1 << 20) || block.height > (1 << 20)) return damagedMap(path_, "the size of a layer makes no sense.");
-      const auto count = static_cast<std::size_t>(block.width) * static_cast<std::size_t>(block.height);
+      const auto count = cellCount(block, path_);
+      if (!count) return count.problem();
       const json& data = part.at("data");
       if (data.is_array()) {
         block.cells = data.get<std::vector<std::uint32_t>>();
-        if (block.cells.size() != count) return damagedMap(path_, "layer " + layer.name + " has too few or too many tiles.");
+        if (block.cells.size() != *count) return damagedMap(path_, "layer " + layer.name + " has too few or too many tiles.");
       } else {
-        auto decoded = decodeCells(data.get_ref<const std::string&>(), encoding, compression, count);
+        auto decoded = decodeCells(data.get_ref<const std::string&>(), encoding, compression, *count);
         if (!decoded) return damagedMap(path_ + ", layer " + layer.name, decoded.problem().what);
         block.cells = *std::move(decoded);
       }

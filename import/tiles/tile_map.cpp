@@ -18,6 +18,11 @@ const TileSet* TileMap::setOf(std::uint32_t number) const {
   return best;
 }
 
+Result<std::size_t> cellCount(const CellBlock& block, const std::string& path) {
+  if (block.width < 0 || block.width > kMostTiles || block.height < 0 || block.height > kMostTiles) return damagedMap(path, "the size of a layer makes no sense.");
+  return static_cast<std::size_t>(block.width) * static_cast<std::size_t>(block.height);
+}
+
 Problem damagedMap(const std::string& path, const std::string& why) {
   return {ProblemCode::damaged, "The tile map cannot be read: " + why, path, "saving it again in the tile editor."};
 }

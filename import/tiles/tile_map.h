@@ -67,6 +67,9 @@ constexpr std::uint32_t kTileNumber = 0x0fffffffu;
 /// What both readers refuse: maps that are not orthogonal, and sizes that make no sense.
 std::optional<Problem> checkMap(const TileMap& map, const std::string& orientation, const std::string& path);
 
+/// How many numbers a block has by its size; a problem where that makes no sense.
+Result<std::size_t> cellCount(const CellBlock& block, const std::string& path);
+
 /// A damaged map, said.
 Problem damagedMap(const std::string& path, const std::string& why);
 

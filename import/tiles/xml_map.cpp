@@ -165,13 +165,13 @@ class XmlReader {
     for (xml_node part = chunked ? data.child("chunk") : data; part; part = chunked ? part.next_sibling("chunk") : xml_node()) {
       const xml_node& size = chunked ? part : node;
       CellBlock block{part.attribute("x").as_int(), part.attribute("y").as_int(), size.attribute("width").as_int(), size.attribute("height").as_int(), {}};
-      if (block.width < 0 || block.height < 0 || block.width > (1 << 20) || block.height > (1 << 20)) return damagedMap(path_, "the size of a layer makes no sense.");
-      const auto count = static_cast<std::size_t>(block.width) * static_cast<std::size_t>(block.height);
+      const auto count = cellCount(block, path_);
+      if (!count) return count.problem();
       if (encoding.empty()) {
         for (const xml_node& t : part.children("tile")) block.cells.push_back(t.attribute("gid").as_uint());
-        if (block.cells.size() != count) return damagedMap(path_, "layer " + layer.name + " has too few or too many tiles.");
+        if (block.cells.size() != *count) return damagedMap(path_, "layer " + layer.name + " has too few or too many tiles.");
       } else {
-        auto decoded = decodeCells(part.text().as_string(), encoding, compression, count);
+        auto decoded = decodeCells(part.text().as_string(), encoding, compression, *count);
         if (!decoded) return damagedMap(path_ + ", layer " + layer.name, decoded.problem().what);
         block.cells = *std::move(decoded);
       }
