@@ -34,6 +34,7 @@ struct Object {
 
 struct Level {
   std::vector<Object> objects;
+  std::vector<std::string> besides;  ///< files that it was read from beside its own: sets of tiles, kept outlines
 
   Box3 bounds() const {
     Box3 box;

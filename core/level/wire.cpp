@@ -8,7 +8,7 @@ namespace dune::level {
 
 namespace {
 
-constexpr std::string_view kLevel = "dune level 2\n", kProblem = "dune problem 1\n", kEnd = "end\n";
+constexpr std::string_view kLevel = "dune level 3\n", kProblem = "dune problem 1\n", kEnd = "end\n";
 
 void put(std::string& out, const void* data, std::size_t bytes) {
   if (bytes > 0) out.append(static_cast<const char*>(data), bytes);
@@ -76,6 +76,8 @@ std::string toWire(const Result<Level>& level) {
     put(out, o.vertices.size()), put(out, o.vertices.data(), o.vertices.size() * sizeof(Vec3));
     put(out, o.triangles.size()), put(out, o.triangles.data(), o.triangles.size() * sizeof(o.triangles[0]));
   }
+  put(out, level->besides.size());
+  for (const std::string& path : level->besides) put(out, path);
   return out += kEnd;
 }
 
@@ -100,6 +102,13 @@ std::optional<Result<Level>> fromWire(std::string_view bytes) {
     if (!reader.take(o.vertices) || !reader.take(o.triangles) || !indicesFit(o)) return std::nullopt;
     level.objects.push_back(std::move(o));
   }
+  std::uint64_t besides = 0;
+  if (!reader.take(besides)) return std::nullopt;
+  for (std::uint64_t i = 0; i < besides; ++i)
+    if (std::string path; reader.take(path))
+      level.besides.push_back(std::move(path));
+    else
+      return std::nullopt;
   if (!reader.skip(kEnd)) return std::nullopt;
   return Result<Level>(std::move(level));
 }

@@ -27,9 +27,16 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   return ground;
 }
 
+/// Of a file and of those that it was read from besides.
+std::string stampOf(const std::string& path, const std::vector<std::string>& besides) {
+  std::string stamp = fileStamp(path);
+  for (const std::string& beside : besides) stamp += "|" + fileStamp(beside);
+  return stamp;
+}
+
 const LoadedFile* sameFile(const LoadedLevel& before, const LoadedFile& now) {
   for (const LoadedFile& f : before.files)
-    if (f.path == now.path && f.import == now.import && f.stamp == now.stamp && !f.stamp.empty()) return &f;
+    if (f.path == now.path && f.import == now.import && !now.stamp.empty() && f.stamp == stampOf(now.path, f.level->besides)) return &f;
   return nullptr;
 }
 
@@ -92,11 +99,13 @@ Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& pro
     LoadedFile now{project::levelPath(file, projectFile), file.import, {}, nullptr};
     now.stamp = fileStamp(now.path);
     if (const LoadedFile* then = before ? sameFile(*before, now) : nullptr) {
-      now.level = then->level;
+      now.level = then->level, now.stamp = then->stamp;
     } else {
       auto level = level::importLevel(now.path, now.import, job);
       if (!level) return level.problem();
       now.level = *level;
+      // A file that changed while it was read is told apart from what was read by the stamp from before.
+      now.stamp = now.level->besides.empty() ? now.stamp : stampOf(now.path, now.level->besides);
     }
     loaded->files.push_back(std::move(now));
   }

@@ -29,6 +29,7 @@ class FlatLevel {
         if (auto problem = addShape(layer, layer.shapes[i], i)) return *problem;
     }
     if (level_.objects.empty()) return Problem{ProblemCode::unusable, "The tile map has no tiles and no outlines.", path_, "a map with a tile layer."};
+    level_.besides = map_.besides;
     return std::move(level_);
   }
 

@@ -1,5 +1,7 @@
 #include <nlohmann/json.hpp>
 
+#include <set>
+
 #include "core/base/file.h"
 #include "import/tiles/cell_data.h"
 #include "import/tiles/readers.h"
@@ -38,6 +40,7 @@ class JsonReader {
       else
         return set.problem();
     if (auto problem = layers(j, "", Vec2{0}, std::nullopt, map)) return *problem;
+    map.besides = {besides_.begin(), besides_.end()};
     return map;
   }
 
@@ -84,7 +87,7 @@ class JsonReader {
 
   Result<TileSet> setOf(const json& j) {
     const auto source = j.value("source", std::string());
-    auto set = source.empty() ? tiles(j) : readTileSet(besideOf(path_, source), reading_);
+    auto set = source.empty() ? tiles(j) : readTileSet(beside(source), reading_);
     if (set) set->first = j.value("firstgid", 1u);
     return set;
   }
@@ -92,7 +95,7 @@ class JsonReader {
   Result<TileShape> shape(const json& j) {
     const auto from = j.value("template", std::string());
     if (from.empty()) return ownShape(j, {});
-    auto kept = readTemplate(besideOf(path_, from), reading_);
+    auto kept = readTemplate(beside(from), reading_);
     return kept ? ownShape(j, *std::move(kept)) : kept;
   }
 
@@ -166,8 +169,12 @@ class JsonReader {
     return std::nullopt;
   }
 
+  /// Where a named file lies; it is remembered.
+  std::string beside(const std::string& named) { return *besides_.insert(besideOf(path_, named)).first; }
+
   std::string path_;
   const TileReading& reading_;
+  std::set<std::string> besides_;
 };
 
 }  // namespace

@@ -56,6 +56,7 @@ struct TileMap {
   int width = 0, height = 0, tileWidth = 0, tileHeight = 0;  ///< the first two in tiles
   std::vector<TileSet> sets;
   std::vector<TileLayer> layers;
+  std::vector<std::string> besides;  ///< files that it names, as they were opened, each once
 
   /// The tile that a number of a layer means, flips aside, and its set; nothing when no set has it.
   const TileSet* setOf(std::uint32_t number) const;

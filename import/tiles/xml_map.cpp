@@ -1,6 +1,8 @@
 #include <cmath>
 #include <pugixml.hpp>
 
+#include <set>
+
 #include "core/base/file.h"
 #include "import/tiles/cell_data.h"
 #include "import/tiles/readers.h"
@@ -28,6 +30,7 @@ class XmlReader {
       else
         return set.problem();
     if (auto problem = layers(*root, "", Vec2{0}, std::nullopt, map)) return *problem;
+    map.besides = {besides_.begin(), besides_.end()};
     return map;
   }
 
@@ -66,7 +69,7 @@ class XmlReader {
   Result<TileSet> setOf(const xml_node& node) {
     const auto first = node.attribute("firstgid").as_uint(1);
     const std::string source = node.attribute("source").as_string();
-    auto set = source.empty() ? tiles(node) : readTileSet(besideOf(path_, source), reading_);
+    auto set = source.empty() ? tiles(node) : readTileSet(beside(source), reading_);
     if (set) set->first = first;
     return set;
   }
@@ -89,7 +92,7 @@ class XmlReader {
   Result<TileShape> shape(const xml_node& node) {
     const std::string from = node.attribute("template").as_string();
     if (from.empty()) return ownShape(node, {});
-    auto kept = readTemplate(besideOf(path_, from), reading_);
+    auto kept = readTemplate(beside(from), reading_);
     return kept ? ownShape(node, *std::move(kept)) : kept;
   }
 
@@ -180,8 +183,12 @@ class XmlReader {
     return std::nullopt;
   }
 
+  /// Where a named file lies; it is remembered.
+  std::string beside(const std::string& named) { return *besides_.insert(besideOf(path_, named)).first; }
+
   std::string path_;
   const TileReading& reading_;
+  std::set<std::string> besides_;
   pugi::xml_document document_;
 };
 

@@ -201,6 +201,8 @@ class TestTiles : public QObject {
     QCOMPARE((*xml)->objects.size(), std::size_t{3});
     QVERIFY((*xml)->objects[1].bounds().min.x == 1 && (*xml)->objects[1].counts == Role::obstacle);
     QVERIFY((*xml)->objects[2].name == "O/post" && (*xml)->objects[2].counts == Role::obstacle);
+    QCOMPARE((*xml)->besides.size(), std::size_t{2});
+    for (const char* name : {"set.tsx", "post.tx"}) QVERIFY(std::ranges::count((*xml)->besides, folder_.filePath(QString::fromLatin1(name)).toStdString()) == 1);
     const auto json = read("own.tmj",
                            "{\"orientation\": \"orthogonal\", \"width\": 2, \"height\": 1, \"tilewidth\": 32, \"tileheight\": 32, \"tilesets\": [{\"firstgid\": 1, \"source\": \"set.tsj\"}], \"layers\": ["
                            "{\"type\": \"tilelayer\", \"name\": \"floor\", \"width\": 2, \"height\": 1, \"data\": [1, 2]}, {\"type\": \"group\", \"name\": \"G\", \"layers\": ["

@@ -73,6 +73,16 @@ class TestFlat : public DemoWindow {
     drive_->goTo(Stop::mesh);
     drive_->move({10, 0, 22.5});
     QVERIFY2(window_->readoutText().contains(QRegularExpression(QStringLiteral("pixel 3(19|20|21), 7(19|20|21)"))), qPrintable(window_->readoutText()));
+    // A set of tiles that changes is a change of the level.
+    const auto asRead = work().level();
+    std::string tiles = demo::gardenTiles();
+    for (std::size_t at; (at = tiles.find("value=\"true\"")) != std::string::npos;) tiles.replace(at, 12, "value=\"false\"");
+    QVERIFY(writeFile(folder_.filePath(QString::fromLatin1(demo::kGardenTilesFile)).toStdString(), tiles).ok());
+    QVERIFY(becomes([&] { return work().level() && work().level() != asRead; }));
+    QVERIFY(writeFile(folder_.filePath(QString::fromLatin1(demo::kGardenTilesFile)).toStdString(), demo::gardenTiles()).ok());
+    const auto changed = work().level();
+    QVERIFY(becomes([&] { return work().level() != changed; }));
+    QVERIFY(drive_->waitForGround());
     // With half as many pixels a metre everything is twice as wide; undo takes that back.
     drive_->goTo(Stop::level);
     auto wide = [&] { return work().level()->level->bounds().size().x; };

@@ -190,6 +190,9 @@ void Workspace::watch() {
   QStringList paths;
   for (const project::LevelFile& f : project().level->files)
     paths << QString::fromStdString(project::levelPath(f, filePath_.toStdString()));
+  if (level_)
+    for (const pipeline::LoadedFile& f : level_->files)
+      for (const std::string& beside : f.level->besides) paths << QString::fromStdString(beside);
   if (!paths.isEmpty()) watcher_.addPaths(paths);
 }
 
@@ -229,7 +232,6 @@ void Workspace::loadLevel() {
 
 void Workspace::takeLevel(const Reading& reading) {
   building_ = false;
-  watch();  // a file that was put in place of another is not watched any more
   if (reading.loaded) {
     level_ = *reading.loaded, tree_ = reading.tree, drawn_ = reading.drawn, levelBounds_ = reading.bounds, ahead_ = reading.ahead;
     stepSeen_ = kNoStep;  // what the new level changes is compared with what was there before it
@@ -237,6 +239,7 @@ void Workspace::takeLevel(const Reading& reading) {
   } else if (reading.loaded.problem().code != ProblemCode::cancelled) {
     refuseLevel(reading.loaded.problem());
   }
+  watch();  // a file that was put in place of another is not watched any more
   emit levelChanged();
   emit workChanged();
   if (reading.loaded)
