@@ -1,10 +1,7 @@
 #include <nlohmann/json.hpp>
 
-#include <set>
-
 #include "core/base/file.h"
-#include "import/tiles/cell_data.h"
-#include "import/tiles/readers.h"
+#include "import/tiles/map_reader.h"
 
 namespace dune::import {
 
@@ -13,9 +10,9 @@ namespace {
 using nlohmann::json;
 
 /// The library throws on what is missing or of another kind; reading() turns that into a Problem.
-class JsonReader {
+class JsonReader : MapReader {
  public:
-  JsonReader(std::string path, const TileReading& reading) : path_(std::move(path)), reading_(reading) {}
+  JsonReader(std::string path, const TileReading& reading) : MapReader(std::move(path), reading) {}
 
   template <class Answer, class Read>
   Result<Answer> reading(Read&& read) {
@@ -39,8 +36,8 @@ class JsonReader {
         map.sets.push_back(*std::move(set));
       else
         return set.problem();
-    if (auto problem = layers(j, "", Vec2{0}, std::nullopt, map)) return *problem;
-    map.besides = {besides_.begin(), besides_.end()};
+    if (auto problem = layers(j, TileLayer{}, map)) return *problem;
+    map.besides = besides();
     return map;
   }
 
@@ -87,7 +84,7 @@ class JsonReader {
 
   Result<TileSet> setOf(const json& j) {
     const auto source = j.value("source", std::string());
-    auto set = source.empty() ? tiles(j) : readTileSet(beside(source), reading_);
+    auto set = source.empty() ? tiles(j) : namedSet(source);
     if (set) set->first = j.value("firstgid", 1u);
     return set;
   }
@@ -95,7 +92,7 @@ class JsonReader {
   Result<TileShape> shape(const json& j) {
     const auto from = j.value("template", std::string());
     if (from.empty()) return ownShape(j, {});
-    auto kept = readTemplate(beside(from), reading_);
+    auto kept = namedShape(from);
     return kept ? ownShape(j, *std::move(kept)) : kept;
   }
 
@@ -119,21 +116,13 @@ class JsonReader {
   }
 
   /// Layers in their order, those of groups with what the group says.
-  std::optional<Problem> layers(const json& parent, const std::string& above, const Vec2& offset, std::optional<bool> solidAbove, TileMap& map) {
+  std::optional<Problem> layers(const json& parent, const TileLayer& group, TileMap& map) {
     for (const json& node : list(parent, "layers")) {
       const auto kind = node.value("type", std::string());
       if (kind != "tilelayer" && kind != "objectgroup" && kind != "group") continue;
-      TileLayer layer;
-      layer.name = above + node.value("name", kind);
-      layer.offset = offset + Vec2{node.value("offsetx", 0.0), node.value("offsety", 0.0)};
-      layer.solid = solid(node);
-      if (!layer.solid) layer.solid = solidAbove;
-      if (kind == "group") {
-        if (auto problem = layers(node, layer.name + "/", layer.offset, layer.solid, map)) return problem;
-        continue;
-      }
-      if (auto problem = kind == "tilelayer" ? cells(node, layer) : shapes(node, layer)) return problem;
-      map.layers.push_back(std::move(layer));
+      TileLayer layer = within(group, node.value("name", kind), {node.value("offsetx", 0.0), node.value("offsety", 0.0)}, solid(node));
+      if (auto problem = kind == "group" ? layers(node, layer, map) : kind == "tilelayer" ? cells(node, layer) : shapes(node, layer)) return problem;
+      if (kind != "group") map.layers.push_back(std::move(layer));
     }
     return std::nullopt;
   }
@@ -147,34 +136,21 @@ class JsonReader {
     return std::nullopt;
   }
 
+  std::optional<Problem> block(const json& part, const CellBlock& at, const std::string& encoding, const std::string& compression, TileLayer& layer) const {
+    const json& data = part.at("data");
+    if (data.is_array()) return addPlain(at, data.get<std::vector<std::uint32_t>>(), layer);
+    return addPacked(at, data.get_ref<const std::string&>(), encoding, compression, layer);
+  }
+
   std::optional<Problem> cells(const json& node, TileLayer& layer) {
     const auto encoding = node.value("encoding", std::string("csv")), compression = node.value("compression", std::string());
-    const bool chunked = node.contains("chunks");
-    const json whole = chunked ? json() : json::array({node});
-    for (const json& part : chunked ? node.at("chunks") : whole) {
-      CellBlock block{chunked ? part.value("x", 0) : 0, chunked ? part.value("y", 0) : 0, part.at("width").get<int>(), part.at("height").get<int>(), {}};
-      const auto count = cellCount(block, path_);
-      if (!count) return count.problem();
-      const json& data = part.at("data");
-      if (data.is_array()) {
-        block.cells = data.get<std::vector<std::uint32_t>>();
-        if (block.cells.size() != *count) return damagedMap(path_, "layer " + layer.name + " has too few or too many tiles.");
-      } else {
-        auto decoded = decodeCells(data.get_ref<const std::string&>(), encoding, compression, *count);
-        if (!decoded) return damagedMap(path_ + ", layer " + layer.name, decoded.problem().what);
-        block.cells = *std::move(decoded);
-      }
-      layer.blocks.push_back(std::move(block));
+    if (!node.contains("chunks")) return block(node, {0, 0, node.at("width").get<int>(), node.at("height").get<int>(), {}}, encoding, compression, layer);
+    for (const json& part : node.at("chunks")) {
+      const CellBlock at{part.value("x", 0), part.value("y", 0), part.at("width").get<int>(), part.at("height").get<int>(), {}};
+      if (auto problem = block(part, at, encoding, compression, layer)) return problem;
     }
     return std::nullopt;
   }
-
-  /// Where a named file lies; it is remembered.
-  std::string beside(const std::string& named) { return *besides_.insert(besideOf(path_, named)).first; }
-
-  std::string path_;
-  const TileReading& reading_;
-  std::set<std::string> besides_;
 };
 
 }  // namespace

@@ -1,7 +1,5 @@
 #include "import/tiles/readers.h"
 
-#include <filesystem>
-
 #include "core/base/file.h"
 
 namespace dune::import {
@@ -23,11 +21,6 @@ Result<TileSet> readTileSet(const std::string& path, const TileReading& reading)
 }
 Result<TileShape> readTemplate(const std::string& path, const TileReading& reading) {
   return isJson(path) ? readJsonTemplate(path, reading) : readXmlTemplate(path, reading);
-}
-
-std::string besideOf(const std::string& path, const std::string& named) {
-  const std::filesystem::path file(named);
-  return file.is_absolute() ? named : (std::filesystem::path(path).parent_path() / file).lexically_normal().string();
 }
 
 }  // namespace dune::import

@@ -24,7 +24,4 @@ Result<TileMap> readJsonMap(const std::string& path, const TileReading& reading)
 Result<TileSet> readJsonSet(const std::string& path, const TileReading& reading);
 Result<TileShape> readJsonTemplate(const std::string& path, const TileReading& reading);
 
-/// Where a file that a map names lies.
-std::string besideOf(const std::string& path, const std::string& named);
-
 }  // namespace dune::import

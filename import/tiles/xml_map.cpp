@@ -1,11 +1,8 @@
 #include <cmath>
 #include <pugixml.hpp>
 
-#include <set>
-
 #include "core/base/file.h"
-#include "import/tiles/cell_data.h"
-#include "import/tiles/readers.h"
+#include "import/tiles/map_reader.h"
 
 namespace dune::import {
 
@@ -13,9 +10,9 @@ namespace {
 
 using pugi::xml_node;
 
-class XmlReader {
+class XmlReader : MapReader {
  public:
-  XmlReader(std::string path, const TileReading& reading) : path_(std::move(path)), reading_(reading) {}
+  XmlReader(std::string path, const TileReading& reading) : MapReader(std::move(path), reading) {}
 
   Result<TileMap> map() {
     auto root = open("map");
@@ -29,8 +26,8 @@ class XmlReader {
         map.sets.push_back(*std::move(set));
       else
         return set.problem();
-    if (auto problem = layers(*root, "", Vec2{0}, std::nullopt, map)) return *problem;
-    map.besides = {besides_.begin(), besides_.end()};
+    if (auto problem = layers(*root, TileLayer{}, map)) return *problem;
+    map.besides = besides();
     return map;
   }
 
@@ -69,7 +66,7 @@ class XmlReader {
   Result<TileSet> setOf(const xml_node& node) {
     const auto first = node.attribute("firstgid").as_uint(1);
     const std::string source = node.attribute("source").as_string();
-    auto set = source.empty() ? tiles(node) : readTileSet(beside(source), reading_);
+    auto set = source.empty() ? tiles(node) : namedSet(source);
     if (set) set->first = first;
     return set;
   }
@@ -92,7 +89,7 @@ class XmlReader {
   Result<TileShape> shape(const xml_node& node) {
     const std::string from = node.attribute("template").as_string();
     if (from.empty()) return ownShape(node, {});
-    auto kept = readTemplate(beside(from), reading_);
+    auto kept = namedShape(from);
     return kept ? ownShape(node, *std::move(kept)) : kept;
   }
 
@@ -133,21 +130,14 @@ class XmlReader {
   }
 
   /// Layers in their order, those of groups with what the group says.
-  std::optional<Problem> layers(const xml_node& parent, const std::string& above, const Vec2& offset, std::optional<bool> solidAbove, TileMap& map) {
+  std::optional<Problem> layers(const xml_node& parent, const TileLayer& group, TileMap& map) {
     for (const xml_node& node : parent.children()) {
       const std::string kind = node.name();
       if (kind != "layer" && kind != "objectgroup" && kind != "group") continue;
-      TileLayer layer;
-      layer.name = above + (node.attribute("name") ? node.attribute("name").as_string() : kind.c_str());
-      layer.offset = offset + Vec2{node.attribute("offsetx").as_double(), node.attribute("offsety").as_double()};
-      layer.solid = solid(node);
-      if (!layer.solid) layer.solid = solidAbove;
-      if (kind == "group") {
-        if (auto problem = layers(node, layer.name + "/", layer.offset, layer.solid, map)) return problem;
-        continue;
-      }
-      if (auto problem = kind == "layer" ? cells(node, layer) : shapes(node, layer)) return problem;
-      map.layers.push_back(std::move(layer));
+      const Vec2 offset{node.attribute("offsetx").as_double(), node.attribute("offsety").as_double()};
+      TileLayer layer = within(group, node.attribute("name") ? node.attribute("name").as_string() : kind, offset, solid(node));
+      if (auto problem = kind == "group" ? layers(node, layer, map) : kind == "layer" ? cells(node, layer) : shapes(node, layer)) return problem;
+      if (kind != "group") map.layers.push_back(std::move(layer));
     }
     return std::nullopt;
   }
@@ -168,27 +158,16 @@ class XmlReader {
     for (xml_node part = chunked ? data.child("chunk") : data; part; part = chunked ? part.next_sibling("chunk") : xml_node()) {
       const xml_node& size = chunked ? part : node;
       CellBlock block{part.attribute("x").as_int(), part.attribute("y").as_int(), size.attribute("width").as_int(), size.attribute("height").as_int(), {}};
-      const auto count = cellCount(block, path_);
-      if (!count) return count.problem();
-      if (encoding.empty()) {
-        for (const xml_node& t : part.children("tile")) block.cells.push_back(t.attribute("gid").as_uint());
-        if (block.cells.size() != *count) return damagedMap(path_, "layer " + layer.name + " has too few or too many tiles.");
-      } else {
-        auto decoded = decodeCells(part.text().as_string(), encoding, compression, *count);
-        if (!decoded) return damagedMap(path_ + ", layer " + layer.name, decoded.problem().what);
-        block.cells = *std::move(decoded);
-      }
-      layer.blocks.push_back(std::move(block));
+      std::vector<std::uint32_t> plain;
+      for (const xml_node& t : part.children("tile")) plain.push_back(t.attribute("gid").as_uint());
+      if (auto problem = encoding.empty() ? addPlain(std::move(block), std::move(plain), layer)
+                                          : addPacked(std::move(block), part.text().as_string(), encoding, compression, layer))
+        return problem;
     }
     return std::nullopt;
   }
 
-  /// Where a named file lies; it is remembered.
-  std::string beside(const std::string& named) { return *besides_.insert(besideOf(path_, named)).first; }
-
-  std::string path_;
-  const TileReading& reading_;
-  std::set<std::string> besides_;
+ private:
   pugi::xml_document document_;
 };
 
