@@ -39,8 +39,7 @@ class Builder {
  private:
   bool inScope(std::size_t i) const {
     const ChunkRecord* old = keptBefore(built_.chunks[i].id);
-    if (built_.scope.kind == Scope::Kind::box) return boxOf(i).overlaps(built_.scope.box);
-    return built_.scope.kind == Scope::Kind::everything || !old || old->mesh->area.empty();
+    return looksAt(built_.scope, boxOf(i), old ? old->mesh.get() : nullptr);
   }
 
   /// What the scope may leave as it was: never another agent's ground.
@@ -164,6 +163,11 @@ void join(Built& built, const level::Agent& agent) {
 }
 
 }  // namespace
+
+bool looksAt(const Scope& scope, const Box2& chunk, const ChunkMesh* before) {
+  if (scope.kind == Scope::Kind::box) return chunk.overlaps(scope.box);
+  return scope.kind == Scope::Kind::everything || !before || before->area.empty();
+}
 
 const ChunkRecord* Built::chunkAt(const Vec2& q) const {
   const std::ptrdiff_t at = survey->find(ground::chunkAt(q, survey->chunkSize()));

@@ -32,6 +32,9 @@ struct Scope {
   }
 };
 
+/// Whether a scope looks at a chunk that lies in a box of the plan and of which there is a mesh already, or null.
+bool looksAt(const Scope& scope, const Box2& chunk, const ChunkMesh* before);
+
 /// What a chunk came to, kept for the next build.
 struct ChunkRecord {
   ground::ChunkId id;
@@ -54,6 +57,8 @@ struct Built {
   Scope scope;
   std::size_t chunksLeft = 0;  ///< how many are not current
 
+  /// Whether it has all that a scope asks for.
+  bool covers(const Scope& asked) const { return chunksLeft == 0 || scope == asked; }
   /// What is known of the chunk at a place of the plan; null where the level has nothing near.
   const ChunkRecord* chunkAt(const Vec2& q) const;
 

@@ -69,7 +69,7 @@ bool sameLinks(const project::Project& a, const project::Project& b) { return a.
 bool sameCrowd(const project::Project& a, const project::Project& b) { return a.crowd == b.crowd || *a.crowd == *b.crowd; }
 
 bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const mesh::Scope& scope) {
-  return (ground.built->chunksLeft == 0 || ground.built->scope == scope) && agent < project.agents->agents.size() && ground.mesh.agent == project.agents->agents[agent] && sameWorld(ground.from, project) &&
+  return ground.built->covers(scope) && agent < project.agents->agents.size() && ground.mesh.agent == project.agents->agents[agent] && sameWorld(ground.from, project) &&
          sameLinks(ground.from, project);
 }
 
@@ -117,9 +117,8 @@ Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project
                                                  std::size_t agent, std::shared_ptr<const Ground> before, Job& job,
                                                  const mesh::Scope& scope) {
   if (before && before->source == level) {
-    const bool enough = before->built->chunksLeft == 0 || before->built->scope == scope;
     if (holds(*before, project, agent, scope)) return before;
-    if (enough && sameWorld(before->from, project) && before->mesh.agent == project.agents->agents[agent]) return tieLinks(project, level, before->built);
+    if (before->built->covers(scope) && sameWorld(before->from, project) && before->mesh.agent == project.agents->agents[agent]) return tieLinks(project, level, before->built);
   }
   auto built = mesh::build(makeWorld(project, level, agent), project.agents->agents[agent], job, before ? before->built : nullptr, scope);
   if (!built) return built.problem();
