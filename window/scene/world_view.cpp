@@ -118,7 +118,11 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
   labels_ = new LabelOverlay(this);
   rest_.setSingleShot(true);
   rest_.setInterval(kRestMs);
-  connect(&rest_, &QTimer::timeout, this, [this] { moving_ = false, update(); });
+  connect(&rest_, &QTimer::timeout, this, [this] {
+    moving_ = false;
+    update();
+    emit cameraRested();
+  });
 }
 
 WorldView::~WorldView() {
@@ -266,7 +270,6 @@ void WorldView::paintGL() {
     painted_ = now;
     moving_ = true, stillFresh_ = false;
     rest_.start();
-    emit cameraMoved();
   }
   array_.bind();
   if (moving_ && slow_)

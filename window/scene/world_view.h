@@ -54,7 +54,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void pointed(const dune::window::Pointer& pointer);
   void toolMoved();
   void toolLeft();
-  void cameraMoved();
+  void cameraRested();  ///< a moment after its last movement
   void doubleClicked(const dune::window::Pointer& pointer);
 
  protected:

@@ -405,10 +405,7 @@ QString Workspace::price() const {
   if (const auto last = ground()) {
     const ground::Survey& survey = *last->built->survey;
     bytes = survey.memoryEstimate(), squares = 0;
-    for (const mesh::ChunkRecord& chunk : last->built->chunks) {
-      const bool inBox = ground::chunkBox(chunk.id, survey.chunkSize()).overlaps(scope_.box);
-      squares += scope_.kind == mesh::Scope::Kind::everything || (scope_.kind == mesh::Scope::Kind::box ? inBox : chunk.mesh->area.empty());
-    }
+    for (const mesh::ChunkRecord& chunk : last->built->chunks) squares += mesh::looksAt(scope_, ground::chunkBox(chunk.id, survey.chunkSize()), chunk.mesh.get());
   }
   const QString memory = tr("%1 MiB").arg(bytes / kMiB, 0, 'f', 0);
   return secondsPerChunk_ == 0 ? memory : tr("%1 s, %2").arg(secondsPerChunk_ * static_cast<double>(squares), 0, 'f', 1).arg(memory);

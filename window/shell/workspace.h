@@ -55,6 +55,7 @@ class Workspace : public QObject {
   const std::vector<review::Finding>& findings() const { return findings_; }
   /// What the ground that is worked on says to the kept routes and the cards.
   const pipeline::Answers& answers() const;
+  const Box3& levelBounds() const { return levelBounds_; }
   /// The level with its blockers; of nothing, twenty metres around the origin.
   Box3 worldBounds() const;
   /// What is drawn for the level: itself, or a stand-in with the same objects where it is large; null without a level.

@@ -13,16 +13,12 @@
 namespace dune::window {
 
 namespace {
-constexpr int kRestMs = 150;
 constexpr std::size_t kMostDetail = 150'000;  // triangles
 }  // namespace
 
 WorldPresenter::WorldPresenter(Workspace& workspace, WorldView& view, const Sources& sources)
     : workspace_(workspace), view_(view), from_(sources) {
-  rest_.setSingleShot(true);
-  rest_.setInterval(kRestMs);
-  connect(&view_, &WorldView::cameraMoved, &rest_, qOverload<>(&QTimer::start), Qt::QueuedConnection);
-  connect(&rest_, &QTimer::timeout, this, &WorldPresenter::showDetail);
+  connect(&view_, &WorldView::cameraRested, this, &WorldPresenter::showDetail);
 }
 
 void WorldPresenter::setStop(Stop stop) {
@@ -44,8 +40,8 @@ void WorldPresenter::showLevel() {
   blockers_ = std::make_shared<level::Level>(level::solidsOf(section.blockers));
   view_.setLevel(workspace_.pickTree(), blockers_);
   std::vector<WorldLabel> labels;
+  const bool drawing = stop_ == Stop::level && from_.level->blockers()->placing();
   if (!level) {
-    const bool drawing = stop_ == Stop::level && view_.tool() && from_.level->blockers()->placing();
     view_.setLayer(Layer::level, drawing ? sketchGrid(workspace_.worldBounds()) : DrawList{});
     view_.setLayer(Layer::blockers, {});
     drawn_.reset();
@@ -59,23 +55,23 @@ void WorldPresenter::showLevel() {
       view_.setLayer(Layer::level, sketchGrid(workspace_.worldBounds()));
     else if (drawn_ != now)
       view_.setLayer(Layer::level, levelLayer(*workspace_.drawnLevel(), now.roles, now.chosen, now.byRole));
-    const bool same = drawn_ == now;
-    drawn_ = std::move(now);
-    if (!same) showDetail();
+    if (std::exchange(drawn_, std::move(now)) != drawn_) showDetail();
     std::vector<level::Role> roles;
     for (const level::Blocker& b : section.blockers) roles.push_back(b.role);
     view_.setLayer(Layer::blockers, levelLayer(*blockers_, roles, {}, byRole));
     const bool figures = stop_ == Stop::level || stop_ == Stop::agents;
-    view_.setLayer(Layer::figure, figures ? figureLayer(*level->level, workspace_.worldBounds(), workspace_.agentKind(), labels) : DrawList{});
+    view_.setLayer(Layer::figure, figures ? figureLayer(*workspace_.drawnLevel(), workspace_.worldBounds(), workspace_.agentKind(), labels) : DrawList{});
   }
   view_.setLabels(Layer::figure, std::move(labels));
-  const bool empty = !level && !(stop_ == Stop::level && from_.level->blockers()->placing()) && !pipeline::hasLevel(workspace_.project());
+  const bool empty = !level && !drawing && !pipeline::hasLevel(workspace_.project());
   view_.setInvitation(empty ? tr("Open a level to begin: .obj, .gltf, .glb, .ply, .stl, .dae, a tile map (.tmx, .tmj), or a height map (.png).\nThe button is on the left, under Level. Or draw floors by hand: Level, Blockers, Floor.")
                             : QString());
 }
 
 void WorldPresenter::showDetail() {
-  if (!drawn_ || !workspace_.level() || workspace_.drawnLevel() == drawn_->level || !workspace_.pickTree()) {
+  const bool wanted = drawn_ && workspace_.level() && workspace_.drawnLevel() != drawn_->level;
+  if (!std::exchange(detailed_, wanted) && !wanted) return;
+  if (!wanted) {
     view_.setLayer(Layer::detail, {});
     view_.setClip(Layer::level, Clip::none);
     return;

@@ -2,7 +2,6 @@
 // Keeps what the world shows in step with the document, the results and the stop that is open.
 
 #include <QObject>
-#include <QTimer>
 #include <set>
 
 #include "core/pipeline/explainer.h"
@@ -73,7 +72,7 @@ class WorldPresenter : public QObject {
   std::optional<DrawnLevel> drawn_;
   std::shared_ptr<const level::Level> blockers_;
   Stop stop_ = Stop::level;
-  QTimer rest_;  // the eye has stood still for a moment when it fires
+  bool detailed_ = false;  // whether the level is drawn by its stand-in and in detail
 };
 
 }  // namespace dune::window

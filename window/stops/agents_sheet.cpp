@@ -164,7 +164,8 @@ void AgentsSheet::refreshComparison() {
   }
   against_->setEnabled(agents.size() > 1);
   const auto change = workspace_.change();
-  against_->setStyleSheet(workspace_.compared() ? QStringLiteral("QComboBox { border: 2px solid %1; }").arg(theme().agent[1].name()) : QString());
+  const QString frame = workspace_.compared() ? QStringLiteral("QComboBox { border: 2px solid %1; }").arg(theme().agent[1].name()) : QString();
+  if (against_->styleSheet() != frame) against_->setStyleSheet(frame);
   if (!workspace_.compared())
     difference_->clear();
   else if (!change)

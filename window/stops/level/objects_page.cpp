@@ -12,8 +12,7 @@ namespace {
 QString roleText(level::Role role) { return QString::fromLatin1(level::roleName(role)); }
 
 /// What the level looks like it was made in, when it does not look like metres with Y up; empty when nothing is strange.
-QString guess(const level::Level& level) {
-  const Vec3 size = level.bounds().size();
+QString guess(const Vec3& size) {
   const double wide = std::max(size.x, size.z);
   if (wide > 3000 && size.y > 100) return QObject::tr("That is very large: is the file in centimetres or inches? Then 0.01 or 0.0254 is its scale.");
   if (wide < 2) return QObject::tr("That is smaller than a room: is the file in kilometres, or in units of its own?");
@@ -322,8 +321,8 @@ void ObjectsPage::refresh() {
   } else if (level && level->files.empty()) {
     size_->setText(tr("No file: everything is drawn by hand, under Blockers."));
   } else if (level) {
-    const Vec3 size = level->level->bounds().size();
-    const QString strange = guess(*level->level);
+    const Vec3 size = workspace_.levelBounds().size();
+    const QString strange = guess(size);
     constexpr double kMiB = 1024 * 1024;
     const bool coarse = workspace_.drawnLevel() != level->level;
     QString text = tr("%1 × %2 m, %3 m high, %4 triangles, %5 MiB. %6")
