@@ -49,8 +49,13 @@ class TestProcess : public QObject {
   }
   void levelsGoThroughTheWireUnchanged() {
     const level::World world = test::Scene().floor(0, 0, 3, 4).box({1, 0, 1}, {2, 2, 2}).world();
-    const auto back = level::fromWire(level::toWire(*world.level));
+    level::Level sent = *world.level;
+    sent.objects[1].counts = level::Role::obstacle;
+    sent.besides = {"set.tsx", ""};
+    const auto back = level::fromWire(level::toWire(sent));
     QVERIFY(back && back->ok());
+    QVERIFY((*back)->besides == sent.besides);
+    QVERIFY((*back)->objects[0].counts == level::Role::ground && (*back)->objects[1].counts == level::Role::obstacle);
     QCOMPARE((*back)->objects.size(), world.level->objects.size());
     for (std::size_t i = 0; i < world.level->objects.size(); ++i) {
       QCOMPARE((*back)->objects[i].name, world.level->objects[i].name);

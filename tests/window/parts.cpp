@@ -5,6 +5,7 @@
 #include "tests/core/scenes.h"
 #include "tests/window/driver.h"
 #include "window/findings/findings_model.h"
+#include "window/scene/coarse.h"
 #include "window/scene/layers.h"
 #include "window/stops/level_sheet.h"
 
@@ -90,6 +91,60 @@ class TestParts : public QObject {
       QVERIFY(hits > 30);
     }
     QVERIFY(!PickTree(std::make_shared<level::Level>(), Job()).pick({{0, 5, 0}, {0, -1, 0}}, 1e9));
+  }
+  void theTreeFindsWhatLiesInABoxOfThePlan() {
+    for (std::uint64_t seed = 0; seed < 12; ++seed) {
+      test::Random random(seed);
+      test::Scene scene;
+      for (int i = 0; i < 60; ++i) {
+        const Vec3 a{random.in(-20, 20), random.in(0, 5), random.in(-20, 20)};
+        scene.box(a, a + Vec3{random.in(0.1, 6), random.in(0.1, 3), random.in(0.1, 6)}, "box " + std::to_string(i));
+      }
+      const auto level = scene.turned(random.in(0, 3)).world().level;
+      const PickTree tree(level, Job());
+      Box2 box;
+      box.add({random.in(-20, 0), random.in(-20, 0)}), box.add({random.in(0, 20), random.in(0, 20)});
+      const auto found = tree.within(box, 1000000);
+      QVERIFY(found.has_value());
+      std::set<std::pair<std::uint32_t, std::uint32_t>> numbers;
+      for (const PickTree::Item& item : *found) QVERIFY(numbers.insert({item.object, item.triangle}).second);
+      // Every triangle whose box meets it is there.
+      for (std::uint32_t o = 0; o < level->objects.size(); ++o)
+        for (std::uint32_t t = 0; t < level->objects[o].triangles.size(); ++t) {
+          Box2 own;
+          for (const std::uint32_t v : level->objects[o].triangles[t]) own.add(plan(level->objects[o].vertices[v]));
+          if (own.overlaps(box)) QVERIFY(numbers.contains({o, t}));
+        }
+      QVERIFY(!tree.within(box, found->size() - 1).has_value());
+    }
+  }
+  void aStandInIsNearTheTrueSurface() {
+    level::Object hills;
+    hills.name = "hills";
+    const std::uint32_t side = 120;
+    for (std::uint32_t z = 0; z <= side; ++z)
+      for (std::uint32_t x = 0; x <= side; ++x) hills.vertices.push_back({x, 6 * std::sin(x / 13.0) * std::cos(z / 17.0), z});
+    for (std::uint32_t z = 0; z < side; ++z)
+      for (std::uint32_t x = 0; x < side; ++x) {
+        const std::uint32_t i = z * (side + 1) + x;
+        hills.triangles.push_back({i, i + side + 1, i + side + 2}), hills.triangles.push_back({i, i + side + 2, i + 1});
+      }
+    auto level = std::make_shared<level::Level>();
+    level->objects = {hills, {"crate", {{5, 9, 5}, {6, 9, 5}, {5, 9, 6}}, {{0, 1, 2}}}};
+    level->objects[1].counts = level::Role::obstacle;
+    QVERIFY(coarseLevel(level, Job(), 1'000'000) == level);  // small enough as it is
+    for (const std::size_t most : {2000u, 6000u, 12000u}) {
+      const auto coarse = coarseLevel(level, Job(), most);
+      QVERIFY(coarse->triangleCount() <= most && coarse->triangleCount() > most / 6);
+      QCOMPARE(coarse->objects.size(), std::size_t{2});
+      QVERIFY(coarse->objects[1].name == "crate" && coarse->objects[1].counts == level::Role::obstacle);
+      const double cell = 4 * std::sqrt(2.0 * side * side / static_cast<double>(most));
+      for (const Vec3& v : coarse->objects[0].vertices) {
+        const double truth = 6 * std::sin(v.x / 13.0) * std::cos(v.z / 17.0);
+        QVERIFY(v.y < truth + 0.1 && v.y > truth - cell);  // seldom above, and no deeper than the steepest slope over a cell
+      }
+      for (const auto& t : coarse->objects[0].triangles) QVERIFY(t[0] != t[1] && t[1] != t[2] && t[2] != t[0]);
+    }
   }
   void groundLayerHasEveryFace() {
     const auto b = test::built(test::Scene().floor(0, 0, 10, 10).box({4, -1, 4}, {6, 3, 6}).world());
