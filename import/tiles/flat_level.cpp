@@ -84,6 +84,7 @@ class FlatLevel {
       Object object;
       object.name = name.empty() ? layer.name : layer.name + ": " + name;
       object.counts = counts;
+      const auto add = counts == Role::ground ? addFlat : addSolid;
       if (const auto cells = parts.cells.find(name); cells != parts.cells.end())
         for (const CellBox& b : rectanglesOf(cells->second)) add(object, moved(boxOutline(b), layer.offset));
       if (const auto outlines = parts.outlines.find(name); outlines != parts.outlines.end())
@@ -119,17 +120,11 @@ class FlatLevel {
     Polygon outline = outlineOf(shape);
     if (outline.size() < 2) return;
     if (shape.kind == TileShape::Kind::polyline) outline = thickened(outline);
-    object.counts = Role::obstacle;
-    add(object, moved(std::move(outline), offset + shape.at));
+    addSolid(object, moved(std::move(outline), offset + shape.at));
   }
 
-  /// A flat sheet for ground, a closed solid for all else.
-  static void add(Object& object, const Polygon& outline) {
-    if (object.counts == Role::ground)
-      level::addSheet(object, fromAbove(outline), 0);
-    else
-      level::addPrism(object, fromAbove(outline), kFoot, 1);
-  }
+  static void addFlat(Object& object, const Polygon& outline) { level::addSheet(object, fromAbove(outline), 0); }
+  static void addSolid(Object& object, const Polygon& outline) { level::addPrism(object, fromAbove(outline), kFoot, 1); }
 
   void keep(Object object) {
     if (object.triangles.empty()) return;
