@@ -33,7 +33,7 @@ level::World depotCopies(int n) {
   for (int i = 0; i < n; ++i)
     for (level::Object o : depot()->objects) {
       o.name += " " + std::to_string(i);
-      for (Vec3& v : o.vertices) v += Vec3{64.0 * (i % side), 0, 48.0 * (i / side)};
+      for (Vec3& v : o.vertices.edit()) v += Vec3{64.0 * (i % side), 0, 48.0 * (i / side)};
       level->objects.push_back(std::move(o));
     }
   return level::plainWorld(std::move(level));
@@ -43,7 +43,7 @@ level::World withMoved(const level::World& world, const std::string& object, con
   auto level = std::make_shared<level::Level>(*world.level);
   for (level::Object& o : level->objects)
     if (o.name == object)
-      for (Vec3& v : o.vertices) v += by;
+      for (Vec3& v : o.vertices.edit()) v += by;
   level::World moved = world;
   moved.level = std::move(level);
   return moved;
@@ -55,13 +55,13 @@ std::shared_ptr<const level::Level> terrain(int side, double spacing) {
   for (int r = 0; r <= side; ++r)
     for (int c = 0; c <= side; ++c) {
       const double x = c * spacing, z = r * spacing;
-      o.vertices.push_back({x, 3 * std::sin(x / 11) * std::cos(z / 13) + 0.4 * std::sin(x / 2.3 + z / 3.1), z});
+      o.vertices.edit().push_back({x, 3 * std::sin(x / 11) * std::cos(z / 13) + 0.4 * std::sin(x / 2.3 + z / 3.1), z});
     }
   const auto at = [&](int r, int c) { return static_cast<std::uint32_t>(r * (side + 1) + c); };
   for (int r = 0; r < side; ++r)
     for (int c = 0; c < side; ++c) {
-      o.triangles.push_back({at(r, c), at(r + 1, c), at(r + 1, c + 1)});
-      o.triangles.push_back({at(r, c), at(r + 1, c + 1), at(r, c + 1)});
+      o.triangles.edit().push_back({at(r, c), at(r + 1, c), at(r + 1, c + 1)});
+      o.triangles.edit().push_back({at(r, c), at(r + 1, c + 1), at(r, c + 1)});
     }
   auto level = std::make_shared<level::Level>();
   level->objects.push_back(std::move(o));

@@ -39,12 +39,12 @@ struct Room {
 void addPrism(level::Level& level, const Corners& c, double low, double high) {
   level::Object o;
   o.name = "pillar " + std::to_string(level.objects.size());
-  for (const Vec2& p : c) o.vertices.push_back(lift(p, low)), o.vertices.push_back(lift(p, high));
+  for (const Vec2& p : c) o.vertices.edit().push_back(lift(p, low)), o.vertices.edit().push_back(lift(p, high));
   for (std::uint32_t i = 0; i < 4; ++i) {
     const std::uint32_t a = 2 * i, b = 2 * ((i + 1) % 4);
-    o.triangles.push_back({a, b, b + 1}), o.triangles.push_back({a, b + 1, a + 1});
+    o.triangles.edit().push_back({a, b, b + 1}), o.triangles.edit().push_back({a, b + 1, a + 1});
   }
-  o.triangles.push_back({0, 2, 4}), o.triangles.push_back({0, 4, 6}), o.triangles.push_back({1, 3, 5}), o.triangles.push_back({1, 5, 7});
+  o.triangles.edit().push_back({0, 2, 4}), o.triangles.edit().push_back({0, 4, 6}), o.triangles.edit().push_back({1, 3, 5}), o.triangles.edit().push_back({1, 5, 7});
   level.objects.push_back(std::move(o));
 }
 

@@ -68,15 +68,15 @@ Result<level::Level> readHeightMap(const std::string& path) {
     return Problem{ProblemCode::damaged, "The height map cannot be read: " + image.trouble + ".", path, "a grey PNG image of 8 or 16 bits."};
   level::Object terrain;
   terrain.name = std::filesystem::path(path).stem().string();
-  terrain.vertices.reserve(static_cast<std::size_t>(image.width) * image.height);
+  terrain.vertices.edit().reserve(static_cast<std::size_t>(image.width) * image.height);
   for (png_uint_32 row = 0; row < image.height; ++row)
-    for (png_uint_32 column = 0; column < image.width; ++column) terrain.vertices.push_back({column, image.at(column, row), row});
-  terrain.triangles.reserve(static_cast<std::size_t>(image.width - 1) * (image.height - 1) * 2);
+    for (png_uint_32 column = 0; column < image.width; ++column) terrain.vertices.edit().push_back({column, image.at(column, row), row});
+  terrain.triangles.edit().reserve(static_cast<std::size_t>(image.width - 1) * (image.height - 1) * 2);
   for (png_uint_32 row = 0; row + 1 < image.height; ++row)
     for (png_uint_32 column = 0; column + 1 < image.width; ++column) {
       const std::uint32_t a = row * image.width + column, b = a + image.width;
-      terrain.triangles.push_back({a, b, b + 1});
-      terrain.triangles.push_back({a, b + 1, a + 1});
+      terrain.triangles.edit().push_back({a, b, b + 1});
+      terrain.triangles.edit().push_back({a, b + 1, a + 1});
     }
   level::Level level;
   level.objects.push_back(std::move(terrain));

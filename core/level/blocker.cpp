@@ -61,8 +61,8 @@ Object solidOf(const Blocker& b) {
   addPrism(object, base, b.at.y, b.at.y + b.size.y);
   if (b.shape != BlockerShape::ramp) return object;
   // The low side of a ramp has no height: its upper corners lie on the lower ones.
-  object.vertices[4].y = object.vertices[7].y = b.at.y;
-  std::erase_if(object.triangles, [&](const auto& t) {
+  object.vertices.edit()[4].y = object.vertices.edit()[7].y = b.at.y;
+  std::erase_if(object.triangles.edit(), [&](const auto& t) {
     const auto &p = object.vertices[t[0]], &q = object.vertices[t[1]], &r = object.vertices[t[2]];
     return glm::length(glm::cross(q - p, r - p)) < 1e-12;
   });

@@ -71,11 +71,11 @@ Result<Level> readApart(const std::string& path, const ImportOptions& options, c
 void place(Level& level, const ImportOptions& options, bool pixels) {
   if (pixels) {
     for (Object& object : level.objects)
-      for (Vec3& v : object.vertices) v *= Vec3{options.spacing, options.rise, options.spacing};
+      for (Vec3& v : object.vertices.edit()) v *= Vec3{options.spacing, options.rise, options.spacing};
     return;
   }
   for (Object& object : level.objects)
-    for (Vec3& v : object.vertices) {
+    for (Vec3& v : object.vertices.edit()) {
       v *= options.scale;
       if (options.up == UpAxis::z) v = {v.x, v.z, -v.y};
     }

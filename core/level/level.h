@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/base/bounds.h"
+#include "core/base/shared_array.h"
 
 namespace dune::level {
 
@@ -19,10 +20,11 @@ enum class Role : std::uint8_t {
   ignored,   ///< is not there at all
 };
 
+/// Copies share their corners and triangles.
 struct Object {
   std::string name;  ///< unique within a level; repeated names get " (2)", " (3)" …
-  std::vector<Vec3> vertices;
-  std::vector<std::array<std::uint32_t, 3>> triangles;
+  SharedArray<Vec3> vertices;
+  SharedArray<std::array<std::uint32_t, 3>> triangles;
   Role counts = Role::ground;  ///< what its file says that it is, where nobody says anything else
 
   Box3 bounds() const {

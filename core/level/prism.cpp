@@ -60,8 +60,8 @@ std::vector<std::array<std::uint32_t, 3>> trianglesOf(std::span<const Vec2> outl
 void addSheet(Object& object, std::span<const Vec2> corners, double y) {
   const Polygon outline = withoutStraight(corners);
   const auto base = static_cast<std::uint32_t>(object.vertices.size());
-  for (const Vec2& p : outline) object.vertices.push_back(lift(p, y));
-  for (const auto& t : trianglesOf(outline)) object.triangles.push_back({base + t[0], base + t[1], base + t[2]});
+  for (const Vec2& p : outline) object.vertices.edit().push_back(lift(p, y));
+  for (const auto& t : trianglesOf(outline)) object.triangles.edit().push_back({base + t[0], base + t[1], base + t[2]});
 }
 
 void addPrism(Object& object, std::span<const Vec2> corners, double bottom, double top) {
@@ -69,16 +69,16 @@ void addPrism(Object& object, std::span<const Vec2> corners, double bottom, doub
   const auto base = static_cast<std::uint32_t>(object.vertices.size()), n = static_cast<std::uint32_t>(outline.size());
   const bool clockwise = doubleArea(outline) < 0;
   for (const double y : {bottom, top})
-    for (const Vec2& p : outline) object.vertices.push_back(lift(p, y));
+    for (const Vec2& p : outline) object.vertices.edit().push_back(lift(p, y));
   for (std::uint32_t i = 0; i < n; ++i) {
     std::uint32_t a = base + i, b = base + (i + 1) % n;
     if (clockwise) std::swap(a, b);
-    object.triangles.push_back({a, b, b + n});
-    object.triangles.push_back({a, b + n, a + n});
+    object.triangles.edit().push_back({a, b, b + n});
+    object.triangles.edit().push_back({a, b + n, a + n});
   }
   for (const auto& t : trianglesOf(outline)) {
-    object.triangles.push_back({base + t[0], base + t[2], base + t[1]});
-    object.triangles.push_back({base + n + t[0], base + n + t[1], base + n + t[2]});
+    object.triangles.edit().push_back({base + t[0], base + t[2], base + t[1]});
+    object.triangles.edit().push_back({base + n + t[0], base + n + t[1], base + n + t[2]});
   }
 }
 

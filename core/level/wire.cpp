@@ -99,7 +99,7 @@ std::optional<Result<Level>> fromWire(std::string_view bytes) {
     std::uint64_t counts = 0;
     if (!reader.take(o.name) || !reader.take(counts) || counts > static_cast<std::uint64_t>(Role::ignored)) return std::nullopt;
     o.counts = static_cast<Role>(counts);
-    if (!reader.take(o.vertices) || !reader.take(o.triangles) || !indicesFit(o)) return std::nullopt;
+    if (!reader.take(o.vertices.edit()) || !reader.take(o.triangles.edit()) || !indicesFit(o)) return std::nullopt;
     level.objects.push_back(std::move(o));
   }
   std::uint64_t besides = 0;

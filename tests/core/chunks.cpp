@@ -33,7 +33,7 @@ class TestChunks : public QObject {
 
   static level::World moved(const level::World& world, std::size_t object, const Vec3& by) {
     auto level = std::make_shared<level::Level>(*world.level);
-    for (Vec3& v : level->objects[object].vertices) v += by;
+    for (Vec3& v : level->objects[object].vertices.edit()) v += by;
     level::World result = world;
     result.level = std::move(level);
     return result;
@@ -64,12 +64,12 @@ class TestChunks : public QObject {
     const int side = 70;
     auto y = [](double x, double z) { return 2 * std::sin(x / 7) * std::cos(z / 9); };
     for (int r = 0; r <= side; ++r)
-      for (int c = 0; c <= side; ++c) o.vertices.push_back({c * 0.7, y(c * 0.7, r * 0.7), r * 0.7});
+      for (int c = 0; c <= side; ++c) o.vertices.edit().push_back({c * 0.7, y(c * 0.7, r * 0.7), r * 0.7});
     for (std::uint32_t r = 0; r < side; ++r)
       for (std::uint32_t c = 0; c < side; ++c) {
         const std::uint32_t i = r * (side + 1) + c;
-        o.triangles.push_back({i, i + side + 1, i + side + 2});
-        o.triangles.push_back({i, i + side + 2, i + 1});
+        o.triangles.edit().push_back({i, i + side + 1, i + side + 2});
+        o.triangles.edit().push_back({i, i + side + 2, i + 1});
       }
     auto level = std::make_shared<level::Level>();
     level->objects.push_back(o);
@@ -145,7 +145,7 @@ class TestChunks : public QObject {
       auto changed = [&](const std::function<Vec3(const Vec3&)>& place) {
         auto level = std::make_shared<level::Level>(*world.level);
         for (level::Object& o : level->objects)
-          for (Vec3& v : o.vertices) v = place(v);
+          for (Vec3& v : o.vertices.edit()) v = place(v);
         level::World other = world;
         other.level = level;
         return mesh::totalArea(built(other)->mesh);
@@ -164,7 +164,7 @@ class TestChunks : public QObject {
     auto both = std::make_shared<level::Level>(*a.level);
     for (level::Object o : b.level->objects) {
       o.name += " b";
-      for (Vec3& v : o.vertices) v += Vec3{1600, 0, 0};
+      for (Vec3& v : o.vertices.edit()) v += Vec3{1600, 0, 0};
       both->objects.push_back(o);
     }
     const auto built1 = built(a), built2 = built(b), sum = built(level::plainWorld(both));

@@ -30,7 +30,7 @@ class Scene {
   Scene& box(const Vec3& a, const Vec3& b, const std::string& name = "box") {
     level::Object o;
     o.name = name;
-    for (int i = 0; i < 8; ++i) o.vertices.push_back({i & 1 ? b.x : a.x, i & 2 ? b.y : a.y, i & 4 ? b.z : a.z});
+    for (int i = 0; i < 8; ++i) o.vertices.edit().push_back({i & 1 ? b.x : a.x, i & 2 ? b.y : a.y, i & 4 ? b.z : a.z});
     o.triangles = {{0, 4, 5}, {0, 5, 1}, {2, 3, 7}, {2, 7, 6}, {0, 1, 3}, {0, 3, 2},
                    {4, 6, 7}, {4, 7, 5}, {0, 2, 6}, {0, 6, 4}, {1, 5, 7}, {1, 7, 3}};
     level_.objects.push_back(std::move(o));
@@ -39,13 +39,13 @@ class Scene {
   /// Turns everything so far about the y axis and moves it.
   Scene& turned(double angle, const Vec3& by = {0, 0, 0}) {
     for (level::Object& o : level_.objects)
-      for (Vec3& v : o.vertices)
+      for (Vec3& v : o.vertices.edit())
         v = Vec3{std::cos(angle) * v.x + std::sin(angle) * v.z, v.y, -std::sin(angle) * v.x + std::cos(angle) * v.z} + by;
     return *this;
   }
   Scene& flipped() {
     for (level::Object& o : level_.objects)
-      for (auto& t : o.triangles) std::swap(t[1], t[2]);
+      for (auto& t : o.triangles.edit()) std::swap(t[1], t[2]);
     return *this;
   }
   level::World world() const { return level::plainWorld(std::make_shared<level::Level>(level_)); }

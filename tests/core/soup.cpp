@@ -44,7 +44,7 @@ class TestSoup : public QObject {
       test::Random random(seed);
       const level::World flipped = changed(room(), [&](level::Level& l) {
         for (level::Object& o : l.objects)
-          for (auto& t : o.triangles)
+          for (auto& t : o.triangles.edit())
             if (random.upTo(2) == 0) std::swap(t[1], t[2]);
       });
       compare(flipped, expected, 1e-6);
@@ -56,7 +56,7 @@ class TestSoup : public QObject {
     const level::World doubled = changed(room(), [](level::Level& l) {
       level::Object copy = l.objects[0];
       copy.name += " again";
-      for (auto& t : copy.triangles) std::swap(t[1], t[2]);
+      for (auto& t : copy.triangles.edit()) std::swap(t[1], t[2]);
       std::vector<level::Object> more{copy};
       for (std::size_t i = 1; i < l.objects.size(); ++i) more.push_back(l.objects[i]), more.back().name += " again";
       l.objects.insert(l.objects.end(), more.begin(), more.end());
@@ -68,7 +68,7 @@ class TestSoup : public QObject {
     const level::World shuffled = changed(room(), [](level::Level& l) {
       test::Random random(4);
       for (level::Object& o : l.objects)
-        for (std::size_t i = o.triangles.size(); i > 1; --i) std::swap(o.triangles[i - 1], o.triangles[static_cast<std::size_t>(random.upTo(static_cast<int>(i)))]);
+        for (std::size_t i = o.triangles.size(); i > 1; --i) std::swap(o.triangles.edit()[i - 1], o.triangles.edit()[static_cast<std::size_t>(random.upTo(static_cast<int>(i)))]);
       std::reverse(l.objects.begin(), l.objects.end());
     });
     compare(shuffled, expected, 1e-3);
@@ -113,9 +113,9 @@ class TestSoup : public QObject {
         const auto base = static_cast<std::uint32_t>(o.vertices.size());
         const Vec3 p{random.in(1, 13), 0, random.in(1, 13)}, q{random.in(1, 13), 0, random.in(1, 13)};
         const double width = i % 3 == 0 ? 0 : i % 3 == 1 ? 1e-9 : 1e-6;
-        o.vertices.insert(o.vertices.end(), {p, q, (p + q) * 0.5 + Vec3{width, 0, width}});
-        o.triangles.push_back({base, base + 1, base + 2});
-        o.triangles.push_back({base, base, base + 1});
+        o.vertices.edit().insert(o.vertices.edit().end(), {p, q, (p + q) * 0.5 + Vec3{width, 0, width}});
+        o.triangles.edit().push_back({base, base + 1, base + 2});
+        o.triangles.edit().push_back({base, base, base + 1});
       }
       l.objects.push_back(std::move(o));
     });
@@ -140,7 +140,7 @@ class TestSoup : public QObject {
   void aBoxWithoutABottomIsStillInTheWay() {
     const level::World open = changed(room(), [](level::Level& l) {
       for (level::Object& o : l.objects)
-        if (o.name != "floor") std::erase_if(o.triangles, [&](const auto& t) {
+        if (o.name != "floor") std::erase_if(o.triangles.edit(), [&](const auto& t) {
           return std::max({o.vertices[t[0]].y, o.vertices[t[1]].y, o.vertices[t[2]].y}) < 1e-6;
         });
     });
@@ -160,12 +160,12 @@ class TestSoup : public QObject {
     constexpr std::uint32_t kSide = 70;
     for (std::uint32_t r = 0; r <= kSide; ++r)
       for (std::uint32_t c = 0; c <= kSide; ++c)
-        fine.vertices.push_back({7 + c * 0.1, c == 0 || c == kSide || r == 0 || r == kSide ? 0 : 0.001 * ((r + c) % 2), r * 0.2});
+        fine.vertices.edit().push_back({7 + c * 0.1, c == 0 || c == kSide || r == 0 || r == kSide ? 0 : 0.001 * ((r + c) % 2), r * 0.2});
     for (std::uint32_t r = 0; r < kSide; ++r)
       for (std::uint32_t c = 0; c < kSide; ++c) {
         const std::uint32_t i = r * (kSide + 1) + c;
-        fine.triangles.push_back({i, i + kSide + 1, i + kSide + 2});
-        fine.triangles.push_back({i, i + kSide + 2, i + 1});
+        fine.triangles.edit().push_back({i, i + kSide + 1, i + kSide + 2});
+        fine.triangles.edit().push_back({i, i + kSide + 2, i + 1});
       }
     const level::World world = changed(Scene().floor(0, 0, 7, 14).world(), [&](level::Level& l) { l.objects.push_back(fine); });
     const auto b = built(world);

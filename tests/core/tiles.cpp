@@ -288,7 +288,7 @@ class TestTiles : public QObject {
       auto level = flatLevel(map, "made");
       QVERIFY(level.ok());
       for (level::Object& o : level->objects)
-        for (Vec3& v : o.vertices) v *= Vec3{1.0 / 32, 2, 1.0 / 32};
+        for (Vec3& v : o.vertices.edit()) v *= Vec3{1.0 / 32, 2, 1.0 / 32};
       level::World world = level::plainWorld(std::make_shared<level::Level>(*level));
       for (std::size_t i = 0; i < world.roles.size(); ++i) world.roles[i] = level->objects[i].counts;
       level::Agent agent;

@@ -14,8 +14,8 @@ dune::level::World worldFrom(const std::uint8_t* data, std::size_t size) {
     auto& object = level->objects.back();
     const auto base = static_cast<std::uint32_t>(object.vertices.size());
     for (std::size_t k = 0; k < 3; ++k)
-      object.vertices.push_back({data[i + 3 * k] / 6.0 - 21, (data[i + 3 * k + 1] % 64) / 16.0, data[i + 3 * k + 2] / 6.0 - 21});
-    object.triangles.push_back({base, base + 1, base + 2});
+      object.vertices.edit().push_back({data[i + 3 * k] / 6.0 - 21, (data[i + 3 * k + 1] % 64) / 16.0, data[i + 3 * k + 2] / 6.0 - 21});
+    object.triangles.edit().push_back({base, base + 1, base + 2});
   }
   return dune::level::plainWorld(std::move(level));
 }

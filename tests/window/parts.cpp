@@ -123,11 +123,11 @@ class TestParts : public QObject {
     hills.name = "hills";
     const std::uint32_t side = 120;
     for (std::uint32_t z = 0; z <= side; ++z)
-      for (std::uint32_t x = 0; x <= side; ++x) hills.vertices.push_back({x, 6 * std::sin(x / 13.0) * std::cos(z / 17.0), z});
+      for (std::uint32_t x = 0; x <= side; ++x) hills.vertices.edit().push_back({x, 6 * std::sin(x / 13.0) * std::cos(z / 17.0), z});
     for (std::uint32_t z = 0; z < side; ++z)
       for (std::uint32_t x = 0; x < side; ++x) {
         const std::uint32_t i = z * (side + 1) + x;
-        hills.triangles.push_back({i, i + side + 1, i + side + 2}), hills.triangles.push_back({i, i + side + 2, i + 1});
+        hills.triangles.edit().push_back({i, i + side + 1, i + side + 2}), hills.triangles.edit().push_back({i, i + side + 2, i + 1});
       }
     auto level = std::make_shared<level::Level>();
     level->objects = {hills, {"crate", {{5, 9, 5}, {6, 9, 5}, {5, 9, 6}}, {{0, 1, 2}}}};

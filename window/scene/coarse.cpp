@@ -38,19 +38,21 @@ double surfaceOf(const Level& level, const Job& job) {
 Object clustered(const Object& object, double size, const Job& job) {
   Object result;
   result.name = object.name, result.counts = object.counts;
+  std::vector<Vec3> corners;
   std::unordered_map<std::array<std::int64_t, 3>, std::uint32_t, Hash> cells;
   std::vector<std::uint32_t> standsFor(object.vertices.size()), count;
   for (std::size_t i = 0; i < object.vertices.size(); ++i) {
     if (i % kChecksEvery == 0 && job.cancelled()) return result;
     const Vec3 &v = object.vertices[i], c = glm::floor(v / size);
-    const auto [cell, fresh] = cells.try_emplace({std::llround(c.x), std::llround(c.y), std::llround(c.z)}, static_cast<std::uint32_t>(result.vertices.size()));
-    if (fresh) result.vertices.push_back({0, v.y, 0}), count.push_back(0);
-    Vec3& mean = result.vertices[cell->second];
+    const auto [cell, fresh] = cells.try_emplace({std::llround(c.x), std::llround(c.y), std::llround(c.z)}, static_cast<std::uint32_t>(corners.size()));
+    if (fresh) corners.push_back({0, v.y, 0}), count.push_back(0);
+    Vec3& mean = corners[cell->second];
     mean = {mean.x + v.x, std::min(mean.y, v.y), mean.z + v.z};
     ++count[cell->second];
     standsFor[i] = cell->second;
   }
-  for (std::size_t i = 0; i < count.size(); ++i) result.vertices[i].x /= count[i], result.vertices[i].z /= count[i];
+  for (std::size_t i = 0; i < count.size(); ++i) corners[i].x /= count[i], corners[i].z /= count[i];
+  result.vertices = std::move(corners);
   std::unordered_set<std::array<std::uint32_t, 3>, Hash> seen;
   for (std::size_t i = 0; i < object.triangles.size(); ++i) {
     if (i % kChecksEvery == 0 && job.cancelled()) return result;
@@ -59,7 +61,7 @@ Object clustered(const Object& object, double size, const Job& job) {
     if (t[0] == t[1] || t[1] == t[2] || t[2] == t[0]) continue;
     std::array<std::uint32_t, 3> key = t;
     std::sort(key.begin(), key.end());
-    if (seen.insert(key).second) result.triangles.push_back(t);
+    if (seen.insert(key).second) result.triangles.edit().push_back(t);
   }
   return result;
 }
