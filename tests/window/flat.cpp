@@ -251,7 +251,7 @@ class TestFlat : public DemoWindow {
     work().setAutoBuild(false);
     work().openLevel(path);
     QVERIFY(becomes([&] { return work().level() && work().level()->level->triangleCount() > 300'000; }));
-    const auto &whole = work().level()->level, drawn = work().drawnLevel();
+    const auto &whole = work().level()->level, drawn = work().levelPicture()->level;
     QVERIFY(drawn != whole && drawn->triangleCount() <= kMostDrawn && drawn->triangleCount() > kMostDrawn / 8);
     QCOMPARE(drawn->objects.size(), whole->objects.size());
     // It covers the same ground, and nothing of it lies farther from the true surface than its cells are wide.

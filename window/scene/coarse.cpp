@@ -35,7 +35,10 @@ double surfaceOf(const Level& level, const Job& job) {
   return area;
 }
 
-Object clustered(const Object& object, double size, const Job& job) {
+/// Which height stands for those of a cell.
+enum class Keep { lowest, highest };
+
+Object clustered(const Object& object, double size, Keep keep, const Job& job) {
   Object result;
   result.name = object.name, result.counts = object.counts;
   std::vector<Vec3> corners;
@@ -47,7 +50,7 @@ Object clustered(const Object& object, double size, const Job& job) {
     const auto [cell, fresh] = cells.try_emplace({std::llround(c.x), std::llround(c.y), std::llround(c.z)}, static_cast<std::uint32_t>(corners.size()));
     if (fresh) corners.push_back({0, v.y, 0}), count.push_back(0);
     Vec3& mean = corners[cell->second];
-    mean = {mean.x + v.x, std::min(mean.y, v.y), mean.z + v.z};
+    mean = {mean.x + v.x, keep == Keep::lowest ? std::min(mean.y, v.y) : std::max(mean.y, v.y), mean.z + v.z};
     ++count[cell->second];
     standsFor[i] = cell->second;
   }
@@ -66,19 +69,50 @@ Object clustered(const Object& object, double size, const Job& job) {
   return result;
 }
 
-}  // namespace
-
-std::shared_ptr<const Level> coarseLevel(std::shared_ptr<const Level> level, const Job& job, std::size_t most) {
-  if (level->triangleCount() <= most) return level;
+std::shared_ptr<const Level> coarser(const Level& level, const Job& job, std::size_t most, Keep keep) {
   // A surface has about two triangles a cell that it goes through.
-  double size = std::sqrt(2 * surfaceOf(*level, job) / static_cast<double>(most));
+  double size = std::sqrt(2 * surfaceOf(level, job) / static_cast<double>(most));
   auto coarse = std::make_shared<Level>();
   for (int round = 0; round < kMostRounds && !job.cancelled(); ++round, size *= 1.4) {
     coarse->objects.clear();
-    for (const Object& o : level->objects) coarse->objects.push_back(clustered(o, size, job));
+    for (const Object& o : level.objects) coarse->objects.push_back(clustered(o, size, keep, job));
     if (coarse->triangleCount() <= most) break;
   }
   return coarse;
+}
+
+}  // namespace
+
+std::shared_ptr<const Level> coarseLevel(std::shared_ptr<const Level> level, const Job& job, std::size_t most) {
+  return level->triangleCount() <= most ? level : coarser(*level, job, most, Keep::lowest);
+}
+
+std::shared_ptr<const Level> coarseGround(const mesh::NavMesh& mesh, const Job& job, std::size_t most) {
+  if (mesh.corners.size() <= most + 2 * mesh.faceCount()) return nullptr;
+  Level whole;
+  whole.objects.resize(mesh.areas.size());
+  std::vector<std::vector<std::array<std::uint32_t, 3>>> triangles(mesh.areas.size());
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    const auto corners = mesh.cornersOf(mesh::FaceId{f});
+    for (std::size_t i = 1; i + 1 < corners.size(); ++i) triangles[mesh.area[f]].push_back({corners[0], corners[i], corners[i + 1]});
+  }
+  const SharedArray<Vec3> vertices(mesh.vertices);
+  for (std::size_t kind = 0; kind < triangles.size(); ++kind)
+    whole.objects[kind] = {mesh.areas[kind].name, vertices, std::move(triangles[kind])};
+  return coarser(whole, job, most, Keep::highest);
+}
+
+std::optional<std::vector<std::uint32_t>> facesWithin(const mesh::NavMesh& mesh, const Box2& plan, std::size_t most) {
+  std::vector<std::uint32_t> found;
+  std::size_t corners = 0;
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    Box2 box;
+    for (const std::uint32_t v : mesh.cornersOf(mesh::FaceId{f})) box.add(dune::plan(mesh.vertices[v]));
+    if (!box.overlaps(plan)) continue;
+    found.push_back(f);
+    if ((corners += mesh.cornerCount(mesh::FaceId{f})) > most) return std::nullopt;
+  }
+  return found;
 }
 
 }  // namespace dune::window

@@ -1,10 +1,11 @@
 #pragma once
-// A stand-in for a level that is too large to draw whole at every movement of the eye.
+// Stand-ins for a level, and for ground, that are too large to draw whole at every movement of the eye.
 
 #include <memory>
 
 #include "core/base/job.h"
 #include "core/level/level.h"
+#include "core/mesh/navmesh.h"
 
 namespace dune::window {
 
@@ -14,5 +15,12 @@ constexpr std::size_t kMostDrawn = 120'000;  // triangles
 /// cells, and one stands for all of its cell (vertex clustering: Rossignac & Borrel 1993): in the middle of them in plan and as low as
 /// the lowest, so that the stand-in seldom covers what lies on the true surface. O(triangles) a round, some rounds. Without meaning when cancelled.
 std::shared_ptr<const level::Level> coarseLevel(std::shared_ptr<const level::Level> level, const Job& job, std::size_t most = kMostDrawn);
+
+/// Null when the mesh has at most `most` triangles, else a stand-in for its faces, an object a kind of ground; as high as the highest, so
+/// that it is over the stand-in for the level.
+std::shared_ptr<const level::Level> coarseGround(const mesh::NavMesh& mesh, const Job& job, std::size_t most = kMostDrawn / 2);
+
+/// The numbers of the faces that meet a box of the plan, ascending; nothing when they have more than `most` corners.
+std::optional<std::vector<std::uint32_t>> facesWithin(const mesh::NavMesh& mesh, const Box2& plan, std::size_t most);
 
 }  // namespace dune::window

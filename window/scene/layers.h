@@ -6,12 +6,16 @@
 
 #include "core/pipeline/answers.h"
 #include "core/pipeline/change.h"
+#include "window/scene/level_picture.h"
 #include "window/scene/world_view.h"
 
 namespace dune::window {
 
+constexpr double kAbove = 0.03;  // m: lines over the ground
+inline Vec3 raised(const Vec3& p, double by = kAbove) { return p + Vec3{0, by, 0}; }
+
 /// The level; roles by colour when `byRole`, chosen objects in the accent colour.
-DrawList levelLayer(const level::Level& level, const std::vector<level::Role>& roles, const std::set<std::string>& chosen, bool byRole);
+DrawList levelLayer(const LevelPicture& picture, const std::vector<level::Role>& roles, const std::set<std::string>& chosen, bool byRole);
 /// Some triangles of the level in the same colours.
 DrawList detailLayer(const level::Level& level, std::span<const PickTree::Item> items, const std::vector<level::Role>& roles, const std::set<std::string>& chosen,
                      bool byRole);
@@ -19,8 +23,10 @@ DrawList detailLayer(const level::Level& level, std::span<const PickTree::Item> 
 DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, std::vector<WorldLabel>& labels);
 /// A line a metre at height 0, every fifth one stronger: something to draw on where no file says where things are.
 DrawList sketchGrid(const Box3& box);
-/// Faces coloured by their kind of ground, thin inner edges, thick border.
-DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh);
+/// Faces coloured by their kind of ground, thick border, and thin inner edges when `edges`; only those of the numbers given, where they are.
+DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh, const std::optional<std::vector<std::uint32_t>>& faces = std::nullopt, bool edges = true);
+/// A mesh's stand-in (coarse.h) in the same colours.
+DrawList coarseGroundLayer(const level::Level& standIn, const mesh::NavMesh& mesh, bool fresh);
 /// Another kind of agent's ground over this one's: a veil and its border in that agent's colour.
 DrawList comparedLayer(const mesh::NavMesh& mesh);
 /// Ground gained, hatched with crosses, and lost, hatched with bars, with a label at each larger place.

@@ -313,7 +313,7 @@ void WorldView::drawQuickly() {
   clearPicture();
   for (std::size_t i = 0; i < layers_.size(); ++i) {
     const auto layer = static_cast<Layer>(i);
-    if (followsMouse(layer) || layer == Layer::detail) continue;
+    if (followsMouse(layer) || layer == Layer::detail || layer == Layer::groundDetail) continue;
     const Clip clip = std::exchange(layers_[i].list.clip, Clip::none);
     drawLayer(layers_[i]);
     layers_[i].list.clip = clip;

@@ -16,7 +16,7 @@
 
 namespace dune::window {
 
-enum class Layer : std::uint8_t { level, detail, blockers, figure, ground, compared, change, cards, areas, links, routes, crowd, cursor, tool, count };
+enum class Layer : std::uint8_t { level, detail, blockers, figure, ground, groundDetail, compared, change, cards, areas, links, routes, crowd, cursor, tool, count };
 
 /// A short text at a place of the world.
 struct WorldLabel {

@@ -85,7 +85,7 @@ void Workspace::stopWork() {
 
 void Workspace::dropResults() {
   stopWork();
-  level_.reset(), tree_.reset(), drawn_.reset(), reference_.clear(), keptBuild_.clear(), answers_.clear(), levelFindings_.clear();
+  level_.reset(), tree_.reset(), picture_.reset(), standIns_.clear(), reference_.clear(), keptBuild_.clear(), answers_.clear(), levelFindings_.clear();
   change_.reset(), run_.reset(), sweep_.reset(), passing_.reset(), loadedFor_.reset(), compared_.reset();
   agent_ = 0, stepSeen_ = 0, scope_ = {};
 }
@@ -139,6 +139,11 @@ Box3 Workspace::worldBounds() const {
   constexpr double kNothing = 10;  // metres each way
   if (box.empty()) box = {{-kNothing, 0, -kNothing}, {kNothing, 2, kNothing}};
   return box;
+}
+
+Shared<level::Level> Workspace::groundStandIn() const {
+  const auto found = standIns_.find(agentKind().name);
+  return found == standIns_.end() ? nullptr : found->second;
 }
 
 bool Workspace::freshFor(std::size_t agent) const {
@@ -217,7 +222,7 @@ void Workspace::loadLevel() {
     if (reading.loaded) {
       job.step("preparing the view", 1);
       reading.tree = std::make_shared<const PickTree>((*reading.loaded)->level, job);
-      reading.drawn = coarseLevel((*reading.loaded)->level, job);
+      reading.picture = pictureOf((*reading.loaded)->level, job);
       reading.bounds = (*reading.loaded)->level->bounds();
       const level::Agent& kind = project.agents->agents[agent];
       const level::World world = pipeline::makeWorld(project, (*reading.loaded)->level, agent);
@@ -233,7 +238,7 @@ void Workspace::loadLevel() {
 void Workspace::takeLevel(const Reading& reading) {
   building_ = false;
   if (reading.loaded) {
-    level_ = *reading.loaded, tree_ = reading.tree, drawn_ = reading.drawn, levelBounds_ = reading.bounds, ahead_ = reading.ahead;
+    level_ = *reading.loaded, tree_ = reading.tree, picture_ = reading.picture, levelBounds_ = reading.bounds, ahead_ = reading.ahead;
     stepSeen_ = kNoStep;  // what the new level changes is compared with what was there before it
     if (!reading.news.empty()) emit said(QString::fromStdString(reading.news));
   } else if (reading.loaded.problem().code != ProblemCode::cancelled) {
@@ -255,7 +260,7 @@ void Workspace::refuseLevel(const Problem& problem) {
   const bool same = level_ && std::ranges::equal(level_->files, wanted, [&](const pipeline::LoadedFile& f, const project::LevelFile& w) {
                       return f.path == project::levelPath(w, filePath_.toStdString());
                     });
-  if (!same) level_.reset(), answers_.clear(), levelFindings_.clear(), emit groundChanged();
+  if (!same) level_.reset(), answers_.clear(), standIns_.clear(), levelFindings_.clear(), emit groundChanged();
   emit said(QString::fromStdString(problem.text()));
 }
 
@@ -317,7 +322,7 @@ void Workspace::build() {
         break;
       }
       last = *ground;
-      tell([this, answers = pipeline::ask(project, last, wanted.answers)] { takeAnswers(answers); });
+      tell([this, answers = pipeline::ask(project, last, wanted.answers), standIn = coarseGround(last->mesh, job)] { takeAnswers(answers, standIn); });
     }
     tell([this, problem, project] {
       building_ = false;
@@ -331,14 +336,14 @@ void Workspace::build() {
   });
 }
 
-void Workspace::takeAnswers(pipeline::Answers answers) {
+void Workspace::takeAnswers(pipeline::Answers answers, std::shared_ptr<const level::Level> standIn) {
   const std::string name = answers.ground->mesh.agent.name;
   const mesh::Built& built = *answers.ground->built;
   if (built.chunksMade > 0) {
     secondsPerChunk_ = built.seconds / static_cast<double>(built.chunksMade);
     QSettings().setValue(kSecondsKey, secondsPerChunk_);
   }
-  answers_[name] = std::move(answers);
+  answers_[name] = std::move(answers), standIns_[name] = std::move(standIn);
   emit groundChanged();
   if (name == agentKind().name) gatherFindings();
 }

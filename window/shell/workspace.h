@@ -14,6 +14,7 @@
 #include "core/pipeline/change.h"
 #include "core/pipeline/sweep.h"
 #include "core/project/document.h"
+#include "window/scene/level_picture.h"
 #include "window/scene/picking.h"
 
 namespace dune::window {
@@ -58,8 +59,10 @@ class Workspace : public QObject {
   const Box3& levelBounds() const { return levelBounds_; }
   /// The level with its blockers; of nothing, twenty metres around the origin.
   Box3 worldBounds() const;
-  /// What is drawn for the level: itself, or a stand-in with the same objects where it is large; null without a level.
-  std::shared_ptr<const level::Level> drawnLevel() const { return level_ ? drawn_ : nullptr; }
+  /// What is drawn for the level; null without a level.
+  std::shared_ptr<const LevelPicture> levelPicture() const { return level_ ? picture_ : nullptr; }
+  /// A stand-in for the ground that is worked on where that is large (coarse.h), else null.
+  std::shared_ptr<const level::Level> groundStandIn() const;
   /// Bytes that the level takes here, with what it is picked by.
   std::size_t levelBytes() const;
   std::shared_ptr<const PickTree> pickTree() const { return level_ ? tree_ : nullptr; }
@@ -119,14 +122,14 @@ class Workspace : public QObject {
   struct Reading {
     Result<std::shared_ptr<const pipeline::LoadedLevel>> loaded;
     std::shared_ptr<const PickTree> tree;
-    std::shared_ptr<const level::Level> drawn;
+    std::shared_ptr<const LevelPicture> picture;
     Box3 bounds;
     ground::Survey::Ahead ahead;
     std::string news;  ///< against the level before
   };
   void takeLevel(const Reading& reading);
   void refuseLevel(const Problem& problem);
-  void takeAnswers(pipeline::Answers answers);
+  void takeAnswers(pipeline::Answers answers, std::shared_ptr<const level::Level> standIn);
   void watch();
   void compareBuilds();
   std::shared_ptr<const pipeline::Ground> comparedWith() const;
@@ -143,7 +146,7 @@ class Workspace : public QObject {
   QString filePath_;
   std::shared_ptr<const pipeline::LoadedLevel> level_;
   std::shared_ptr<const PickTree> tree_;
-  std::shared_ptr<const level::Level> drawn_;
+  std::shared_ptr<const LevelPicture> picture_;
   Box3 levelBounds_;
   ground::Survey::Ahead ahead_;  // of a first build, for the agent that was worked on when the level was read
   mesh::Scope scope_;
@@ -155,6 +158,7 @@ class Workspace : public QObject {
   std::shared_ptr<const pipeline::Run> run_;
   std::vector<review::Finding> findings_, levelFindings_;
   std::map<std::string, pipeline::Answers> answers_;  // with the grounds, by the agent's name
+  std::map<std::string, std::shared_ptr<const level::Level>> standIns_;  // for the grounds, too
   double secondsPerChunk_ = 0;                        // of the last build that made any
   std::optional<Problem> levelProblem_;
   std::optional<std::vector<project::LevelFile>> loadedFor_;

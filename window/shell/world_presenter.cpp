@@ -1,5 +1,6 @@
 #include "window/shell/world_presenter.h"
 
+#include "window/scene/coarse.h"
 #include "window/scene/layers.h"
 #include "window/shell/theme.h"
 #include "window/stops/areas_sheet.h"
@@ -13,7 +14,24 @@
 namespace dune::window {
 
 namespace {
-constexpr std::size_t kMostDetail = 150'000;  // triangles
+constexpr std::size_t kMostDetail = 70'000, kMostGroundDetail = 40'000;  // triangles; corners of faces
+/// What is found in as wide a box as the picture, or in as much of its middle as can be drawn.
+template <class Within>
+auto aroundTarget(const Camera& camera, Box2& box, Within&& within) {
+  const Vec2 middle = plan(camera.target());
+  double reach = camera.distance();
+  for (;; reach *= 0.7) {
+    box = Box2{middle - reach, middle + reach};
+    if (auto found = within(box); found || reach < 0.5) return found;
+  }
+}
+
+/// They overlap a little, so that no seam is seen between a stand-in and what it stands for.
+Box2 withoutSeam(const Box2& box) {
+  const Vec2 overlap = (box.max - box.min) * 0.01;
+  return {box.min + overlap, box.max - overlap};
+}
+
 }  // namespace
 
 WorldPresenter::WorldPresenter(Workspace& workspace, WorldView& view, const Sources& sources)
@@ -54,13 +72,13 @@ void WorldPresenter::showLevel() {
     if (now.level->objects.empty())
       view_.setLayer(Layer::level, sketchGrid(workspace_.worldBounds()));
     else if (drawn_ != now)
-      view_.setLayer(Layer::level, levelLayer(*workspace_.drawnLevel(), now.roles, now.chosen, now.byRole));
-    if (std::exchange(drawn_, std::move(now)) != drawn_) showDetail();
+      view_.setLayer(Layer::level, levelLayer(*workspace_.levelPicture(), now.roles, now.chosen, now.byRole));
+    if (std::exchange(drawn_, std::move(now)) != drawn_) showLevelDetail();
     std::vector<level::Role> roles;
     for (const level::Blocker& b : section.blockers) roles.push_back(b.role);
-    view_.setLayer(Layer::blockers, levelLayer(*blockers_, roles, {}, byRole));
+    view_.setLayer(Layer::blockers, levelLayer(*pictureOf(blockers_, Job()), roles, {}, byRole));
     const bool figures = stop_ == Stop::level || stop_ == Stop::agents;
-    view_.setLayer(Layer::figure, figures ? figureLayer(*workspace_.drawnLevel(), workspace_.worldBounds(), workspace_.agentKind(), labels) : DrawList{});
+    view_.setLayer(Layer::figure, figures ? figureLayer(*workspace_.levelPicture()->level, workspace_.worldBounds(), workspace_.agentKind(), labels) : DrawList{});
   }
   view_.setLabels(Layer::figure, std::move(labels));
   const bool empty = !level && !drawing && !pipeline::hasLevel(workspace_.project());
@@ -69,25 +87,21 @@ void WorldPresenter::showLevel() {
 }
 
 void WorldPresenter::showDetail() {
-  const bool wanted = drawn_ && workspace_.level() && workspace_.drawnLevel() != drawn_->level;
+  showLevelDetail();
+  showGroundDetail();
+}
+
+void WorldPresenter::showLevelDetail() {
+  const bool wanted = drawn_ && workspace_.level() && workspace_.levelPicture()->level != drawn_->level;
   if (!std::exchange(detailed_, wanted) && !wanted) return;
   if (!wanted) {
     view_.setLayer(Layer::detail, {});
     view_.setClip(Layer::level, Clip::none);
     return;
   }
-  // As wide as the picture, or as much of its middle as can be drawn.
-  const Vec2 middle = plan(view_.camera().target());
-  double reach = view_.camera().distance();
-  std::optional<std::vector<PickTree::Item>> items;
   Box2 box;
-  for (; !items && reach > 0.5; reach *= 0.7) {
-    box = Box2{middle - reach, middle + reach};
-    items = workspace_.pickTree()->within(box, kMostDetail);
-  }
-  // They overlap a little, so that no seam is seen between them.
-  const Vec2 overlap = (box.max - box.min) * 0.01;
-  view_.setClip(Layer::level, items ? Clip::outside : Clip::none, Box2{box.min + overlap, box.max - overlap});
+  const auto items = aroundTarget(view_.camera(), box, [&](const Box2& within) { return workspace_.pickTree()->within(within, kMostDetail); });
+  view_.setClip(Layer::level, items ? Clip::outside : Clip::none, withoutSeam(box));
   view_.setLayer(Layer::detail, items ? detailLayer(*drawn_->level, *items, drawn_->roles, drawn_->chosen, drawn_->byRole) : DrawList{});
   view_.setClip(Layer::detail, Clip::inside, box);
 }
@@ -95,7 +109,25 @@ void WorldPresenter::showDetail() {
 void WorldPresenter::showGround() {
   const auto ground = workspace_.ground();
   const bool shown = ground && stop_ != Stop::level;
-  view_.setLayer(Layer::ground, shown ? groundLayer(ground->mesh, workspace_.groundFresh()) : DrawList{});
+  const auto standIn = shown ? workspace_.groundStandIn() : nullptr;
+  view_.setLayer(Layer::ground, !shown    ? DrawList{}
+                                : standIn ? coarseGroundLayer(*standIn, ground->mesh, workspace_.groundFresh())
+                                          : groundLayer(ground->mesh, workspace_.groundFresh()));
+  showGroundDetail();
+}
+
+void WorldPresenter::showGroundDetail() {
+  const auto ground = workspace_.ground();
+  const bool wanted = ground && stop_ != Stop::level && workspace_.groundStandIn();
+  if (!std::exchange(groundDetailed_, wanted) && !wanted) return;
+  Box2 box;
+  std::optional<std::vector<std::uint32_t>> faces;
+  if (wanted) faces = aroundTarget(view_.camera(), box, [&](const Box2& within) { return facesWithin(ground->mesh, within, kMostGroundDetail); });
+  // From afar the edges in the middle would only look like a mark on the ground.
+  const bool far = box.max.x - box.min.x < view_.camera().distance();
+  view_.setClip(Layer::ground, faces ? Clip::outside : Clip::none, withoutSeam(box));
+  view_.setLayer(Layer::groundDetail, faces ? groundLayer(ground->mesh, workspace_.groundFresh(), faces, !far) : DrawList{});
+  view_.setClip(Layer::groundDetail, Clip::inside, box);
 }
 
 void WorldPresenter::showChange() {

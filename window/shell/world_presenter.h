@@ -38,7 +38,7 @@ class WorldPresenter : public QObject {
 
   void setStop(Stop stop);
   void showLevel();
-  /// Where the level is drawn by a stand-in: what it truly is around the place that is looked at.
+  /// Where the level or the ground is drawn by a stand-in: what it truly is around the place that is looked at.
   void showDetail();
   void showGround();
   void showChange();  ///< ground gained and lost, and cards
@@ -52,6 +52,8 @@ class WorldPresenter : public QObject {
   int bodyAt(const Pointer& pointer) const;
 
  private:
+  void showLevelDetail();
+  void showGroundDetail();
   /// "At 1.00, 0.00, 2.00": in pixels too where the level is one tile map.
   QString placeText(const Vec3& at) const;
   /// Of what is pointed at: an object of the level, or a blocker behind them.
@@ -72,7 +74,7 @@ class WorldPresenter : public QObject {
   std::optional<DrawnLevel> drawn_;
   std::shared_ptr<const level::Level> blockers_;
   Stop stop_ = Stop::level;
-  bool detailed_ = false;  // whether the level is drawn by its stand-in and in detail
+  bool detailed_ = false, groundDetailed_ = false;  // whether the level, and the ground, are drawn by stand-ins and in detail
 };
 
 }  // namespace dune::window

@@ -324,7 +324,7 @@ void ObjectsPage::refresh() {
     const Vec3 size = workspace_.levelBounds().size();
     const QString strange = guess(size);
     constexpr double kMiB = 1024 * 1024;
-    const bool coarse = workspace_.drawnLevel() != level->level;
+    const bool coarse = workspace_.levelPicture()->level != level->level;
     QString text = tr("%1 × %2 m, %3 m high, %4 triangles, %5 MiB. %6")
                        .arg(size.x, 0, 'f', 1)
                        .arg(size.z, 0, 'f', 1)

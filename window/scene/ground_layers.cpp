@@ -1,0 +1,176 @@
+#include <algorithm>
+
+#include "window/scene/layers.h"
+#include "window/shell/theme.h"
+
+namespace dune::window {
+
+namespace {
+
+using mesh::FaceId;
+
+constexpr double kLift = 1.6e-4;  // of depth: ground over the level it lies on
+
+}  // namespace
+
+QColor kindColour(const level::AreaKind& kind) {
+  QColor colour(QString::fromStdString(kind.colour));
+  return colour.isValid() ? colour : theme().ground;
+}
+
+namespace {
+
+std::uint32_t groundColour(const mesh::NavMesh& mesh, std::size_t kind, bool fresh) {
+  const double alpha = (theme().dark ? 0.45 : 0.55) * (fresh ? 1 : 0.55);
+  return packed(kind == 0 ? QColor(theme().ground.rgb()) : kindColour(mesh.areas[kind]), alpha);
+}
+
+void addFace(DrawList& list, const mesh::NavMesh& mesh, FaceId f, bool fresh, bool edges) {
+  const std::uint32_t colour = groundColour(mesh, mesh.area[index(f)], fresh), edge = packed(theme().faceEdge, fresh ? 0.45 : 0.25),
+                      border = packed(theme().border, fresh ? 1 : 0.5);
+  const std::size_t count = mesh.cornerCount(f);
+  for (std::size_t i = 1; i + 1 < count; ++i) list.triangle(mesh.cornerAt(f, 0), mesh.cornerAt(f, i), mesh.cornerAt(f, i + 1), colour);
+  for (std::size_t i = 0; i < count; ++i) {
+    const FaceId g = mesh.acrossOf(f)[i];
+    const Vec3 a = raised(mesh.cornerAt(f, i), 0.01), b = raised(mesh.cornerAt(f, (i + 1) % count), 0.01);
+    if (g == mesh::kNoFace)
+      list.line(a, b, 2.2, border);
+    else if (edges && index(f) < index(g))
+      list.line(a, b, mesh.area[index(f)] == mesh.area[index(g)] ? 0.8 : 1.8, edge);
+  }
+}
+
+/// Forbidden ground is crossed out, so that it is not told by colour alone.
+void crossOut(DrawList& list, const mesh::NavMesh& mesh, FaceId f) {
+  Vec3 centre{0};
+  for (const std::uint32_t v : mesh.cornersOf(f)) centre += mesh.vertices[v];
+  centre = raised(centre / static_cast<double>(mesh.cornerCount(f)), 0.02);
+  const double s = 0.4;
+  const std::uint32_t ink = packed(theme().border, 0.8);
+  list.line(centre + Vec3{-s, 0, -s}, centre + Vec3{s, 0, s}, 2.5, ink);
+  list.line(centre + Vec3{-s, 0, s}, centre + Vec3{s, 0, -s}, 2.5, ink);
+}
+
+}  // namespace
+
+DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh, const std::optional<std::vector<std::uint32_t>>& faces, bool edges) {
+  constexpr double kLeastCross = 0.4;  // m²
+  DrawList list;
+  list.lift = kLift;
+  for (std::size_t i = 0, count = faces ? faces->size() : mesh.faceCount(); i < count; ++i) {
+    const FaceId f{faces ? (*faces)[i] : static_cast<std::uint32_t>(i)};
+    addFace(list, mesh, f, fresh, edges);
+    if (mesh.kindOf(f).forbidden && mesh::faceArea(mesh, f) >= kLeastCross) crossOut(list, mesh, f);
+  }
+  return list;
+}
+
+DrawList coarseGroundLayer(const level::Level& standIn, const mesh::NavMesh& mesh, bool fresh) {
+  DrawList list;
+  list.lift = kLift;
+  for (std::size_t kind = 0; kind < standIn.objects.size(); ++kind) {
+    const level::Object& object = standIn.objects[kind];
+    const std::uint32_t colour = groundColour(mesh, kind, fresh);
+    for (const auto& t : object.triangles) list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], colour);
+  }
+  return list;
+}
+
+namespace {
+
+/// Lines over a patch at a fixed distance, so that patches beside each other are hatched as one.
+void hatch(DrawList& list, const mesh::Patch& patch, const Vec2& along, double spacing, double width, std::uint32_t ink) {
+  const Vec2 across = leftOf(along);
+  double low = 1e300, high = -1e300;
+  for (const Vec3& c : patch.corners) low = std::min(low, glm::dot(plan(c), across)), high = std::max(high, glm::dot(plan(c), across));
+  for (double at = std::ceil(low / spacing) * spacing; at <= high; at += spacing) {
+    std::vector<Vec3> ends;
+    for (std::size_t i = 0; i < patch.corners.size(); ++i) {
+      const Vec3 &a = patch.corners[i], &b = patch.corners[(i + 1) % patch.corners.size()];
+      const double sa = glm::dot(plan(a), across) - at, sb = glm::dot(plan(b), across) - at;
+      if ((sa < 0) != (sb < 0)) ends.push_back(glm::mix(a, b, sa / (sa - sb)));
+    }
+    if (ends.size() == 2) list.line(raised(ends[0]), raised(ends[1]), width, ink);
+  }
+}
+
+}  // namespace
+
+DrawList comparedLayer(const mesh::NavMesh& mesh) {
+  DrawList list;
+  list.lift = 1.5 * kLift;
+  const std::uint32_t veil = packed(theme().agent[1], 0.16), border = packed(theme().agent[1], 1);
+  for (std::uint32_t n = 0; n < mesh.faceCount(); ++n) {
+    const FaceId f{n};
+    for (std::size_t i = 0, count = mesh.cornerCount(f); i < count; ++i) {
+      if (i > 0 && i + 1 < count) list.triangle(mesh.cornerAt(f, 0), mesh.cornerAt(f, i), mesh.cornerAt(f, i + 1), veil);
+      if (mesh.acrossOf(f)[i] == mesh::kNoFace) list.line(raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, (i + 1) % count)), 2, border);
+    }
+  }
+  return list;
+}
+
+namespace {
+
+/// Distance between lines of the hatching, in metres: wider where so much ground changed that the lines could not be told apart any more.
+double hatchSpacing(const pipeline::Change& change) {
+  constexpr double kSpacing = 0.28, kMostLines = 20'000;
+  double widths = 0;
+  for (const pipeline::ChangedPlace& place : change.places)
+    for (const mesh::Patch& patch : place.ground.patches) {
+      Box2 box;
+      for (const Vec3& c : patch.corners) box.add(plan(c));
+      widths += (box.max.x - box.min.x + box.max.y - box.min.y) * (place.gained ? 1.4 : 0.7);
+    }
+  return std::max(kSpacing, widths / kMostLines);
+}
+
+}  // namespace
+
+DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<WorldLabel>& labels) {
+  DrawList list;
+  list.lift = 3e-4;
+  constexpr double kLeastLabel = 0.5;  // m²
+  const double spacing = hatchSpacing(change);
+  constexpr std::size_t kMostLabels = 8;
+  for (std::size_t i = 0; i < change.places.size(); ++i) {
+    const pipeline::ChangedPlace& place = change.places[i];
+    const bool picked = static_cast<int>(i) == chosen;
+    const QColor colour = place.gained ? theme().good : theme().bad;
+    for (const mesh::Patch& patch : place.ground.patches) {
+      for (std::size_t k = 1; k + 1 < patch.corners.size(); ++k)
+        list.triangle(raised(patch.corners[0], 0.015), raised(patch.corners[k], 0.015), raised(patch.corners[k + 1], 0.015), packed(colour, 0.32));
+      hatch(list, patch, glm::normalize(Vec2{1, 1}), spacing, picked ? 3 : 1.8, packed(colour, 0.95));
+      if (place.gained) hatch(list, patch, glm::normalize(Vec2{1, -1}), spacing, picked ? 3 : 1.8, packed(colour, 0.95));
+    }
+    if (labels.size() < kMostLabels && (picked || place.ground.area >= kLeastLabel))
+      labels.push_back({raised(place.ground.at, 0.1),
+                        QStringLiteral("%1%2 m²").arg(place.gained ? QStringLiteral("+") : QStringLiteral("–")).arg(place.ground.area, 0, 'f', 1), colour});
+  }
+  return list;
+}
+
+DrawList cardsLayer(const project::CardsSection& cards, const std::vector<pipeline::CardAnswer>& answers, int chosen, std::vector<WorldLabel>& labels) {
+  DrawList list;
+  list.lift = 3e-4;
+  for (const project::Card& card : cards.cards) {
+    const auto answer = std::ranges::find(answers, card.id, &pipeline::CardAnswer::id);
+    const bool known = answer != answers.end();
+    const QColor colour = card.id == chosen ? theme().accent : !known ? theme().quiet : answer->explanation.walkable() ? theme().good : theme().bad;
+    const Vec3 foot = raised(card.at), head = foot + Vec3{0, 1.1, 0};
+    list.line(foot, head, 2.5, packed(colour, 1));
+    list.disc(foot, 0.14, packed(colour, 1));
+    if (!known) continue;
+    const bool walkable = answer->explanation.walkable();
+    QString text = QString::fromStdString(answer->explanation.decides.clause);
+    if (walkable) text = text.section(QObject::tr(" around"), 0, 0);  // the mark says that there is enough
+    constexpr int kMost = 46;  // letters; the whole sentence is in the sheet
+    if (text.size() > kMost) text = text.left(kMost - 1).trimmed() + QStringLiteral("…");
+    labels.push_back({head, QStringLiteral("%1 %2 %3").arg(card.id).arg(walkable ? QStringLiteral("✓") : QStringLiteral("✕"), text) +
+                                (answer->before.empty() ? QString() : QObject::tr(" – changed")),
+                      colour});
+  }
+  return list;
+}
+
+}  // namespace dune::window
