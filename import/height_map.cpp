@@ -55,7 +55,7 @@ bool decode(png_structp png, png_infop info, std::FILE* file, Image& image, std:
 
 }  // namespace
 
-Result<level::Level> readHeightMap(const std::string& path) {
+Result<level::Level> readHeightMap(const std::string& path, const Progress& progress) {
   const std::unique_ptr<std::FILE, int (*)(std::FILE*)> file(std::fopen(path.c_str(), "rb"), &std::fclose);
   if (!file) return Problem{ProblemCode::unreadable, "The file cannot be opened.", path, ""};
   Image image;
@@ -69,15 +69,22 @@ Result<level::Level> readHeightMap(const std::string& path) {
   level::Object terrain;
   terrain.name = std::filesystem::path(path).stem().string();
   terrain.vertices.edit().reserve(static_cast<std::size_t>(image.width) * image.height);
-  for (png_uint_32 row = 0; row < image.height; ++row)
+  auto tell = [&](double from, png_uint_32 row) {
+    if (progress) progress(from + 0.25 * row / image.height);
+  };
+  for (png_uint_32 row = 0; row < image.height; ++row) {
+    tell(0.5, row);
     for (png_uint_32 column = 0; column < image.width; ++column) terrain.vertices.edit().push_back({column, image.at(column, row), row});
+  }
   terrain.triangles.edit().reserve(static_cast<std::size_t>(image.width - 1) * (image.height - 1) * 2);
-  for (png_uint_32 row = 0; row + 1 < image.height; ++row)
+  for (png_uint_32 row = 0; row + 1 < image.height; ++row) {
+    tell(0.75, row);
     for (png_uint_32 column = 0; column + 1 < image.width; ++column) {
       const std::uint32_t a = row * image.width + column, b = a + image.width;
       terrain.triangles.edit().push_back({a, b, b + 1});
       terrain.triangles.edit().push_back({a, b + 1, a + 1});
     }
+  }
   level::Level level;
   level.objects.push_back(std::move(terrain));
   return level;

@@ -5,10 +5,12 @@
 #include <sys/resource.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <csignal>
 #include <cstdlib>
 #include <new>
 
+#include "core/base/process.h"
 #include "core/level/import.h"
 #include "core/level/wire.h"
 #include "import/height_map.h"
@@ -39,22 +41,27 @@ void limitMemory(rlim_t bytes) {
   setrlimit(RLIMIT_CORE, &none);
 }
 
+constexpr double kWasRead = 0.8;  // of all there is to do, when only writing is left
+
 bool writeAll(const std::string& bytes) {
+  constexpr std::size_t kBlock = 1 << 20;
   for (std::size_t at = 0; at < bytes.size();) {
-    const ssize_t wrote = write(STDOUT_FILENO, bytes.data() + at, bytes.size() - at);
+    const ssize_t wrote = write(STDOUT_FILENO, bytes.data() + at, std::min(kBlock, bytes.size() - at));
     if (wrote <= 0) return false;
     at += static_cast<std::size_t>(wrote);
+    dune::tellProgress(kWasRead + (1 - kWasRead) * static_cast<double>(at) / static_cast<double>(bytes.size()));
   }
   return true;
 }
 
 dune::Result<dune::level::Level> read(const std::string& path, const std::string& solid) {
+  const dune::Progress progress = [](double fraction) { dune::tellProgress(fraction * kWasRead); };
   if (dune::level::isTileMap(path)) {
     auto map = dune::import::readTileMap(path, {solid});
     return map ? dune::import::flatLevel(*map, path) : map.problem();
   }
   if (auto problem = dune::import::findMissing(path)) return *problem;
-  return dune::level::isHeightMap(path) ? dune::import::readHeightMap(path) : dune::import::readScene(path);
+  return dune::level::isHeightMap(path) ? dune::import::readHeightMap(path, progress) : dune::import::readScene(path, progress);
 }
 
 }  // namespace

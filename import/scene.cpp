@@ -2,13 +2,18 @@
 
 #include "import/scene.h"
 
+#include <assimp/DefaultIOSystem.h>
 #include <assimp/importerdesc.h>
 #include <assimp/postprocess.h>
 #include <assimp/scene.h>
 
 #include <assimp/Importer.hpp>
+#include <assimp/ProgressHandler.hpp>
 #include <filesystem>
 #include <map>
+
+#include "import/uri.h"
+#include "import/whole_file.h"
 
 namespace dune::import {
 
@@ -62,17 +67,44 @@ class Gatherer {
   std::map<std::string, int> used_;
 };
 
+constexpr double kReadByLibrary = 0.8;  // of the work
+
+/// What the library says of its progress; it goes back to nothing between its own steps, and we do not.
+class Listener : public Assimp::ProgressHandler {
+ public:
+  explicit Listener(const Progress& progress) : progress_(progress) {}
+  bool Update(float fraction) override {
+    if (progress_ && fraction > 0) progress_(std::min(1.0, static_cast<double>(fraction)) * kReadByLibrary);
+    return true;
+  }
+
+ private:
+  Progress progress_;
+};
+
+/// Files beside the level, which may be named with escapes in it, as the library does not know.
+class Beside : public Assimp::DefaultIOSystem {
+ public:
+  bool Exists(const char* name) const override { return DefaultIOSystem::Exists(name) || DefaultIOSystem::Exists(unescaped(name).c_str()); }
+  Assimp::IOStream* Open(const char* name, const char* mode) override {
+    return DefaultIOSystem::Open(DefaultIOSystem::Exists(name) ? name : unescaped(name).c_str(), mode);
+  }
+};
+
 }  // namespace
 
-Result<Level> readScene(const std::string& path) {
+Result<Level> readScene(const std::string& path, const Progress& progress) {
   auto damaged = [&](const std::string& why) { return Problem{ProblemCode::damaged, "The file cannot be read: " + why, path, "exporting it again."}; };
   try {
     Assimp::Importer importer;
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
+    importer.SetIOHandler(new Beside);
+    importer.SetProgressHandler(new Listener(progress));  // the importer deletes both
     const aiScene* scene = importer.ReadFile(path, aiProcess_Triangulate | aiProcess_SortByPType);
     if (!scene || !scene->mRootNode || (scene->mFlags & AI_SCENE_FLAGS_INCOMPLETE)) return damaged(importer.GetErrorString());
     Level level;
     Gatherer(*scene, level, std::filesystem::path(path).stem().string()).visit(*scene->mRootNode, aiMatrix4x4());
+    level.besides = buffersNamedIn(path);
     return level;
   } catch (const std::bad_alloc&) {
     return Problem{ProblemCode::overLimit, "Reading the file takes more memory than is allowed.", path, "a higher limit, or a file in parts."};

@@ -4,12 +4,13 @@
 
 #include <string>
 
+#include "core/base/process.h"
 #include "core/base/result.h"
 #include "core/level/level.h"
 
 namespace dune::import {
 
 /// The file as it is: one object a named node with its transforms applied, neither scaled nor turned; polygons become triangles.
-Result<level::Level> readScene(const std::string& path);
+Result<level::Level> readScene(const std::string& path, const Progress& progress = {});
 
 }  // namespace dune::import

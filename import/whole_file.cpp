@@ -12,6 +12,7 @@
 
 #include "core/base/file.h"
 #include "core/base/text.h"
+#include "import/uri.h"
 
 namespace dune::import {
 
@@ -32,27 +33,45 @@ std::optional<Problem> missingInGlb(const std::string& path, const std::string& 
   return endsEarly(path, text("it has %zu of the %u bytes that it announces.", bytes.size(), length));
 }
 
-std::optional<Problem> missingInGltf(const std::string& path, const std::string& bytes) {
-  const auto json = nlohmann::json::parse(bytes, nullptr, false);
-  if (json.is_discarded()) return Problem{ProblemCode::damaged, "The file is not whole JSON.", path, "exporting or copying it again."};
-  const auto buffers = json.find("buffers");
-  if (buffers == json.end() || !buffers->is_array()) return std::nullopt;
+/// A buffer of a .gltf: where its bytes are, and how many.
+struct GltfBuffer {
+  std::string uri;  ///< "data:…" where they are inside
+  std::uintmax_t bytes = 0;
+  bool inside() const { return uri.starts_with("data:"); }
+};
+
+fs::path beside(const std::string& path, const GltfBuffer& buffer) { return fs::path(path).parent_path() / unescaped(buffer.uri); }
+
+/// Nothing when it is not JSON.
+std::optional<std::vector<GltfBuffer>> buffersOf(const std::string& gltf) {
+  const auto json = nlohmann::json::parse(gltf, nullptr, false);
+  if (json.is_discarded()) return std::nullopt;
+  std::vector<GltfBuffer> found;
+  const auto buffers = json.is_object() ? json.find("buffers") : json.end();
+  if (buffers == json.end() || !buffers->is_array()) return found;
   for (const auto& buffer : *buffers) {
     if (!buffer.is_object() || !buffer.contains("uri") || !buffer["uri"].is_string()) continue;
-    const auto uri = buffer["uri"].get<std::string>();
-    const auto announced = buffer.contains("byteLength") && buffer["byteLength"].is_number_unsigned() ? buffer["byteLength"].get<std::uintmax_t>() : 0;
-    if (uri.starts_with("data:")) {
+    const auto bytes = buffer.find("byteLength");
+    found.push_back({buffer["uri"].get<std::string>(), bytes != buffer.end() && bytes->is_number_unsigned() ? bytes->get<std::uintmax_t>() : 0});
+  }
+  return found;
+}
+
+std::optional<Problem> missingInGltf(const std::string& path, const std::string& bytes) {
+  const auto buffers = buffersOf(bytes);
+  if (!buffers) return Problem{ProblemCode::damaged, "The file is not whole JSON.", path, "exporting or copying it again."};
+  for (const GltfBuffer& buffer : *buffers) {
+    if (buffer.inside()) {
       // Four characters are three bytes.
-      const std::size_t comma = uri.find(',');
-      if (comma != std::string::npos && (uri.size() - comma - 1) / 4 * 3 + 2 < announced) return endsEarly(path, "a buffer inside it is cut short.");
+      const std::size_t comma = buffer.uri.find(',');
+      if (comma != std::string::npos && (buffer.uri.size() - comma - 1) / 4 * 3 + 2 < buffer.bytes) return endsEarly(path, "a buffer inside it is cut short.");
       continue;
     }
-    if (uri.find('%') != std::string::npos) continue;  // escaped names are the library's business
-    const fs::path beside = fs::path(path).parent_path() / uri;
+    const fs::path file = beside(path, buffer);
     std::error_code error;
-    const auto size = fs::file_size(beside, error);
-    if (error) return Problem{ProblemCode::unreadable, "A file that the level needs is missing: " + uri + ".", path, "putting it beside the level."};
-    if (size < announced) return endsEarly(beside.string(), text("it has %ju of the %ju bytes that %s announces.", size, announced, fs::path(path).filename().c_str()));
+    const auto size = fs::file_size(file, error);
+    if (error) return Problem{ProblemCode::unreadable, "A file that the level needs is missing: " + unescaped(buffer.uri) + ".", path, "putting it beside the level."};
+    if (size < buffer.bytes) return endsEarly(file.string(), text("it has %ju of the %ju bytes that %s announces.", size, buffer.bytes, fs::path(path).filename().c_str()));
   }
   return std::nullopt;
 }
@@ -192,6 +211,16 @@ std::optional<Problem> findMissing(const std::string& path) {
   if (ending == ".ply") return missingInPly(path, *bytes);
   if (ending == ".dae") return missingInXml(path, *bytes);
   return std::nullopt;
+}
+
+std::vector<std::string> buffersNamedIn(const std::string& path) {
+  std::vector<std::string> paths;
+  if (endingOf(path) != ".gltf") return paths;
+  const auto bytes = readFile(path);
+  const auto buffers = bytes ? buffersOf(*bytes) : std::nullopt;
+  for (const GltfBuffer& buffer : buffers.value_or(std::vector<GltfBuffer>{}))
+    if (!buffer.inside()) paths.push_back(beside(path, buffer).string());
+  return paths;
 }
 
 }  // namespace dune::import

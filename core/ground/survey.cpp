@@ -19,9 +19,10 @@ namespace {
 
 constexpr std::uint32_t kChecksEvery = 1 << 14;  // triangles
 constexpr std::int32_t kMiddle = 1 << 15;   // chunks from -32768 to 32767 each way: 65 km is 4096 of the smallest
-constexpr double kBytesPerTriangle = 150;   // of a level while it is built, with all that is made from it; measured 60
+constexpr double kBytesPerTriangle = 100;   // of a level while it is built, with all that is made from it; measured 60
 constexpr double kBytesPerTouch = 24;       // of one triangle in one chunk
-constexpr double kBytesPerChunk = 2'000;    // of an empty piece of floor; measured 1 100
+constexpr double kBytesPerChunk = 2'000;    // of an empty piece of floor, which a wide triangle has many of; measured 1 100
+constexpr double kAtACorner = 4;            // chunks that a small triangle touches at the most
 
 std::uint64_t word(std::int32_t row, std::int32_t column, std::uint32_t number) {
   return static_cast<std::uint64_t>(row + kMiddle) << 48 | static_cast<std::uint64_t>(column + kMiddle) << 32 | number;
@@ -82,28 +83,46 @@ void eachTouch(const level::World& world, std::uint32_t object, double size, dou
   }
 }
 
+/// How many chunks an object's triangles touch, and how many of those are more than a small triangle ever does.
+struct Touches {
+  double all = 0, wide = 0;
+};
+
+Touches countTouches(const level::World& world, std::uint32_t object, double size, double halo, const Job& job) {
+  Touches count;
+  std::uint32_t now = 0;
+  double ofThis = 0;
+  auto next = [&](std::uint32_t triangle) {
+    count.all += ofThis, count.wide += std::max(0.0, ofThis - kAtACorner);
+    now = triangle, ofThis = 0;
+  };
+  eachTouch(world, object, size, halo, job, [&](std::uint32_t t, std::int32_t, std::int32_t from, std::int32_t to) {
+    if (t != now) next(t);
+    ofThis += to - from + 1;
+  });
+  next(now);
+  return count;
+}
+
 /// Bytes that a build will take, from counting alone, or that they are over the limit.
 Result<double> estimateMemory(const level::World& world, double size, double halo, Job& job) {
-  std::vector<double> touches(world.level->objects.size(), 0);
-  if (!parallelFor(job, touches.size(), [&](std::size_t o) {
-        eachTouch(world, static_cast<std::uint32_t>(o), size, halo, job,
-                  [&](std::uint32_t, std::int32_t, std::int32_t from, std::int32_t to) { touches[o] += to - from + 1; });
-      }))
+  std::vector<Touches> touches(world.level->objects.size());
+  if (!parallelFor(job, touches.size(), [&](std::size_t o) { touches[o] = countTouches(world, static_cast<std::uint32_t>(o), size, halo, job); }))
     return Job::cancelledProblem();
   std::size_t most = 0;
-  double sum = 0;
+  Touches sum;
   for (std::size_t o = 0; o < touches.size(); ++o) {
-    sum += touches[o];
-    if (touches[o] > touches[most]) most = o;
+    sum.all += touches[o].all, sum.wide += touches[o].wide;
+    if (touches[o].all > touches[most].all) most = o;
   }
   const double triangles = static_cast<double>(world.level->triangleCount());
-  const double bytes = triangles * kBytesPerTriangle + sum * kBytesPerTouch + std::max(0.0, sum - triangles) * kBytesPerChunk;
+  const double bytes = triangles * kBytesPerTriangle + sum.all * kBytesPerTouch + sum.wide * kBytesPerChunk;
   const double limit = static_cast<double>(job.memoryLimit());
   if (bytes <= limit) return bytes;
   constexpr double kMiB = 1024 * 1024;
   return Problem{ProblemCode::overLimit,
                  text("Building would take about %.0f MiB of memory against a limit of %.0f MiB.", bytes / kMiB, limit / kMiB),
-                 text("object %s, which reaches over %.0f chunks", world.level->objects[most].name.c_str(), touches[most]),
+                 text("object %s, which reaches over %.0f chunks", world.level->objects[most].name.c_str(), touches[most].all),
                  "playable bounds around what matters, ignoring objects that are not needed, or a higher limit."};
 }
 

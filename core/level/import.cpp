@@ -48,10 +48,10 @@ std::optional<Problem> checkRequest(const std::string& path, const ImportOptions
   return std::nullopt;
 }
 
-Result<Level> readApart(const std::string& path, const ImportOptions& options, const Job& job) {
+Result<Level> readApart(const std::string& path, const ImportOptions& options, const Job& job, const Progress& progress) {
   const std::size_t memory = job.memoryLimit();
   const std::string limit = text("%.0f MiB", static_cast<double>(memory) / 1024 / 1024);
-  auto end = runProcess({readingProgram(), path, std::to_string(memory), options.solid}, {kMostSeconds, memory}, job);
+  auto end = runProcess({readingProgram(), path, std::to_string(memory), options.solid}, {kMostSeconds, memory}, job, progress);
   if (!end) return end.problem();
   switch (end->how) {
     case ProcessEnd::How::tookTooLong:
@@ -109,9 +109,9 @@ ImportOptions importFor(const std::string& path) {
   return options;
 }
 
-Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job) {
+Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job, double from, double until) {
   if (auto problem = checkRequest(path, options)) return *problem;
-  auto level = readApart(path, options, job);
+  auto level = readApart(path, options, job, [&](double fraction) { job.advance(from + (until - from) * fraction); });
   if (!level) return level.problem();
   if (level->objects.empty()) return Problem{ProblemCode::unusable, "The file holds no triangles.", path, "exporting the meshes too."};
   place(level.value(), options, isHeightMap(path) || isTileMap(path));

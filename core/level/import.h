@@ -28,6 +28,7 @@ ImportOptions importFor(const std::string& path);
 
 /// The level in the file, one object a named node with its transforms applied; polygons become triangles.
 /// Refuses files without triangles, with numbers that are not finite, or with places beyond 60 km from the origin.
-Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job);
+/// The file may be one of several: how far it is is told as the part of the job's present step from `from` to `until`.
+Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job, double from = 0, double until = 1);
 
 }  // namespace dune::level

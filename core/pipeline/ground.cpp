@@ -95,13 +95,15 @@ Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& pro
   if (!hasLevel(project))
     return Problem{ProblemCode::unusable, "The project names no level file.", projectFile, "opening a level, or drawing a floor by hand."};
   auto loaded = std::make_shared<LoadedLevel>();
-  for (const project::LevelFile& file : project.level->files) {
+  const auto& files = project.level->files;
+  for (const project::LevelFile& file : files) {
     LoadedFile now{project::levelPath(file, projectFile), file.import, {}, nullptr};
     now.stamp = fileStamp(now.path);
     if (const LoadedFile* then = before ? sameFile(*before, now) : nullptr) {
       now.level = then->level, now.stamp = then->stamp;
     } else {
-      auto level = level::importLevel(now.path, now.import, job);
+      const auto done = static_cast<double>(loaded->files.size()), all = static_cast<double>(files.size());
+      auto level = level::importLevel(now.path, now.import, job, done / all, (done + 1) / all);
       if (!level) return level.problem();
       now.level = *level;
       // A file that changed while it was read is told apart from what was read by the stamp from before.

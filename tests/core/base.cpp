@@ -10,6 +10,7 @@
 #include "core/base/parallel.h"
 #include "core/base/plan_geometry.h"
 #include "core/base/plan_grid.h"
+#include "core/base/shared_array.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -18,6 +19,26 @@ class TestBase : public QObject {
   Q_OBJECT
 
  private slots:
+  void copiesOfArraysShareUntilOneIsWrittenTo() {
+    SharedArray<int> a{1, 2, 3};
+    SharedArray<int> b = a;
+    QCOMPARE(a.data(), b.data());
+    QVERIFY(a == b);
+    b.edit().push_back(4);
+    QCOMPARE(a.values(), (std::vector<int>{1, 2, 3}));
+    QCOMPARE(b.values(), (std::vector<int>{1, 2, 3, 4}));
+    QVERIFY(!(a == b));
+    const int* alone = b.data();
+    b.edit()[0] = 7;  // nobody shares it any more
+    QCOMPARE(b.data(), alone);
+    b = SharedArray<int>({1, 2, 3});
+    QVERIFY(a == b && a.data() != b.data());
+    SharedArray<int> none, moved = std::move(b);
+    QVERIFY(none.empty() && none == SharedArray<int>() && none.begin() == none.end());
+    QVERIFY(b.empty());
+    b.edit().push_back(5);
+    QVERIFY(b.size() == 1 && b.back() == 5 && moved.size() == 3);
+  }
   void problemTellsWhereWhatAndAdvice() {
     const Problem p{ProblemCode::damaged, "It is broken.", "file.json", "another."};
     QCOMPARE(p.text(), std::string("file.json: It is broken. Try: another."));

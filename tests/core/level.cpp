@@ -3,9 +3,12 @@
 #include <QImage>
 #include <QTemporaryDir>
 #include <QtTest>
+#include <filesystem>
 
 #include "core/base/file.h"
+#include "core/level/blocker.h"
 #include "core/level/import.h"
+#include "core/pipeline/ground.h"
 #include "demo/depot.h"
 #include "tests/core/scenes.h"
 
@@ -24,7 +27,61 @@ class TestLevel : public QObject {
   }
   static std::string square() { return "o floor\nv 0 0 0\nv 0 0 4\nv 4 0 4\nv 4 0 0\nf 1 2 3 4\n"; }
 
+  /// One triangle whose corners are in a file beside it.
+  static std::string apart(const char* buffer) {
+    return std::string(R"({"asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": [0]}], "nodes": [{"name": "floor", "mesh": 0}],
+      "meshes": [{"primitives": [{"attributes": {"POSITION": 0}}]}],
+      "accessors": [{"bufferView": 0, "componentType": 5126, "count": 3, "type": "VEC3", "min": [0, 0, 0], "max": [9, 9, 9]}],
+      "bufferViews": [{"buffer": 0, "byteLength": 36}], "buffers": [{"byteLength": 36, "uri": ")") + buffer + "\"}]}";
+  }
+  static std::string corners(float side) {
+    const float at[] = {0, 0, 0, 0, 0, side, side, 0, side};
+    return {reinterpret_cast<const char*>(at), sizeof at};
+  }
+
  private slots:
+  void buffersBesideAGltfAreItsOwn() {
+    const std::string corner = folder_.filePath("floor corners.bin").toStdString();
+    QVERIFY(writeFile(corner, corners(4)).ok());
+    const auto level = read("apart.gltf", apart("floor%20corners.bin"));
+    QVERIFY2(level.ok(), level ? "" : level.problem().text().c_str());
+    QCOMPARE((*level)->besides, std::vector<std::string>{corner});
+    QCOMPARE((*level)->objects[0].bounds().max, Vec3(4, 0, 4));
+    QVERIFY(std::filesystem::remove(corner));
+    const auto missing = read("apart.gltf", apart("floor%20corners.bin"));
+    QVERIFY(!missing && missing.problem().text().find("floor corners.bin") != std::string::npos);
+  }
+  void aChangedBufferIsReadAgainAndAnUnchangedOneIsNot() {
+    const std::string corner = folder_.filePath("c.bin").toStdString();
+    QVERIFY(writeFile(corner, corners(4)).ok() && read("c.gltf", apart("c.bin")).ok());
+    project::Project p;
+    project::edit(p.level, [&](project::LevelSection& s) { s.files = {{folder_.filePath("c.gltf").toStdString(), {}}}; });
+    Job job;
+    const auto first = pipeline::loadLevel(p, "", job), again = pipeline::loadLevel(p, "", job, first->get());
+    QVERIFY(first.ok() && again.ok());
+    QVERIFY((*first)->level == (*again)->level);
+    QVERIFY(writeFile(corner, corners(6) + "more").ok());
+    const auto changed = pipeline::loadLevel(p, "", job, first->get());
+    QVERIFY(changed.ok());
+    QCOMPARE((*changed)->level->objects[0].bounds().max, Vec3(6, 0, 6));
+  }
+  void blockersAreAddedWithoutACopyOfTheLevel() {
+    const auto level = test::Scene().floor(0, 0, 9, 9).box({1, 0, 1}, {2, 2, 2}).world().level;
+    level::Blocker crate;
+    crate.id = 1, crate.at = {5, 0, 5}, crate.size = {1, 1, 1};
+    level::Blocker barrier = crate;
+    barrier.id = 2, barrier.agents = {"Sledge"};
+    const std::vector<level::Blocker> blockers{crate, barrier};
+    const auto porter = level::withBlockers(level, blockers, "Porter"), sledge = level::withBlockers(level, blockers, "Sledge");
+    QCOMPARE(porter->objects.size(), std::size_t{3});
+    QCOMPARE(sledge->objects.size(), std::size_t{4});
+    for (std::size_t o = 0; o < 2; ++o)
+      for (const auto& with : {porter, sledge}) {
+        QCOMPARE(with->objects[o].vertices.data(), level->objects[o].vertices.data());
+        QCOMPARE(with->objects[o].triangles.data(), level->objects[o].triangles.data());
+      }
+    QVERIFY(level::withBlockers(level, {&barrier, 1}, "Porter") == level);
+  }
   void objObjectsKeepTheirNames() {
     const auto level = read("a.obj", square() + "o wall\nv 1 0 1\nv 2 0 1\nv 2 3 1\nf 5 6 7\n");
     QVERIFY(level.ok());

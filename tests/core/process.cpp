@@ -7,6 +7,7 @@
 
 #include "core/base/file.h"
 #include "core/base/process.h"
+#include "core/base/text.h"
 #include "core/level/import.h"
 #include "core/level/wire.h"
 #include "demo/depot.h"
@@ -20,6 +21,22 @@ class TestProcess : public QObject {
   static Result<ProcessEnd> shell(const std::string& script, const ProcessLimits& limits = {}) {
     Job job;
     return runProcess({"/bin/sh", "-c", script}, limits, job);
+  }
+
+  /// Gentle hills of two triangles a square metre.
+  static level::World grid(std::uint32_t side) {
+    level::Object o;
+    o.name = "hills";
+    for (std::uint32_t z = 0; z <= side; ++z)
+      for (std::uint32_t x = 0; x <= side; ++x) o.vertices.edit().push_back({x, std::sin(x / 7.0) * std::cos(z / 5.0), z});
+    for (std::uint32_t z = 0; z < side; ++z)
+      for (std::uint32_t x = 0; x < side; ++x) {
+        const std::uint32_t i = z * (side + 1) + x;
+        o.triangles.edit().push_back({i, i + side + 1, i + side + 2}), o.triangles.edit().push_back({i, i + side + 2, i + 1});
+      }
+    auto level = std::make_shared<level::Level>();
+    level->objects.push_back(std::move(o));
+    return level::plainWorld(level);
   }
 
  private slots:
@@ -36,6 +53,48 @@ class TestProcess : public QObject {
   }
   void endlessProgramsAreKilled() { QVERIFY(shell("while :; do :; done", {0.3, 1000})->how == ProcessEnd::How::tookTooLong); }
   void endlessOutputIsCutOff() { QVERIFY(shell("while :; do echo aaaaaaaaaaaaaaaa; done", {60, 100'000})->how == ProcessEnd::How::saidTooMuch); }
+  void progressGoesBesideTheOutput() {
+    std::vector<double> heard;
+    Job job;
+    // Each answer is waited for, so that nothing is lost between two.
+    const auto end = runProcess({"/bin/sh", "-c", "printf '\\000' >&3; printf a; printf '\\100\\200' >&3; printf b; printf '\\377' >&3; exec 3>&-; printf c"}, {}, job,
+                                [&](double fraction) { heard.push_back(fraction); });
+    QVERIFY(end.ok());
+    QCOMPARE(end->output, std::string("abc"));
+    QVERIFY(!heard.empty() && std::ranges::is_sorted(heard));
+    QCOMPARE(heard.back(), 1.0);
+  }
+  void readingSaysHowFarItIs() {
+    const QTemporaryDir folder;
+    for (const char* name : {"hills.obj", "hills.stl"}) {
+      const level::World hills = grid(150);
+      std::string content;
+      const level::Object& o = hills.level->objects[0];
+      if (std::string_view(name).ends_with(".obj")) {
+        for (const Vec3& v : o.vertices) content += text("v %f %f %f\n", v.x, v.y, v.z);
+        for (const auto& t : o.triangles) content += text("f %u %u %u\n", t[0] + 1, t[1] + 1, t[2] + 1);
+      } else {
+        content = "solid s\n";
+        for (const auto& t : o.triangles) {
+          content += "facet normal 0 1 0\nouter loop\n";
+          for (const std::uint32_t v : t) content += text("vertex %f %f %f\n", o.vertices[v].x, o.vertices[v].y, o.vertices[v].z);
+          content += "endloop\nendfacet\n";
+        }
+        content += "endsolid s\n";
+      }
+      const std::string path = folder.filePath(QString::fromLatin1(name)).toStdString();
+      QVERIFY(writeFile(path, content).ok());
+      std::vector<double> heard;
+      Job job({}, [&](const std::string&, double fraction) { heard.push_back(fraction); });
+      job.step("reading", 1);
+      const auto level = level::importLevel(path, {}, job, 0.25, 0.75);
+      QVERIFY2(level.ok(), level ? "" : level.problem().text().c_str());
+      QCOMPARE((*level)->triangleCount(), std::size_t{45000});
+      QVERIFY(std::ranges::is_sorted(heard));
+      QVERIFY(std::ranges::count_if(heard, [](double f) { return f > 0.25 && f < 0.75; }) > 0);
+      QVERIFY(heard.back() <= 0.75);
+    }
+  }
   void missingProgramsAreProblems() {
     Job job;
     QVERIFY(!runProcess({"/no/such/program"}, {}, job));

@@ -35,7 +35,7 @@ double surfaceOf(const Level& level, const Job& job) {
   return area;
 }
 
-/// Which height stands for those of a cell.
+/// Which height stands for those of a cell. Ground is seen through, and looks folded where one stands over another, so its cells are high.
 enum class Keep { lowest, highest };
 
 Object clustered(const Object& object, double size, Keep keep, const Job& job) {
@@ -46,7 +46,7 @@ Object clustered(const Object& object, double size, Keep keep, const Job& job) {
   std::vector<std::uint32_t> standsFor(object.vertices.size()), count;
   for (std::size_t i = 0; i < object.vertices.size(); ++i) {
     if (i % kChecksEvery == 0 && job.cancelled()) return result;
-    const Vec3 &v = object.vertices[i], c = glm::floor(v / size);
+    const Vec3 &v = object.vertices[i], c = glm::floor(v / (keep == Keep::lowest ? Vec3(size) : Vec3(size, 4 * size, size)));
     const auto [cell, fresh] = cells.try_emplace({std::llround(c.x), std::llround(c.y), std::llround(c.z)}, static_cast<std::uint32_t>(corners.size()));
     if (fresh) corners.push_back({0, v.y, 0}), count.push_back(0);
     Vec3& mean = corners[cell->second];
@@ -56,6 +56,11 @@ Object clustered(const Object& object, double size, Keep keep, const Job& job) {
   }
   for (std::size_t i = 0; i < count.size(); ++i) corners[i].x /= count[i], corners[i].z /= count[i];
   result.vertices = std::move(corners);
+  // Ground is seen from above; what is turned over there is a fold of the stand-in alone.
+  const auto turnedOver = [&](const std::array<std::uint32_t, 3>& t) {
+    const Vec2 a = plan(result.vertices[t[0]]);
+    return cross(plan(result.vertices[t[1]]) - a, plan(result.vertices[t[2]]) - a) <= 0;
+  };
   std::unordered_set<std::array<std::uint32_t, 3>, Hash> seen;
   for (std::size_t i = 0; i < object.triangles.size(); ++i) {
     if (i % kChecksEvery == 0 && job.cancelled()) return result;
@@ -64,6 +69,7 @@ Object clustered(const Object& object, double size, Keep keep, const Job& job) {
     if (t[0] == t[1] || t[1] == t[2] || t[2] == t[0]) continue;
     std::array<std::uint32_t, 3> key = t;
     std::sort(key.begin(), key.end());
+    if (keep == Keep::highest && turnedOver(t)) continue;
     if (seen.insert(key).second) result.triangles.edit().push_back(t);
   }
   return result;

@@ -18,7 +18,7 @@ std::shared_ptr<const level::Level> coarseLevel(std::shared_ptr<const level::Lev
 
 /// Null when the mesh has at most `most` triangles, else a stand-in for its faces, an object a kind of ground; as high as the highest, so
 /// that it is over the stand-in for the level.
-std::shared_ptr<const level::Level> coarseGround(const mesh::NavMesh& mesh, const Job& job, std::size_t most = kMostDrawn / 2);
+std::shared_ptr<const level::Level> coarseGround(const mesh::NavMesh& mesh, const Job& job, std::size_t most = kMostDrawn / 4);
 
 /// The numbers of the faces that meet a box of the plan, ascending; nothing when they have more than `most` corners.
 std::optional<std::vector<std::uint32_t>> facesWithin(const mesh::NavMesh& mesh, const Box2& plan, std::size_t most);

@@ -50,6 +50,7 @@ void main() {
   result = vec4(shade.rgb * light, shade.a * clamp(beside.y + 0.5 - abs(beside.x), 0.0, 1.0));
 })";
 
+constexpr std::size_t kMostSmooth = 300'000;  // corners of triangles, without a graphics card
 constexpr int kRestMs = 150;  // without movement before the picture is drawn smoothly again
 
 /// Layers that change with every movement of the mouse, or of time; they are drawn last.
@@ -286,9 +287,12 @@ void WorldView::paintGL() {
 
 void WorldView::takeStill() {
   const QSize size = (QSizeF(this->size()) * devicePixelRatioF()).toSize();
-  if (!still_ || still_->size() != size) {
+  std::size_t corners = 0;
+  for (const Buffers& layer : layers_) corners += layer.list.triangles.size();
+  const int samples = slow_ && corners > kMostSmooth ? 0 : 4;
+  if (!still_ || still_->size() != size || stillSamples_ != samples) {
     QOpenGLFramebufferObjectFormat format;
-    format.setSamples(4);
+    format.setSamples(stillSamples_ = samples);
     format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
     still_ = std::make_unique<QOpenGLFramebufferObject>(size, format);
     stillFresh_ = false;

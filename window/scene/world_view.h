@@ -98,6 +98,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   QMatrix4x4 painted_;  // the camera at the last picture
   /// The picture without what follows the mouse, smooth; kept until something in it changes.
   std::unique_ptr<QOpenGLFramebufferObject> still_;
+  int stillSamples_ = 0;
   bool stillFresh_ = false, slow_ = false, moving_ = false;  // slow: there is no graphics card
   QTimer rest_;
 };
