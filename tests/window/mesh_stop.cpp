@@ -116,8 +116,8 @@ class TestMeshStop : public DemoWindow {
     window_->world().camera().setPlan(true);
     drive_->lookAt({24, 0, 7.5}, 26);
     drive_->drag({18.2, 0, 7.45}, {29, 0, 7.45});
-    QVERIFY(becomes([&] { return work().passing().has_value() && !work().trying(); }));
-    const pipeline::Passing& p = *work().passing();
+    QVERIFY(becomes([&] { return work().trials().passed().has_value() && !work().trials().busy(); }));
+    const pipeline::Passing& p = *work().trials().passed();
     QVERIFY2(std::abs(p.radius.most - 0.45) <= 0.006, qPrintable(QString::number(p.radius.most)));
     QVERIFY2(p.radius.cause.find("stall_") != std::string::npos, p.radius.cause.c_str());
     QVERIFY2(std::abs(p.height.most - 2.3) <= 0.006, qPrintable(QString::number(p.height.most)));
@@ -127,8 +127,8 @@ class TestMeshStop : public DemoWindow {
   void aSweepFindsTheThresholdAndAClickSetsTheLimit() {
     open(MeshSheet::Page::tryOut);
     drive_->press(Stop::mesh, QStringLiteral("Try the range"));
-    QVERIFY(becomes([&] { return work().sweep() != nullptr && !work().trying(); }));
-    const pipeline::Sweep& sweep = *work().sweep();
+    QVERIFY(becomes([&] { return work().trials().swept() != nullptr && !work().trials().busy(); }));
+    const pipeline::Sweep& sweep = *work().trials().swept();
     QCOMPARE(sweep.points.size(), std::size_t{16});
     for (std::size_t i = 1; i < sweep.points.size(); ++i) QVERIFY(sweep.points[i].reachable <= sweep.points[i - 1].reachable + 1e-6);
     // The door of the store is 1.5 m wide, the ways beside its shelves 1.4 m: the route into it ends at 0.7 m.
@@ -146,8 +146,8 @@ class TestMeshStop : public DemoWindow {
     undo();
     QCOMPARE(project().agents->agents[0].radius, 0.35);
     drive_->press(Stop::mesh, QStringLiteral("Try the range"));
-    work().cancelTrying();
-    QVERIFY(!work().trying());
+    work().trials().cancel();
+    QVERIFY(!work().trials().busy());
   }
 };
 

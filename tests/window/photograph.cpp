@@ -87,9 +87,9 @@ int main(int argc, char** argv) {
   drive.lookAt({11, 0, 32}, 24);
   window.cutAwaySlider()->setValue(static_cast<int>(2.5 * 20));
   drive.drag({7, 0, 36.4}, {20, 0, 33});
-  if (!QTest::qWaitFor([&] { return window.workspace().passing().has_value(); }, kPatience)) return 1;
+  if (!QTest::qWaitFor([&] { return window.workspace().trials().passed().has_value(); }, kPatience)) return 1;
   drive.press(Stop::mesh, QStringLiteral("Try the range"));
-  if (!QTest::qWaitFor([&] { return window.workspace().sweep() != nullptr; }, kPatience)) return 1;
+  if (!QTest::qWaitFor([&] { return window.workspace().trials().swept() != nullptr; }, kPatience)) return 1;
   picture(QStringLiteral("mesh-try"));
   window.cutAwaySlider()->setValue(window.cutAwaySlider()->maximum());
   mesh.show(MeshSheet::Page::build);

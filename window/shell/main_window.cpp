@@ -193,7 +193,7 @@ void MainWindow::connectWorkspace() {
     if (stop() == Stop::mesh) sheet(stop())->refresh();
     presenter_->showChange();
   });
-  connect(&workspace_, &Workspace::triedChanged, this, [this] {
+  connect(&workspace_.trials(), &Trials::changed, this, [this] {
     if (stop() == Stop::mesh) sheet(stop())->refresh();
   });
   connect(&workspace_, &Workspace::workChanged, this, [this] {

@@ -1,7 +1,6 @@
 #include "window/shell/workspace.h"
 
 #include <QSettings>
-#include <chrono>
 
 #include "core/pipeline/level_review.h"
 #include "core/project/file.h"
@@ -14,7 +13,6 @@ namespace {
 constexpr std::size_t kNoStep = static_cast<std::size_t>(-1);
 constexpr const char* kSecondsKey = "secondsPerSquare";  // of the last build on this machine
 constexpr int kSettleMs = 300;  // without changes before a file is read again
-constexpr auto kReportEvery = std::chrono::milliseconds(40);
 
 template <class T>
 using Shared = std::shared_ptr<const T>;
@@ -28,9 +26,12 @@ Workspace::Workspace(QObject* parent) : QObject(parent) {
   settle_.setInterval(kSettleMs);
   connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] { settle_.start(); });
   connect(&settle_, &QTimer::timeout, this, &Workspace::readAgain);
+  connect(&work_, &Background::progressed, this, [this](const QString& step, double fraction) {
+    progress_ = fraction, step_ = step;
+    emit workChanged();
+  });
+  connect(&trials_, &Trials::said, this, &Workspace::said);
 }
-
-Workspace::~Workspace() { ++generation_; }
 
 void Workspace::change(const QString& label, const std::function<void(project::Project&)>& edit, const QString& mergeKey) {
   document_.change(label.toStdString(), edit, mergeKey.toStdString());
@@ -78,15 +79,14 @@ void Workspace::startNew() {
 
 /// Whatever is on its way is not wanted any more.
 void Workspace::stopWork() {
-  for (std::jthread* t : {&worker_, &comparer_, &trier_}) t->request_stop();
-  ++generation_, ++comparingGeneration_, ++tryingGeneration_;
-  building_ = running_ = trying_ = false;
+  work_.stop(), comparing_.stop(), trials_.drop();
+  building_ = running_ = false;
 }
 
 void Workspace::dropResults() {
   stopWork();
   level_.reset(), tree_.reset(), picture_.reset(), standIns_.clear(), reference_.clear(), keptBuild_.clear(), answers_.clear(), levelFindings_.clear();
-  change_.reset(), run_.reset(), sweep_.reset(), passing_.reset(), loadedFor_.reset(), compared_.reset();
+  change_.reset(), run_.reset(), loadedFor_.reset(), compared_.reset();
   agent_ = 0, stepSeen_ = 0, scope_ = {};
 }
 
@@ -216,7 +216,7 @@ void Workspace::loadLevel() {
   }
   const project::Project project = this->project();
   const std::string file = filePath_.toStdString();
-  start(false, [this, project, file, agent = agent_, before = level_, generation = generation_ + 1](Job& job) {
+  start(false, [this, project, file, agent = agent_, before = level_](Job& job, const Background::Tell& tell) {
     job.step("reading the level", 0.8);
     Reading reading{pipeline::loadLevel(project, file, job, before.get()), nullptr, nullptr, {}, {}, {}};
     if (reading.loaded) {
@@ -229,9 +229,7 @@ void Workspace::loadLevel() {
       if (const auto ahead = ground::Survey::lookAhead(world, ground::chunkSize(kind), ground::haloFor(world), job)) reading.ahead = *ahead;
       if (before) reading.news = pipeline::levelNews(*before->level, *(*reading.loaded)->level);
     }
-    QMetaObject::invokeMethod(this, [this, reading = std::move(reading), generation] {
-      if (generation == generation_) takeLevel(reading);
-    });
+    tell([this, reading = std::move(reading)] { takeLevel(reading); });
   });
 }
 
@@ -264,32 +262,11 @@ void Workspace::refuseLevel(const Problem& problem) {
   emit said(QString::fromStdString(problem.text()));
 }
 
-void Workspace::start(bool crowd, Work work) {
-  // The old worker is asked to stop and let go: it answers to an older generation, and its answer is dropped.
-  if (worker_.joinable()) {
-    worker_.request_stop();
-    worker_.join();  // every step of the core hears a stop within a few milliseconds
-  }
-  const int generation = ++generation_;
+void Workspace::start(bool crowd, Background::Work work) {
   building_ = !crowd, running_ = crowd;
   progress_ = 0;
   emit workChanged();
-  worker_ = std::jthread([this, work = std::move(work), generation](const std::stop_token& stop) {
-    auto last = std::chrono::steady_clock::now() - kReportEvery;
-    std::mutex mutex;
-    Job job(stop, [&](const std::string& step, double fraction) {
-      const std::scoped_lock lock(mutex);
-      const auto now = std::chrono::steady_clock::now();
-      if (now - last < kReportEvery) return;
-      last = now;
-      QMetaObject::invokeMethod(this, [this, step, fraction, generation] {
-        if (generation != generation_) return;
-        progress_ = fraction, step_ = QString::fromStdString(step);
-        emit workChanged();
-      });
-    });
-    work(job);
-  });
+  work_.start(std::move(work));
 }
 
 void Workspace::build() {
@@ -305,12 +282,7 @@ void Workspace::build() {
   const auto& agents = project().agents->agents;
   for (std::size_t i = 0; i < agents.size(); ++i) order.push_back({i, groundOf(i), answers_[agents[i].name]});
   std::swap(order[0], order[agent_]);  // the one that is looked at first
-  start(false, [this, project = project(), level = level_->level, order, scope = scope_, generation = generation_ + 1](Job& job) {
-    auto tell = [&](auto&& what) {
-      QMetaObject::invokeMethod(this, [this, what, generation] {
-        if (generation == generation_) what();
-      });
-    };
+  start(false, [this, project = project(), level = level_->level, order, scope = scope_](Job& job, const Background::Tell& tell) {
     tell([this, found = pipeline::levelFindings(project, *level)] { levelFindings_ = found; });
     Shared<pipeline::Ground> last;
     std::optional<Problem> problem;
@@ -373,16 +345,13 @@ Shared<pipeline::Ground> Workspace::comparedWith() const {
 
 void Workspace::compareBuilds() {
   const auto now = ground(), before = comparedWith();
-  if (comparer_.joinable()) comparer_.request_stop(), comparer_.join();
+  comparing_.stop();
   change_.reset();
-  const int comparing = ++comparingGeneration_;
   if (!now || !before || before == now) return emit changeChanged();
-  comparer_ = std::jthread([this, before, now, routes = project().routes, generation = comparing](const std::stop_token& stop) {
-    Job job(stop);
+  comparing_.start([this, before, now, routes = project().routes](Job& job, const Background::Tell& tell) {
     auto result = pipeline::compare(before, now, *routes, job);
     if (!result) return;
-    QMetaObject::invokeMethod(this, [this, generation, change = *result] {
-      if (generation != comparingGeneration_) return;
+    tell([this, change = *result] {
       change_ = change;
       emit changeChanged();
     });
@@ -412,72 +381,27 @@ QString Workspace::price() const {
     bytes = survey.memoryEstimate(), squares = 0;
     for (const mesh::ChunkRecord& chunk : last->built->chunks) squares += mesh::looksAt(scope_, ground::chunkBox(chunk.id, survey.chunkSize()), chunk.mesh.get());
   }
-  const QString memory = tr("%1 MiB").arg(bytes / kMiB, 0, 'f', 0);
-  return secondsPerChunk_ == 0 ? memory : tr("%1 s, %2").arg(secondsPerChunk_ * static_cast<double>(squares), 0, 'f', 1).arg(memory);
-}
-
-void Workspace::startTrying(Work work) {
-  if (trier_.joinable()) trier_.request_stop(), trier_.join();
-  const int generation = ++tryingGeneration_;
-  trying_ = true;
-  tryingStep_.clear();
-  emit triedChanged();
-  trier_ = std::jthread([this, work = std::move(work), generation](const std::stop_token& stop) {
-    Job job(stop, [this, generation](const std::string& step, double fraction) {
-      QMetaObject::invokeMethod(this, [this, step, fraction, generation] {
-        if (generation != tryingGeneration_) return;
-        tryingStep_ = tr("%1 % (%2)").arg(std::lround(fraction * 100)).arg(QString::fromStdString(step));
-        emit triedChanged();
-      });
-    });
-    work(job);
-  });
-}
-
-template <class Answer, class Target>
-void Workspace::takeTried(const Result<Answer>& result, Target& target, int generation) {
-  QMetaObject::invokeMethod(this, [this, result, &target, generation] {
-    if (generation != tryingGeneration_) return;
-    trying_ = false;
-    if (result)
-      target = *result;
-    else if (result.problem().code != ProblemCode::cancelled)
-      emit said(QString::fromStdString(result.problem().text()));
-    emit triedChanged();
-  });
+  const QString memory = bytes < kMiB ? tr("less than 1 MiB") : tr("about %1 MiB").arg(bytes / kMiB, 0, 'f', 0);
+  if (secondsPerChunk_ == 0) return memory;
+  const double seconds = secondsPerChunk_ * static_cast<double>(squares);
+  return (seconds < 0.1 ? tr("less than 0.1 s, ") : tr("about %1 s, ").arg(seconds, 0, 'f', 1)) + memory;
 }
 
 void Workspace::trySweep(const pipeline::SweepPlan& plan) {
-  if (!level_) return;
-  startTrying([this, project = project(), level = level_->level, agent = agent_, plan, generation = tryingGeneration_ + 1](Job& job) {
-    takeTried(pipeline::sweep(project, level, agent, plan, job), sweep_, generation);
-  });
+  if (level_) trials_.sweep(project(), level_->level, agent_, plan);
 }
 
 void Workspace::tryPassing(const Vec3& from, const Vec3& to) {
-  if (!level_) return;
-  startTrying([this, project = project(), level = level_->level, agent = agent_, from, to, generation = tryingGeneration_ + 1](Job& job) {
-    takeTried(pipeline::widestPassing(project, level, agent, from, to, job), passing_, generation);
-  });
-}
-
-void Workspace::cancelTrying() {
-  if (!trying_) return;
-  trier_.request_stop();
-  ++tryingGeneration_;
-  trying_ = false;
-  emit said(tr("Cancelled."));
-  emit triedChanged();
+  if (level_) trials_.passing(project(), level_->level, agent_, from, to);
 }
 
 void Workspace::runCrowd() {
   const auto ground = this->ground();
   if (!ground || building_ || project().crowd->groups.empty()) return;
   const project::Project project = this->project();
-  start(true, [this, project, ground, agent = agent_, generation = generation_ + 1](Job& job) {
+  start(true, [this, project, ground, agent = agent_](Job& job, const Background::Tell& tell) {
     auto result = pipeline::runCrowd(project, ground, agent, job);
-    QMetaObject::invokeMethod(this, [this, result = std::move(result), generation]() mutable {
-      if (generation != generation_) return;
+    tell([this, result = std::move(result)] {
       running_ = false;
       if (result)
         run_ = *result;
@@ -492,8 +416,7 @@ void Workspace::runCrowd() {
 
 void Workspace::cancel() {
   if (!building_ && !running_) return;
-  worker_.request_stop();
-  ++generation_;
+  work_.stop();
   building_ = running_ = false;
   emit said(tr("Cancelled."));
   emit workChanged();

@@ -8,14 +8,14 @@
 #include <QTimer>
 #include <memory>
 #include <optional>
-#include <thread>
 
 #include "core/pipeline/answers.h"
 #include "core/pipeline/change.h"
-#include "core/pipeline/sweep.h"
 #include "core/project/document.h"
 #include "window/scene/level_picture.h"
 #include "window/scene/picking.h"
+#include "window/shell/background.h"
+#include "window/shell/trials.h"
 
 namespace dune::window {
 
@@ -24,7 +24,6 @@ class Workspace : public QObject {
 
  public:
   explicit Workspace(QObject* parent = nullptr);
-  ~Workspace() override;
 
   project::Document& document() { return document_; }
   const project::Project& project() const { return document_.project(); }
@@ -88,21 +87,16 @@ class Workspace : public QObject {
   void runCrowd();
   void cancel();
 
-  /// Trying goes on in the background, beside building.
+  /// What is tried in the background, beside building.
+  Trials& trials() { return trials_; }
   void trySweep(const pipeline::SweepPlan& plan);
   void tryPassing(const Vec3& from, const Vec3& to);
-  void cancelTrying();
-  bool trying() const { return trying_; }
-  QString tryingStep() const { return tryingStep_; }
-  std::shared_ptr<const pipeline::Sweep> sweep() const { return sweep_; }
-  const std::optional<pipeline::Passing>& passing() const { return passing_; }
 
  signals:
   void documentChanged();
   void levelChanged();
   void groundChanged();
   void changeChanged();
-  void triedChanged();
   void agentChanged();
   void answersChanged();
   void runChanged();
@@ -112,13 +106,12 @@ class Workspace : public QObject {
   void said(const QString& message);
 
  private:
-  using Work = std::function<void(Job&)>;
   using Grounds = std::map<std::string, std::shared_ptr<const pipeline::Ground>>;  // by the agent's name
   void afterChange();
   bool freshFor(std::size_t agent) const;
   bool allFresh() const;
   void loadLevel();
-  void start(bool crowd, Work work);
+  void start(bool crowd, Background::Work work);
   struct Reading {
     Result<std::shared_ptr<const pipeline::LoadedLevel>> loaded;
     std::shared_ptr<const PickTree> tree;
@@ -137,9 +130,6 @@ class Workspace : public QObject {
   void askWhatIsNew();
   void stopWork();
   Grounds grounds() const;
-  void startTrying(Work work);
-  template <class Answer, class Target>
-  void takeTried(const Result<Answer>& result, Target& target, int generation);
   void gatherFindings();
 
   project::Document document_;
@@ -164,13 +154,8 @@ class Workspace : public QObject {
   std::optional<std::vector<project::LevelFile>> loadedFor_;
   QFileSystemWatcher watcher_;
   QTimer settle_;  // programs write files in several goes
-  std::shared_ptr<const pipeline::Sweep> sweep_;
-  std::optional<pipeline::Passing> passing_;
-  bool trying_ = false;
-  int tryingGeneration_ = 0, comparingGeneration_ = 0;
-  QString tryingStep_;
-  std::jthread worker_, comparer_, trier_;
-  int generation_ = 0;
+  Background work_, comparing_;  // reading, building and running; what changed
+  Trials trials_;
   bool building_ = false, running_ = false, autoBuild_ = true;
   double progress_ = 0;
   QString step_;

@@ -82,9 +82,9 @@ void BuildPage::refreshState() {
   else if (!workspace_.level())
     state_->setText(tr("There is no level to build from yet."));
   else if (!ground)
-    state_->setText(tr("Not built yet. Building would take about %1.").arg(workspace_.price()));
+    state_->setText(tr("Not built yet. Building would take %1.").arg(workspace_.price()));
   else if (!workspace_.groundFresh())
-    state_->setText(tr("Out of date: something changed since the last build. Building %1 would take about %2.").arg(what, workspace_.price()));
+    state_->setText(tr("Out of date: something changed since the last build. Building %1 would take %2.").arg(what, workspace_.price()));
   else if (ground->built->chunksLeft > 0)
     state_->setText(tr("Built in %1 s: %2 of %3 squares. The other %4 are as they were, and may be out of date.")
                         .arg(ground->built->seconds, 0, 'f', 2)
@@ -92,7 +92,7 @@ void BuildPage::refreshState() {
                         .arg(ground->built->chunks.size())
                         .arg(ground->built->chunksLeft));
   else
-    state_->setText(tr("Up to date, built in %1 s (%2 of %3 squares anew). Everything anew: about %4.")
+    state_->setText(tr("Up to date, built in %1 s (%2 of %3 squares anew). All of it anew: %4.")
                         .arg(ground->built->seconds, 0, 'f', 2)
                         .arg(ground->built->chunksMade)
                         .arg(ground->built->chunks.size())

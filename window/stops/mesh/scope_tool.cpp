@@ -5,13 +5,22 @@
 namespace dune::window {
 
 namespace {
-constexpr double kLeastSide = 0.5;  // metres
+
+constexpr double kLeastSide = 0.5, kOver = 0.06, kDash = 0.5;  // metres; over the ground that was drawn on
+constexpr double kMostDashes = 60;                            // a side
+
+template <class Side>
+void eachSide(const Box2& box, double height, Side&& side) {
+  const Vec2 corners[] = {box.min, {box.max.x, box.min.y}, box.max, {box.min.x, box.max.y}};
+  for (std::size_t i = 0; i < 4; ++i) side(lift(corners[i], height), lift(corners[(i + 1) % 4], height));
 }
+
+}  // namespace
 
 QString ScopeTool::hint() const {
   if (begin_) return QObject::tr("Let go at the opposite corner.");
   if (box().empty()) return QObject::tr("Drag from corner to corner on the ground to mark what shall be built.");
-  return QObject::tr("Drag the dots to change the box that is built, or drag on the ground to draw another one.");
+  return QObject::tr("Built are all squares that the box touches: the dashed line. Drag the dots, or drag on the ground to draw another box.");
 }
 
 std::vector<Handle> ScopeTool::handles() const {
@@ -63,12 +72,18 @@ bool ScopeTool::giveUp() {
   return std::exchange(begin_, std::nullopt).has_value();
 }
 
+/// The squares that the box touches, as one: these are built.
+Box2 ScopeTool::built(const Box2& box) const {
+  const double size = ground::chunkSize(workspace_.agentKind());
+  return {ground::chunkBox(ground::chunkAt(box.min, size), size).min, ground::chunkBox(ground::chunkAt(box.max, size), size).max};
+}
+
 void ScopeTool::draw(DrawList& list) const {
   const Box2 shown = dragged().value_or(box());
   if (shown.empty()) return;
-  const Vec2 corners[] = {shown.min, {shown.max.x, shown.min.y}, shown.max, {shown.min.x, shown.max.y}};
-  for (std::size_t i = 0; i < 4; ++i)
-    list.line(lift(corners[i], height_ + 0.06), lift(corners[(i + 1) % 4], height_ + 0.06), 3, packed(theme().accent, 1));
+  const std::uint32_t ink = packed(theme().accent, 1);
+  eachSide(shown, height_ + kOver, [&](const Vec3& a, const Vec3& b) { list.line(a, b, 3, ink); });
+  eachSide(built(shown), height_ + kOver, [&](const Vec3& a, const Vec3& b) { list.dashed(a, b, std::max(kDash, glm::distance(a, b) / kMostDashes), 2, ink); });
   if (camera_ && !begin_) drawHandles(handles(), *camera_, side_, list);
 }
 

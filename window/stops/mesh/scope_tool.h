@@ -19,6 +19,7 @@ class ScopeTool : public Tool {
 
  private:
   const Box2& box() const { return workspace_.scope().box; }
+  Box2 built(const Box2& box) const;
   std::vector<Handle> handles() const;
   /// The box as the drag has made it.
   std::optional<Box2> dragged() const;

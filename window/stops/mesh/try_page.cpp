@@ -57,7 +57,7 @@ void TryPage::addPassing() {
   passing_->setWordWrap(true);
   column_->addWidget(passing_);
   connect(showWhere_, &QPushButton::clicked, this, [this] {
-    if (const auto& p = workspace_.passing(); p && !p->radius.open && p->radius.most > 0) emit showPlace(p->radius.at);
+    if (const auto& p = workspace_.trials().passed(); p && !p->radius.open && p->radius.most > 0) emit showPlace(p->radius.at);
   });
 }
 
@@ -76,14 +76,14 @@ void TryPage::addSweep() {
   connect(start_, &QPushButton::clicked, this, [this] {
     workspace_.trySweep({static_cast<SweptLimit>(limit_->currentIndex()), from_->value(), to_->value(), 16});
   });
-  connect(cancel_, &QPushButton::clicked, this, [this] { workspace_.cancelTrying(); });
+  connect(cancel_, &QPushButton::clicked, this, [this] { workspace_.trials().cancel(); });
   plot_ = new QCustomPlot;
   plot_->setMinimumHeight(150);
   plot_->setAccessibleName(tr("Ground over the limit; click to set the limit"));
   plot_->setToolTip(tr("Click to set the limit to that value"));
   column_->addWidget(plot_, 1);
   connect(plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* e) {
-    const auto sweep = workspace_.sweep();
+    const auto sweep = workspace_.trials().swept();
     if (sweep && e->button() == Qt::LeftButton) setLimit(std::clamp(plot_->xAxis->pixelToCoord(e->pos().x()), sweep->plan.from, sweep->plan.to));
   });
   measure_ = quiet({});
@@ -94,7 +94,7 @@ void TryPage::addSweep() {
   thresholds_->setMinimumHeight(66);
   column_->addWidget(thresholds_);
   connect(thresholds_, &QListWidget::currentRowChanged, this, [this](int at) {
-    const auto sweep = workspace_.sweep();
+    const auto sweep = workspace_.trials().swept();
     if (sweep && at >= 0 && static_cast<std::size_t>(at) < sweep->thresholds.size()) emit showPlace(sweep->thresholds[static_cast<std::size_t>(at)].at);
   });
   connect(&workspace_, &Workspace::agentChanged, this, [this] { limitChanged(); });
@@ -117,7 +117,7 @@ void TryPage::limitChanged() {
 }
 
 void TryPage::setLimit(double value) {
-  const auto sweep = workspace_.sweep();
+  const auto sweep = workspace_.trials().swept();
   const auto field = pipeline::fieldOf(sweep->plan.limit);
   const double rounded = std::round(value * 100) / 100;
   const std::size_t at = workspace_.agent();
@@ -126,9 +126,9 @@ void TryPage::setLimit(double value) {
 }
 
 void TryPage::refreshPassing() {
-  const auto& p = workspace_.passing();
+  const auto& p = workspace_.trials().passed();
   showWhere_->setEnabled(p && !p->radius.open && p->radius.most > 0);
-  if (workspace_.trying()) return passing_->setText(tr("Trying: %1").arg(workspace_.tryingStep()));
+  if (workspace_.trials().busy()) return passing_->setText(tr("Trying: %1").arg(workspace_.trials().step()));
   if (!p) return passing_->setText(tr("Drag from one place to another: the widest and the tallest agent that still gets there are found."));
   auto sentence = [](const QString& what, const pipeline::Tightest& t) {
     if (t.open) return QObject::tr("%1: even %2 m passes.").arg(what).arg(t.most, 0, 'f', 1);
@@ -139,9 +139,9 @@ void TryPage::refreshPassing() {
 }
 
 void TryPage::refreshSweep() {
-  const auto sweep = workspace_.sweep();
-  start_->setEnabled(workspace_.level() != nullptr && !workspace_.trying());
-  cancel_->setEnabled(workspace_.trying());
+  const auto sweep = workspace_.trials().swept();
+  start_->setEnabled(workspace_.level() != nullptr && !workspace_.trials().busy());
+  cancel_->setEnabled(workspace_.trials().busy());
   plot_->setVisible(sweep != nullptr), measure_->setVisible(sweep != nullptr);
   thresholds_->setVisible(sweep && !sweep->thresholds.empty());
   if (!sweep) return;

@@ -1,0 +1,44 @@
+#include "window/shell/background.h"
+
+#include <chrono>
+#include <mutex>
+
+namespace dune::window {
+
+namespace {
+constexpr auto kReportEvery = std::chrono::milliseconds(40);
+}  // namespace
+
+Background::~Background() {
+  ++generation_;
+  if (thread_.joinable()) thread_.request_stop(), thread_.join();
+}
+
+void Background::stop() {
+  ++generation_;
+  if (thread_.joinable()) thread_.request_stop();
+}
+
+void Background::start(Work work) {
+  stop();
+  if (thread_.joinable()) thread_.join();
+  const Tell tell = [this, generation = generation_](std::function<void()> what) {
+    QMetaObject::invokeMethod(this, [this, generation, what = std::move(what)] {
+      if (generation == generation_) what();
+    });
+  };
+  thread_ = std::jthread([this, work = std::move(work), tell](const std::stop_token& stop) {
+    auto last = std::chrono::steady_clock::now() - kReportEvery;
+    std::mutex mutex;
+    Job job(stop, [&](const std::string& step, double fraction) {
+      const std::scoped_lock lock(mutex);
+      const auto now = std::chrono::steady_clock::now();
+      if (now - last < kReportEvery) return;
+      last = now;
+      tell([this, step = QString::fromStdString(step), fraction] { emit progressed(step, fraction); });
+    });
+    work(job, tell);
+  });
+}
+
+}  // namespace dune::window
