@@ -1,11 +1,10 @@
-// Parts of the window by themselves: camera, picking, draw lists, models, the empty window, every stop without a level.
+// Parts of the window by themselves: camera, picking, models, the empty window, every stop without a level.
 
 #include <QAbstractItemModelTester>
 
 #include "tests/core/scenes.h"
 #include "tests/window/driver.h"
 #include "window/findings/findings_model.h"
-#include "window/scene/coarse.h"
 #include "window/scene/layers.h"
 #include "window/stops/level_sheet.h"
 
@@ -117,40 +116,6 @@ class TestParts : public QObject {
         }
       QVERIFY(!tree.within(box, found->size() - 1).has_value());
     }
-  }
-  void aStandInIsNearTheTrueSurface() {
-    level::Object hills;
-    hills.name = "hills";
-    const std::uint32_t side = 120;
-    for (std::uint32_t z = 0; z <= side; ++z)
-      for (std::uint32_t x = 0; x <= side; ++x) hills.vertices.edit().push_back({x, 6 * std::sin(x / 13.0) * std::cos(z / 17.0), z});
-    for (std::uint32_t z = 0; z < side; ++z)
-      for (std::uint32_t x = 0; x < side; ++x) {
-        const std::uint32_t i = z * (side + 1) + x;
-        hills.triangles.edit().push_back({i, i + side + 1, i + side + 2}), hills.triangles.edit().push_back({i, i + side + 2, i + 1});
-      }
-    auto level = std::make_shared<level::Level>();
-    level->objects = {hills, {"crate", {{5, 9, 5}, {6, 9, 5}, {5, 9, 6}}, {{0, 1, 2}}}};
-    level->objects[1].counts = level::Role::obstacle;
-    QVERIFY(coarseLevel(level, Job(), 1'000'000) == level);  // small enough as it is
-    for (const std::size_t most : {2000u, 6000u, 12000u}) {
-      const auto coarse = coarseLevel(level, Job(), most);
-      QVERIFY(coarse->triangleCount() <= most && coarse->triangleCount() > most / 6);
-      QCOMPARE(coarse->objects.size(), std::size_t{2});
-      QVERIFY(coarse->objects[1].name == "crate" && coarse->objects[1].counts == level::Role::obstacle);
-      const double cell = 4 * std::sqrt(2.0 * side * side / static_cast<double>(most));
-      for (const Vec3& v : coarse->objects[0].vertices) {
-        const double truth = 6 * std::sin(v.x / 13.0) * std::cos(v.z / 17.0);
-        QVERIFY(v.y < truth + 0.1 && v.y > truth - cell);  // seldom above, and no deeper than the steepest slope over a cell
-      }
-      for (const auto& t : coarse->objects[0].triangles) QVERIFY(t[0] != t[1] && t[1] != t[2] && t[2] != t[0]);
-    }
-  }
-  void groundLayerHasEveryFace() {
-    const auto b = test::built(test::Scene().floor(0, 0, 10, 10).box({4, -1, 4}, {6, 3, 6}).world());
-    std::size_t triangles = 0;
-    for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) triangles += b->mesh.cornerCount(mesh::FaceId{f}) - 2;
-    QCOMPARE(groundLayer(b->mesh, true).triangles.size(), triangles * 3);
   }
   void modelsKeepTheRulesOfModels() {
     FindingsModel findings;

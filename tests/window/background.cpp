@@ -1,0 +1,152 @@
+// Work beside the window: the newest wins, what was stopped tells nothing, and nothing outlives its owner.
+
+#include <QtTest>
+#include <atomic>
+
+#include "tests/core/scenes.h"
+#include "window/shell/background.h"
+#include "window/shell/trials.h"
+
+using namespace dune;
+using namespace dune::window;
+
+class TestBackground : public QObject {
+  Q_OBJECT
+
+  static constexpr int kPatience = 60000;  // ms
+
+  /// Works until it is asked to stop.
+  static void untilStopped(Job& job) {
+    while (!job.cancelled()) QThread::msleep(1);
+  }
+  static project::Project plain() { return {}; }
+  static std::shared_ptr<const level::Level> yard() { return test::Scene().floor(0, 0, 20, 12).box({9, -0.2, 0}, {10, 3, 5}, "wall").box({9, -0.2, 6.5}, {10, 3, 12}, "wall 2").world().level; }
+
+ private slots:
+  void whatIsToldComesOnTheWindowsThread() {
+    Background background;
+    QThread *worked = nullptr, *heard = nullptr;
+    background.start([&](Job&, const Background::Tell& tell) {
+      worked = QThread::currentThread();
+      tell([&] { heard = QThread::currentThread(); });
+    });
+    QVERIFY(QTest::qWaitFor([&] { return heard != nullptr; }, kPatience));
+    QVERIFY(heard == QThread::currentThread() && worked != heard);
+  }
+  void tellingKeepsItsOrder() {
+    Background background;
+    std::vector<int> heard;
+    background.start([&](Job&, const Background::Tell& tell) {
+      for (int i = 0; i < 100; ++i) tell([&heard, i] { heard.push_back(i); });
+    });
+    QVERIFY(QTest::qWaitFor([&] { return heard.size() == 100; }, kPatience));
+    QVERIFY(std::ranges::is_sorted(heard));
+  }
+  void theNewestWins() {
+    Background background;
+    std::vector<int> heard;
+    std::atomic<int> stopped{0};
+    for (int i = 0; i < 5; ++i)
+      background.start([&, i](Job& job, const Background::Tell& tell) {
+        if (i < 4) untilStopped(job), ++stopped;
+        tell([&heard, i] { heard.push_back(i); });
+      });
+    QVERIFY(QTest::qWaitFor([&] { return !heard.empty(); }, kPatience));
+    QTest::qWait(20);
+    QCOMPARE(heard, std::vector<int>{4});
+    QCOMPARE(stopped.load(), 4);
+  }
+  void whatWasStoppedTellsNothing() {
+    Background background;
+    std::atomic<bool> ended{false};
+    bool heard = false;
+    background.start([&](Job& job, const Background::Tell& tell) {
+      untilStopped(job);
+      tell([&] { heard = true; });
+      ended = true;
+    });
+    background.stop();
+    QVERIFY(QTest::qWaitFor([&] { return ended.load(); }, kPatience));
+    QTest::qWait(20);
+    QVERIFY(!heard);
+    background.stop();  // twice is no harm
+  }
+  void anAnswerOnItsWayIsDroppedByAStop() {
+    Background background;
+    std::atomic<bool> told{false};
+    bool heard = false;
+    background.start([&](Job&, const Background::Tell& tell) {
+      tell([&] { heard = true; });
+      told = true;
+    });
+    while (!told.load()) QThread::msleep(1);  // without the event loop, so that it is told and not yet heard
+    background.stop();
+    QTest::qWait(20);
+    QVERIFY(!heard);
+  }
+  void nothingOutlivesItsOwner() {
+    std::atomic<int> ended{0};
+    for (int i = 0; i < 20; ++i) {
+      Background background;
+      background.start([&](Job& job, const Background::Tell& tell) {
+        untilStopped(job);
+        tell([] { QFAIL("told after its end"); });
+        ++ended;
+      });
+    }
+    QCOMPARE(ended.load(), 20);
+    QTest::qWait(5);
+  }
+  void progressOfThePresentWorkIsHeard() {
+    Background background;
+    std::vector<double> fractions;
+    QStringList steps;
+    connect(&background, &Background::progressed, this, [&](const QString& step, double fraction) { steps << step, fractions.push_back(fraction); });
+    bool done = false;
+    background.start([&](Job& job, const Background::Tell& tell) {
+      job.step("counting", 0.5);
+      job.advance(0.5);
+      tell([&] { done = true; });
+    });
+    QVERIFY(QTest::qWaitFor([&] { return done; }, kPatience));
+    QVERIFY(!steps.isEmpty() && steps[0] == QStringLiteral("counting"));
+    QVERIFY(std::ranges::is_sorted(fractions) && fractions.back() <= 0.5);
+  }
+  void aTrialAnswersAndIsForgotten() {
+    Trials trials;
+    trials.passing(plain(), yard(), 0, {2, 0, 6}, {18, 0, 6});
+    QVERIFY(trials.busy());
+    QVERIFY(QTest::qWaitFor([&] { return !trials.busy(); }, kPatience));
+    QVERIFY(trials.passed().has_value());
+    QVERIFY2(std::abs(trials.passed()->radius.most - 0.75) < 0.006, qPrintable(QString::number(trials.passed()->radius.most)));
+    trials.drop();
+    QVERIFY(!trials.passed() && !trials.swept());
+  }
+  void aCancelledTrialSaysSoAndKeepsWhatWasThere() {
+    Trials trials;
+    QStringList said;
+    connect(&trials, &Trials::said, this, [&](const QString& what) { said << what; });
+    trials.cancel();  // of nothing
+    QVERIFY(said.isEmpty());
+    trials.passing(plain(), yard(), 0, {2, 0, 6}, {18, 0, 6});
+    QVERIFY(QTest::qWaitFor([&] { return !trials.busy(); }, kPatience));
+    trials.sweep(plain(), yard(), 0, {pipeline::SweptLimit{}, 0.1, 1.0, 16});
+    trials.cancel();
+    QVERIFY(!trials.busy() && !trials.swept() && trials.passed());
+    QCOMPARE(said.size(), 1);
+    QTest::qWait(50);
+    QVERIFY(!trials.swept());
+  }
+  void senselessTrialsAreSaid() {
+    Trials trials;
+    QStringList said;
+    connect(&trials, &Trials::said, this, [&](const QString& what) { said << what; });
+    trials.sweep(plain(), yard(), 0, {pipeline::SweptLimit{}, 1.0, 0.1, 16});
+    QVERIFY(QTest::qWaitFor([&] { return !trials.busy(); }, kPatience));
+    QCOMPARE(said.size(), 1);
+    QVERIFY(!trials.swept());
+  }
+};
+
+QTEST_MAIN(TestBackground)
+#include "background.moc"
