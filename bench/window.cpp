@@ -23,11 +23,12 @@ double residentMiB() {
   return resident * 4096 / 1024 / 1024;
 }
 
+/// Hills as those that the generator is measured with, 20 m from black to white.
 QString writeTerrain(const QTemporaryDir& folder, int side) {
   QImage image(side, side, QImage::Format_Grayscale16);
   for (int z = 0; z < side; ++z) {
     auto* row = reinterpret_cast<quint16*>(image.scanLine(z));
-    for (int x = 0; x < side; ++x) row[x] = static_cast<quint16>(30000 + 14000 * std::sin(x / 97.0) * std::cos(z / 71.0) + 900 * std::sin(x / 7.0 + z / 9.0));
+    for (int x = 0; x < side; ++x) row[x] = static_cast<quint16>((10 + 3 * std::sin(x / 11.0) * std::cos(z / 13.0) + 0.4 * std::sin(x / 2.3 + z / 3.1)) / 20 * 65535);
   }
   const QString path = folder.filePath(QStringLiteral("terrain.png"));
   return image.save(path) ? path : QString();

@@ -1,6 +1,11 @@
 #pragma once
 // The window with the demo project open and built, anew for each test.
 
+#include <QFileDialog>
+#include <QLineEdit>
+#include <QMessageBox>
+#include <QTimer>
+
 #include "tests/window/driver.h"
 
 namespace dune::window {
@@ -21,6 +26,38 @@ class DemoWindow : public QObject {
     return QTest::qWaitFor(condition, kPatience);
   }
   bool ground(const Vec3& at) { return work().ground()->locator().under(at, 0.2).valid(); }
+
+  NumberField* field(Stop stop, const QString& name) {
+    for (NumberField* f : window_->sheet(stop)->findChildren<NumberField*>())
+      if (f->spin()->accessibleName() == name) return f;
+    return nullptr;
+  }
+  void type(NumberField* f, const QString& text) {
+    QVERIFY(f);
+    f->spin()->setFocus();
+    f->spin()->selectAll();
+    QTest::keyClicks(f->spin(), text);
+    QTest::keyClick(f->spin(), Qt::Key_Return);
+  }
+  /// What the person does with the dialog that comes up next; said before it is asked for.
+  template <class Dialog>
+  static void answerNext(std::function<void(Dialog&)> answer) {
+    auto* timer = new QTimer;
+    QObject::connect(timer, &QTimer::timeout, timer, [timer, answer = std::move(answer)] {
+      auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
+      if (!dialog || !dialog->isVisible()) return;
+      timer->stop(), timer->deleteLater();
+      answer(*dialog);
+    });
+    timer->start(5);
+  }
+  static void pressIn(QMessageBox& box, QMessageBox::StandardButton button) { QTest::mouseClick(box.button(button), Qt::LeftButton); }
+  static void chooseFile(QFileDialog& dialog, const QString& path) {
+    auto* line = dialog.findChild<QLineEdit*>();
+    QVERIFY(line);
+    line->setText(path);
+    QTest::keyClick(line, Qt::Key_Return);
+  }
 
   QTemporaryDir folder_;
   std::unique_ptr<MainWindow> window_;

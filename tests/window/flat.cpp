@@ -21,18 +21,6 @@ class TestFlat : public DemoWindow {
     if (!writeFile(map.toStdString(), demo::gardenMap()) || !writeFile(folder_.filePath(QString::fromLatin1(demo::kGardenTilesFile)).toStdString(), demo::gardenTiles())) return {};
     return map;
   }
-  NumberField* field(Stop stop, const QString& name) {
-    for (NumberField* f : window_->sheet(stop)->findChildren<NumberField*>())
-      if (f->spin()->accessibleName() == name) return f;
-    return nullptr;
-  }
-  void type(NumberField* f, const QString& text) {
-    QVERIFY(f);
-    f->spin()->setFocus();
-    f->spin()->selectAll();
-    QTest::keyClicks(f->spin(), text);
-    QTest::keyClick(f->spin(), Qt::Key_Return);
-  }
   void draw(const QString& what, const std::vector<Vec3>& corners) {
     drive_->press(Stop::level, what);
     for (const Vec3& c : corners) drive_->click(c);

@@ -187,7 +187,9 @@ const std::string& WorldPresenter::nameOf(std::size_t object) const {
 
 QString WorldPresenter::explain(const Pointer& pointer) {
   const auto ground = workspace_.ground();
-  if (!pointer.hit || !ground || stop_ == Stop::level || ground->source != workspace_.level()->level) {
+  // Where things are placed, the tools show what they would do.
+  const bool placing = stop_ == Stop::level && from_.level->shown() != LevelSheet::Page::objects;
+  if (!pointer.hit || !ground || placing || ground->source != workspace_.level()->level) {
     view_.setLayer(Layer::cursor, {});
     if (!pointer.hit || !workspace_.level()) return {};
     return QString::fromStdString(nameOf(pointer.hit->object)) + QStringLiteral("  ") + placeText(pointer.hit->at);
@@ -195,7 +197,8 @@ QString WorldPresenter::explain(const Pointer& pointer) {
   const ground::Explanation e = explainer_.at(*ground, pointer.hit->at);
   view_.setLayer(Layer::cursor, cursorLayer(e, e.upright ? ground->built->agent : ground->mesh.agent));
   const QString stale = workspace_.groundFresh() ? QString() : tr("As last built: ");
-  return stale + QString::fromStdString(e.sentence) + QStringLiteral("  ") + placeText(e.at);
+  const QString object = stop_ == Stop::level ? QString::fromStdString(nameOf(pointer.hit->object)) + QStringLiteral(":  ") : QString();
+  return object + stale + QString::fromStdString(e.sentence) + QStringLiteral("  ") + placeText(e.at);
 }
 
 QString WorldPresenter::placeText(const Vec3& at) const {

@@ -15,6 +15,7 @@ class LevelSheet : public PagedSheet {
   explicit LevelSheet(Workspace& workspace);
 
   enum class Page { objects, blockers, bounds };
+  Page shown() const { return static_cast<Page>(pages()->currentIndex()); }
   void show(Page page) { pages()->setCurrentIndex(static_cast<int>(page)); }
   BlockersPage* blockers() const { return blockers_; }
   BoundsPage* bounds() const { return bounds_; }

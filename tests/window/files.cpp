@@ -1,0 +1,202 @@
+// The File menu with its dialogs, what is dropped on the window, and what happens to work that is not saved.
+
+#include <QMenu>
+#include <QMenuBar>
+#include <QMimeData>
+
+#include "core/exchange/mesh_files.h"
+#include "tests/window/demo_window.h"
+#include "window/stops/crowd_sheet.h"
+#include "window/stops/level_sheet.h"
+
+using namespace dune;
+using namespace dune::window;
+
+class TestFiles : public DemoWindow {
+  Q_OBJECT
+
+  using Button = QMessageBox::StandardButton;
+
+  void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::ControlModifier) { QTest::keyClick(window_.get(), key, modifiers), QTest::qWait(1); }
+  QString write(const QString& name, const std::string& content) {
+    const QString path = folder_.filePath(name);
+    return writeFile(path.toStdString(), content).ok() ? path : QString();
+  }
+  QString square(const QString& name, const char* object = "floor") {
+    return write(name, std::string("o ") + object + "\nv 0 0 0\nv 0 0 6\nv 6 0 6\nv 6 0 0\nf 1 2 3 4\n");
+  }
+  void change() {
+    work().change("Duration", [](project::Project& p) { project::edit(p.crowd, [](project::CrowdSection& s) { s.seconds += 1; }); });
+  }
+  QAction* action(const QString& menu, const QString& text) {
+    for (QAction* top : window_->menuBar()->actions())
+      if (top->text().remove('&') == menu)
+        for (QAction* a : top->menu()->actions())
+          if (a->text().remove('&') == text) return a;
+    return nullptr;
+  }
+  void drop(const QString& path) {
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(path)});
+    QDragEnterEvent enter(QPoint(400, 400), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(window_.get(), &enter);
+    QVERIFY(enter.isAccepted());
+    QDropEvent dropped(QPointF(400, 400), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(window_.get(), &dropped);
+  }
+
+ private slots:
+  void savingElsewhereAddsTheEndingAndIsRemembered() {
+    change();
+    const QString path = folder_.filePath(QStringLiteral("other"));
+    answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, path); });
+    key(Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
+    QCOMPARE(work().filePath(), path + QStringLiteral(".dunestep"));
+    QVERIFY(QFile::exists(work().filePath()));
+    QVERIFY(!work().document().modified());
+    QVERIFY(window_->readoutText().contains(QStringLiteral("other.dunestep")));
+    // It stands first among those that were open last.
+    QMenu* recent = action(QStringLiteral("File"), QStringLiteral("Recent projects"))->menu();
+    emit recent->aboutToShow();
+    QVERIFY(recent->actions().size() >= 2 && recent->actions()[0]->text().startsWith(QStringLiteral("other")));
+    const double seconds = project().crowd->seconds;
+    recent->actions()[1]->trigger();
+    QVERIFY(work().filePath().endsWith(QStringLiteral("saltwind-depot.dunestep")));
+    QVERIFY(project().crowd->seconds != seconds);
+    QVERIFY(drive_->waitForGround());
+  }
+  void aSaveThatIsGivenUpSavesNothing() {
+    change();
+    const QString before = work().filePath();
+    answerNext<QFileDialog>([](QFileDialog& d) { QTest::keyClick(&d, Qt::Key_Escape); });
+    key(Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
+    QVERIFY(work().document().modified());
+    QCOMPARE(work().filePath(), before);
+  }
+  void whereNothingCanBeWrittenItIsSaidAndNothingIsLost() {
+    QVERIFY(QDir(folder_.path()).mkdir(QStringLiteral("gone")));
+    QVERIFY(!work().save(folder_.filePath(QStringLiteral("gone/x.dunestep"))));
+    QVERIFY(QDir(folder_.filePath(QStringLiteral("gone"))).removeRecursively());
+    change();
+    const auto seconds = project().crowd->seconds;
+    QString said;
+    answerNext<QMessageBox>([&](QMessageBox& box) { said = box.text(), pressIn(box, QMessageBox::Ok); });
+    key(Qt::Key_S);
+    QVERIFY2(said.contains(QStringLiteral("x.dunestep")), qPrintable(said));
+    QVERIFY(work().document().modified() && project().crowd->seconds == seconds);
+  }
+  void openingAsksForTheFile() {
+    const std::string first = project::toJson(project());
+    const QString second = folder_.filePath(QStringLiteral("second.dunestep"));
+    project::Project p = project();
+    project::edit(p.crowd, [](project::CrowdSection& s) { s.groups.clear(); });
+    QVERIFY(project::save(second.toStdString(), p).ok());
+    answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, second); });
+    key(Qt::Key_O);
+    QVERIFY(project().crowd->groups.empty());
+    QVERIFY(drive_->waitForGround());
+  }
+  void aBrokenProjectIsSaidAndTheOpenOneStays() {
+    const QString broken = write(QStringLiteral("broken.dunestep"), "{\"dune step\": ");
+    const std::string before = project::toJson(project());
+    QString said;
+    answerNext<QFileDialog>([&](QFileDialog& d) {
+      answerNext<QMessageBox>([&](QMessageBox& box) { said = box.text(), pressIn(box, QMessageBox::Ok); });
+      chooseFile(d, broken);
+    });
+    key(Qt::Key_O);
+    QVERIFY2(said.contains(QStringLiteral("broken.dunestep")), qPrintable(said));
+    QCOMPARE(project::toJson(project()), before);
+    QVERIFY(work().groundFresh());
+  }
+  void workThatIsNotSavedIsAskedAbout() {
+    change();
+    const auto seconds = project().crowd->seconds;
+    answerNext<QMessageBox>([](QMessageBox& box) { pressIn(box, QMessageBox::Cancel); });
+    key(Qt::Key_N);
+    QCOMPARE(project().crowd->seconds, seconds);
+    QVERIFY(!project().level->files.empty());
+    answerNext<QMessageBox>([](QMessageBox& box) { pressIn(box, QMessageBox::Save); });
+    key(Qt::Key_N);
+    QVERIFY(project().level->files.empty() && work().filePath().isEmpty());
+    const auto saved = project::load(folder_.filePath(QStringLiteral("saltwind-depot.dunestep")).toStdString());
+    QVERIFY(saved.ok() && saved->crowd->seconds == seconds);
+    change();
+    answerNext<QMessageBox>([](QMessageBox& box) { pressIn(box, QMessageBox::Discard); });
+    key(Qt::Key_N);
+    QVERIFY(!work().document().modified());
+  }
+  void closingAsksToo() {
+    change();
+    answerNext<QMessageBox>([](QMessageBox& box) { pressIn(box, QMessageBox::Cancel); });
+    QVERIFY(!window_->close());
+    QVERIFY(window_->isVisible());
+    answerNext<QMessageBox>([](QMessageBox& box) { pressIn(box, QMessageBox::Discard); });
+    QVERIFY(window_->close());
+  }
+  void levelsAreOpenedInPlaceOfOthersOrBesideThem() {
+    const QString more = square(QStringLiteral("more.obj"));
+    answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, more); });
+    action(QStringLiteral("File"), QStringLiteral("Add level file…"))->trigger();
+    QVERIFY(becomes([&] { return work().level()->files.size() == 2; }));
+    QCOMPARE(work().level()->level->objects.back().name, std::string("more/floor"));
+    QVERIFY(drive_->waitForGround());
+    // Its own buttons take it out again.
+    drive_->goTo(Stop::level);
+    auto& page = *sheet<LevelSheet>(Stop::level).objects();
+    for (QComboBox* box : page.findChildren<QComboBox*>())
+      if (box->count() == 2 && box->itemText(1).contains(QStringLiteral("more.obj"))) box->setCurrentIndex(1), emit box->activated(1);
+    for (QPushButton* b : page.findChildren<QPushButton*>())
+      if (b->text() == QStringLiteral("Remove") && b->toolTip().contains(QStringLiteral("file"))) QTest::mouseClick(b, Qt::LeftButton);
+    QVERIFY(becomes([&] { return work().level()->files.size() == 1; }));
+    QVERIFY(project().level->files[0].path.find("depot") != std::string::npos);
+    answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, more); });
+    key(Qt::Key_L);
+    QVERIFY(becomes([&] { return work().level()->level->objects.size() == 1 && !work().building(); }));
+    QCOMPARE(work().level()->level->objects[0].name, std::string("floor"));
+  }
+  void droppedFilesAreOpened() {
+    drop(square(QStringLiteral("dropped.obj"), "yard"));
+    QVERIFY(becomes([&] { return work().level() && work().level()->level->objects[0].name == "yard" && !work().building(); }));
+    work().document().markSaved();
+    const QString project = writeDemo(folder_);
+    drop(project);
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(work().filePath(), project);
+  }
+  void theMeshIsExportedAsItIs() {
+    for (const char* name : {"out.dsmesh", "out.json", "out.obj", "out.glb"}) {
+      const QString path = folder_.filePath(QString::fromLatin1(name)), expected = folder_.filePath(QStringLiteral("expected.") + QFileInfo(path).suffix());
+      answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, path); });
+      key(Qt::Key_E);
+      QVERIFY2(window_->readoutText().contains(QString::fromLatin1(name)), qPrintable(window_->readoutText()));
+      QVERIFY(exchange::writeMesh(expected.toStdString(), work().ground()->mesh).ok());
+      QCOMPARE(*readFile(path.toStdString()), *readFile(expected.toStdString()));
+    }
+    // An ending that is none of ours is refused.
+    answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, folder_.filePath(QStringLiteral("out.xyz"))); });
+    key(Qt::Key_E);
+    QVERIFY(!QFile::exists(folder_.filePath(QStringLiteral("out.xyz"))));
+    QVERIFY2(window_->readoutText().contains(QStringLiteral("out.xyz")), qPrintable(window_->readoutText()));
+  }
+  void readingAgainIsOneKey() {
+    const QString path = square(QStringLiteral("grows.obj"));
+    work().openLevel(path);
+    QVERIFY(becomes([&] { return work().level()->level->objects.size() == 1 && !work().building(); }));
+    write(QStringLiteral("grows.obj"), *readFile(path.toStdString()) + "o post\nv 2 0 2\nv 3 0 2\nv 3 2 2\nf 5 6 7\n");
+    key(Qt::Key_F5, {});
+    QVERIFY(becomes([&] { return work().level()->level->objects.size() == 2 && !work().building(); }));
+  }
+  void theThemeIsChangedAndRemembered() {
+    QVERIFY(!theme().dark);
+    for (QAction* top : window_->menuBar()->actions())
+      for (QAction* a : top->menu()->findChildren<QAction*>())
+        if (a->text().contains(QStringLiteral("Dusk"))) a->trigger();
+    QVERIFY(theme().dark);
+    QCOMPARE(QSettings().value(QStringLiteral("theme")).toString(), QStringLiteral("dusk"));
+    applyTheme(false);
+  }
+};
+
+QTEST_MAIN(TestFiles)
+#include "files.moc"
