@@ -1,6 +1,7 @@
 // Flat levels and agents that crouch, by hand: a tile map opened, floors and holes drawn where there is nothing, a box built alone, and
 // what a large level is drawn by.
 
+#include <QCheckBox>
 #include <QImage>
 
 #include "demo/date_garden.h"
@@ -233,7 +234,7 @@ class TestFlat : public DemoWindow {
     QImage image(420, 420, QImage::Format_Grayscale16);
     for (int z = 0; z < image.height(); ++z)
       for (int x = 0; x < image.width(); ++x)
-        reinterpret_cast<quint16*>(image.scanLine(z))[x] = static_cast<quint16>(30000 + 9000 * std::sin(x / 17.0) * std::cos(z / 23.0));
+        reinterpret_cast<quint16*>(image.scanLine(z))[x] = static_cast<quint16>(30000 + 9000 * std::sin(x / 17.0) * std::cos(z / 23.0) + 500 * std::sin(x / 2.3 + z / 3.1));
     const QString path = folder_.filePath(QStringLiteral("wide.png"));
     QVERIFY(image.save(path));
     work().setAutoBuild(false);
@@ -253,8 +254,38 @@ class TestFlat : public DemoWindow {
     drive_->lookAt({200, 9, 200}, 60);
     const auto hit = window_->world().pointerAt(drive_->pixelOf({200, 9, 200})).hit;
     QVERIFY(hit.has_value());
-    const double truth = 20 * (30000 + 9000 * std::sin(std::round(hit->at.x) / 17.0) * std::cos(std::round(hit->at.z) / 23.0)) / 65535;
-    QVERIFY2(std::abs(hit->at.y - truth) < 0.4, qPrintable(QStringLiteral("%1 %2").arg(hit->at.y).arg(truth)));
+    const double x = std::round(hit->at.x), z = std::round(hit->at.z);
+    const double truth = 20 * (30000 + 9000 * std::sin(x / 17.0) * std::cos(z / 23.0) + 500 * std::sin(x / 2.3 + z / 3.1)) / 65535;
+    QVERIFY2(std::abs(hit->at.y - truth) < 0.5, qPrintable(QStringLiteral("%1 %2").arg(hit->at.y).arg(truth)));
+    // Its ground is large too: far away a stand-in is drawn for it, near by its own faces with their edges.
+    work().build();
+    QVERIFY(drive_->waitForGround());
+    const mesh::NavMesh& ground = work().ground()->mesh;
+    QVERIFY2(work().groundStandIn() && ground.faceCount() > 10'000, qPrintable(QString::number(ground.faceCount())));
+    QVERIFY(work().groundStandIn()->triangleCount() <= kMostDrawn / 4);
+    auto orange = [&] {
+      QTest::qWait(300);  // until the view rests
+      const QImage picture = window_->world().grabFramebuffer().convertToFormat(QImage::Format_RGB32);
+      int count = 0;
+      for (int row = 0; row < picture.height(); row += 4)
+        for (int column = 0; column < picture.width(); column += 4) {
+          const QColor c = picture.pixelColor(column, row);
+          count += c.red() - c.blue() > 60;
+        }
+      return 16.0 * count / (picture.width() * picture.height());
+    };
+    drive_->goTo(Stop::mesh);
+    QVERIFY(becomes([&] { return work().change() != nullptr; }));  // all of it is gained, and hatched
+    for (QCheckBox* box : window_->sheet(Stop::mesh)->findChildren<QCheckBox*>())
+      if (box->isVisible() && box->text() == QStringLiteral("Show it in the world")) QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(8, box->height() / 2));
+    for (const double distance : {260.0, 40.0}) {
+      drive_->lookAt({210, 9, 210}, distance);
+      const double part = orange();
+      QVERIFY2(part > 0.6, qPrintable(QStringLiteral("%1 at %2 m").arg(part).arg(distance)));
+    }
+    drive_->goTo(Stop::level);
+    drive_->move({210, 9, 210});
+    QVERIFY(orange() < 0.1);
   }
 };
 
