@@ -41,7 +41,7 @@ Result<Subject> subject(const Flags& flags, Job& job) {
   const auto ground = pipeline::makeGround(*project, (*level)->level, 0, nullptr, job);
   if (!ground) return ground.problem();
   Subject result{(*ground)->mesh, pipeline::levelFindings(*project, *(*level)->level)};
-  const auto ofGround = pipeline::groundFindings(**ground);
+  const auto& ofGround = (*ground)->findings;
   result.findings.insert(result.findings.end(), ofGround.begin(), ofGround.end());
   if (flags.trace.empty() && !project->crowd->groups.empty()) {
     const auto run = pipeline::runCrowd(*project, *ground, 0, job);

@@ -24,6 +24,7 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   ground->mesh.links = std::move(attached.links);
   ground->broken = std::move(attached.broken);
   ground->field = std::make_unique<route::Field>(ground->mesh);
+  ground->findings = review::reviewMesh(ground->mesh, ground->broken, {kSmallIsland});
   return ground;
 }
 
@@ -180,7 +181,5 @@ Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std
   }
   return std::shared_ptr<const Run>(std::move(run));
 }
-
-std::vector<review::Finding> groundFindings(const Ground& ground) { return review::reviewMesh(ground.mesh, ground.broken, {kSmallIsland}); }
 
 }  // namespace dune::pipeline

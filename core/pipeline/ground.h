@@ -37,6 +37,7 @@ struct Ground {
   mesh::NavMesh mesh;  ///< built->mesh with the links of the document
   std::vector<links::Broken> broken;
   std::unique_ptr<const route::Field> field;  ///< over `mesh`
+  std::vector<review::Finding> findings;      ///< about the mesh and its links
 
   const mesh::Locator& locator() const { return field->locator(); }
 };
@@ -76,8 +77,5 @@ std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Gr
 
 Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std::shared_ptr<const Ground> ground, std::size_t agent,
                                             Job& job);
-
-/// Findings about the mesh of a ground.
-std::vector<review::Finding> groundFindings(const Ground& ground);
 
 }  // namespace dune::pipeline

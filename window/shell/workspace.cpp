@@ -424,10 +424,7 @@ void Workspace::cancel() {
 
 void Workspace::gatherFindings() {
   findings_ = levelFindings_;
-  if (const auto now = ground()) {
-    const auto more = pipeline::groundFindings(*now);
-    findings_.insert(findings_.end(), more.begin(), more.end());
-  }
+  if (const auto now = ground()) findings_.insert(findings_.end(), now->findings.begin(), now->findings.end());
   if (run_) findings_.insert(findings_.end(), run_->findings.begin(), run_->findings.end());
   std::stable_sort(findings_.begin(), findings_.end(),
                    [](const review::Finding& a, const review::Finding& b) { return a.severity < b.severity; });
