@@ -261,8 +261,8 @@ class TestFlat : public DemoWindow {
     work().build();
     QVERIFY(drive_->waitForGround());
     const mesh::NavMesh& ground = work().ground()->mesh;
-    QVERIFY2(work().groundStandIn() && ground.faceCount() > 10'000, qPrintable(QString::number(ground.faceCount())));
-    QVERIFY(work().groundStandIn()->triangleCount() <= kMostDrawn / 4);
+    QVERIFY2(work().groundStandIn(0) && ground.faceCount() > 10'000, qPrintable(QString::number(ground.faceCount())));
+    QVERIFY(work().groundStandIn(0)->triangleCount() <= kMostDrawn / 4);
     auto orange = [&] {
       QTest::qWait(300);  // until the view rests
       const QImage picture = window_->world().grabFramebuffer().convertToFormat(QImage::Format_RGB32);

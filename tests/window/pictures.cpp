@@ -166,6 +166,15 @@ class TestPictures : public QObject {
     QCOMPARE(far.triangles.size(), coarse->triangleCount() * 3);
     QCOMPARE(far.lift, near.lift);
   }
+  void anotherAgentsGroundIsAVeilWithItsBorder() {
+    const mesh::NavMesh mesh = hills(60);
+    const auto coarse = coarseGround(mesh, Job(), 1500);
+    const DrawList near = comparedLayer(mesh, nullptr), far = comparedLayer(mesh, coarse.get());
+    QCOMPARE(near.triangles.size(), std::size_t{60 * 60 * 6});
+    QCOMPARE(far.triangles.size(), coarse->triangleCount() * 3);
+    for (const DrawList* list : {&near, &far}) QCOMPARE(list->lines.size(), std::size_t{4 * 60 * 6});  // the border is the true one
+    QCOMPARE(near.triangles[0].colour, far.triangles[0].colour);
+  }
   void onlyEdgesThatShowAShapeAreDrawn() {
     // A box has twelve edges, though its sides are two triangles each; a flat floor only its border.
     auto level = std::make_shared<level::Level>(*test::Scene().box({0, 0, 0}, {2, 3, 4}).world().level);

@@ -51,6 +51,14 @@ void crossOut(DrawList& list, const mesh::NavMesh& mesh, FaceId f) {
   list.line(centre + Vec3{-s, 0, s}, centre + Vec3{s, 0, -s}, 2.5, ink);
 }
 
+template <class ColourOf>
+void addStandIn(DrawList& list, const level::Level& standIn, ColourOf&& colourOf) {
+  for (std::size_t kind = 0; kind < standIn.objects.size(); ++kind) {
+    const level::Object& object = standIn.objects[kind];
+    for (const auto& t : object.triangles) list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], colourOf(kind));
+  }
+}
+
 }  // namespace
 
 DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh, const std::optional<std::vector<std::uint32_t>>& faces, bool edges) {
@@ -68,11 +76,7 @@ DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh, const std::optional<
 DrawList coarseGroundLayer(const level::Level& standIn, const mesh::NavMesh& mesh, bool fresh) {
   DrawList list;
   list.lift = kLift;
-  for (std::size_t kind = 0; kind < standIn.objects.size(); ++kind) {
-    const level::Object& object = standIn.objects[kind];
-    const std::uint32_t colour = groundColour(mesh, kind, fresh);
-    for (const auto& t : object.triangles) list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], colour);
-  }
+  addStandIn(list, standIn, [&](std::size_t kind) { return groundColour(mesh, kind, fresh); });
   return list;
 }
 
@@ -96,14 +100,15 @@ void hatch(DrawList& list, const mesh::Patch& patch, const Vec2& along, double s
 
 }  // namespace
 
-DrawList comparedLayer(const mesh::NavMesh& mesh) {
+DrawList comparedLayer(const mesh::NavMesh& mesh, const level::Level* standIn) {
   DrawList list;
   list.lift = 1.5 * kLift;
   const std::uint32_t veil = packed(theme().agent[1], 0.16), border = packed(theme().agent[1], 1);
+  if (standIn) addStandIn(list, *standIn, [&](std::size_t) { return veil; });
   for (std::uint32_t n = 0; n < mesh.faceCount(); ++n) {
     const FaceId f{n};
     for (std::size_t i = 0, count = mesh.cornerCount(f); i < count; ++i) {
-      if (i > 0 && i + 1 < count) list.triangle(mesh.cornerAt(f, 0), mesh.cornerAt(f, i), mesh.cornerAt(f, i + 1), veil);
+      if (!standIn && i > 0 && i + 1 < count) list.triangle(mesh.cornerAt(f, 0), mesh.cornerAt(f, i), mesh.cornerAt(f, i + 1), veil);
       if (mesh.acrossOf(f)[i] == mesh::kNoFace) list.line(raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, (i + 1) % count)), 2, border);
     }
   }

@@ -141,8 +141,8 @@ Box3 Workspace::worldBounds() const {
   return box;
 }
 
-Shared<level::Level> Workspace::groundStandIn() const {
-  const auto found = standIns_.find(agentKind().name);
+Shared<level::Level> Workspace::groundStandIn(std::size_t agent) const {
+  const auto found = standIns_.find(project().agents->agents[agent].name);
   return found == standIns_.end() ? nullptr : found->second;
 }
 

@@ -60,8 +60,8 @@ class Workspace : public QObject {
   Box3 worldBounds() const;
   /// What is drawn for the level; null without a level.
   std::shared_ptr<const LevelPicture> levelPicture() const { return level_ ? picture_ : nullptr; }
-  /// A stand-in for the ground that is worked on where that is large (coarse.h), else null.
-  std::shared_ptr<const level::Level> groundStandIn() const;
+  /// A stand-in for the ground of an agent where that is large (coarse.h), else null.
+  std::shared_ptr<const level::Level> groundStandIn(std::size_t agent) const;
   /// Bytes that the level takes here, with what it is picked by.
   std::size_t levelBytes() const;
   std::shared_ptr<const PickTree> pickTree() const { return level_ ? tree_ : nullptr; }

@@ -109,7 +109,7 @@ void WorldPresenter::showLevelDetail() {
 void WorldPresenter::showGround() {
   const auto ground = workspace_.ground();
   const bool shown = ground && stop_ != Stop::level;
-  const auto standIn = shown ? workspace_.groundStandIn() : nullptr;
+  const auto standIn = shown ? workspace_.groundStandIn(workspace_.agent()) : nullptr;
   view_.setLayer(Layer::ground, !shown    ? DrawList{}
                                 : standIn ? coarseGroundLayer(*standIn, ground->mesh, workspace_.groundFresh())
                                           : groundLayer(ground->mesh, workspace_.groundFresh()));
@@ -118,7 +118,7 @@ void WorldPresenter::showGround() {
 
 void WorldPresenter::showGroundDetail() {
   const auto ground = workspace_.ground();
-  const bool wanted = ground && stop_ != Stop::level && workspace_.groundStandIn();
+  const bool wanted = ground && stop_ != Stop::level && workspace_.groundStandIn(workspace_.agent());
   if (!std::exchange(groundDetailed_, wanted) && !wanted) return;
   Box2 box;
   std::optional<std::vector<std::uint32_t>> faces;
@@ -135,7 +135,7 @@ void WorldPresenter::showChange() {
   const auto change = workspace_.change();
   const bool ofBuild = stop_ == Stop::mesh && from_.mesh->build()->showsChange() && !workspace_.compared();
   const auto other = stop_ == Stop::agents && workspace_.compared() ? workspace_.groundOf(*workspace_.compared()) : nullptr;
-  view_.setLayer(Layer::compared, other ? comparedLayer(other->mesh) : DrawList{});
+  view_.setLayer(Layer::compared, other ? comparedLayer(other->mesh, workspace_.groundStandIn(*workspace_.compared()).get()) : DrawList{});
   const bool shown = change && (ofBuild || (stop_ == Stop::agents && workspace_.compared()));
   view_.setLayer(Layer::change, shown ? changeLayer(*change, stop_ == Stop::mesh ? from_.mesh->build()->chosenPlace() : -1, changeLabels) : DrawList{});
   view_.setLabels(Layer::change, std::move(changeLabels));
