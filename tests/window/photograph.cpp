@@ -75,6 +75,7 @@ int main(int argc, char** argv) {
   drive.waitForGround();
   if (!QTest::qWaitFor([&] { return window.workspace().change() != nullptr; }, kPatience)) return 1;
   drive.lookAt({36, 0, 12}, 44);
+  mesh.build()->places()->setCurrentRow(0);
   picture(QStringLiteral("mesh-change"));
   mesh.show(MeshSheet::Page::cards);
   mesh.cards()->choose(2);
