@@ -89,7 +89,7 @@ std::shared_ptr<const Level> coarser(const Level& level, const Job& job, std::si
 
 }  // namespace
 
-std::shared_ptr<const Level> coarseLevel(std::shared_ptr<const Level> level, const Job& job, std::size_t most) {
+std::shared_ptr<const Level> coarseLevel(const std::shared_ptr<const Level>& level, const Job& job, std::size_t most) {
   return level->triangleCount() <= most ? level : coarser(*level, job, most, Keep::lowest);
 }
 

@@ -87,7 +87,9 @@ void hatch(DrawList& list, const mesh::Patch& patch, const Vec2& along, double s
   const Vec2 across = leftOf(along);
   double low = 1e300, high = -1e300;
   for (const Vec3& c : patch.corners) low = std::min(low, glm::dot(plan(c), across)), high = std::max(high, glm::dot(plan(c), across));
-  for (double at = std::ceil(low / spacing) * spacing; at <= high; at += spacing) {
+  // Counted over the whole plan, so that lines of patches beside each other meet exactly.
+  for (auto line = static_cast<std::int64_t>(std::ceil(low / spacing)); static_cast<double>(line) * spacing <= high; ++line) {
+    const double at = static_cast<double>(line) * spacing;
     std::vector<Vec3> ends;
     for (std::size_t i = 0; i < patch.corners.size(); ++i) {
       const Vec3 &a = patch.corners[i], &b = patch.corners[(i + 1) % patch.corners.size()];

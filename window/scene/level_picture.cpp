@@ -55,7 +55,7 @@ std::vector<std::array<std::uint32_t, 2>> featureEdges(const Object& object) {
 
 }  // namespace
 
-std::shared_ptr<const LevelPicture> pictureOf(std::shared_ptr<const level::Level> level, const Job& job) {
+std::shared_ptr<const LevelPicture> pictureOf(const std::shared_ptr<const level::Level>& level, const Job& job) {
   auto picture = std::make_shared<LevelPicture>();
   picture->level = coarseLevel(level, job);
   picture->edges.resize(level->objects.size());

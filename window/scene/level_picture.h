@@ -17,6 +17,6 @@ struct LevelPicture {
 };
 
 /// O(triangles log triangles). Without meaning when cancelled.
-std::shared_ptr<const LevelPicture> pictureOf(std::shared_ptr<const level::Level> level, const Job& job);
+std::shared_ptr<const LevelPicture> pictureOf(const std::shared_ptr<const level::Level>& level, const Job& job);
 
 }  // namespace dune::window

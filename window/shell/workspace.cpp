@@ -381,7 +381,7 @@ QString Workspace::price() const {
     bytes = survey.memoryEstimate(), squares = 0;
     for (const mesh::ChunkRecord& chunk : last->built->chunks) squares += mesh::looksAt(scope_, ground::chunkBox(chunk.id, survey.chunkSize()), chunk.mesh.get());
   }
-  const QString memory = bytes < kMiB ? tr("less than 1 MiB") : tr("%1 MiB").arg(bytes / kMiB, 0, 'f', 0);
+  QString memory = bytes < kMiB ? tr("less than 1 MiB") : tr("%1 MiB").arg(bytes / kMiB, 0, 'f', 0);
   if (secondsPerChunk_ == 0) return memory;
   const double seconds = secondsPerChunk_ * static_cast<double>(squares);
   return (seconds < 0.1 ? tr("less than 0.1 s, ") : tr("about %1 s, ").arg(seconds, 0, 'f', 1)) + memory;
