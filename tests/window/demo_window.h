@@ -20,7 +20,13 @@ class DemoWindow : public QObject {
   T& sheet(Stop stop) {
     return *static_cast<T*>(window_->sheet(stop));
   }
-  void undo() { QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier), QTest::qWait(1); }
+  /// Without a window manager nobody gives the keys back after a dialog.
+  void toFront() {
+    window_->activateWindow();
+    QApplication::setActiveWindow(window_.get());
+    QVERIFY(becomes([&] { return QApplication::activeWindow() == window_.get(); }));
+  }
+  void undo() { toFront(), QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier), QTest::qWait(1); }
   template <class Condition>
   static bool becomes(Condition&& condition) {
     return QTest::qWaitFor(condition, kPatience);
@@ -41,8 +47,8 @@ class DemoWindow : public QObject {
   }
   /// What the person does with the dialog that comes up next; said before it is asked for.
   template <class Dialog>
-  static void answerNext(std::function<void(Dialog&)> answer) {
-    auto* timer = new QTimer;
+  void answerNext(std::function<void(Dialog&)> answer) {
+    auto* timer = new QTimer(window_.get());  // what was never asked is not answered later
     QObject::connect(timer, &QTimer::timeout, timer, [timer, answer = std::move(answer)] {
       auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
       if (!dialog || !dialog->isVisible()) return;

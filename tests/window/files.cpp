@@ -17,7 +17,7 @@ class TestFiles : public DemoWindow {
 
   using Button = QMessageBox::StandardButton;
 
-  void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::ControlModifier) { QTest::keyClick(window_.get(), key, modifiers), QTest::qWait(1); }
+  void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::ControlModifier) { toFront(), QTest::keyClick(window_.get(), key, modifiers), QTest::qWait(1); }
   QString write(const QString& name, const std::string& content) {
     const QString path = folder_.filePath(name);
     return writeFile(path.toStdString(), content).ok() ? path : QString();
