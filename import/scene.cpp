@@ -11,9 +11,9 @@
 #include <assimp/ProgressHandler.hpp>
 #include <filesystem>
 #include <map>
+#include <set>
 
 #include "import/uri.h"
-#include "import/whole_file.h"
 
 namespace dune::import {
 
@@ -82,13 +82,21 @@ class Listener : public Assimp::ProgressHandler {
   Progress progress_;
 };
 
-/// Files beside the level, which may be named with escapes in it, as the library does not know.
-class Beside : public Assimp::DefaultIOSystem {
+/// Opens the level and what it names, which may be written with escapes, as the library does not know; and remembers what it names.
+class Files : public Assimp::DefaultIOSystem {
  public:
+  Files(std::string level, std::set<std::string>& besides) : level_(std::move(level)), besides_(besides) {}
   bool Exists(const char* name) const override { return DefaultIOSystem::Exists(name) || DefaultIOSystem::Exists(unescaped(name).c_str()); }
   Assimp::IOStream* Open(const char* name, const char* mode) override {
-    return DefaultIOSystem::Open(DefaultIOSystem::Exists(name) ? name : unescaped(name).c_str(), mode);
+    const std::string there = DefaultIOSystem::Exists(name) ? name : unescaped(name);
+    Assimp::IOStream* stream = DefaultIOSystem::Open(there.c_str(), mode);
+    if (stream && there != level_) besides_.insert(std::filesystem::path(there).lexically_normal().string());
+    return stream;
   }
+
+ private:
+  std::string level_;
+  std::set<std::string>& besides_;
 };
 
 }  // namespace
@@ -96,15 +104,16 @@ class Beside : public Assimp::DefaultIOSystem {
 Result<Level> readScene(const std::string& path, const Progress& progress) {
   auto damaged = [&](const std::string& why) { return Problem{ProblemCode::damaged, "The file cannot be read: " + why, path, "exporting it again."}; };
   try {
+    std::set<std::string> besides;
     Assimp::Importer importer;
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
-    importer.SetIOHandler(new Beside);
+    importer.SetIOHandler(new Files(path, besides));
     importer.SetProgressHandler(new Listener(progress));  // the importer deletes both
     const aiScene* scene = importer.ReadFile(path, aiProcess_Triangulate | aiProcess_SortByPType);
     if (!scene || !scene->mRootNode || (scene->mFlags & AI_SCENE_FLAGS_INCOMPLETE)) return damaged(importer.GetErrorString());
     Level level;
     Gatherer(*scene, level, std::filesystem::path(path).stem().string()).visit(*scene->mRootNode, aiMatrix4x4());
-    level.besides = buffersNamedIn(path);
+    level.besides.assign(besides.begin(), besides.end());
     return level;
   } catch (const std::bad_alloc&) {
     return Problem{ProblemCode::overLimit, "Reading the file takes more memory than is allowed.", path, "a higher limit, or a file in parts."};

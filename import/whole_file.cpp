@@ -40,8 +40,6 @@ struct GltfBuffer {
   bool inside() const { return uri.starts_with("data:"); }
 };
 
-fs::path beside(const std::string& path, const GltfBuffer& buffer) { return fs::path(path).parent_path() / unescaped(buffer.uri); }
-
 /// Nothing when it is not JSON.
 std::optional<std::vector<GltfBuffer>> buffersOf(const std::string& gltf) {
   const auto json = nlohmann::json::parse(gltf, nullptr, false);
@@ -67,7 +65,7 @@ std::optional<Problem> missingInGltf(const std::string& path, const std::string&
       if (comma != std::string::npos && (buffer.uri.size() - comma - 1) / 4 * 3 + 2 < buffer.bytes) return endsEarly(path, "a buffer inside it is cut short.");
       continue;
     }
-    const fs::path file = beside(path, buffer);
+    const fs::path file = fs::path(path).parent_path() / unescaped(buffer.uri);
     std::error_code error;
     const auto size = fs::file_size(file, error);
     if (error) return Problem{ProblemCode::unreadable, "A file that the level needs is missing: " + unescaped(buffer.uri) + ".", path, "putting it beside the level."};
@@ -211,16 +209,6 @@ std::optional<Problem> findMissing(const std::string& path) {
   if (ending == ".ply") return missingInPly(path, *bytes);
   if (ending == ".dae") return missingInXml(path, *bytes);
   return std::nullopt;
-}
-
-std::vector<std::string> buffersNamedIn(const std::string& path) {
-  std::vector<std::string> paths;
-  if (endingOf(path) != ".gltf") return paths;
-  const auto bytes = readFile(path);
-  const auto buffers = bytes ? buffersOf(*bytes) : std::nullopt;
-  for (const GltfBuffer& buffer : buffers.value_or(std::vector<GltfBuffer>{}))
-    if (!buffer.inside()) paths.push_back(beside(path, buffer).string());
-  return paths;
 }
 
 }  // namespace dune::import

@@ -3,7 +3,6 @@
 
 #include <optional>
 #include <string>
-#include <vector>
 
 #include "core/base/result.h"
 
@@ -12,8 +11,5 @@ namespace dune::import {
 /// What is missing, when the file (or a file that it names) ends early. Looks at .glb, .gltf and .obj; a text file that was cut
 /// exactly between two faces cannot be told from a whole one.
 std::optional<Problem> findMissing(const std::string& path);
-
-/// Paths of the files that a .gltf names as its buffers; none for any other file, or where it cannot be read.
-std::vector<std::string> buffersNamedIn(const std::string& path);
 
 }  // namespace dune::import

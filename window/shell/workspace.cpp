@@ -85,7 +85,7 @@ void Workspace::stopWork() {
 
 void Workspace::dropResults() {
   stopWork();
-  level_.reset(), tree_.reset(), picture_.reset(), standIns_.clear(), reference_.clear(), keptBuild_.clear(), answers_.clear(), levelFindings_.clear();
+  level_.reset(), tree_.reset(), picture_.reset(), reference_.clear(), keptBuild_.clear(), known_.clear(), levelFindings_.clear();
   change_.reset(), run_.reset(), loadedFor_.reset(), compared_.reset();
   agent_ = 0, stepSeen_ = 0, scope_ = {};
 }
@@ -102,14 +102,14 @@ void Workspace::openLevel(const QString& path, bool beside) {
 
 Shared<pipeline::Ground> Workspace::groundOf(std::size_t agent) const {
   const auto& agents = project().agents->agents;
-  const auto found = agent < agents.size() ? answers_.find(agents[agent].name) : answers_.end();
-  return found == answers_.end() ? nullptr : found->second.ground;
+  const auto found = agent < agents.size() ? known_.find(agents[agent].name) : known_.end();
+  return found == known_.end() ? nullptr : found->second.answers.ground;
 }
 
 Workspace::Grounds Workspace::grounds() const {
   Grounds all;
-  for (const auto& [name, answers] : answers_)
-    if (answers.ground) all[name] = answers.ground;
+  for (const auto& [name, known] : known_)
+    if (known.answers.ground) all[name] = known.answers.ground;
   return all;
 }
 
@@ -142,8 +142,8 @@ Box3 Workspace::worldBounds() const {
 }
 
 Shared<level::Level> Workspace::groundStandIn(std::size_t agent) const {
-  const auto found = standIns_.find(project().agents->agents[agent].name);
-  return found == standIns_.end() ? nullptr : found->second;
+  const auto found = known_.find(project().agents->agents[agent].name);
+  return found == known_.end() ? nullptr : found->second.standIn;
 }
 
 bool Workspace::freshFor(std::size_t agent) const {
@@ -258,7 +258,7 @@ void Workspace::refuseLevel(const Problem& problem) {
   const bool same = level_ && std::ranges::equal(level_->files, wanted, [&](const pipeline::LoadedFile& f, const project::LevelFile& w) {
                       return f.path == project::levelPath(w, filePath_.toStdString());
                     });
-  if (!same) level_.reset(), answers_.clear(), standIns_.clear(), levelFindings_.clear(), emit groundChanged();
+  if (!same) level_.reset(), known_.clear(), levelFindings_.clear(), emit groundChanged();
   emit said(QString::fromStdString(problem.text()));
 }
 
@@ -275,26 +275,27 @@ void Workspace::build() {
   if (document_.stepCount() != stepSeen_) reference_ = grounds(), stepSeen_ = document_.stepCount();
   struct Wanted {
     std::size_t agent;
-    Shared<pipeline::Ground> before;
-    pipeline::Answers answers;
+    Known before;
   };
   std::vector<Wanted> order;
   const auto& agents = project().agents->agents;
-  for (std::size_t i = 0; i < agents.size(); ++i) order.push_back({i, groundOf(i), answers_[agents[i].name]});
+  for (std::size_t i = 0; i < agents.size(); ++i) order.push_back({i, known_[agents[i].name]});
   std::swap(order[0], order[agent_]);  // the one that is looked at first
   start(false, [this, project = project(), level = level_->level, order, scope = scope_](Job& job, const Background::Tell& tell) {
     tell([this, found = pipeline::levelFindings(project, *level)] { levelFindings_ = found; });
     Shared<pipeline::Ground> last;
     std::optional<Problem> problem;
-    for (const Wanted& wanted : order) {
+    for (const auto& [agent, before] : order) {
+      const auto& groundBefore = before.answers.ground;
       // Of another agent's ground at least what is known of the level can be taken over.
-      auto ground = pipeline::makeGround(project, level, wanted.agent, wanted.before ? wanted.before : last, job, scope);
+      auto ground = pipeline::makeGround(project, level, agent, groundBefore ? groundBefore : last, job, scope);
       if (!ground) {
         problem = ground.problem();
         break;
       }
       last = *ground;
-      tell([this, answers = pipeline::ask(project, last, wanted.answers), standIn = coarseGround(last->mesh, job)] { takeAnswers(answers, standIn); });
+      const Known now{pipeline::ask(project, last, before.answers), last == groundBefore ? before.standIn : coarseGround(last->mesh, job)};
+      tell([this, now] { takeKnown(now); });
     }
     tell([this, problem, project] {
       building_ = false;
@@ -308,14 +309,14 @@ void Workspace::build() {
   });
 }
 
-void Workspace::takeAnswers(pipeline::Answers answers, std::shared_ptr<const level::Level> standIn) {
-  const std::string name = answers.ground->mesh.agent.name;
-  const mesh::Built& built = *answers.ground->built;
+void Workspace::takeKnown(const Known& now) {
+  const std::string name = now.answers.ground->mesh.agent.name;
+  const mesh::Built& built = *now.answers.ground->built;
   if (built.chunksMade > 0) {
     secondsPerChunk_ = built.seconds / static_cast<double>(built.chunksMade);
     QSettings().setValue(kSecondsKey, secondsPerChunk_);
   }
-  answers_[name] = std::move(answers), standIns_[name] = std::move(standIn);
+  known_[name] = now;
   emit groundChanged();
   if (name == agentKind().name) gatherFindings();
 }
@@ -360,14 +361,14 @@ void Workspace::compareBuilds() {
 
 const pipeline::Answers& Workspace::answers() const {
   static const pipeline::Answers kNone;
-  const auto found = answers_.find(agentKind().name);
-  return found == answers_.end() ? kNone : found->second;
+  const auto found = known_.find(agentKind().name);
+  return found == known_.end() ? kNone : found->second.answers;
 }
 
 void Workspace::askWhatIsNew() {
   const auto now = ground();
   if (!now) return;
-  pipeline::Answers& known = answers_[agentKind().name];
+  pipeline::Answers& known = known_[agentKind().name].answers;
   known = pipeline::ask(project(), now, known);
 }
 

@@ -122,7 +122,12 @@ class Workspace : public QObject {
   };
   void takeLevel(const Reading& reading);
   void refuseLevel(const Problem& problem);
-  void takeAnswers(pipeline::Answers answers, std::shared_ptr<const level::Level> standIn);
+  /// A ground with what it answers, and what is drawn for it where it is large.
+  struct Known {
+    pipeline::Answers answers;
+    std::shared_ptr<const level::Level> standIn;
+  };
+  void takeKnown(const Known& now);
   void watch();
   void compareBuilds();
   std::shared_ptr<const pipeline::Ground> comparedWith() const;
@@ -147,8 +152,7 @@ class Workspace : public QObject {
   std::size_t stepSeen_ = 0;
   std::shared_ptr<const pipeline::Run> run_;
   std::vector<review::Finding> findings_, levelFindings_;
-  std::map<std::string, pipeline::Answers> answers_;  // with the grounds, by the agent's name
-  std::map<std::string, std::shared_ptr<const level::Level>> standIns_;  // for the grounds, too
+  std::map<std::string, Known> known_;  // by the agent's name
   double secondsPerChunk_ = 0;                        // of the last build that made any
   std::optional<Problem> levelProblem_;
   std::optional<std::vector<project::LevelFile>> loadedFor_;

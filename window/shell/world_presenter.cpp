@@ -14,7 +14,9 @@
 namespace dune::window {
 
 namespace {
+
 constexpr std::size_t kMostDetail = 70'000, kMostGroundDetail = 40'000;  // triangles; corners of faces
+
 /// What is found in as wide a box as the picture, or in as much of its middle as can be drawn.
 template <class Within>
 auto aroundTarget(const Camera& camera, Box2& box, Within&& within) {
@@ -93,17 +95,23 @@ void WorldPresenter::showDetail() {
 
 void WorldPresenter::showLevelDetail() {
   const bool wanted = drawn_ && workspace_.level() && workspace_.levelPicture()->level != drawn_->level;
-  if (!std::exchange(detailed_, wanted) && !wanted) return;
-  if (!wanted) {
-    view_.setLayer(Layer::detail, {});
-    view_.setClip(Layer::level, Clip::none);
-    return;
-  }
+  if (!wanted) return drawNear(Layer::level, Layer::detail, {}, std::nullopt);
   Box2 box;
   const auto items = aroundTarget(view_.camera(), box, [&](const Box2& within) { return workspace_.pickTree()->within(within, kMostDetail); });
-  view_.setClip(Layer::level, items ? Clip::outside : Clip::none, withoutSeam(box));
-  view_.setLayer(Layer::detail, items ? detailLayer(*drawn_->level, *items, drawn_->roles, drawn_->chosen, drawn_->byRole) : DrawList{});
-  view_.setClip(Layer::detail, Clip::inside, box);
+  std::optional<DrawList> list;
+  if (items) list = detailLayer(*drawn_->level, *items, drawn_->roles, drawn_->chosen, drawn_->byRole);
+  drawNear(Layer::level, Layer::detail, box, std::move(list));
+}
+
+void WorldPresenter::drawNear(Layer whole, Layer near, const Box2& box, std::optional<DrawList> list) {
+  if (!list && !drawnNear_.contains(near)) return;
+  if (list)
+    drawnNear_.insert(near);
+  else
+    drawnNear_.erase(near);
+  view_.setClip(whole, list ? Clip::outside : Clip::none, list ? withoutSeam(box) : Box2{});
+  view_.setLayer(near, std::move(list).value_or(DrawList{}));
+  view_.setClip(near, Clip::inside, box);
 }
 
 void WorldPresenter::showGround() {
@@ -119,15 +127,14 @@ void WorldPresenter::showGround() {
 void WorldPresenter::showGroundDetail() {
   const auto ground = workspace_.ground();
   const bool wanted = ground && stop_ != Stop::level && workspace_.groundStandIn(workspace_.agent());
-  if (!std::exchange(groundDetailed_, wanted) && !wanted) return;
+  if (!wanted) return drawNear(Layer::ground, Layer::groundDetail, {}, std::nullopt);
   Box2 box;
-  std::optional<std::vector<std::uint32_t>> faces;
-  if (wanted) faces = aroundTarget(view_.camera(), box, [&](const Box2& within) { return facesWithin(ground->mesh, within, kMostGroundDetail); });
+  const auto faces = aroundTarget(view_.camera(), box, [&](const Box2& within) { return facesWithin(ground->mesh, within, kMostGroundDetail); });
   // From afar the edges in the middle would only look like a mark on the ground.
   const bool far = box.max.x - box.min.x < view_.camera().distance();
-  view_.setClip(Layer::ground, faces ? Clip::outside : Clip::none, withoutSeam(box));
-  view_.setLayer(Layer::groundDetail, faces ? groundLayer(ground->mesh, workspace_.groundFresh(), faces, !far) : DrawList{});
-  view_.setClip(Layer::groundDetail, Clip::inside, box);
+  std::optional<DrawList> list;
+  if (faces) list = groundLayer(ground->mesh, workspace_.groundFresh(), faces, !far);
+  drawNear(Layer::ground, Layer::groundDetail, box, std::move(list));
 }
 
 void WorldPresenter::showChange() {
@@ -197,8 +204,9 @@ QString WorldPresenter::explain(const Pointer& pointer) {
   const ground::Explanation e = explainer_.at(*ground, pointer.hit->at);
   view_.setLayer(Layer::cursor, cursorLayer(e, e.upright ? ground->built->agent : ground->mesh.agent));
   const QString stale = workspace_.groundFresh() ? QString() : tr("As last built: ");
-  const QString object = stop_ == Stop::level ? QString::fromStdString(nameOf(pointer.hit->object)) + QStringLiteral(":  ") : QString();
-  return object + stale + QString::fromStdString(e.sentence) + QStringLiteral("  ") + placeText(e.at);
+  const std::string& name = nameOf(pointer.hit->object);
+  const bool named = stop_ != Stop::level || e.sentence.find(name) != std::string::npos;
+  return (named ? QString() : QString::fromStdString(name) + QStringLiteral(":  ")) + stale + QString::fromStdString(e.sentence) + QStringLiteral("  ") + placeText(e.at);
 }
 
 QString WorldPresenter::placeText(const Vec3& at) const {

@@ -54,6 +54,8 @@ class WorldPresenter : public QObject {
  private:
   void showLevelDetail();
   void showGroundDetail();
+  /// Draws a list within a box of the plan, and the stand-in in `whole` around it; without a list the stand-in everywhere.
+  void drawNear(Layer whole, Layer near, const Box2& box, std::optional<DrawList> list);
   /// "At 1.00, 0.00, 2.00": in pixels too where the level is one tile map.
   QString placeText(const Vec3& at) const;
   /// Of what is pointed at: an object of the level, or a blocker behind them.
@@ -74,7 +76,7 @@ class WorldPresenter : public QObject {
   std::optional<DrawnLevel> drawn_;
   std::shared_ptr<const level::Level> blockers_;
   Stop stop_ = Stop::level;
-  bool detailed_ = false, groundDetailed_ = false;  // whether the level, and the ground, are drawn by stand-ins and in detail
+  std::set<Layer> drawnNear_;  // layers that show what a stand-in stands for
 };
 
 }  // namespace dune::window
