@@ -24,6 +24,7 @@ struct Outcome {
   double seconds;
   std::size_t triangles, limits;
   std::vector<links::Broken> broken;
+  std::vector<links::Beyond> beyond;
 };
 
 Result<Outcome> fromProject(const Flags& flags, const mesh::Scope& scope, Job& job) {
@@ -36,7 +37,7 @@ Result<Outcome> fromProject(const Flags& flags, const mesh::Scope& scope, Job& j
   const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job, scope);
   if (!ground) return ground.problem();
   const mesh::Built& built = *(*ground)->built;
-  return Outcome{(*ground)->mesh, built.seconds, built.survey->triangleCount(), built.clearance.limits().size(), (*ground)->broken};
+  return Outcome{(*ground)->mesh, built.seconds, built.survey->triangleCount(), built.clearance.limits().size(), (*ground)->broken, (*ground)->beyond};
 }
 
 Result<Outcome> fromLevels(const Flags& flags, const mesh::Scope& scope, Job& job) {
@@ -45,7 +46,7 @@ Result<Outcome> fromLevels(const Flags& flags, const mesh::Scope& scope, Job& jo
   if (!world) return world.problem();
   const auto built = mesh::build(*world, flags.build.agent, job, nullptr, scope);
   if (!built) return built.problem();
-  return Outcome{(*built)->mesh, (*built)->seconds, (*built)->survey->triangleCount(), (*built)->clearance.limits().size(), {}};
+  return Outcome{(*built)->mesh, (*built)->seconds, (*built)->survey->triangleCount(), (*built)->clearance.limits().size(), {}, {}};
 }
 
 Result<mesh::Scope> scopeOf(const std::string& box) {
@@ -77,6 +78,7 @@ int run(const Flags& flags) {
   else
     std::fprintf(stderr, "%zu faces, %.1f m², %zu islands, %zu links in %.2f s: %s\n", mesh.faceCount(), mesh::totalArea(mesh),
                  mesh::islandCount(mesh), mesh.links.size(), outcome->seconds, flags.out.c_str());
+  for (const links::Beyond& b : outcome->beyond) std::fprintf(stderr, "link %d is left out: %s\n", b.id, b.why.c_str());
   for (const links::Broken& b : outcome->broken) std::fprintf(stderr, "link %d is left out: %s\n", b.id, b.why.c_str());
   return 0;
 }

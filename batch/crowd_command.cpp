@@ -22,7 +22,7 @@ int run(const Flags& flags) {
   if (!text) return fail(text.problem());
   crowd::Walker like;
   like.radius = mesh->agent.radius, like.speed = mesh->agent.speed, like.acceleration = mesh->agent.acceleration;
-  like.turnRate = mesh->agent.turnRate, like.arriveWithin = mesh->agent.arriveWithin;
+  like.turnRate = mesh->agent.turnRate, like.arriveWithin = mesh->agent.arriveWithin, like.passWithin = mesh->agent.passWithin;
   const auto walkers = exchange::walkersFromCsv(*text, like);
   if (!walkers) return fail(walkers.problem().within(flags.agents));
   Job job(interrupted(), progress(), flags.threads);
@@ -38,7 +38,7 @@ int run(const Flags& flags) {
       problem.code = ProblemCode::damaged, problem = problem.within(flags.agents);
     return fail(problem);
   }
-  if (const auto written = writeFile(flags.out, exchange::traceToCsv(*trace)); !written) return fail(written.problem());
+  if (const auto written = writeFile(flags.out, exchange::traceToCsv(*trace, mesh->agent.heightOffset)); !written) return fail(written.problem());
   std::size_t arrived = 0;
   if (trace->frameCount() > 0)
     for (std::size_t b = 0; b < trace->ids.size(); ++b) arrived += trace->at(trace->frameCount() - 1, b).state == crowd::State::arrived;

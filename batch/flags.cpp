@@ -1,6 +1,9 @@
 #include "batch/flags.h"
 
+#include <cstdio>
+
 #include "core/base/file.h"
+#include "core/level/units.h"
 
 namespace dune::batch {
 
@@ -65,8 +68,8 @@ void BuildFlags::add(CLI::App& app) {
   app.add_option("--crouch-cost", agent.crouchCost, "Cost of a metre where it must crouch")->capture_default_str();
   app.add_option("--max-slope", agent.maxSlope, "Steepest ground, degrees")->capture_default_str();
   app.add_option("--step-height", agent.stepHeight, "Highest step, metres")->capture_default_str();
-  app.add_option("--max-drop", agent.maxDrop, "Deepest drop, metres; written into the mesh")->capture_default_str();
-  app.add_option("--max-jump", agent.maxJump, "Longest jump, metres; written into the mesh")->capture_default_str();
+  app.add_option("--max-drop", agent.maxDrop, "Deepest drop, metres; 0: none. Written into the mesh")->capture_default_str();
+  app.add_option("--max-jump", agent.maxJump, "Longest jump, metres; 0: none. Written into the mesh")->capture_default_str();
   app.add_option("--spacing", spacing, "Accepted for scripts; ground is measured on the triangles, without samples")->capture_default_str();
   app.add_option("--bounds", bounds, "Playable volume")->type_name("X0,Y0,Z0,X1,Y1,Z1");
   app.add_option("--seed", seeds, "Keep only ground that can be reached from here; may be repeated")
@@ -117,6 +120,7 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
   for (const std::string& file : files) {
     auto level = level::importLevel(file, importOf(file), job);
     if (!level) return level.problem();
+    if (const auto guess = level::guessUnits(**level, file, importOf(file))) std::fprintf(stderr, "%s: %s\n", file.c_str(), guess->reason.c_str());
     all->objects.insert(all->objects.end(), (*level)->objects.begin(), (*level)->objects.end());
   }
   level::World world = level::plainWorld(std::move(all));

@@ -18,7 +18,7 @@ using review::Finding;
 using review::Severity;
 
 struct Flags {
-  std::string input, trace, format = "text";
+  std::string input, agent, trace, format = "text";
 };
 
 /// What is inspected: a mesh, and findings that its project gave already.
@@ -31,20 +31,22 @@ Result<Subject> subject(const Flags& flags, Job& job) {
   if (!isProject(flags.input)) {
     auto mesh = exchange::readMesh(flags.input);
     if (!mesh) return mesh.problem();
-    std::vector<Finding> findings = review::reviewMesh(*mesh, {}, {1.0});
+    std::vector<Finding> findings = review::reviewMesh(*mesh, {}, {}, {1.0});
     return Subject{*std::move(mesh), std::move(findings)};
   }
   const auto project = project::load(flags.input);
   if (!project) return project.problem();
   const auto level = pipeline::loadLevel(*project, flags.input, job);
   if (!level) return level.problem();
-  const auto ground = pipeline::makeGround(*project, (*level)->level, 0, nullptr, job);
+  const auto agent = agentNamed(*project, flags.agent);
+  if (!agent) return agent.problem();
+  const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job);
   if (!ground) return ground.problem();
-  Subject result{(*ground)->mesh, pipeline::levelFindings(*project, *(*level)->level)};
+  Subject result{(*ground)->mesh, pipeline::levelFindings(*project, **level)};
   const auto& ofGround = (*ground)->findings;
   result.findings.insert(result.findings.end(), ofGround.begin(), ofGround.end());
   if (flags.trace.empty() && !project->crowd->groups.empty()) {
-    const auto run = pipeline::runCrowd(*project, *ground, 0, job);
+    const auto run = pipeline::runCrowd(*project, *ground, *agent, job);
     if (!run) return run.problem();
     result.findings.insert(result.findings.end(), (*run)->findings.begin(), (*run)->findings.end());
   }
@@ -83,7 +85,7 @@ int run(const Flags& flags) {
   if (!flags.trace.empty()) {
     const auto text = readFile(flags.trace);
     if (!text) return fail(text.problem());
-    const auto trace = exchange::traceFromCsv(*text);
+    const auto trace = exchange::traceFromCsv(*text, inspected->mesh.agent.heightOffset);
     if (!trace) return fail(trace.problem().within(flags.trace));
     const mesh::Locator locator(inspected->mesh);
     const auto moved = review::reviewMovement(inspected->mesh, locator, *trace, {}, job);
@@ -112,6 +114,7 @@ int run(const Flags& flags) {
 std::function<int()> setUpInspect(CLI::App& app) {
   auto flags = std::make_shared<Flags>();
   app.add_option("input", flags->input, "A mesh or a project")->required();
+  app.add_option("--agent", flags->agent, "The project's agent to look at");
   app.add_option("--trace", flags->trace, "Recorded movement (CSV); t,id,x,y,z are enough");
   app.add_option("--format", flags->format, "text, json or sarif")->check(CLI::IsMember({"text", "json", "sarif"}))->capture_default_str();
   app.add_flag_callback(

@@ -25,6 +25,7 @@ constexpr double kStuckSpeed = 0.05;   // m/s: slower than this counts as standi
 constexpr double kStuckAfter = 2.0;    // s of standing before the state says so
 constexpr double kTurnBeforeGo = 100;  // degrees off the wanted heading at which a body slows down to turn
 constexpr double kLinkSpeed = 0.8;     // of walking speed, on links
+constexpr double kCarefully = 0.05;    // m: who has to come that near to a waypoint never loses its way past it
 constexpr double kSettle = 0.35;       // s in which a body closes the last distance to its goal: no overshoot, no trembling
 constexpr double kCrowdedGoal = 2.2;   // radii: so near to the goal behind arrived bodies counts as arrived too
 
@@ -39,6 +40,7 @@ struct Body {
   std::size_t next = 1;
   double askedAt = -1e9, standing = 0;
   bool onLink = false;
+  bool careful = false;  // was lost or jammed: goes up to the next waypoint before it takes another
   double linkDone = 0;
 };
 
@@ -175,9 +177,9 @@ class Simulation {
     // Past a corner as soon as the next one is in a straight line; a link's foot has to be reached.
     while (b.next + 1 < b.path.size() && !linkFrom(b, b.next)) {
       route::sightEnd(mesh_, b.place, plan(b.path[b.next + 1]), &reached);
-      const bool near = glm::distance(here, plan(b.path[b.next])) < 0.05;
+      const bool near = glm::distance(here, plan(b.path[b.next])) <= (b.careful ? std::min(kCarefully, b.who.passWithin) : b.who.passWithin);
       if (!reached && !near) break;
-      ++b.next;
+      ++b.next, b.careful = false;
     }
     if (linkFrom(b, b.next) && b.next + 1 < b.path.size() &&
         glm::distance(here, plan(b.path[b.next])) < std::max(0.1, b.who.radius * 0.3)) {
@@ -190,7 +192,7 @@ class Simulation {
     // Pushed off the way: the next corner is out of sight. Corners lie on the border, where sight may end a hair early.
     const bool lost = !reached && glm::distance(plan(seen), plan(b.path[b.next])) > kSightSlack;
     const bool jammed = b.standing > kStuckAfter / 2;
-    if ((lost || jammed) && now_ - b.askedAt > kAskAgain) ask(b);
+    if ((lost || jammed) && now_ - b.askedAt > kAskAgain) ask(b), b.careful = true;
     if (b.next + 1 >= b.path.size()) return settle(b, b.path.back());
     const double length = glm::length(to);
     return length > 1e-9 ? to / length * b.who.speed : Vec2{0};
@@ -395,7 +397,7 @@ std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOpti
   if (!(options.rate > 0 && options.rate <= 1000)) return bad("The rate must be between 0 and 1000 steps a second.", "");
   if (!(options.seconds >= 0 && options.seconds <= 86400)) return bad("The duration must be between 0 and 86400 seconds.", "");
   for (const Walker& w : walkers) {
-    const bool sane = isFinite(w.start) && isFinite(w.goal) && w.radius > 0 && w.speed > 0 && w.acceleration > 0 && w.turnRate > 0 &&
+    const bool sane = isFinite(w.start) && isFinite(w.goal) && w.radius > 0 && w.speed > 0 && w.acceleration > 0 && w.turnRate > 0 && w.passWithin >= 0 &&
                       std::isfinite(w.radius + w.speed + w.acceleration + w.startTime);
     if (!sane) return bad("An agent has a number that makes no sense.", "agent " + std::to_string(w.id));
   }

@@ -16,6 +16,7 @@ struct Walker {
   double acceleration = 4;     ///< metres a second squared
   double turnRate = 240;       ///< degrees a second
   double arriveWithin = 0.15;  ///< metres
+  double passWithin = 0.05;    ///< metres from a waypoint at which it counts as passed
   double startTime = 0;        ///< seconds
 };
 

@@ -28,6 +28,7 @@ std::optional<Problem> checkAgent(const Agent& a) {
       {"deepest drop", a.maxDrop, 0, 1000, "m"},      {"longest jump", a.maxJump, 0, 1000, "m"},
       {"speed", a.speed, 0.01, 1000, "m/s"},          {"acceleration", a.acceleration, 0.01, 10000, "m/s²"},
       {"turning rate", a.turnRate, 1, 100000, "°/s"}, {"arrival distance", a.arriveWithin, 0, 100, "m"},
+      {"waypoint distance", a.passWithin, 0, 100, "m"}, {"height offset", a.heightOffset, -1000, 1000, "m"},
       {"crouch height", a.crouchHeight, 0, 1000, "m"}, {"cost of crouching", a.crouchCost, 0.01, 1000, "a metre"},
   };
   for (const Range& r : ranges) {

@@ -17,7 +17,27 @@ std::string sentence(const char* end, double reach, const mesh::Place& near, con
   return text("its %s is %.2f m from the nearest ground against %.2f m", end, glm::distance(near.position, at), reach);
 }
 
+constexpr double kSlack = 0.01;  // metres: nobody draws more exactly
+
+std::optional<Beyond> tooFar(const HandLink& link, const Vec3& from, const Vec3& to, const level::Agent& agent) {
+  const Demand demand = demandOf(link.kind, from, to, agent.radius);
+  auto said = [&](const char* noun, const char* verb, double asked, double most) {
+    const std::string can = most > 0 ? text("%s %ss %.2f m at most", agent.name.c_str(), verb, most) : text("%s does not %s", agent.name.c_str(), verb);
+    return Beyond{link.id, text("it is a %s of %.2f m, and %s", noun, asked, can.c_str()), link.from, demand};
+  };
+  if (demand.jump > agent.maxJump + kSlack || (link.kind == mesh::LinkKind::jump && agent.maxJump == 0)) return said("jump", "jump", demand.jump, agent.maxJump);
+  if (demand.drop > agent.maxDrop + kSlack || (link.kind == mesh::LinkKind::drop && agent.maxDrop == 0)) return said("drop", "drop", demand.drop, agent.maxDrop);
+  return std::nullopt;
+}
+
 }  // namespace
+
+Demand demandOf(mesh::LinkKind kind, const Vec3& from, const Vec3& to, double radius) {
+  Demand demand;
+  if (kind == mesh::LinkKind::jump) demand.jump = std::max(0.0, glm::distance(plan(from), plan(to)) - 2 * radius);
+  if (kind == mesh::LinkKind::drop) demand.drop = std::abs(from.y - to.y);
+  return demand;
+}
 
 Attached attach(const mesh::NavMesh& mesh, const mesh::Locator& locator, const std::vector<HandLink>& drawn) {
   Attached result;
@@ -30,6 +50,8 @@ Attached attach(const mesh::NavMesh& mesh, const mesh::Locator& locator, const s
       result.broken.push_back({link.id, sentence("landing", reach, locator.nearest(link.to, 20), link.to), link.to});
     else if (glm::distance(from.position, to.position) < 0.01)
       result.broken.push_back({link.id, "both its ends are one place", link.from});
+    else if (auto beyond = tooFar(link, from.position, to.position, mesh.agent))
+      result.beyond.push_back(*std::move(beyond));
     else
       result.links.push_back({link.id, link.kind, from.position, to.position, from.face, to.face, link.oneWay, link.cost,
                               static_cast<int>(mesh.area[mesh::index(from.face)]), mesh.agent.radius});

@@ -22,12 +22,30 @@ struct Broken {
   Vec3 at;
 };
 
+/// What a link asks of an agent, metres.
+struct Demand {
+  double jump = 0;  ///< the gap from edge to edge: bodies stand a radius behind each
+  double drop = 0;
+};
+/// Of a link with these ends; climbs ask for nothing.
+Demand demandOf(mesh::LinkKind kind, const Vec3& from, const Vec3& to, double radius);
+
+/// A whole link that is too far or too deep for the agent of the mesh.
+struct Beyond {
+  int id;
+  std::string why;
+  Vec3 at;
+  Demand demand;
+};
+
 struct Attached {
   std::vector<mesh::Link> links;
   std::vector<Broken> broken;
+  std::vector<Beyond> beyond;
 };
 
-/// Ties each link to the nearest ground within the agent's radius + 0.3 m of both ends; the tied ends lie on the mesh.
+/// Ties each link to the nearest ground within the agent's radius + 0.3 m of both ends; the tied ends lie on the mesh. Links that ask
+/// for more than the agent's longest jump or deepest drop are not tied.
 Attached attach(const mesh::NavMesh& mesh, const mesh::Locator& locator, const std::vector<HandLink>& drawn);
 
 const char* kindName(mesh::LinkKind kind);

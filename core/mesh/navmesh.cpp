@@ -21,6 +21,12 @@ double totalArea(const NavMesh& mesh) {
   return sum;
 }
 
+Vec3 faceNormal(const NavMesh& mesh, FaceId f) {
+  Vec3 sum{0};  // Newell's: of the polygon's area in each of the three planes
+  for (std::size_t i = 0, n = mesh.cornerCount(f); i < n; ++i) sum += glm::cross(mesh.cornerAt(f, i), mesh.cornerAt(f, (i + 1) % n));
+  return sum.y > 0 ? glm::normalize(sum) : Vec3{0, 1, 0};
+}
+
 double heightOn(const NavMesh& mesh, FaceId f, const Vec2& q) { return nearestOnFace(mesh, f, lift(q, 0)).y; }
 
 bool coversPlan(const NavMesh& mesh, FaceId f, const Vec2& q, double slack) {

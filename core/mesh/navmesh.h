@@ -68,6 +68,8 @@ struct NavMesh {
 double faceArea(const NavMesh& mesh, FaceId f);
 /// Plan area of all faces, m².
 double totalArea(const NavMesh& mesh);
+/// Which way a face looks: of length 1, upwards; the mean over its corners where it is not quite flat.
+Vec3 faceNormal(const NavMesh& mesh, FaceId f);
 /// Height of a face over plan position q, by the fan of triangles at its first corner; q outside is taken to the nearest point.
 double heightOn(const NavMesh& mesh, FaceId f, const Vec2& q);
 /// Whether q lies in the face seen from above, border included, with `slack` metres of tolerance.

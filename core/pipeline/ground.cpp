@@ -22,9 +22,10 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   const mesh::Locator locator(ground->mesh);
   links::Attached attached = links::attach(ground->mesh, locator, project.links->links);
   ground->mesh.links = std::move(attached.links);
-  ground->broken = std::move(attached.broken);
+  ground->broken = std::move(attached.broken), ground->beyond = std::move(attached.beyond);
   ground->field = std::make_unique<route::Field>(ground->mesh);
-  ground->findings = review::reviewMesh(ground->mesh, ground->broken, {kSmallIsland});
+  ground->area = mesh::totalArea(ground->mesh), ground->islands = mesh::islandCount(ground->mesh);
+  ground->findings = review::reviewMesh(ground->mesh, ground->broken, ground->beyond, {kSmallIsland});
   return ground;
 }
 
@@ -98,15 +99,16 @@ Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& pro
   auto loaded = std::make_shared<LoadedLevel>();
   const auto& files = project.level->files;
   for (const project::LevelFile& file : files) {
-    LoadedFile now{project::levelPath(file, projectFile), file.import, {}, nullptr};
+    LoadedFile now{project::levelPath(file, projectFile), file.import, {}, nullptr, std::nullopt};
     now.stamp = fileStamp(now.path);
     if (const LoadedFile* then = before ? sameFile(*before, now) : nullptr) {
-      now.level = then->level, now.stamp = then->stamp;
+      now.level = then->level, now.stamp = then->stamp, now.units = then->units;
     } else {
       const auto done = static_cast<double>(loaded->files.size()), all = static_cast<double>(files.size());
       auto level = level::importLevel(now.path, now.import, job, done / all, (done + 1) / all);
       if (!level) return level.problem();
       now.level = *level;
+      now.units = level::guessUnits(*now.level, now.path, now.import);
       // A file that changed while it was read is told apart from what was read by the stamp from before.
       now.stamp = now.level->besides.empty() ? now.stamp : stampOf(now.path, now.level->besides);
     }
@@ -149,7 +151,7 @@ std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Gr
           if (!reached) continue;
         }
         const int id = static_cast<int>(walkers.size()) + 1;
-        walkers.push_back({id, at, group.goal, radius, kind.speed, kind.acceleration, kind.turnRate, kind.arriveWithin, 0});
+        walkers.push_back({id, at, group.goal, radius, kind.speed, kind.acceleration, kind.turnRate, kind.arriveWithin, kind.passWithin, 0});
         ++placed;
       }
     }

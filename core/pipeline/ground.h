@@ -3,6 +3,7 @@
 // shared; each remembers the sections it was made from, so that what is stale is told by comparing pointers.
 
 #include "core/crowd/run.h"
+#include "core/level/units.h"
 #include "core/mesh/build.h"
 #include "core/project/project.h"
 #include "core/review/findings.h"
@@ -15,6 +16,7 @@ struct LoadedFile {
   level::ImportOptions import;
   std::string stamp;  ///< size and time of last change when it was read
   std::shared_ptr<const level::Level> level;
+  std::optional<level::UnitsGuess> units;  ///< where it does not look like metres with Y up
 };
 
 /// All files of a level, and their objects together; no files where everything was drawn by hand. With several files, objects of all but the first are named "file/object".
@@ -36,8 +38,11 @@ struct Ground {
   std::shared_ptr<const mesh::Built> built;
   mesh::NavMesh mesh;  ///< built->mesh with the links of the document
   std::vector<links::Broken> broken;
+  std::vector<links::Beyond> beyond;  ///< links that this kind of agent cannot take
   std::unique_ptr<const route::Field> field;  ///< over `mesh`
   std::vector<review::Finding> findings;      ///< about the mesh and its links
+  double area = 0;          ///< of the mesh, m²
+  std::size_t islands = 0;  ///< of the mesh
 
   const mesh::Locator& locator() const { return field->locator(); }
 };

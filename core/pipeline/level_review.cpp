@@ -15,6 +15,8 @@ using review::Severity;
 
 constexpr double kNearGround = 0.25;  // m above or below ground: an object whose foot is there stands on it
 constexpr double kMatters = 0.3;      // m: smaller things than this nobody misses
+constexpr double kFloorSlope = 45;    // degrees: what is steeper is no floor
+constexpr double kFloorShare = 0.2;   // of the largest floor's area: smaller ones are tables and crates
 
 Finding finding(std::string code, Severity severity, std::string sentence, std::string why, std::string advice) {
   Finding f;
@@ -61,7 +63,7 @@ void ignoredOnGround(const level::Level& level, const std::vector<Role>& roles, 
                         "It was marked as ignored, or a rule fits its name.", "marking it as an obstacle.");
     f.at = {box.centre().x, box.min.y, box.centre().z};
     f.measured = size.y;
-    f.remedy = review::Remedy{"Mark as obstacle", name, Role::obstacle};
+    f.remedy = review::Remedy{"Mark as obstacle", review::GiveRole{{name}, Role::obstacle}};
     findings.push_back(std::move(f));
   }
 }
@@ -73,13 +75,45 @@ void marksWithoutObject(const project::LevelSection& section, const level::Level
     Finding f = finding("mark-without-object", Severity::hint, text("%s is marked as %s, but is not in the level.", name.c_str(), level::roleName(role)),
                         "It was renamed or taken out in the program that the level comes from. The mark counts again when it is back.",
                         "removing the mark when it will not come back.");
-    f.remedy = review::Remedy{"Remove the mark", name, std::nullopt};
+    f.remedy = review::Remedy{"Remove the mark", review::RemoveMark{name}};
     findings.push_back(std::move(f));
   }
-  for (const level::RoleRule& rule : section.rules)
-    if (!known([&](const std::string& n) { return level::fits(rule.pattern, n); }))
-      findings.push_back(finding("rule-without-object", Severity::hint, text("The rule %s fits no object of the level.", rule.pattern.c_str()),
-                                 "The names in the level are other ones, or the objects are not there yet.", "another pattern."));
+  for (const level::RoleRule& rule : section.rules) {
+    if (known([&](const std::string& n) { return level::fits(rule.pattern, n); })) continue;
+    Finding f = finding("rule-without-object", Severity::hint, text("The rule %s fits no object of the level.", rule.pattern.c_str()),
+                        "The names in the level are other ones, or the objects are not there yet.", "another pattern, or removing the rule.");
+    f.remedy = review::Remedy{"Remove the rule", review::RemoveRule{rule.pattern}};
+    findings.push_back(std::move(f));
+  }
+}
+
+/// Area on which one could stand were it ground, seen from above, m².
+double flatArea(const level::Object& object) {
+  double area = 0;
+  for (std::uint32_t t = 0; t < object.triangles.size(); ++t)
+    if (const auto triangle = ground::makeTriangle(object, t); triangle && !triangle->upright && triangle->slope < radians(kFloorSlope))
+      area += std::abs(cross(triangle->q[1] - triangle->q[0], triangle->q[2] - triangle->q[0])) / 2;
+  return area;
+}
+
+/// The objects that are most likely floors: the largest flat ones.
+std::vector<std::string> floorsOf(const level::Level& level) {
+  std::vector<double> areas;
+  for (const level::Object& o : level.objects) areas.push_back(flatArea(o));
+  const double least = std::ranges::max(areas) * kFloorShare;
+  std::vector<std::string> names;
+  for (std::size_t o = 0; o < areas.size(); ++o)
+    if (areas[o] > 0 && areas[o] >= least) names.push_back(level.objects[o].name);
+  return names;
+}
+
+void nothingIsGround(const level::Level& level, std::vector<Finding>& findings) {
+  Finding f = finding("no-ground", Severity::error, text("None of the %zu objects counts as ground: there is nothing to walk on.", level.objects.size()),
+                      "All objects are marked as something else, or a rule fits them all.", "marking the floors as ground.");
+  if (const auto floors = floorsOf(level); !floors.empty())
+    f.remedy = review::Remedy{floors.size() == 1 ? "Mark " + floors[0] + " as ground" : text("Mark the %zu largest floors as ground", floors.size()),
+                              review::GiveRole{floors, Role::ground}};
+  findings.push_back(std::move(f));
 }
 
 }  // namespace
@@ -90,37 +124,53 @@ std::vector<Finding> levelFindings(const project::Project& project, const level:
   for (const level::Object& o : level.objects) roles.push_back(level::roleOf(o, section.roles, section.rules));
   std::vector<Finding> findings;
   const bool blocks = std::ranges::any_of(section.blockers, [](const level::Blocker& b) { return b.role == Role::ground; });
-  if (!level.objects.empty() && !blocks && std::ranges::count(roles, Role::ground) == 0)
-    findings.push_back(finding("no-ground", Severity::error, text("None of the %zu objects counts as ground: there is nothing to walk on.", roles.size()),
-                               "All objects are marked as something else, or a rule fits them all.", "marking the floors as ground."));
+  if (!level.objects.empty() && !blocks && std::ranges::count(roles, Role::ground) == 0) nothingIsGround(level, findings);
   ignoredOnGround(level, roles, findings);
   marksWithoutObject(section, level, findings);
   return findings;
 }
 
-std::string levelNews(const level::Level& before, const level::Level& now) {
+std::vector<Finding> levelFindings(const project::Project& project, const LoadedLevel& level) {
+  std::vector<Finding> findings = levelFindings(project, *level.level);
+  for (std::size_t i = 0; i < level.files.size() && i < project.level->files.size(); ++i) {
+    const LoadedFile& file = level.files[i];
+    if (!file.units || file.import != project.level->files[i].import) continue;
+    const std::string& name = project.level->files[i].path;
+    Finding f = finding("units", Severity::hint, name + ": " + file.units->reason, "The program that the file comes from counts in other units, or has another axis up.",
+                        "another scale or up axis of the file under Level; or leaving it, if it is as it should be.");
+    f.remedy = review::Remedy{"Read it so", review::ReadFile{name, file.units->read}};
+    findings.push_back(std::move(f));
+  }
+  return findings;
+}
+
+LevelNews levelNews(const level::Level& before, const level::Level& now) {
   std::map<std::string, const level::Object*> then;
   for (const level::Object& o : before.objects) then[o.name] = &o;
-  std::size_t changed = 0;
-  std::vector<std::string> fresh, gone;
+  LevelNews news;
   for (const level::Object& o : now.objects) {
     const auto old = then.find(o.name);
     if (old == then.end()) {
-      fresh.push_back(o.name);
+      news.fresh.push_back(o.name);
       continue;
     }
-    changed += old->second->vertices != o.vertices || old->second->triangles != o.triangles;
+    if (old->second->vertices != o.vertices || old->second->triangles != o.triangles) news.changed.push_back(o.name);
     then.erase(old);
   }
-  for (const auto& [name, object] : then) gone.push_back(name);
-  if (changed == 0 && fresh.empty() && gone.empty()) return {};
+  for (const auto& [name, object] : then) news.gone.push_back(name);
+  return news;
+}
+
+std::string LevelNews::sentence() const {
+  if (empty()) return {};
   auto named = [](const std::vector<std::string>& names) {
     std::string list = names[0];
     constexpr std::size_t kMost = 3;
     for (std::size_t i = 1; i < std::min(names.size(), kMost); ++i) list += ", " + names[i];
     return names.size() > kMost ? list + text(" and %zu more", names.size() - kMost) : list;
   };
-  std::string news = "The level was read again: " + std::to_string(changed) + (changed == 1 ? " object changed" : " objects changed");
+  std::string news = "The level was read again: " + std::to_string(changed.size()) + (changed.size() == 1 ? " object changed" : " objects changed");
+  if (!changed.empty()) news += " (" + named(changed) + ")";
   if (!fresh.empty()) news += "; new: " + named(fresh);
   if (!gone.empty()) news += "; gone: " + named(gone);
   return news + ".";

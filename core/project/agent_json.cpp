@@ -17,7 +17,10 @@ Json agentJson(const level::Agent& a) {
           {"speed", a.speed},
           {"acceleration", a.acceleration},
           {"turnRate", a.turnRate},
-          {"arriveWithin", a.arriveWithin}};
+          {"arriveWithin", a.arriveWithin},
+          {"passWithin", a.passWithin},
+          {"heightOffset", a.heightOffset},
+          {"tilts", a.tilts}};
   if (a.crouches()) j["crouchHeight"] = a.crouchHeight, j["crouchCost"] = a.crouchCost;
   return j;
 }
@@ -33,8 +36,10 @@ level::Agent agentFrom(const Json& j) {
                       {"maxDrop", a.maxDrop},   {"maxJump", a.maxJump},
                       {"speed", a.speed},       {"acceleration", a.acceleration},
                       {"turnRate", a.turnRate}, {"arriveWithin", a.arriveWithin},
+                      {"passWithin", a.passWithin}, {"heightOffset", a.heightOffset},
                       {"crouchHeight", a.crouchHeight}, {"crouchCost", a.crouchCost}};
   for (const auto& f : fields) f.value = j.value(f.key, f.value);
+  a.tilts = j.value("tilts", a.tilts);
   if (const auto problem = level::checkAgent(a)) throw std::out_of_range(problem->what);
   return a;
 }

@@ -223,6 +223,17 @@ std::shared_ptr<const T> shared(T value) {
   return std::make_shared<const T>(std::move(value));
 }
 
+/// Before version 4 every agent took every link: they get limits that let them take those that are there.
+void letTakeAll(AgentsSection& agents, const LinksSection& drawn) {
+  constexpr double kFurther = 0.6;  // m: ends are tied to ground a little away from where they were drawn
+  for (const links::HandLink& link : drawn.links)
+    for (level::Agent& a : agents.agents) {
+      const auto demand = links::demandOf(link.kind, link.from, link.to, 0);
+      auto enough = [](double now, double asked) { return asked > 0 ? std::max(now, std::ceil((asked + kFurther) * 10) / 10) : now; };
+      a.maxJump = enough(a.maxJump, demand.jump), a.maxDrop = enough(a.maxDrop, demand.drop);
+    }
+}
+
 Project parse(const Json& j, int version) {
   Project p;
   p.level = shared(levelFrom(j.at("level"), version));
@@ -230,9 +241,11 @@ Project parse(const Json& j, int version) {
   agents.agents.clear();
   for (const Json& a : j.at("agents")) agents.agents.push_back(agentFrom(a));
   if (agents.agents.empty()) throw std::out_of_range("there must be at least one agent");
+  LinksSection links = linksFrom(j.at("links"));
+  if (version < 4) letTakeAll(agents, links);
   p.agents = shared(std::move(agents));
   p.areas = shared(areasFrom(j.at("areas")));
-  p.links = shared(linksFrom(j.at("links")));
+  p.links = shared(std::move(links));
   p.routes = shared(routesFrom(j.at("routes")));
   if (const auto cards = j.find("cards"); cards != j.end()) p.cards = shared(cardsFrom(*cards));
   p.crowd = shared(crowdFrom(j.at("crowd")));

@@ -36,8 +36,15 @@ struct LevelSection {
   bool operator==(const LevelSection&) const = default;
 };
 
+/// What a new project begins with: an agent that takes short jumps and drops where links are drawn.
+inline level::Agent firstAgent() {
+  level::Agent agent;
+  agent.maxDrop = agent.maxJump = 1;
+  return agent;
+}
+
 struct AgentsSection {
-  std::vector<level::Agent> agents{level::Agent{}};
+  std::vector<level::Agent> agents{firstAgent()};
   bool operator==(const AgentsSection&) const = default;
 };
 

@@ -1,7 +1,10 @@
 #pragma once
 // What is wrong, each with where, when, who, and the measured number against the limit.
 
+#include <variant>
+
 #include "core/crowd/trace.h"
+#include "core/level/import.h"
 #include "core/links/attach.h"
 #include "core/mesh/build.h"
 
@@ -9,11 +12,34 @@ namespace dune::review {
 
 enum class Severity : std::uint8_t { error, warning, hint };
 
-/// What a button can do about a finding: give an object a role, or take its mark away.
+// What a button can do about a finding; each is a change of the document that can be undone.
+
+/// Objects get a role of their own.
+struct GiveRole {
+  std::vector<std::string> objects;  ///< by name
+  level::Role role;
+};
+/// The mark of an object that is gone goes too.
+struct RemoveMark {
+  std::string object;
+};
+/// A rule that fits nothing goes.
+struct RemoveRule {
+  std::string pattern;
+};
+/// A level file is read in another way.
+struct ReadFile {
+  std::string file;  ///< as the document names it
+  level::ImportOptions read;
+};
+/// A kind of agent can do more.
+struct Enable {
+  std::string agent;  ///< by name
+  double maxDrop, maxJump;  ///< metres
+};
 struct Remedy {
-  std::string label;   ///< "Mark as obstacle"
-  std::string object;  ///< by name
-  std::optional<level::Role> role;
+  std::string label;  ///< "Mark as obstacle"
+  std::variant<GiveRole, RemoveMark, RemoveRule, ReadFile, Enable> change;
 };
 
 struct Finding {
@@ -41,8 +67,9 @@ struct MeshLimits {
   double smallIsland = 0;  ///< m²: smaller islands are only hints; 0: every island but the largest is a warning
 };
 
-/// Islands (all but the largest) and broken links. O(faces).
-std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken, const MeshLimits& limits = {});
+/// Islands (all but the largest), broken links, and links that the mesh's agent cannot take. O(faces).
+std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken, const std::vector<links::Beyond>& beyond = {},
+                                const MeshLimits& limits = {});
 
 /// Walls touched, ground left, overlaps, stuck, never arrived; one finding an event, the worst moment of it.
 /// `mesh` is the mesh the bodies moved on. O(samples × neighbours).

@@ -10,7 +10,23 @@ const char* severityName(Severity severity) {
   return kNames[static_cast<std::size_t>(severity)];
 }
 
-std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken, const MeshLimits& limits) {
+namespace {
+
+Finding beyondFinding(const links::Beyond& b, const level::Agent& agent) {
+  const bool jump = b.demand.jump > 0;
+  const double asked = jump ? b.demand.jump : b.demand.drop;
+  Finding f{"link-beyond", Severity::hint, "Link " + std::to_string(b.id) + " is not for " + agent.name + ": " + b.why + ".",
+            "Its longest jump or deepest drop, under Agents, is less than the link asks for.", "another limit, or leaving the link to other agents.", b.at, -1, -1,
+            asked,     jump ? agent.maxJump : agent.maxDrop};
+  const double enough = std::ceil(asked * 10) / 10;
+  f.remedy = Remedy{text("Let %s %s %.1f m", agent.name.c_str(), jump ? "jump" : "drop", enough), Enable{agent.name, jump ? 0 : enough, jump ? enough : 0}};
+  return f;
+}
+
+}  // namespace
+
+std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken, const std::vector<links::Beyond>& beyond,
+                                const MeshLimits& limits) {
   std::vector<Finding> findings;
   if (mesh.faceCount() == 0) {
     findings.push_back({"empty-mesh",
@@ -54,6 +70,7 @@ std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<lin
     findings.push_back({"broken-link", Severity::error, "Link " + std::to_string(b.id) + " cannot be used: " + b.why + ".",
                         "The ground under it has moved, or it was drawn beside the ground.", "drawing its end again on walkable ground.",
                         b.at, -1, -1, 0, 0});
+  for (const links::Beyond& b : beyond) findings.push_back(beyondFinding(b, mesh.agent));
   return findings;
 }
 

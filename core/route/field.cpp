@@ -45,6 +45,45 @@ Field::Field(const mesh::NavMesh& mesh) : mesh_(mesh), locator_(mesh), bends_(me
   for (const level::AreaKind& kind : mesh.areas)
     if (!kind.forbidden) leastCost_ = std::min(leastCost_, kind.cost);
   findSavings();
+  findPieces();
+}
+
+void Field::findPieces() {
+  piece_.assign(mesh_.faceCount(), kNoPiece);
+  std::vector<FaceId> stack;
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+    if (piece_[f] != kNoPiece || !passable(FaceId{f})) continue;
+    const auto piece = static_cast<std::uint32_t>(pieceTo_.size());
+    pieceTo_.emplace_back();
+    stack.assign(1, FaceId{f}), piece_[f] = piece;
+    while (!stack.empty()) {
+      const FaceId at = stack.back();
+      stack.pop_back();
+      for (const FaceId g : mesh_.acrossOf(at))
+        if (g != kNoFace && piece_[index(g)] == kNoPiece && passable(g)) stack.push_back(g), piece_[index(g)] = piece;
+    }
+  }
+  auto join = [&](FaceId from, FaceId to) {
+    const std::uint32_t a = piece_[index(from)], b = piece_[index(to)];
+    if (a != kNoPiece && b != kNoPiece && a != b) pieceTo_[a].push_back(b);
+  };
+  for (const mesh::Link& link : mesh_.links) {
+    join(link.fromFace, link.toFace);
+    if (!link.oneWay) join(link.toFace, link.fromFace);
+  }
+}
+
+bool Field::reaches(FaceId from, FaceId to) const {
+  const std::uint32_t a = piece_[index(from)], b = piece_[index(to)];
+  if (a == kNoPiece || b == kNoPiece) return false;
+  if (a == b) return true;
+  std::vector<std::uint32_t> seen{a};
+  for (std::size_t i = 0; i < seen.size(); ++i)
+    for (const std::uint32_t next : pieceTo_[seen[i]]) {
+      if (next == b) return true;
+      if (std::ranges::find(seen, next) == seen.end()) seen.push_back(next);
+    }
+  return false;
 }
 
 void Field::findSavings() {

@@ -40,6 +40,8 @@ class Field {
 
   /// The faces that can be reached from a face over ground and links, forbidden ones left out.
   std::vector<char> reachable(mesh::FaceId from) const;
+  /// Whether one of them is `to`; at once where both lie in one piece of ground, else O(pieces that links join).
+  bool reaches(mesh::FaceId from, mesh::FaceId to) const;
 
  private:
   const mesh::NavMesh& mesh_;
@@ -50,6 +52,11 @@ class Field {
   std::vector<LinkEnd> links_;
   double leastCost_ = 1, mostSaved_ = 0, widestSpacing_ = 0;
   void findSavings();
+  void findPieces();
+
+  static constexpr std::uint32_t kNoPiece = 0xffffffffu;
+  std::vector<std::uint32_t> piece_;                 // one a face: which piece of ground that hangs together; none where it is forbidden
+  std::vector<std::vector<std::uint32_t>> pieceTo_;  // one a piece: those that links lead to
 };
 
 }  // namespace dune::route

@@ -118,12 +118,37 @@ class TestCrowd : public QObject {
   void linksAreTaken() {
     auto b = built(Scene().floor(0, 0, 8, 8).floor(11, 0, 19, 8, 0, "far").world());
     mesh::NavMesh m = b->mesh;
+    m.agent.maxJump = 3;
     m.links = links::attach(m, mesh::Locator(m), {{1, mesh::LinkKind::jump, {7.6, 0, 4}, {11.4, 0, 4}, false, 0}}).links;
     Walker w;
     w.id = 1, w.start = {2, 0, 4}, w.goal = {17, 0, 4};
     const crowd::Trace t = run(m, {w}, 25);
     QVERIFY(t.at(t.frameCount() - 1, 0).state == State::arrived);
     QVERIFY(std::ranges::any_of(t.samples, [](const auto& s) { return s.state == State::link; }));
+  }
+  void aWaypointIsPassedAsEarlyAsTheAgentSays() {
+    // Around the end of a wall: how far the first corner of the path is when the body begins to want to go elsewhere.
+    const auto b = built(Scene().floor(0, 0, 20, 12).box({9.8, 0, 0}, {10.2, 2, 7}, "wall").world());
+    const route::Field field(b->mesh);
+    route::Search search(field);
+    Walker w;
+    w.id = 1, w.start = {4, 0, 2}, w.goal = {16, 0, 2};
+    const Vec2 corner = plan(route::findPath(field, search, w.start, w.goal).points.at(1));
+    for (const double within : {0.02, 0.8, 1.6}) {
+      w.passWithin = within;
+      const crowd::Trace t = run(b->mesh, {w}, 25);
+      QVERIFY(t.at(t.frameCount() - 1, 0).state == State::arrived);
+      const auto turned = std::ranges::find_if(t.samples, [&](const crowd::Sample& s) {
+        const Vec2 want = plan(s.wanted), to = corner - plan(s.at);
+        return glm::length(want) > 0.1 && std::abs(std::atan2(want.x * to.y - want.y * to.x, glm::dot(want, to))) > radians(0.4);
+      });
+      QVERIFY(turned != t.samples.end());
+      const double distance = glm::distance(plan(turned->at), corner), step = w.speed / 30;
+      // A corner also counts as passed when the one after it is in sight, here from half a metre. The body may have gone on for two steps by
+      // then: one to come near enough, one until that is recorded.
+      const bool exact = distance <= within + 1e-9 && distance >= within - 2 * step - 0.01;
+      QVERIFY2(within > 0.5 ? exact : distance < 0.7, qPrintable(QString("%1: %2").arg(within).arg(distance)));
+    }
   }
   void senselessScenesAreRefused() {
     const auto b = built(Scene().floor(0, 0, 8, 8).world());

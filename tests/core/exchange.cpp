@@ -22,6 +22,7 @@ class TestExchange : public QObject {
     world.kinds.push_back({"mud \"deep\"", "#333333", 3.5, 2, false});
     world.volumes.push_back({1, "mud \"deep\"", {{5, -6}, {7, -6}, {6, -3}}, -1, 1});
     mesh::NavMesh m = built(world)->mesh;
+    m.agent.maxJump = 3, m.agent.passWithin = 0.2, m.agent.heightOffset = 0.9, m.agent.tilts = true;
     m.links = links::attach(m, mesh::Locator(m), {{3, mesh::LinkKind::jump, {7.6, 0, 4}, {11.4, 0.25, 4}, true, 2}}).links;
     return m;
   }
@@ -45,6 +46,21 @@ class TestExchange : public QObject {
     for (const char* key : {"v", "n", "area", "island"}) QVERIFY(j["faces"][0].contains(key));
     for (const char* key : {"id", "kind", "from", "to", "fromFace", "toFace", "oneWay", "area", "radius"})
       QVERIFY(j["links"][0].contains(key));
+  }
+  void everythingAboutTheAgentGoesOut() {
+    const mesh::NavMesh m = sample();
+    QVERIFY(exchange::meshFromBinary(exchange::meshToBinary(m))->agent == m.agent);
+    QVERIFY(exchange::meshFromJson(exchange::meshToJson(m))->agent == m.agent);
+  }
+  void tracesHaveThePlacesOfTheOrigin() {
+    crowd::Trace trace;
+    trace.ids = {1}, trace.radii = {0.4};
+    trace.samples = {{0, 1, {1, 2, 3}, {}, {}, crowd::State::moving, mesh::kNoFace}, {0.5, 1, {2, 2.5, 3}, {}, {}, crowd::State::moving, mesh::kNoFace}};
+    const std::string text = exchange::traceToCsv(trace, 0.75);
+    QVERIFY(text.find("\n0.00000,1,1.00000,2.75000,3.00000,") != std::string::npos);
+    const auto back = exchange::traceFromCsv(text, 0.75), asItStands = exchange::traceFromCsv(text);
+    QCOMPARE(back->samples[1].at, Vec3(2, 2.5, 3));
+    QCOMPARE(asItStands->samples[1].at, Vec3(2, 3.25, 3));
   }
   void cutBinaryFilesAreDamaged() {
     const std::string bytes = exchange::meshToBinary(sample());

@@ -3,6 +3,7 @@
 #include <QtTest>
 
 #include "core/review/findings.h"
+#include "core/pipeline/remedy.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -91,9 +92,38 @@ class TestReview : public QObject {
     QVERIFY(std::abs(island->measured - 4.2 * 4.2) < 0.02);
     QVERIFY(find(found, "broken-link"));
     mesh::NavMesh linked = b->mesh;
+    linked.agent.maxJump = 11;
     linked.links = links::attach(linked, mesh::Locator(linked), {{1, mesh::LinkKind::jump, {9.5, 0, 3}, {20.5, 0, 3}, false, 0}}).links;
     QVERIFY(!find(review::reviewMesh(linked, {}), "island"));
     QVERIFY(find(review::reviewMesh(mesh::NavMesh{}, {}), "empty-mesh"));
+  }
+  void linksThatAskForTooMuchAreHintsWithARemedy() {
+    const auto b = built(Scene().floor(0, 0, 10, 10).floor(12, 0, 20, 10, -3, "low").world());
+    mesh::NavMesh m = b->mesh;
+    m.agent.name = "Porter", m.agent.maxDrop = 2;
+    const std::vector<links::HandLink> drawn{{4, mesh::LinkKind::drop, {9.5, 0, 3}, {12.5, -3, 3}, true, 0}, {5, mesh::LinkKind::jump, {9.5, 0, 6}, {12.5, -3, 6}, true, 0}};
+    const auto tied = links::attach(m, mesh::Locator(m), drawn);
+    QVERIFY(tied.links.empty() && tied.broken.empty());
+    const auto found = review::reviewMesh(m, tied.broken, tied.beyond, {100});
+    std::vector<const Finding*> beyond;
+    for (const Finding& f : found)
+      if (f.code == "link-beyond") beyond.push_back(&f);
+    QCOMPARE(beyond.size(), std::size_t{2});
+    QCOMPARE(beyond[0]->measured, 3.0);
+    QCOMPARE(beyond[0]->limit, 2.0);
+    QVERIFY(beyond[0]->severity == review::Severity::hint);
+    QCOMPARE(beyond[0]->sentence, std::string("Link 4 is not for Porter: it is a drop of 3.00 m, and Porter drops 2.00 m at most."));
+    QVERIFY2(beyond[1]->sentence.find("Porter does not jump") != std::string::npos, beyond[1]->sentence.c_str());
+    // The remedy is enough, and makes nothing else.
+    project::Project p;
+    project::edit(p.agents, [&](project::AgentsSection& s) { s.agents = {m.agent}; });
+    for (const Finding* f : beyond) pipeline::apply(*f->remedy, p);
+    mesh::NavMesh now = m;
+    now.agent = p.agents->agents[0];
+    const auto after = links::attach(now, mesh::Locator(now), drawn);
+    QCOMPARE(after.links.size(), std::size_t{2});
+    QVERIFY(after.beyond.empty());
+    QVERIFY(now.agent.maxDrop <= 3.11 && now.agent.maxJump <= 2.3);
   }
   void wallDistanceIsExact() {
     const review::WallDistance walls(room_->mesh);

@@ -24,6 +24,7 @@ class TestRoute : public QObject {
     auto r = std::make_unique<Ready>();
     r->b = built(world);
     r->mesh = r->b->mesh;
+    r->mesh.agent.maxJump = r->mesh.agent.maxDrop = 20;
     r->mesh.links = links::attach(r->mesh, mesh::Locator(r->mesh), drawn).links;
     r->field = std::make_unique<route::Field>(r->mesh);
     r->search = std::make_unique<route::Search>(*r->field);
@@ -206,6 +207,35 @@ class TestRoute : public QObject {
           const Vec3 p = glm::mix(a.points[k], a.points[k + 1], t);
           QVERIFY(glm::distance(r->field->locator().nearest(p, 5).position, p) < 0.002);
         }
+    }
+  }
+  void whatIsReachedIsKnownWithoutLooking() {
+    // Plates with forbidden strips, joined by random links, some one way: the answer for every pair of faces is that of walking there.
+    for (std::uint64_t seed = 0; seed < 12; ++seed) {
+      test::Random random(seed);
+      Scene scene;
+      for (int i = 0; i < 6; ++i) scene.floor(i * 10, 0, i * 10 + 8, 8, 0, "plate");
+      level::World world = scene.world();
+      world.kinds.push_back({"lava", "#aa0000", 1, 0, true});
+      for (int i = 0; i < 3; ++i) {
+        const double x = random.upTo(6) * 10 + random.in(2, 5);
+        world.volumes.push_back({i + 1, "lava", {{x, 1}, {x, -9}, {x + 1, -9}, {x + 1, 1}}, -1, 1});
+      }
+      std::vector<links::HandLink> drawn;
+      for (int i = 0; i < 7; ++i)
+        drawn.push_back({i + 1, mesh::LinkKind::climb, {random.upTo(6) * 10 + random.in(1, 7), 0, random.in(1, 7)}, {random.upTo(6) * 10 + random.in(1, 7), 0, random.in(1, 7)},
+                         random.upTo(2) == 0, 0});
+      const auto r = ready(world, drawn);
+      int reached = 0, apart = 0;
+      for (std::uint32_t a = 0; a < r->mesh.faceCount(); ++a) {
+        const auto seen = r->field->reachable(mesh::FaceId{a});
+        for (std::uint32_t b = 0; b < r->mesh.faceCount(); ++b) {
+          const bool known = r->field->reaches(mesh::FaceId{a}, mesh::FaceId{b});
+          QCOMPARE(known, seen[b] != 0);
+          ++(known ? reached : apart);
+        }
+      }
+      QVERIFY(reached > 0 && apart > 0);
     }
   }
 };

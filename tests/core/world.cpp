@@ -6,6 +6,7 @@
 #include "core/level/role_rules.h"
 #include "core/pipeline/ground.h"
 #include "core/pipeline/level_review.h"
+#include "core/pipeline/remedy.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -123,6 +124,11 @@ class TestWorld : public QObject {
     QVERIFY(pipeline::levelFindings({}, *level).empty());
     const auto all = pipeline::levelFindings(project([](project::LevelSection& s) { s.rules = {{"*", Role::obstacle}}; }), *level);
     QVERIFY(has(all, "no-ground"));
+    // The remedy marks the floor and not the crate, and that is enough.
+    project::Project mended = project([](project::LevelSection& s) { s.rules = {{"*", Role::obstacle}}; });
+    pipeline::apply(*all[0].remedy, mended);
+    QCOMPARE(mended.level->roles, (std::map<std::string, Role>{{"floor", Role::ground}}));
+    QVERIFY(!has(pipeline::levelFindings(mended, *level), "no-ground"));
   }
   void ignoredThingsThatStandOnGroundAreSaid() {
     const auto level = Scene()
@@ -136,7 +142,7 @@ class TestWorld : public QObject {
     const auto findings = pipeline::levelFindings(
         project([](project::LevelSection& s) { s.rules = {{"*s", Role::ignored}, {"fl*at*", Role::ignored}, {"outside", Role::ignored}}; }), *level);
     QCOMPARE(findings.size(), std::size_t{1});
-    QCOMPARE(findings[0].remedy->object, std::string("stands"));
+    QCOMPARE(std::get<review::GiveRole>(findings[0].remedy->change).objects, std::vector<std::string>{"stands"});
     QCOMPARE(findings[0].measured, 1.0);
   }
   void marksAndRulesWithoutObjectsAreSaid() {
@@ -148,6 +154,28 @@ class TestWorld : public QObject {
                                                   *level);
     QVERIFY(has(findings, "mark-without-object") && has(findings, "rule-without-object"));
     QCOMPARE(findings.size(), std::size_t{2});
+    project::Project mended = project([](project::LevelSection& s) {
+      s.roles = {{"roof", Role::obstacle}, {"floor", Role::ground}};
+      s.rules = {{"tree*", Role::obstacle}, {"fl*", Role::ground}};
+    });
+    for (const review::Finding& f : findings) pipeline::apply(*f.remedy, mended);
+    QCOMPARE(mended.level->roles.size(), std::size_t{1});
+    QCOMPARE(mended.level->rules, (std::vector<RoleRule>{{"fl*", Role::ground}}));
+  }
+  void filesInOtherUnitsAreSaidAndReadInAnotherWay() {
+    pipeline::LoadedLevel loaded;
+    ImportOptions other;
+    other.scale = 0.01;
+    loaded.level = Scene().floor(0, 0, 10, 10).world().level;
+    loaded.files = {{"/a/level.obj", {}, "", loaded.level, UnitsGuess{other, "It is large."}}};
+    project::Project p = project([](project::LevelSection& s) { s.files = {{"level.obj", {}}}; });
+    const auto findings = pipeline::levelFindings(p, loaded);
+    QCOMPARE(findings.size(), std::size_t{1});
+    QCOMPARE(findings[0].code, std::string("units"));
+    pipeline::apply(*findings[0].remedy, p);
+    QCOMPARE(p.level->files[0].import, other);
+    // Once it is read so, what was said of the old reading is not repeated.
+    QVERIFY(pipeline::levelFindings(p, loaded).empty());
   }
   void newsOfALevelNamesWhatChanged() {
     Scene scene;
@@ -155,7 +183,9 @@ class TestWorld : public QObject {
     const auto before = scene.world().level;
     QVERIFY(pipeline::levelNews(*before, *scene.world().level).empty());
     const auto after = Scene().floor(0, 0, 10, 10).box({4, 0, 4}, {5, 2, 5}, "crate").box({8, 0, 8}, {9, 1, 9}, "jar").world().level;
-    QCOMPARE(pipeline::levelNews(*before, *after), std::string("The level was read again: 1 object changed; new: jar; gone: cart."));
+    const pipeline::LevelNews news = pipeline::levelNews(*before, *after);
+    QVERIFY(news.changed == std::vector<std::string>{"crate"} && news.fresh == std::vector<std::string>{"jar"} && news.gone == std::vector<std::string>{"cart"});
+    QCOMPARE(news.sentence(), std::string("The level was read again: 1 object changed (crate); new: jar; gone: cart."));
   }
 };
 

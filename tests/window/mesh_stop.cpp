@@ -87,7 +87,7 @@ class TestMeshStop : public DemoWindow {
     open(MeshSheet::Page::cards);
     drive_->lookAt({20, 0, 18}, 15);
     drive_->click({20, 0, 18});
-    QCOMPARE(project().cards->cards.size(), std::size_t{3});
+    QCOMPARE(project().cards->cards.size(), std::size_t{4});
     QVERIFY(work().answers().cards.back().explanation.walkable());
     place({20.7, 0, 18}, {1, 1, 1});
     QVERIFY(drive_->waitForGround());
@@ -98,9 +98,9 @@ class TestMeshStop : public DemoWindow {
     mesh().cards()->choose(answer.id);
     QVERIFY2(mesh().cards()->answer()->text().contains("it would take a radius of"), qPrintable(mesh().cards()->answer()->text()));
     QTest::keyClick(&window_->world(), Qt::Key_Delete);
-    QCOMPARE(project().cards->cards.size(), std::size_t{2});
+    QCOMPARE(project().cards->cards.size(), std::size_t{3});
     undo(), undo(), undo();
-    QCOMPARE(project().cards->cards.size(), std::size_t{2});
+    QCOMPARE(project().cards->cards.size(), std::size_t{3});
   }
 
   void theWidestThatPassesIsFoundWithWhereItIsStopped() {

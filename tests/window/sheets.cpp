@@ -325,8 +325,12 @@ class TestSheets : public DemoWindow {
     drive_->move({34.5, 12, 6.5});
     QCOMPARE(window_->readoutText().count(QStringLiteral("wind_tower")), 1);
     drive_->lookAt({24, 0, 15.5}, 15);
+    // On every page, but not while something is placed.
     sheet<LevelSheet>(Stop::level).show(LevelSheet::Page::blockers);
     drive_->move({24.2, 0, 17});
+    QVERIFY2(window_->readoutText().contains("Walkable"), qPrintable(window_->readoutText()));
+    drive_->press(Stop::level, QStringLiteral("Box"));
+    drive_->move({24.4, 0, 17});
     QVERIFY2(!window_->readoutText().contains("Walkable"), qPrintable(window_->readoutText()));
   }
 };

@@ -48,16 +48,19 @@ void DrawList::disc(const Vec3& centre, double radius, std::uint32_t colour) {
   for (int i = 0; i < kRound; ++i) triangle(centre, around(centre, radius, i + 1, kRound), around(centre, radius, i, kRound), colour);
 }
 
-void DrawList::body(const Vec3& feet, double radius, double height, std::uint32_t colour) {
+void DrawList::body(const Vec3& feet, double radius, double height, std::uint32_t colour, const Vec3& up) {
   constexpr int kSides = 14;
-  const double shoulder = std::max(0.0, height - radius * 0.6);
-  const Vec3 top = feet + Vec3{0, shoulder, 0}, crown = feet + Vec3{0, height, 0};
+  const Vec3 side = glm::normalize(glm::cross(std::abs(up.x) < 0.9 ? Vec3{1, 0, 0} : Vec3{0, 0, 1}, up)), ahead = glm::cross(up, side);
+  auto ring = [&](double at, double wide, int i) {
+    const double angle = 2 * kPi * i / kSides;
+    return feet + up * at + (ahead * std::cos(angle) + side * std::sin(angle)) * wide;
+  };
+  const double shoulder = std::max(0.0, height - radius * 0.6), temple = (shoulder + height) / 2 + radius * 0.15;
+  const Vec3 crown = feet + up * height;
   for (int i = 0; i < kSides; ++i) {
-    const Vec3 a = around(feet, radius, i, kSides), b = around(feet, radius, i + 1, kSides), c = around(top, radius, i + 1, kSides),
-               d = around(top, radius, i, kSides);
+    const Vec3 a = ring(0, radius, i), b = ring(0, radius, i + 1), c = ring(shoulder, radius, i + 1), d = ring(shoulder, radius, i);
     triangle(a, c, b, colour), triangle(a, d, c, colour);
-    const Vec3 mid = feet + Vec3{0, (shoulder + height) / 2 + radius * 0.15, 0};
-    const Vec3 e = around(mid, radius * 0.7, i, kSides), g = around(mid, radius * 0.7, i + 1, kSides);
+    const Vec3 e = ring(temple, radius * 0.7, i), g = ring(temple, radius * 0.7, i + 1);
     triangle(d, g, c, colour), triangle(d, e, g, colour), triangle(e, crown, g, colour);
   }
 }

@@ -44,8 +44,8 @@ struct DrawList {
   void dashed(const Vec3& a, const Vec3& b, double dash, double width, std::uint32_t colour);
   void circle(const Vec3& centre, double radius, double width, std::uint32_t colour);
   void disc(const Vec3& centre, double radius, std::uint32_t colour);
-  /// An upright body: a cylinder with a rounded top.
-  void body(const Vec3& feet, double radius, double height, std::uint32_t colour);
+  /// A body: a cylinder with a rounded top, which stands along `up`, of length 1.
+  void body(const Vec3& feet, double radius, double height, std::uint32_t colour, const Vec3& up = {0, 1, 0});
 };
 
 }  // namespace dune::window

@@ -72,16 +72,16 @@ DrawList linksLayer(const pipeline::Ground* ground, const project::LinksSection&
   DrawList list;
   list.lift = 2e-4;
   for (const links::HandLink& l : links.links) {
-    bool broken = false;
-    if (ground)
-      for (const links::Broken& b : ground->broken) broken |= b.id == l.id;
-    const QColor colour = l.id == chosen ? theme().accent : broken ? theme().brokenLink : theme().link;
+    const bool broken = ground && std::ranges::count(ground->broken, l.id, &links::Broken::id) > 0;
+    const bool beyond = ground && std::ranges::count(ground->beyond, l.id, &links::Beyond::id) > 0;
+    const QColor colour = l.id == chosen ? theme().accent : broken ? theme().brokenLink : beyond ? theme().quiet : theme().link;
     const std::uint32_t ink = packed(colour, 1);
     const std::vector<Vec3> flight = links::flight(l.kind, raised(l.from, 0.08), raised(l.to, 0.08));
     for (std::size_t i = 0; i + 1 < flight.size(); ++i) list.dashed(flight[i], flight[i + 1], 0.12, l.id == chosen ? 4 : 3, ink);
     marks(list, flight, l.oneWay, ink);
     list.circle(raised(l.from), 0.25, 2, ink);
     list.circle(raised(l.to), 0.25, 2, ink);
+    if (beyond) labels.push_back({raised(l.to, 0.4), QObject::tr("not for %1").arg(QString::fromStdString(ground->mesh.agent.name)), theme().quiet});
     if (broken) labels.push_back({raised(l.to, 0.4), QStringLiteral("broken"), theme().brokenLink});
   }
   return list;
@@ -124,8 +124,7 @@ DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& la
   return list;
 }
 
-DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, double agentHeight, int chosenAgent,
-                    bool groups, bool wanted) {
+DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, int chosenAgent, bool groups, bool wanted) {
   DrawList list;
   list.lit = true;
   list.lift = 2e-4;
@@ -140,6 +139,7 @@ DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run
     }
   if (!run || run->trace.frameCount() == 0) return list;
   const crowd::Trace& trace = run->trace;
+  const level::Agent& kind = run->ground->mesh.agent;
   const auto last = trace.frameCount() - 1;
   const auto f = std::min(last, static_cast<std::size_t>(std::max(0.0, frame)));
   for (std::size_t b = 0; b < trace.ids.size(); ++b) {
@@ -151,9 +151,10 @@ DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run
       first += static_cast<std::size_t>(crowd.groups[group].count);
     QColor colour = chosen ? theme().accent : theme().agent[group % 6];
     if (s.state == crowd::State::arrived) colour = colour.lighter(theme().dark ? 80 : 135);
-    list.body(s.at, radius, agentHeight * 0.92, packed(colour, 1));
-    if (s.state == crowd::State::stuck) list.circle(raised(s.at, agentHeight + 0.1), radius * 1.2, 3, packed(theme().bad, 1));
-    const Vec3 chest = raised(s.at, agentHeight * 0.6);
+    const bool leans = kind.tilts && s.face != mesh::kNoFace && mesh::index(s.face) < run->ground->mesh.faceCount();
+    list.body(s.at, radius, kind.height * 0.92, packed(colour, 1), leans ? mesh::faceNormal(run->ground->mesh, s.face) : Vec3{0, 1, 0});
+    if (s.state == crowd::State::stuck) list.circle(raised(s.at, kind.height + 0.1), radius * 1.2, 3, packed(theme().bad, 1));
+    const Vec3 chest = raised(s.at, kind.height * 0.6);
     if (glm::length(s.velocity) > 0.05) arrow(list, chest, chest + s.velocity * 0.7, 2.5, packed(theme().border, 1));
     if (wanted && glm::length(s.wanted) > 0.05) arrow(list, chest, chest + s.wanted * 0.7, 1.5, packed(theme().good, 1));
     if (!chosen) continue;

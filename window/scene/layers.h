@@ -19,8 +19,13 @@ DrawList levelLayer(const LevelPicture& picture, const std::vector<level::Role>&
 /// Some triangles of the level in the same colours.
 DrawList detailLayer(const level::Level& level, std::span<const PickTree::Item> items, const std::vector<level::Role>& roles, const std::set<std::string>& chosen,
                      bool byRole);
-/// A 1.8 m figure beside the level, which fills the box, and the agent to scale next to it.
-DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, std::vector<WorldLabel>& labels);
+/// A figure that is looked at beside the level, or that was put somewhere in it.
+struct Standing {
+  Vec3 feet{};
+  Vec3 up{0, 1, 0};  ///< which way the body stands
+};
+/// A 1.8 m figure and the agent to scale next to it: beside the level, which fills the box, or where they were put.
+DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, const std::optional<Standing>& put, std::vector<WorldLabel>& labels);
 /// A line a metre at height 0, every fifth one stronger: something to draw on where no file says where things are.
 DrawList sketchGrid(const Box3& box);
 /// Faces coloured by their kind of ground, thick border, and thin inner edges when `edges`; only those of the numbers given, where they are.
@@ -38,9 +43,8 @@ DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<
 /// Flights with direction; broken ones in the colour of trouble.
 DrawList linksLayer(const pipeline::Ground* ground, const project::LinksSection& links, int chosen, std::vector<WorldLabel>& labels);
 DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& labels);
-/// Groups as drawn, and the bodies of a run at a frame.
-DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, double agentHeight, int chosenAgent,
-                    bool groups, bool wanted);
+/// Groups as drawn, and the bodies of a run at a frame; bodies that tilt lean with the face that they are on.
+DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, int chosenAgent, bool groups, bool wanted);
 /// The agent's footprint under the mouse: filled where it fits, struck out where not.
 DrawList cursorLayer(const ground::Explanation& explanation, const level::Agent& agent);
 

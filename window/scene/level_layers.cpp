@@ -49,25 +49,35 @@ DrawList detailLayer(const level::Level& level, std::span<const PickTree::Item> 
   return list;
 }
 
-DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, std::vector<WorldLabel>& labels) {
-  DrawList list;
-  list.lit = true;
-  // Beside the level, at the corner that looks at a new view, on the height of the nearest ground there.
-  double ground = box.min.y;
+namespace {
+
+/// Beside the level, at the corner that looks at a new view, on the height of the nearest ground there.
+Vec3 besideLevel(const level::Level& level, const Box3& box) {
+  double ground = box.min.y, nearest = 1e300;
   const Vec3 corner{box.max.x, 0, box.max.z};
-  double nearest = 1e300;
   for (const level::Object& o : level.objects) {
     const Box3 b = o.bounds();
     const Vec3 p{std::clamp(corner.x, b.min.x, b.max.x), 0, std::clamp(corner.z, b.min.z, b.max.z)};
     const double d = glm::distance(p, corner);
     if (d < nearest) nearest = d, ground = b.size().y > 2 && b.min.y > -0.5 ? b.min.y : b.max.y;
   }
-  const double gap = 1.2;
-  const Vec3 person{box.max.x + gap, ground, box.max.z - 1.5}, kind{box.max.x + gap, ground, box.max.z - 7};
-  list.body(person, 0.28, 1.8, packed(theme().quiet, 1));
-  list.body(kind, agent.radius, agent.height, packed(theme().agent[0], 1));
-  labels.push_back({person + Vec3{0, 1.9, 0}, QStringLiteral("1.8 m"), theme().quiet});
-  labels.push_back({kind + Vec3{0, agent.height + 0.1, 0}, QString::fromStdString(agent.name), theme().agent[0]});
+  constexpr double kGap = 1.2;
+  return {box.max.x + kGap, ground, box.max.z};
+}
+
+}  // namespace
+
+DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, const std::optional<Standing>& put, std::vector<WorldLabel>& labels) {
+  DrawList list;
+  list.lit = true;
+  constexpr double kPerson = 1.8, kPersonRadius = 0.28, kBetween = 0.4;  // metres
+  const Vec3 beside = besideLevel(level, box);
+  const Vec3 person = put ? put->feet + Vec3{agent.radius + kPersonRadius + kBetween, 0, 0} : beside - Vec3{0, 0, 1.5};
+  const Standing kind = put.value_or(Standing{beside - Vec3{0, 0, 7}});
+  list.body(person, kPersonRadius, kPerson, packed(theme().quiet, 1));
+  list.body(kind.feet, agent.radius, agent.height, packed(theme().agent[0], 1), agent.tilts ? kind.up : Vec3{0, 1, 0});
+  labels.push_back({person + Vec3{0, kPerson + 0.1, 0}, QStringLiteral("1.8 m"), theme().quiet});
+  labels.push_back({kind.feet + Vec3{0, agent.height + 0.1, 0}, QString::fromStdString(agent.name), theme().agent[0]});
   return list;
 }
 

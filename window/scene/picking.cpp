@@ -35,6 +35,18 @@ double meets(const Ray& ray, const Vec3& a, const Vec3& b, const Vec3& c) {
   return t > 0 ? t : kNone;
 }
 
+/// Which way a triangle looks, never downwards.
+Vec3 normalOf(const Vec3& a, const Vec3& b, const Vec3& c) {
+  const Vec3 n = glm::cross(b - a, c - a);
+  const double length = glm::length(n);
+  if (!(length > 0)) return {0, 1, 0};
+  return n / (n.y < 0 ? -length : length);
+}
+
+Vec3 normalOf(const level::Object& object, const std::array<std::uint32_t, 3>& t) {
+  return normalOf(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]]);
+}
+
 }  // namespace
 
 PickTree::PickTree(std::shared_ptr<const level::Level> level, const Job& job) : level_(std::move(level)) {
@@ -113,7 +125,7 @@ std::optional<Picked> PickTree::pick(const Ray& ray, double cutAway) const {
       const Vec3 at = ray.origin + ray.direction * d;
       if (!std::isfinite(d) || at.y > cutAway) continue;
       least = d;
-      best = Picked{at, items_[i].object};
+      best = Picked{at, items_[i].object, normalOf(object, t)};
     }
   }
   return best;
@@ -150,7 +162,7 @@ std::optional<Picked> pick(const level::Level& level, const Ray& ray, double cut
       const Vec3 at = ray.origin + ray.direction * d;
       if (at.y > cutAway) continue;
       least = d;
-      best = Picked{at, o};
+      best = Picked{at, o, normalOf(object, t)};
     }
   }
   return best;

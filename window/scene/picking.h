@@ -13,6 +13,7 @@ namespace dune::window {
 struct Picked {
   Vec3 at;
   std::size_t object;  ///< index into Level::objects
+  Vec3 normal{0, 1, 0};  ///< of the triangle, of length 1, never downwards
 };
 
 /// The triangles of a level in a tree of boxes, each halved at the middle triangle along its longest side (Ericson 2005, chapter 6), so

@@ -33,6 +33,8 @@ class Tool {
   virtual void draw(DrawList&) const {}
   /// Delete: takes away what is chosen; false when nothing is.
   virtual bool remove() { return false; }
+  /// Whether the mouse holds something, so that nothing else is shown under it.
+  virtual bool holding() const { return false; }
   void setCamera(const Camera* camera) { camera_ = camera; }
 
  protected:

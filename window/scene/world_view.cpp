@@ -190,7 +190,7 @@ Pointer WorldView::pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifie
   p.hit = tree_->pick(p.ray, cutAway_);
   if (const auto more = pick(*blockers_, p.ray, cutAway_))
     if (!p.hit || glm::distance(p.ray.origin, more->at) < glm::distance(p.ray.origin, p.hit->at))
-      p.hit = Picked{more->at, tree_->level()->objects.size() + more->object};
+      p.hit = Picked{more->at, tree_->level()->objects.size() + more->object, more->normal};
   return p;
 }
 
@@ -337,7 +337,7 @@ void WorldView::clearPicture() {
 
 void WorldView::mousePressEvent(QMouseEvent* event) {
   setFocus();
-  last_ = event->position();
+  last_ = pressed_ = event->position();
   orbiting_ = event->button() != Qt::LeftButton || !tool_;
   if (!orbiting_) tool_->press(pointerAt(event->position(), event->modifiers())), redrawTool(), emit toolMoved();
 }
@@ -357,6 +357,9 @@ void WorldView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void WorldView::mouseReleaseEvent(QMouseEvent* event) {
+  constexpr double kClick = 4;  // pixels: what moved further was a turn of the view
+  if (event->button() == Qt::RightButton && QLineF(event->position(), pressed_).length() < kClick)
+    emit menuAsked(pointerAt(event->position(), event->modifiers()), event->globalPosition().toPoint());
   if (event->button() == Qt::LeftButton && tool_ && !orbiting_)
     tool_->release(pointerAt(event->position(), event->modifiers())), redrawTool(), emit toolMoved();
 }

@@ -56,6 +56,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void toolLeft();
   void cameraRested();  ///< a moment after its last movement
   void doubleClicked(const dune::window::Pointer& pointer);
+  void menuAsked(const dune::window::Pointer& pointer, const QPoint& at);  ///< a right click; `at` on the screen
 
  protected:
   void initializeGL() override;
@@ -93,7 +94,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   QWidget* labels_;
   double cutAway_ = 1e9;
   Tool* tool_ = nullptr;
-  QPointF last_;
+  QPointF last_, pressed_;
   bool orbiting_ = false;
   QMatrix4x4 painted_;  // the camera at the last picture
   /// The picture without what follows the mouse, smooth; kept until something in it changes.

@@ -15,7 +15,9 @@
 #include <QStackedWidget>
 #include <QStyleHints>
 
+#include "core/pipeline/remedy.h"
 #include "window/shell/theme.h"
+#include "window/shell/world_menu.h"
 #include "window/stops/agents_sheet.h"
 #include "window/stops/areas_sheet.h"
 #include "window/stops/crowd_sheet.h"
@@ -70,7 +72,7 @@ void MainWindow::makeParts() {
   auto* crowd = new CrowdSheet(workspace_);
   auto* review = new ReviewSheet(workspace_);
   sheets_ = {level, agents, mesh, areas, links, routes, crowd, review};
-  presenter_ = std::make_unique<WorldPresenter>(workspace_, *view_, WorldPresenter::Sources{level, mesh, areas, links, routes, review, reel_});
+  presenter_ = std::make_unique<WorldPresenter>(workspace_, *view_, WorldPresenter::Sources{level, agents, mesh, areas, links, routes, review, reel_});
   connect(level, &LevelSheet::openAsked, this, &MainWindow::openLevelAsked);
   connect(mesh, &MeshSheet::exportAsked, this, &MainWindow::exportMesh);
   connect(review, &ReviewSheet::reportAsked, this, &MainWindow::saveTrace);
@@ -81,7 +83,7 @@ void MainWindow::makeParts() {
     connect(s, &Sheet::toolChanged, this, &MainWindow::refreshTool);
     connect(s, &Sheet::showPlace, this, &MainWindow::showPlace);
     connect(s, &Sheet::worldChanged, this, [this] {
-      if (stop() == Stop::level) presenter_->showLevel();
+      if (stop() == Stop::level || stop() == Stop::agents) presenter_->showLevel();
       presenter_->showChange();
       presenter_->showOverlays();
       presenter_->showCrowd();
@@ -215,8 +217,13 @@ void MainWindow::connectWorld() {
   });
   connect(view_, &WorldView::toolLeft, this, [this] { sheet(stop())->leaveTool(); });
   connect(view_, &WorldView::doubleClicked, this, [this](const Pointer& p) {
-    if (p.hit)
-      cutAway_->setValue(static_cast<int>(std::ceil((p.hit->at.y + workspace_.agentKind().height + 0.2) * kCutSteps)));
+    if (p.hit) cutAwayAbove(p.hit->at);
+  });
+  connect(view_, &WorldView::menuAsked, this, [this](const Pointer& p, const QPoint& at) {
+    QMenu* menu = worldMenu(*this, p);
+    if (!menu) return;
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->popup(at);
   });
   connect(cutAway_, &QSlider::valueChanged, this, [this](int v) {
     const bool off = v >= cutAway_->maximum();
@@ -225,14 +232,7 @@ void MainWindow::connectWorld() {
   });
   connect(ledger_, &Ledger::chosen, this, &MainWindow::showFinding);
   connect(ledger_, &Ledger::remedyAsked, this, [this](const review::Remedy& r) {
-    workspace_.change(QString::fromStdString(r.label), [&](project::Project& p) {
-      project::edit(p.level, [&](project::LevelSection& s) {
-        if (r.role)
-          s.roles[r.object] = *r.role;
-        else
-          s.roles.erase(r.object);
-      });
-    });
+    workspace_.change(QString::fromStdString(r.label), [&](project::Project& p) { pipeline::apply(r, p); });
   });
   connect(reel_, &Reel::timeChanged, this, [this] { presenter_->showCrowd(); });
   connect(reel_, &Reel::agentChanged, this, [this] { presenter_->showCrowd(); });
@@ -316,8 +316,8 @@ void MainWindow::refreshTrail() {
       p.agents->agents.size() > 1 ? tr("%1 kinds, %2 shown").arg(p.agents->agents.size()).arg(QString::fromStdString(workspace_.agentKind().name))
                                   : tr("%1, %2 m wide").arg(QString::fromStdString(workspace_.agentKind().name)).arg(workspace_.agentKind().radius * 2, 0, 'f', 2);
   at(Stop::mesh).state = !ground ? tr("not built")
-                         : fresh && ground->built->chunksLeft > 0 ? tr("%1 m², partly old").arg(mesh::totalArea(ground->mesh), 0, 'f', 0)
-                         : fresh ? tr("%1 m²").arg(mesh::totalArea(ground->mesh), 0, 'f', 0)
+                         : fresh && ground->built->chunksLeft > 0 ? tr("%1 m², partly old").arg(ground->area, 0, 'f', 0)
+                         : fresh ? tr("%1 m²").arg(ground->area, 0, 'f', 0)
                                  : tr("out of date: rebuild");
   at(Stop::mesh).fresh = !level || fresh;
   at(Stop::areas).state =
@@ -359,6 +359,11 @@ void MainWindow::setCutAwayRange() {
   cutAway_->setRange(static_cast<int>(std::floor(box.min.y * kCutSteps)), static_cast<int>(std::ceil(box.max.y * kCutSteps)) + 1);
   cutAway_->setValue(cutAway_->maximum());
   cutAwayLabel_->setText(tr("all"));
+}
+
+void MainWindow::cutAwayAbove(const Vec3& place) {
+  constexpr double kRoom = 0.2;  // metres over the agent
+  cutAway_->setValue(static_cast<int>(std::ceil((place.y + workspace_.agentKind().height + kRoom) * kCutSteps)));
 }
 
 void MainWindow::showPlace(const Vec3& place) {

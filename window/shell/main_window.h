@@ -38,6 +38,8 @@ class MainWindow : public QMainWindow {
   void goTo(Stop stop);
   bool openProject(const QString& path);
   QSlider* cutAwaySlider() const { return cutAway_; }
+  /// Takes off what stands over an agent at a place.
+  void cutAwayAbove(const Vec3& place);
 
  protected:
   void closeEvent(QCloseEvent* event) override;

@@ -2,7 +2,6 @@
 
 #include <QSettings>
 
-#include "core/pipeline/level_review.h"
 #include "core/project/file.h"
 #include "window/scene/coarse.h"
 
@@ -11,7 +10,7 @@ namespace dune::window {
 namespace {
 
 constexpr std::size_t kNoStep = static_cast<std::size_t>(-1);
-constexpr const char* kSecondsKey = "secondsPerSquare";  // of the last build on this machine
+constexpr const char* kPricesKey = "lastBuilds";  // on this machine
 constexpr int kSettleMs = 300;  // without changes before a file is read again
 
 template <class T>
@@ -21,7 +20,7 @@ using Shared = std::shared_ptr<const T>;
 
 Workspace::Workspace(QObject* parent) : QObject(parent) {
   document_.onChange = [this] { afterChange(); };
-  secondsPerChunk_ = QSettings().value(kSecondsKey, 0.0).toDouble();
+  prices_ = BuildPrices::fromSettings(QSettings().value(kPricesKey).toStringList());
   settle_.setSingleShot(true);
   settle_.setInterval(kSettleMs);
   connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] { settle_.start(); });
@@ -87,7 +86,7 @@ void Workspace::dropResults() {
   stopWork();
   level_.reset(), tree_.reset(), picture_.reset(), reference_.clear(), keptBuild_.clear(), known_.clear(), levelFindings_.clear();
   change_.reset(), run_.reset(), loadedFor_.reset(), compared_.reset();
-  agent_ = 0, stepSeen_ = 0, scope_ = {};
+  agent_ = 0, stepSeen_ = 0, scope_ = {}, news_ = {};
 }
 
 void Workspace::openLevel(const QString& path, bool beside) {
@@ -238,7 +237,7 @@ void Workspace::takeLevel(const Reading& reading) {
   if (reading.loaded) {
     level_ = *reading.loaded, tree_ = reading.tree, picture_ = reading.picture, levelBounds_ = reading.bounds, ahead_ = reading.ahead;
     stepSeen_ = kNoStep;  // what the new level changes is compared with what was there before it
-    if (!reading.news.empty()) emit said(QString::fromStdString(reading.news));
+    if (!reading.news.empty()) news_ = reading.news, emit said(QString::fromStdString(news_.sentence()));
   } else if (reading.loaded.problem().code != ProblemCode::cancelled) {
     refuseLevel(reading.loaded.problem());
   }
@@ -281,14 +280,14 @@ void Workspace::build() {
   const auto& agents = project().agents->agents;
   for (std::size_t i = 0; i < agents.size(); ++i) order.push_back({i, known_[agents[i].name]});
   std::swap(order[0], order[agent_]);  // the one that is looked at first
-  start(false, [this, project = project(), level = level_->level, order, scope = scope_](Job& job, const Background::Tell& tell) {
-    tell([this, found = pipeline::levelFindings(project, *level)] { levelFindings_ = found; });
+  start(false, [this, project = project(), loaded = level_, order, scope = scope_](Job& job, const Background::Tell& tell) {
+    tell([this, found = pipeline::levelFindings(project, *loaded)] { levelFindings_ = found; });
     Shared<pipeline::Ground> last;
     std::optional<Problem> problem;
     for (const auto& [agent, before] : order) {
       const auto& groundBefore = before.answers.ground;
       // Of another agent's ground at least what is known of the level can be taken over.
-      auto ground = pipeline::makeGround(project, level, agent, groundBefore ? groundBefore : last, job, scope);
+      auto ground = pipeline::makeGround(project, loaded->level, agent, groundBefore ? groundBefore : last, job, scope);
       if (!ground) {
         problem = ground.problem();
         break;
@@ -313,8 +312,8 @@ void Workspace::takeKnown(const Known& now) {
   const std::string name = now.answers.ground->mesh.agent.name;
   const mesh::Built& built = *now.answers.ground->built;
   if (built.chunksMade > 0) {
-    secondsPerChunk_ = built.seconds / static_cast<double>(built.chunksMade);
-    QSettings().setValue(kSecondsKey, secondsPerChunk_);
+    prices_.learn(built.chunksMade, built.chunks.size(), built.survey->triangleCount(), built.seconds);
+    QSettings().setValue(kPricesKey, prices_.toSettings());
   }
   known_[name] = now;
   emit groundChanged();
@@ -375,17 +374,18 @@ void Workspace::askWhatIsNew() {
 QString Workspace::price() const {
   if (!level_) return {};
   constexpr double kMiB = 1024 * 1024;
-  double bytes = ahead_.bytes;
-  std::size_t squares = ahead_.chunks;
+  double bytes = ahead_.bytes, part = 1;
+  std::size_t squares = ahead_.chunks, triangles = level_->level->triangleCount();
   if (const auto last = ground()) {
     const ground::Survey& survey = *last->built->survey;
-    bytes = survey.memoryEstimate(), squares = 0;
+    bytes = survey.memoryEstimate(), triangles = survey.triangleCount(), squares = 0;
     for (const mesh::ChunkRecord& chunk : last->built->chunks) squares += mesh::looksAt(scope_, ground::chunkBox(chunk.id, survey.chunkSize()), chunk.mesh.get());
+    if (!last->built->chunks.empty()) part = static_cast<double>(squares) / static_cast<double>(last->built->chunks.size());
   }
-  QString memory = bytes < kMiB ? tr("less than 1 MiB") : tr("%1 MiB").arg(bytes / kMiB, 0, 'f', 0);
-  if (secondsPerChunk_ == 0) return memory;
-  const double seconds = secondsPerChunk_ * static_cast<double>(squares);
-  return (seconds < 0.1 ? tr("less than 0.1 s, ") : tr("about %1 s, ").arg(seconds, 0, 'f', 1)) + memory;
+  QString text = squares == 1 ? tr("1 square, ") : tr("%1 squares, ").arg(squares);
+  if (const auto seconds = prices_.seconds(static_cast<double>(squares), static_cast<double>(triangles) * part))
+    text += *seconds < 0.1 ? tr("less than 0.1 s, ") : tr("about %1 s, ").arg(*seconds, 0, 'f', 1);
+  return text + (bytes < kMiB ? tr("less than 1 MiB") : tr("%1 MiB").arg(bytes / kMiB, 0, 'f', 0));
 }
 
 void Workspace::trySweep(const pipeline::SweepPlan& plan) {

@@ -11,10 +11,12 @@
 
 #include "core/pipeline/answers.h"
 #include "core/pipeline/change.h"
+#include "core/pipeline/level_review.h"
 #include "core/project/document.h"
 #include "window/scene/level_picture.h"
 #include "window/scene/picking.h"
 #include "window/shell/background.h"
+#include "window/shell/build_prices.h"
 #include "window/shell/trials.h"
 
 namespace dune::window {
@@ -65,9 +67,11 @@ class Workspace : public QObject {
   /// Bytes that the level takes here, with what it is picked by.
   std::size_t levelBytes() const;
   std::shared_ptr<const PickTree> pickTree() const { return level_ ? tree_ : nullptr; }
-  /// What a build takes: seconds by what this machine took for the last one of any level, memory by an estimate; empty without a level.
+  /// What a build takes: seconds by what this machine took for the last ones of any level, memory by an estimate; empty without a level.
   QString price() const;
   std::optional<Problem> levelProblem() const { return levelProblem_; }
+  /// What was different when files were last read again; empty as long as nothing was.
+  const pipeline::LevelNews& news() const { return news_; }
 
   bool groundFresh() const;
   bool runFresh() const;
@@ -118,7 +122,7 @@ class Workspace : public QObject {
     std::shared_ptr<const LevelPicture> picture;
     Box3 bounds;
     ground::Survey::Ahead ahead;
-    std::string news;  ///< against the level before
+    pipeline::LevelNews news;  ///< against the level before
   };
   void takeLevel(const Reading& reading);
   void refuseLevel(const Problem& problem);
@@ -153,8 +157,9 @@ class Workspace : public QObject {
   std::shared_ptr<const pipeline::Run> run_;
   std::vector<review::Finding> findings_, levelFindings_;
   std::map<std::string, Known> known_;  // by the agent's name
-  double secondsPerChunk_ = 0;                        // of the last build that made any
+  BuildPrices prices_;
   std::optional<Problem> levelProblem_;
+  pipeline::LevelNews news_;
   std::optional<std::vector<project::LevelFile>> loadedFor_;
   QFileSystemWatcher watcher_;
   QTimer settle_;  // programs write files in several goes

@@ -3,6 +3,7 @@
 #include "window/scene/coarse.h"
 #include "window/scene/layers.h"
 #include "window/shell/theme.h"
+#include "window/stops/agents_sheet.h"
 #include "window/stops/areas_sheet.h"
 #include "window/stops/level_sheet.h"
 #include "window/stops/links_sheet.h"
@@ -80,7 +81,7 @@ void WorldPresenter::showLevel() {
     for (const level::Blocker& b : section.blockers) roles.push_back(b.role);
     view_.setLayer(Layer::blockers, levelLayer(*pictureOf(blockers_, Job()), roles, {}, byRole));
     const bool figures = stop_ == Stop::level || stop_ == Stop::agents;
-    view_.setLayer(Layer::figure, figures ? figureLayer(*workspace_.levelPicture()->level, workspace_.worldBounds(), workspace_.agentKind(), labels) : DrawList{});
+    view_.setLayer(Layer::figure, figures ? figureLayer(*workspace_.levelPicture()->level, workspace_.worldBounds(), workspace_.agentKind(), from_.agents->put(), labels) : DrawList{});
   }
   view_.setLabels(Layer::figure, std::move(labels));
   const bool empty = !level && !drawing && !pipeline::hasLevel(workspace_.project());
@@ -171,10 +172,9 @@ void WorldPresenter::showCrowd() {
   const bool shown = stop_ == Stop::crowd || stop_ == Stop::review;
   if (!shown || !workspace_.level()) return view_.setLayer(Layer::crowd, {});
   const auto run = workspace_.run();
-  const double height = workspace_.agentKind().height;
   view_.setLayer(Layer::crowd,
                  crowdLayer(run ? *run->from.crowd : *workspace_.project().crowd, run.get(), static_cast<double>(from_.reel->frame()),
-                            height, stop_ == Stop::review ? from_.reel->agent() : -1, stop_ == Stop::crowd,
+                            stop_ == Stop::review ? from_.reel->agent() : -1, stop_ == Stop::crowd,
                             stop_ == Stop::review && from_.review->showWanted()));
   if (stop_ == Stop::review) from_.review->showAgent(from_.reel->agent(), from_.reel->frame());
 }
@@ -195,7 +195,7 @@ const std::string& WorldPresenter::nameOf(std::size_t object) const {
 QString WorldPresenter::explain(const Pointer& pointer) {
   const auto ground = workspace_.ground();
   // Where things are placed, the tools show what they would do.
-  const bool placing = stop_ == Stop::level && from_.level->shown() != LevelSheet::Page::objects;
+  const bool placing = view_.tool() && view_.tool()->holding();
   if (!pointer.hit || !ground || placing || ground->source != workspace_.level()->level) {
     view_.setLayer(Layer::cursor, {});
     if (!pointer.hit || !workspace_.level()) return {};

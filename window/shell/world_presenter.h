@@ -27,6 +27,7 @@ class WorldPresenter : public QObject {
  public:
   struct Sources {
     LevelSheet* level;
+    AgentsSheet* agents;
     MeshSheet* mesh;
     AreasSheet* areas;
     LinksSheet* links;

@@ -5,17 +5,19 @@
 
 #include "core/level/agent.h"
 
+class QPainter;
+
 namespace dune::window {
 
 class AgentDrawing : public QWidget {
   Q_OBJECT
 
  public:
-  enum class Handle { none, radius, height, crouch, slope, step };
+  enum class Handle { none, radius, height, crouch, slope, step, jump, drop };
 
   explicit AgentDrawing(QWidget* parent = nullptr);
   void setAgent(const level::Agent& agent);
-  QSize sizeHint() const override { return {250, 230}; }
+  QSize sizeHint() const override { return {250, 250}; }
   /// Where a handle is, in pixels.
   QPointF handleAt(Handle handle) const;
 
@@ -30,13 +32,22 @@ class AgentDrawing : public QWidget {
   void mouseReleaseEvent(QMouseEvent* event) override;
 
  private:
-  double scale() const;                     // pixels a metre
+  /// How metres become pixels.
+  struct Frame {
+    double scale = 1;  // pixels a metre
+    double unit = 1;   // metres of what has no size of its own, so that small and large agents look alike
+    QPointF feet;
+  };
+  Frame frame() const;
   QPointF place(double x, double y) const;  // metres from the feet to pixels
   Handle handleNear(const QPointF& pixel) const;
+  void drawGround(QPainter& painter) const;
+  void drawBody(QPainter& painter) const;
+  void drawHandles(QPainter& painter) const;
 
   level::Agent agent_;
   Handle held_ = Handle::none, over_ = Handle::none;
-  double heldScale_ = 0;
+  Frame heldFrame_;  // the picture stays still while a handle is held
 };
 
 }  // namespace dune::window

@@ -4,6 +4,36 @@
 
 namespace dune::window {
 
+namespace {
+
+/// Stands the agent where one clicks, to scale, whether anything is built or not.
+class StandTool : public Tool {
+ public:
+  using Put = std::function<void(const Picked&)>;
+  StandTool(Workspace& workspace, Put put) : workspace_(workspace), put_(std::move(put)) {}
+  QString hint() const override {
+    return QObject::tr("Click where the %1 shall stand, to scale, beside a person of 1.8 m. Esc leaves the tool.").arg(QString::fromStdString(workspace_.agentKind().name));
+  }
+  void press(const Pointer& p) override {
+    if (p.hit) put_(*p.hit);
+  }
+  void move(const Pointer& p, bool) override { at_ = p.hit; }
+  bool holding() const override { return true; }
+  void draw(DrawList& list) const override {
+    if (!at_) return;
+    const level::Agent& a = workspace_.agentKind();
+    list.lit = true;
+    list.body(at_->at, a.radius, a.height, packed(theme().accent, 0.8), a.tilts ? at_->normal : Vec3{0, 1, 0});
+  }
+
+ private:
+  Workspace& workspace_;
+  Put put_;
+  std::optional<Picked> at_;
+};
+
+}  // namespace
+
 AgentsSheet::AgentsSheet(Workspace& workspace) : Sheet(tr("Agents"), workspace) {
   addKinds();
   pages_ = new QTabWidget;
@@ -14,6 +44,8 @@ AgentsSheet::AgentsSheet(Workspace& workspace) : Sheet(tr("Agents"), workspace) 
   addPage(tr("Movement"), [this] { addMovement(); });
   addPage(tr("Compare"), [this] { addComparison(); });
 }
+
+AgentsSheet::~AgentsSheet() = default;
 
 void AgentsSheet::addPage(const QString& name, const std::function<void()>& fill) {
   auto* page = new QWidget;
@@ -41,6 +73,10 @@ void AgentsSheet::addLimits() {
   crouchCost_->setToolTip(tr("Of a metre where it must crouch; upright on plain ground a metre costs 1"));
   add(tr("Steepest slope"), tr("°"), &level::Agent::maxSlope, 0, 85, 1, 1);
   add(tr("Step height"), tr("m"), &level::Agent::stepHeight, 0, 5, 0.01, 2);
+  for (NumberField* field : {add(tr("Longest jump"), tr("m"), &level::Agent::maxJump, 0, 100, 0.1, 2), add(tr("Deepest drop"), tr("m"), &level::Agent::maxDrop, 0, 100, 0.1, 2)}) {
+    field->spin()->setSpecialValueText(tr("none"));
+    field->setToolTip(tr("It takes links that ask for no more; gaps are measured from edge to edge"));
+  }
   trouble_ = new QLabel;
   trouble_->setObjectName(QStringLiteral("trouble"));
   trouble_->setWordWrap(true);
@@ -52,7 +88,19 @@ void AgentsSheet::addMovement() {
   add(tr("Speed"), tr("m/s"), &level::Agent::speed, 0.1, 20, 0.1, 2);
   add(tr("Acceleration"), tr("m/s²"), &level::Agent::acceleration, 0.1, 100, 0.5, 1);
   add(tr("Turning rate"), tr("°/s"), &level::Agent::turnRate, 10, 3600, 10, 0);
-  add(tr("Arrived within"), tr("m"), &level::Agent::arriveWithin, 0.01, 5, 0.01, 2);
+  add(tr("Arrived within"), tr("m"), &level::Agent::arriveWithin, 0.01, 5, 0.01, 2)->setToolTip(tr("So near to its goal it has arrived"));
+  add(tr("Passed within"), tr("m"), &level::Agent::passWithin, 0, 5, 0.01, 2)->setToolTip(tr("So near to a waypoint it goes on to the next one"));
+  section(tr("The body"));
+  add(tr("Height offset"), tr("m"), &level::Agent::heightOffset, -20, 20, 0.05, 2)
+      ->setToolTip(tr("Of the body's origin over its feet, where that is in its middle. Recorded movement has the places of the origin."));
+  tilts_ = new QCheckBox(tr("Leans with the ground"));
+  tilts_->setToolTip(tr("The body stands square on slopes, instead of upright"));
+  column_->addWidget(tilts_);
+  connect(tilts_, &QCheckBox::clicked, this, [this](bool on) {
+    level::Agent a = workspace_.agentKind();
+    a.tilts = on;
+    set(a, {});
+  });
 }
 
 void AgentsSheet::addKinds() {
@@ -69,7 +117,14 @@ void AgentsSheet::addKinds() {
   connect(remove_, &QPushButton::clicked, this, [this] { removeKind(); });
   name_ = new QLineEdit;
   name_->setAccessibleName(tr("Name"));
-  column_->addWidget(name_);
+  stand_ = button(tr("Put in level"), tr("Click a place in the world where the agent shall stand to scale"), true);
+  stand_->setObjectName(QStringLiteral("narrow"));
+  row({name_, stand_});
+  connect(stand_, &QPushButton::toggled, this, &Sheet::toolChanged);
+  tool_ = std::make_unique<StandTool>(workspace_, [this](const Picked& at) { putInLevel({at.at, at.normal}); });
+  connect(&workspace_, &Workspace::levelChanged, this, [this] {
+    if (!workspace_.level()) put_.reset();
+  });
   connect(name_, &QLineEdit::editingFinished, this, [this] { rename(name_->text().trimmed().toStdString()); });
 }
 
@@ -85,7 +140,18 @@ void AgentsSheet::addComparison() {
   difference_ = quiet({});
 }
 
-void AgentsSheet::leaveTool() { workspace_.setCompared(std::nullopt); }
+void AgentsSheet::leaveTool() {
+  workspace_.setCompared(std::nullopt);
+  stand_->setChecked(false);
+}
+
+Tool* AgentsSheet::tool() { return stand_->isChecked() ? tool_.get() : nullptr; }
+
+void AgentsSheet::putInLevel(const Standing& figure) {
+  put_ = figure;
+  stand_->setChecked(false);
+  emit worldChanged();
+}
 
 NumberField* AgentsSheet::add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step,
                       int decimals) {
@@ -109,7 +175,7 @@ void AgentsSheet::set(const level::Agent& agent, const QString& key) {
   const std::size_t at = workspace_.agent();
   workspace_.change(
       tr("Change agent"), [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[at] = agent; }); },
-      QStringLiteral("agent %1 ").arg(at) + key);
+      key.isEmpty() ? key : QStringLiteral("agent %1 ").arg(at) + key);
 }
 
 void AgentsSheet::rename(const std::string& name) {
@@ -191,6 +257,8 @@ void AgentsSheet::refresh() {
   drawing_->setAgent(agent);
   for (const Field& f : fields_) f.widget->setValue(agent.*f.field);
   crouchCost_->setVisible(agent.crouches());
+  tilts_->setChecked(agent.tilts);
+  stand_->setEnabled(workspace_.level() != nullptr);
   refreshComparison();
 }
 

@@ -1,11 +1,13 @@
 #pragma once
 // The Agents stop: who moves, as a drawing to scale and as numbers; several kinds, and where their ground differs.
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>
 #include <QTabWidget>
 #include <functional>
 
+#include "window/scene/layers.h"
 #include "window/stops/agent_drawing.h"
 #include "window/stops/sheet.h"
 
@@ -16,8 +18,13 @@ class AgentsSheet : public Sheet {
 
  public:
   explicit AgentsSheet(Workspace& workspace);
+  ~AgentsSheet() override;
   void refresh() override;
   void leaveTool() override;
+  Tool* tool() override;
+  /// Where the figure of the agent stands that was put into the level; beside the level when nothing.
+  const std::optional<Standing>& put() const { return put_; }
+  void putInLevel(const Standing& figure);
   AgentDrawing* drawing() const { return drawing_; }
   QComboBox* kinds() const { return kinds_; }
   QTabWidget* pages() const { return pages_; }
@@ -40,9 +47,12 @@ class AgentsSheet : public Sheet {
     NumberField* widget;
     double level::Agent::*field;
   };
+  std::optional<Standing> put_;
+  std::unique_ptr<Tool> tool_;
   QTabWidget* pages_;
   QComboBox *kinds_, *against_;
-  QPushButton* remove_;
+  QPushButton *remove_, *stand_;
+  QCheckBox* tilts_;
   QLineEdit* name_;
   AgentDrawing* drawing_;
   NumberField* crouchCost_;

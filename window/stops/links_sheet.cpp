@@ -105,6 +105,9 @@ void LinksSheet::showChosen() {
   if (const auto ground = workspace_.ground())
     for (const links::Broken& b : ground->broken)
       if (b.id == id) why_->setText(tr("Cannot be used: %1.").arg(QString::fromStdString(b.why))), why_->show();
+  if (const auto ground = workspace_.ground())
+    for (const links::Beyond& b : ground->beyond)
+      if (b.id == id) why_->setText(tr("Not for %1: %2.").arg(QString::fromStdString(ground->mesh.agent.name), QString::fromStdString(b.why))), why_->show();
 }
 
 void LinksSheet::refresh() {
@@ -114,15 +117,16 @@ void LinksSheet::refresh() {
     const QSignalBlocker blocker(list_);
     list_->clear();
     for (const links::HandLink& l : workspace_.project().links->links) {
-      bool broken = false;
-      if (ground)
-        for (const links::Broken& b : ground->broken) broken |= b.id == l.id;
+      const bool broken = ground && std::ranges::count(ground->broken, l.id, &links::Broken::id) > 0;
+      const bool beyond = ground && std::ranges::count(ground->beyond, l.id, &links::Beyond::id) > 0;
       auto* item = new QListWidgetItem(tr("%1 %2, %3, %4 m%5")
                                            .arg(tr(links::kindName(l.kind)))
                                            .arg(l.id)
                                            .arg(l.oneWay ? tr("one way") : tr("both ways"))
                                            .arg(glm::distance(l.from, l.to), 0, 'f', 1)
-                                           .arg(broken ? tr(" – broken") : QString()));
+                                           .arg(broken   ? tr(" – broken")
+                                                : beyond ? tr(" – not for %1").arg(QString::fromStdString(ground->mesh.agent.name))
+                                                         : QString()));
       item->setData(Qt::UserRole, l.id);
       if (broken) item->setForeground(theme().bad);
       list_->addItem(item);

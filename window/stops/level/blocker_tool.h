@@ -17,6 +17,7 @@ class BlockerTool : public Tool {
   bool giveUp() override;
   bool remove() override;
   void draw(DrawList& list) const override;
+  bool holding() const override { return active_ >= 0 || page_.placing().has_value(); }
 
   enum HandleId { middle, top, plusX, minusX, plusZ, minusZ, turn, firstCorner };
   static std::vector<Handle> handlesOf(const level::Blocker& blocker);

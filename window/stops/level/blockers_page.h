@@ -25,11 +25,11 @@ class BlockersPage : public Sheet {
   std::optional<level::Blocker> placing() const;
   void place(level::Blocker blocker);
   void replace(const level::Blocker& blocker, const QString& label, const QString& mergeKey);
+  void copy();
   void remove();
 
  private:
   void addFields();
-  void copy();
   void edit(const QString& label, const std::function<void(level::Blocker&)>& change, const QString& key = {});
   void refreshAgents();
 

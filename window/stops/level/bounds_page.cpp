@@ -46,6 +46,7 @@ class BoundsTool : public Tool {
     if (active_ >= 0) workspace_.document().endMerge();
     active_ = -1;
   }
+  bool holding() const override { return active_ >= 0 || page_.seeding(); }
   bool remove() override {
     if (page_.chosenSeed() < 0) return false;
     page_.removeSeed();

@@ -3,7 +3,10 @@
 #include <QFileInfo>
 #include <QHeaderView>
 #include <QMenu>
+#include <QPainter>
 #include <QRegularExpression>
+
+#include "window/shell/theme.h"
 
 namespace dune::window {
 
@@ -11,13 +14,16 @@ namespace {
 
 QString roleText(level::Role role) { return QString::fromLatin1(level::roleName(role)); }
 
-/// What the level looks like it was made in, when it does not look like metres with Y up; empty when nothing is strange.
-QString guess(const Vec3& size) {
-  const double wide = std::max(size.x, size.z);
-  if (wide > 3000 && size.y > 100) return QObject::tr("That is very large: is the file in centimetres or inches? Then 0.01 or 0.0254 is its scale.");
-  if (wide < 2) return QObject::tr("That is smaller than a room: is the file in kilometres, or in units of its own?");
-  if (size.y > 2 * std::min(size.x, size.z) && size.y > 12) return QObject::tr("It is taller than it is deep: is Z up in the file?");
-  return {};
+/// The colour that objects of a role have in the world while this stop is open.
+QPixmap roleMark(level::Role role) {
+  const QColor colours[] = {theme().level, theme().obstacle, theme().cuts, theme().ignored};
+  QPixmap pixmap(12, 12);
+  pixmap.fill(Qt::transparent);
+  QPainter painter(&pixmap);
+  painter.setPen(QPen(theme().quiet, 1, role == level::Role::ignored ? Qt::DotLine : Qt::SolidLine));
+  painter.setBrush(role == level::Role::ignored ? QBrush(Qt::NoBrush) : QBrush(colours[static_cast<std::size_t>(role)]));
+  painter.drawRect(1, 1, 9, 9);
+  return pixmap;
 }
 
 /// Picks objects in the world.
@@ -46,12 +52,28 @@ int ObjectModel::rowCount(const QModelIndex& parent) const {
 
 QString ObjectModel::nameAt(int row) const { return QString::fromStdString(shown_->level->objects[static_cast<std::size_t>(row)].name); }
 
+QVariant ObjectModel::dataOfName(const std::string& name, int role) const {
+  const auto in = [&](const std::vector<std::string>& names) { return std::ranges::count(names, name) > 0; };
+  const bool fresh = in(workspace_.news().fresh), changed = !fresh && in(workspace_.news().changed);
+  if (role == Qt::DisplayRole) return QString::fromStdString(name);
+  if (!fresh && !changed) return {};
+  if (role == Qt::ToolTipRole) return fresh ? tr("New since the file was read again") : tr("Changed since the file was read again");
+  if (role == Qt::FontRole) {
+    QFont font;
+    font.setBold(true);
+    return font;
+  }
+  return {};
+}
+
 QVariant ObjectModel::data(const QModelIndex& index, int role) const {
-  if (role != Qt::DisplayRole || !index.isValid() || index.row() >= rowCount()) return {};
-  if (index.column() == 0) return nameAt(index.row());
+  if (!index.isValid() || index.row() >= rowCount()) return {};
   const project::LevelSection& section = *workspace_.project().level;
   const level::Object& object = shown_->level->objects[static_cast<std::size_t>(index.row())];
   const std::string& name = object.name;
+  if (index.column() == 0) return dataOfName(name, role);
+  if (role == Qt::DecorationRole) return roleMark(level::roleOf(object, section.roles, section.rules));
+  if (role != Qt::DisplayRole) return {};
   const QString word = roleText(level::roleOf(object, section.roles, section.rules));
   // Roles that come from a rule are told apart from those set by hand.
   const bool byRule = !section.roles.count(name) && std::ranges::any_of(section.rules, [&](const auto& r) { return level::fits(r.pattern, name); });
@@ -103,6 +125,21 @@ void ObjectsPage::addFiles() {
     });
   });
   size_ = quiet({});
+  guess_ = new QLabel;
+  guess_->setObjectName(QStringLiteral("trouble"));
+  guess_->setWordWrap(true);
+  column_->addWidget(guess_);
+  readSo_ = button(tr("Read it so"), tr("Take the guessed scale and up axis for this file"));
+  guessRow_ = row({readSo_});
+  connect(readSo_, &QPushButton::clicked, this, [this] {
+    if (const auto* units = guessed()) editFile(tr("Change units"), [read = units->read](project::LevelFile& f) { f.import = read; });
+  });
+  news_ = new QLabel;
+  news_->setWordWrap(true);
+  column_->addWidget(news_);
+  showNews_ = button(tr("Choose them"), tr("Choose what is new or changed in the list and in the world"));
+  newsRow_ = row({showNews_});
+  connect(showNews_, &QPushButton::clicked, this, [this] { chooseNews(); });
   up_ = new QComboBox;
   up_->addItems({tr("Y is up in the file"), tr("Z is up in the file")});
   up_->setAccessibleName(tr("Up axis"));
@@ -184,7 +221,7 @@ void ObjectsPage::addObjects() {
   for (int i = 0; i < 4; ++i) {
     roles_[i] = button(names[i], tips[i]);
     roles_[i]->setObjectName(QStringLiteral("narrow"));
-    connect(roles_[i], &QPushButton::clicked, this, [this, i] { setRole(static_cast<level::Role>(i)); });
+    connect(roles_[i], &QPushButton::clicked, this, [this, i] { giveRole(chosen(), static_cast<level::Role>(i)); });
   }
   row({roles_[0], roles_[1], roles_[2], roles_[3]});
   connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
@@ -251,8 +288,7 @@ void ObjectsPage::choose(const QString& object, bool add) {
     }
 }
 
-void ObjectsPage::setRole(level::Role role) {
-  const auto names = chosen();
+void ObjectsPage::giveRole(const std::set<std::string>& names, level::Role role) {
   if (names.empty() || !workspace_.level()) return;
   workspace_.change(tr("Mark %n object(s) as %1", nullptr, static_cast<int>(names.size())).arg(roleText(role)), [&](project::Project& p) {
     project::edit(p.level, [&](project::LevelSection& s) {
@@ -291,6 +327,42 @@ void ObjectsPage::refreshFiles() {
   if (!solid_->hasFocus()) solid_->setText(QString::fromStdString(file.import.solid));
 }
 
+const level::UnitsGuess* ObjectsPage::guessed() const {
+  const auto level = workspace_.level();
+  const auto& files = workspace_.project().level->files;
+  if (!level || fileIndex() >= level->files.size() || fileIndex() >= files.size()) return nullptr;
+  const pipeline::LoadedFile& file = level->files[fileIndex()];
+  return file.units && file.import == files[fileIndex()].import ? &*file.units : nullptr;
+}
+
+void ObjectsPage::refreshNews() {
+  const level::UnitsGuess* units = guessed();
+  guess_->setVisible(units), guessRow_->setVisible(units);
+  if (units) guess_->setText(QString::fromStdString(units->reason));
+  const pipeline::LevelNews& news = workspace_.news();
+  news_->setVisible(!news.empty());
+  news_->setText(QString::fromStdString(news.sentence()));
+  newsRow_->setVisible(!news.changed.empty() || !news.fresh.empty());
+}
+
+void ObjectsPage::chooseNews() {
+  pattern_->clear();
+  std::set<std::string> names(workspace_.news().changed.begin(), workspace_.news().changed.end());
+  names.insert(workspace_.news().fresh.begin(), workspace_.news().fresh.end());
+  QItemSelection rows;
+  Box3 box;
+  for (int i = 0; i < model_.rowCount(); ++i) {
+    if (!names.contains(model_.nameAt(i).toStdString())) continue;
+    const QModelIndex at = filtered_.mapFromSource(model_.index(i, 0));
+    rows.select(at, at);
+    const Box3 bounds = workspace_.level()->level->objects[static_cast<std::size_t>(i)].bounds();
+    if (!bounds.empty()) box.add(bounds.min), box.add(bounds.max);
+  }
+  table_->selectionModel()->select(rows, QItemSelectionModel::Rows | QItemSelectionModel::ClearAndSelect);
+  if (!rows.isEmpty()) table_->scrollTo(rows.first().topLeft());
+  if (!box.empty()) emit showPlace(box.centre());
+}
+
 void ObjectsPage::refreshRules() {
   const project::LevelSection& section = *workspace_.project().level;
   const int kept = rules_->currentRow();
@@ -322,7 +394,6 @@ void ObjectsPage::refresh() {
     size_->setText(tr("No file: everything is drawn by hand, under Blockers."));
   } else if (level) {
     const Vec3 size = workspace_.levelBounds().size();
-    const QString strange = guess(size);
     constexpr double kMiB = 1024 * 1024;
     const bool coarse = workspace_.levelPicture()->level != level->level;
     QString text = tr("%1 × %2 m, %3 m high, %4 triangles, %5 MiB. %6")
@@ -331,12 +402,13 @@ void ObjectsPage::refresh() {
                        .arg(size.y, 0, 'f', 1)
                        .arg(QLocale(QLocale::English).toString(static_cast<qulonglong>(level->level->triangleCount())).replace(QLatin1Char(','), QChar(0x2009)))
                        .arg(static_cast<double>(workspace_.levelBytes()) / kMiB, 0, 'f', 1)
-                       .arg(strange.isEmpty() ? tr("Compare with the 1.8 m figure beside it.") : strange);
+                       .arg(tr("Compare with the 1.8 m figure beside it."));
     if (coarse) text += tr(" It is large: far from the place that is looked at it is drawn coarsely.");
     size_->setText(text);
   } else {
     size_->setText(tr("No level yet."));
   }
+  refreshNews();
   for (QPushButton* b : roles_) b->setEnabled(table_->selectionModel()->hasSelection());
   makeRule_->setEnabled(!pattern_->text().trimmed().isEmpty());
 }

@@ -28,6 +28,8 @@ class ObjectModel : public QAbstractTableModel {
   QString nameAt(int row) const;
 
  private:
+  QVariant dataOfName(const std::string& name, int role) const;
+
   Workspace& workspace_;
   std::shared_ptr<const pipeline::LoadedLevel> shown_;
 };
@@ -41,6 +43,7 @@ class ObjectsPage : public Sheet {
   Tool* tool() override;
   std::set<std::string> chosen() const;
   void choose(const QString& object, bool add);
+  void giveRole(const std::set<std::string>& names, level::Role role);
 
  signals:
   void openAsked(bool beside);
@@ -51,10 +54,13 @@ class ObjectsPage : public Sheet {
   void addTileMap();
   void addObjects();
   void addRules();
-  void setRole(level::Role role);
   void addRule(level::Role role);
   void refreshFiles();
   void refreshRules();
+  void refreshNews();
+  void chooseNews();
+  /// How the shown file should perhaps be read; null when it looks right.
+  const level::UnitsGuess* guessed() const;
   void editFile(const QString& label, const std::function<void(project::LevelFile&)>& change, const QString& key = {});
   std::size_t fileIndex() const;
 
@@ -63,13 +69,13 @@ class ObjectsPage : public Sheet {
   QTableView* table_;
   QLineEdit* pattern_;
   QComboBox *files_, *up_;
-  QLabel* size_;
+  QLabel *size_, *guess_, *news_;
+  QWidget *guessRow_, *newsRow_;
   NumberField *scale_, *spacing_, *rise_, *pixels_, *tall_;
   QLineEdit* solid_;
   QWidget* solidRow_;
-  QPushButton *roles_[4], *addBeside_, *removeFile_, *makeRule_, *removeRule_;
+  QPushButton *roles_[4], *addBeside_, *readSo_, *showNews_, *removeFile_, *makeRule_, *removeRule_;
   QListWidget* rules_;
-  QLabel* rulesTitle_;
   std::unique_ptr<Tool> tool_;
 };
 

@@ -144,9 +144,9 @@ void BuildPage::refresh() {
   auto line = [](const QString& name, const QString& value) {
     return QStringLiteral("<tr><td>%1&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>").arg(name, value);
   };
-  numbers_->setText(QStringLiteral("<table>") + line(tr("Walkable"), tr("%1 m²").arg(mesh::totalArea(m), 0, 'f', 1)) +
+  numbers_->setText(QStringLiteral("<table>") + line(tr("Walkable"), tr("%1 m²").arg(ground->area, 0, 'f', 1)) +
                     line(tr("Faces, corners"), tr("%1, %2").arg(m.faceCount()).arg(m.vertices.size())) +
-                    line(tr("Islands"), QString::number(mesh::islandCount(m))) +
+                    line(tr("Islands"), QString::number(ground->islands)) +
                     line(tr("Level triangles"), QString::number(ground->built->survey->triangleCount())) + QStringLiteral("</table>"));
 }
 

@@ -1,0 +1,46 @@
+#include "core/pipeline/remedy.h"
+
+#include <algorithm>
+
+namespace dune::pipeline {
+
+namespace {
+
+using project::edit;
+using project::LevelSection;
+
+void make(const review::GiveRole& change, project::Project& p) {
+  edit(p.level, [&](LevelSection& s) {
+    for (const std::string& object : change.objects) s.roles[object] = change.role;
+  });
+}
+
+void make(const review::RemoveMark& change, project::Project& p) {
+  edit(p.level, [&](LevelSection& s) { s.roles.erase(change.object); });
+}
+
+void make(const review::RemoveRule& change, project::Project& p) {
+  edit(p.level, [&](LevelSection& s) { std::erase_if(s.rules, [&](const level::RoleRule& r) { return r.pattern == change.pattern; }); });
+}
+
+void make(const review::ReadFile& change, project::Project& p) {
+  edit(p.level, [&](LevelSection& s) {
+    for (project::LevelFile& f : s.files)
+      if (f.path == change.file) f.import = change.read;
+  });
+}
+
+void make(const review::Enable& change, project::Project& p) {
+  edit(p.agents, [&](project::AgentsSection& s) {
+    for (level::Agent& a : s.agents)
+      if (a.name == change.agent) a.maxDrop = std::max(a.maxDrop, change.maxDrop), a.maxJump = std::max(a.maxJump, change.maxJump);
+  });
+}
+
+}  // namespace
+
+void apply(const review::Remedy& remedy, project::Project& project) {
+  std::visit([&](const auto& change) { make(change, project); }, remedy.change);
+}
+
+}  // namespace dune::pipeline
