@@ -92,7 +92,7 @@ int runSweep(const Flags& flags) {
   }
   for (const pipeline::SweepPoint& p : (*sweep)->points) std::printf("%s %.3f: %.1f m²\n", flags.limit.c_str(), p.value, p.reachable);
   for (const pipeline::Threshold& t : (*sweep)->thresholds)
-    std::printf("%s: complete %s %.3f\n", routes[t.route].name.c_str(), t.above ? "from" : "up to", t.value);
+    std::printf("%s: complete %s %.3f%s%s\n", routes[t.route].name.c_str(), t.above ? "from" : "up to", t.value, t.cause.empty() ? "" : "; else stopped: ", t.cause.c_str());
   return 0;
 }
 

@@ -77,12 +77,12 @@ void south(GlbWriter& w) {
 
 /// Its doorway is 0.64 m wide, and Porters need 0.70 m.
 void shed(GlbWriter& w) {
-  w.box("shed_wall_west", {48, 0, 38.5}, {48.2, 2.4, 42.5});
-  w.box("shed_wall_east", {51.8, 0, 38.5}, {52, 2.4, 42.5});
-  w.box("shed_wall_south", {48.2, 0, 42.3}, {51.8, 2.4, 42.5});
-  w.box("shed_wall_north_1", {48.2, 0, 38.5}, {49.68, 2.4, 38.7});
-  w.box("shed_wall_north_2", {50.32, 0, 38.5}, {51.8, 2.4, 38.7});
-  w.box("shed_roof", {48, 2.4, 38.5}, {52, 2.6, 42.5});
+  w.box("shed_wall_west", {48, 0, 37.2}, {48.2, 2.4, 41.2});
+  w.box("shed_wall_east", {51.8, 0, 37.2}, {52, 2.4, 41.2});
+  w.box("shed_wall_north", {48.2, 0, 37.2}, {51.8, 2.4, 37.4});
+  w.box("shed_wall_south_1", {48.2, 0, 41}, {49.68, 2.4, 41.2});
+  w.box("shed_wall_south_2", {50.32, 0, 41}, {51.8, 2.4, 41.2});
+  w.box("shed_roof", {48, 2.4, 37.2}, {52, 2.6, 41.2});
 }
 
 Polygon outline(const std::vector<Vec2>& xz) {
@@ -152,8 +152,8 @@ project::Project depotProject() {
                                             {2, "Terrace to dock", {8, 1.8, 6}, {37, 1.2, 39.5}},
                                             {3, "Gate to annex roof", {57, 0, 42}, {17, 2.8, 35}},
                                             {4, "Kilns to canal end", {50, 0, 8}, {57, -2.2, 22.5}},
-                                            {5, "Gate to shed", {57, 0, 42}, {50, 0, 41}}}});
-  p.cards = shared(project::CardsSection{{{1, {12.85, 0, 32.25}}, {2, {24, 0, 7.45}}, {3, {50, 0, 38.6}}}});
+                                            {5, "Gate to shed", {57, 0, 42}, {50, 0, 39}}}});
+  p.cards = shared(project::CardsSection{{{1, {12.85, 0, 32.25}}, {2, {24, 0, 7.45}}, {3, {50, 0, 41.1}}}});
   p.crowd = shared(project::CrowdSection{{{1, {52, 0, 15.5}, {34, 0, 42}, 14, 0},
                                           {2, {33, 0, 29}, {24, 0, 16.5}, 14, 0},
                                           {3, {13, 0, 15}, {11, 0, 32.2}, 8, 0.42},

@@ -176,7 +176,7 @@ class Simulation {
     bool reached = false;
     // Past a corner as soon as the next one is in a straight line; a link's foot has to be reached.
     while (b.next + 1 < b.path.size() && !linkFrom(b, b.next)) {
-      route::sightEnd(mesh_, b.place, plan(b.path[b.next + 1]), &reached);
+      mesh::sightEnd(mesh_, b.place, plan(b.path[b.next + 1]), &reached);
       const bool near = glm::distance(here, plan(b.path[b.next])) <= (b.careful ? std::min(kCarefully, b.who.passWithin) : b.who.passWithin);
       if (!reached && !near) break;
       ++b.next, b.careful = false;
@@ -187,7 +187,7 @@ class Simulation {
       b.linkDone = 0;
       return Vec2{0};
     }
-    const Vec3 seen = route::sightEnd(mesh_, b.place, plan(b.path[b.next]), &reached);
+    const Vec3 seen = mesh::sightEnd(mesh_, b.place, plan(b.path[b.next]), &reached);
     const Vec2 to = plan(b.path[b.next]) - here;
     // Pushed off the way: the next corner is out of sight. Corners lie on the border, where sight may end a hair early.
     const bool lost = !reached && glm::distance(plan(seen), plan(b.path[b.next])) > kSightSlack;
@@ -321,7 +321,7 @@ class Simulation {
     const Vec2 here = plan(b.place.position);
     bool reached = false;
     const Vec2 to = here + velocity * dt_;
-    Vec3 end = route::sightEnd(mesh_, b.place, to, &reached);
+    Vec3 end = mesh::sightEnd(mesh_, b.place, to, &reached);
     if (!reached) end = slide(b, plan(end), to);
     const Place place = field_.locator().under(end, 0.6);
     if (place.valid()) {

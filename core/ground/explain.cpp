@@ -130,6 +130,14 @@ class Explainer {
                return limitOf(o).kind == LimitKind::wall && limitOf(o).object == limitOf(n).object && o.distance <= n.distance + kBeside;
              });
     });
+    // Ground that goes on under a wall ends where the wall begins: that is one reason, not two.
+    const Vec2 q = plan(answer_.at);
+    auto place = [&](const Near& n) { return nearestOnSegment(limitOf(n).a, limitOf(n).b, q); };
+    std::erase_if(near, [&](const Near& n) {
+      return limitOf(n).kind == LimitKind::end && std::ranges::any_of(near, [&](const Near& o) {
+               return limitOf(o).kind == LimitKind::wall && glm::distance(place(o), place(n)) < kBeside;
+             });
+    });
     std::stable_sort(near.begin(), near.end(), [](const Near& a, const Near& b) { return a.distance < b.distance; });
     const auto tied = std::find_if(near.begin(), near.end(), [&](const Near& n) { return n.distance > near[0].distance + kSame; });
     std::stable_sort(near.begin(), tied, [&](const Near& a, const Near& b) { return rank(limitOf(a)) < rank(limitOf(b)); });

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/text.h"
+#include "core/mesh/sight.h"
 
 namespace dune::links {
 
@@ -19,8 +20,9 @@ std::string sentence(const char* end, double reach, const mesh::Place& near, con
 
 constexpr double kSlack = 0.01;  // metres: nobody draws more exactly
 
-std::optional<Beyond> tooFar(const HandLink& link, const Vec3& from, const Vec3& to, const level::Agent& agent) {
-  const Demand demand = demandOf(link.kind, from, to, agent.radius);
+std::optional<Beyond> tooFar(const HandLink& link, const mesh::Place& from, const mesh::Place& to, const mesh::NavMesh& mesh) {
+  const level::Agent& agent = mesh.agent;
+  const Demand demand = demandOf(mesh, link.kind, from, to);
   auto said = [&](const char* noun, const char* verb, double asked, double most) {
     const std::string can = most > 0 ? text("%s %ss %.2f m at most", agent.name.c_str(), verb, most) : text("%s does not %s", agent.name.c_str(), verb);
     return Beyond{link.id, text("it is a %s of %.2f m, and %s", noun, asked, can.c_str()), link.from, demand};
@@ -32,10 +34,15 @@ std::optional<Beyond> tooFar(const HandLink& link, const Vec3& from, const Vec3&
 
 }  // namespace
 
-Demand demandOf(mesh::LinkKind kind, const Vec3& from, const Vec3& to, double radius) {
+Demand demandOf(const mesh::NavMesh& mesh, mesh::LinkKind kind, const mesh::Place& from, const mesh::Place& to) {
   Demand demand;
-  if (kind == mesh::LinkKind::jump) demand.jump = std::max(0.0, glm::distance(plan(from), plan(to)) - 2 * radius);
-  if (kind == mesh::LinkKind::drop) demand.drop = std::abs(from.y - to.y);
+  if (kind == mesh::LinkKind::drop) demand.drop = std::abs(from.position.y - to.position.y);
+  const Vec2 way = plan(to.position) - plan(from.position);
+  const double length = glm::length(way);
+  if (kind != mesh::LinkKind::jump || length == 0) return demand;
+  bool over = false;
+  const Vec2 near = plan(mesh::sightEnd(mesh, from, plan(to.position), &over)), far = plan(mesh::sightEnd(mesh, to, plan(from.position), &over));
+  demand.jump = std::max(0.0, glm::dot(far - near, way) / length - 2 * mesh.agent.radius);
   return demand;
 }
 
@@ -50,7 +57,7 @@ Attached attach(const mesh::NavMesh& mesh, const mesh::Locator& locator, const s
       result.broken.push_back({link.id, sentence("landing", reach, locator.nearest(link.to, 20), link.to), link.to});
     else if (glm::distance(from.position, to.position) < 0.01)
       result.broken.push_back({link.id, "both its ends are one place", link.from});
-    else if (auto beyond = tooFar(link, from.position, to.position, mesh.agent))
+    else if (auto beyond = tooFar(link, from, to, mesh))
       result.beyond.push_back(*std::move(beyond));
     else
       result.links.push_back({link.id, link.kind, from.position, to.position, from.face, to.face, link.oneWay, link.cost,

@@ -22,13 +22,12 @@ struct Broken {
   Vec3 at;
 };
 
-/// What a link asks of an agent, metres.
+/// What a link asks of an agent, metres; climbs ask for nothing.
 struct Demand {
-  double jump = 0;  ///< the gap from edge to edge: bodies stand a radius behind each
+  double jump = 0;  ///< the gap in its straight line, from edge to edge of the real ground: the mesh ends a radius before each
   double drop = 0;
 };
-/// Of a link with these ends; climbs ask for nothing.
-Demand demandOf(mesh::LinkKind kind, const Vec3& from, const Vec3& to, double radius);
+Demand demandOf(const mesh::NavMesh& mesh, mesh::LinkKind kind, const mesh::Place& from, const mesh::Place& to);
 
 /// A whole link that is too far or too deep for the agent of the mesh.
 struct Beyond {

@@ -147,7 +147,7 @@ std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Gr
         Vec3 at = lift(q, group.start.y);
         if (centre.valid()) {
           bool reached = false;
-          at = route::sightEnd(ground.mesh, centre, q, &reached);
+          at = mesh::sightEnd(ground.mesh, centre, q, &reached);
           if (!reached) continue;
         }
         const int id = static_cast<int>(walkers.size()) + 1;

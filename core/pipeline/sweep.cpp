@@ -98,22 +98,94 @@ struct Stop {
   std::string cause;
 };
 
-/// The first place along the way over a mesh that is complete at which another build has no ground.
-Stop firstStop(const mesh::Built& passing, const Built& stopped, const Vec3& from, const Vec3& to, double beside) {
-  constexpr double kStride = 0.05;  // m
-  const route::Field field(passing.mesh);
-  route::Search search(field);
-  const std::vector<Vec3> way = route::findPath(field, search, from, to, {beside, false, false}).points;
-  Explainer explainer;
-  for (std::size_t i = 0; i + 1 < way.size(); ++i) {
-    const int steps = std::max(1, static_cast<int>(glm::distance(way[i], way[i + 1]) / kStride));
-    for (int k = 0; k <= steps; ++k) {
-      const ground::Explanation e = explainer.at(stopped, glm::mix(way[i], way[i + 1], static_cast<double>(k) / steps));
-      if (!e.walkable()) return {e.at, e.decides.clause};
-    }
+/// Where a way over a mesh that is complete is cut on another: where its ground leaves what is reached from the start. Places where the
+/// way only goes nearer to corners than the other agent can do not count, for around these it gets on.
+class Stopper {
+ public:
+  Stopper(Built passing, Built stopped, const project::Project& project, double beside)
+      : passing_(std::move(passing)), stopped_(std::move(stopped)), project_(project), mesh_(stopped_->mesh), locator_(mesh_), beside_(beside) {
+    tied_ = links::attach(mesh_, locator_, project.links->links);
+    mesh_.links = tied_.links;
   }
-  return {way.empty() ? from : way.back(), {}};
-}
+
+  Stop between(const Vec3& from, const Vec3& to) {
+    const route::PathAnswer answer = wayOf(from, to);
+    const std::vector<Step> way = stepsOf(answer);
+    if (way.empty()) return {from, {}};
+    const route::Field field(mesh_);
+    const mesh::Place start = locator_.nearest(from, beside_);
+    if (!start.valid()) return explained(way, 0, 1);
+    const std::vector<char> reached = field.reachable(start.face);
+    std::size_t last = 0, next = way.size();
+    for (std::size_t i = 0; i < way.size(); ++i)
+      if (const mesh::Place at = nearWay(way[i].at); at.valid() && reached[mesh::index(at.face)]) last = i;
+    for (std::size_t i = way.size(); i-- > last + 1;)
+      if (nearWay(way[i].at).valid()) next = i;
+    return explained(way, last, next);
+  }
+
+ private:
+  struct Step {
+    Vec3 at;
+    int link = -1;  // whose flight begins here, by its id
+  };
+  /// A way near a corner has the wider agent's ground beside it, by the difference of both and a little for the corner's shape.
+  mesh::Place nearWay(const Vec3& at) const {
+    return locator_.nearest(at, 1.5 * std::max(0.0, stopped_->agent.radius - passing_->agent.radius) + 0.05);
+  }
+
+  route::PathAnswer wayOf(const Vec3& from, const Vec3& to) const {
+    mesh::NavMesh mesh = passing_->mesh;
+    mesh.links = links::attach(mesh, mesh::Locator(mesh), project_.links->links).links;
+    const route::Field field(mesh);
+    route::Search search(field);
+    return route::findPath(field, search, from, to, {beside_, false, false});
+  }
+
+  static std::vector<Step> stepsOf(const route::PathAnswer& answer) {
+    constexpr double kStride = 0.05;  // m
+    std::vector<Step> steps;
+    for (std::size_t i = 0; i < answer.points.size(); ++i) {
+      const auto link = std::ranges::find(answer.links, static_cast<std::uint32_t>(i), &route::LinkUse::enter);
+      steps.push_back({answer.points[i], link == answer.links.end() ? -1 : link->id});
+      if (steps.back().link >= 0 || i + 1 == answer.points.size()) continue;  // there is no ground under a flight
+      const int between = static_cast<int>(glm::distance(answer.points[i], answer.points[i + 1]) / kStride);
+      for (int k = 1; k < between; ++k) steps.push_back({glm::mix(answer.points[i], answer.points[i + 1], static_cast<double>(k) / between)});
+    }
+    return steps;
+  }
+
+  /// What forbids the steps from the last one that is reached to the next one that has ground: the worst of it.
+  Stop explained(const std::vector<Step>& way, std::size_t last, std::size_t next) {
+    if (way[last].link >= 0)
+      if (auto why = whyNotTaken(way[last].link); !why.empty()) return {way[last].at, why};
+    Stop worst{way[last].at, {}};
+    double least = std::numeric_limits<double>::infinity();
+    for (std::size_t i = last; i < std::min(next + 1, way.size()); ++i) {
+      const ground::Explanation e = explainer_.at(stopped_, way[i].at);
+      if (e.walkable()) continue;
+      const double room = e.decides.limit > 0 ? e.decides.measured / e.decides.limit : 0;
+      if (worst.cause.empty() || room < least - 1e-6) worst = {e.at, e.decides.clause}, least = room;
+    }
+    return worst;
+  }
+
+  std::string whyNotTaken(int link) const {
+    for (const links::Beyond& b : tied_.beyond)
+      if (b.id == link) return text("link %d: ", link) + b.why;
+    for (const links::Broken& b : tied_.broken)
+      if (b.id == link) return text("link %d: ", link) + b.why;
+    return {};
+  }
+
+  Built passing_, stopped_;
+  const project::Project& project_;
+  mesh::NavMesh mesh_;
+  mesh::Locator locator_;
+  links::Attached tied_;
+  double beside_;
+  Explainer explainer_;
+};
 
 class Sweeper {
  public:
@@ -177,7 +249,7 @@ class Sweeper {
       const double value = above ? std::max(low.value, b - beyond) : std::min(high.value, a + beyond);
       const auto stopped = trials_.at(fieldOf(plan_.limit), value, 1);
       if (!stopped) return stopped.problem();
-      stop = firstStop(**passing, *stopped, kept.from, kept.to, route::PathOptions().reach);
+      stop = Stopper(*passing, *stopped, project_, route::PathOptions().reach).between(kept.from, kept.to);
     }
     return Threshold{route, above ? b : a, above, stop.at, stop.cause};
   }
@@ -213,7 +285,7 @@ class Passage {
     }
     Tightest found;
     found.most = low;
-    const Stop stop = firstStop(**passing, *stopped, from_, to_, beside(**passing));
+    const Stop stop = Stopper(*passing, *stopped, project_, beside(**passing)).between(from_, to_);
     found.at = stop.at, found.cause = stop.cause;
     return found;
   }

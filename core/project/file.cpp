@@ -228,9 +228,9 @@ void letTakeAll(AgentsSection& agents, const LinksSection& drawn) {
   constexpr double kFurther = 0.6;  // m: ends are tied to ground a little away from where they were drawn
   for (const links::HandLink& link : drawn.links)
     for (level::Agent& a : agents.agents) {
-      const auto demand = links::demandOf(link.kind, link.from, link.to, 0);
-      auto enough = [](double now, double asked) { return asked > 0 ? std::max(now, std::ceil((asked + kFurther) * 10) / 10) : now; };
-      a.maxJump = enough(a.maxJump, demand.jump), a.maxDrop = enough(a.maxDrop, demand.drop);
+      auto enough = [](double now, double asked) { return std::max(now, std::ceil((asked + kFurther) * 10) / 10); };
+      if (link.kind == mesh::LinkKind::jump) a.maxJump = enough(a.maxJump, glm::distance(plan(link.from), plan(link.to)));
+      if (link.kind == mesh::LinkKind::drop) a.maxDrop = enough(a.maxDrop, std::abs(link.from.y - link.to.y));
     }
 }
 

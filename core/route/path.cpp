@@ -16,7 +16,6 @@ using mesh::Place;
 constexpr double kFold = 1e-3;       // m: a crossing this near to the straight line between its neighbours is left out
 constexpr double kWidthEvery = 0.5;  // m between the places at which the free width is measured
 constexpr double kWidest = 50;       // m: how far to the sides one looks
-constexpr int kMostSteps = 10000;    // faces along one line of sight
 
 /// Turns the way of a search into an answer.
 class Teller {
@@ -125,42 +124,11 @@ std::string whyUnreachable(const Field& field, const Place& start, const Place& 
 
 }  // namespace
 
-Vec3 sightEnd(const mesh::NavMesh& mesh, const Place& from, const Vec2& to, bool* reached) {
-  FaceId face = from.face, before = kNoFace;
-  const Vec2 origin = plan(from.position), d = to - origin;
-  double now = 0;
-  *reached = false;
-  for (int step = 0; step < kMostSteps; ++step) {
-    double least = 1;
-    FaceId next = kNoFace;
-    bool leaves = false;
-    for (std::size_t i = 0, n = mesh.cornerCount(face); i < n; ++i) {
-      const Vec2 a = plan(mesh.cornerAt(face, i)), edge = plan(mesh.cornerAt(face, (i + 1) % n)) - a;
-      const double outward = -cross(edge, d);  // above zero when the line leaves through this edge
-      if (outward <= 0) continue;
-      const double t = cross(edge, origin - a) / outward;
-      if (t < least && (mesh.acrossOf(face)[i] != before || before == kNoFace)) least = t, next = mesh.acrossOf(face)[i], leaves = true;
-    }
-    if (!leaves) {
-      *reached = true;
-      return lift(to, mesh::heightOn(mesh, face, to));
-    }
-    now = std::max(now, least);
-    if (next == kNoFace) {
-      const Vec2 end = origin + d * now;
-      return lift(end, mesh::heightOn(mesh, face, end));
-    }
-    before = face;
-    face = next;
-  }
-  return from.position;
-}
-
 double freeWidth(const mesh::NavMesh& mesh, const Place& at, const Vec2& direction) {
   bool reached;
   const Vec2 q = plan(at.position), left = leftOf(direction) * kWidest;
-  const double a = glm::distance(q, plan(sightEnd(mesh, at, q + left, &reached))),
-               b = glm::distance(q, plan(sightEnd(mesh, at, q - left, &reached)));
+  const double a = glm::distance(q, plan(mesh::sightEnd(mesh, at, q + left, &reached))),
+               b = glm::distance(q, plan(mesh::sightEnd(mesh, at, q - left, &reached)));
   return a + b + 2 * mesh.agent.radius;
 }
 

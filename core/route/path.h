@@ -1,6 +1,7 @@
 #pragma once
 // Path queries as people ask them: from here to there, wherever exactly "here" is, with what the answer costs and why.
 
+#include "core/mesh/sight.h"
 #include "core/route/search.h"
 
 namespace dune::route {
@@ -50,8 +51,6 @@ struct PathOptions {
 /// The cheapest path. Never fails: a missing start gives status none, an unreachable goal the way to the reachable place nearest it.
 PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const Vec3& to, const PathOptions& options = {});
 
-/// The end of the straight line from a place towards `to`, where it meets the border first; follows the ground.
-Vec3 sightEnd(const mesh::NavMesh& mesh, const mesh::Place& from, const Vec2& to, bool* reached);
 /// Free width across the direction of travel at a place on the mesh: ground to the left and to the right plus the radius twice, metres.
 double freeWidth(const mesh::NavMesh& mesh, const mesh::Place& at, const Vec2& direction);
 

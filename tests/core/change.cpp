@@ -134,6 +134,46 @@ class TestChange : public QObject {
     const auto heights = pipeline::sweep(p, doorway(1.1, 2.2), 0, {pipeline::SweptLimit::height, 1, 3, 5}, job);
     QVERIFY(std::abs((*heights)->thresholds.at(0).value - 2.2) < 0.002);
   }
+  void cornersOnTheWayAreNotWhatStopsIt() {
+    // The shortest way touches the corners of two pillars, which a wider agent only goes around; the door is what stops it.
+    const auto level = Scene()
+                           .floor(0, 0, 20, 10)
+                           .box({4, 0, 2}, {5, 2, 8.5}, "pillar_1")
+                           .box({8, 0, 1.5}, {9, 2, 8}, "pillar_2")
+                           .box({14, 0, 0}, {14.3, 2, 4.5}, "wall_1")
+                           .box({14, 0, 5.5}, {14.3, 2, 10}, "wall_2")
+                           .world()
+                           .level;
+    project::Project p = projectWith({});
+    const Vec3 from{2, 0, 5}, to{17, 0, 5};
+    project::edit(p.routes, [&](project::RoutesSection& s) { s.routes = {{1, "through", from, to}}; });
+    Job job;
+    const auto sweep = pipeline::sweep(p, level, 0, {pipeline::SweptLimit::radius, 0.2, 0.7, 6}, job);
+    QVERIFY(sweep.ok());
+    const auto fits = pipeline::widestPassing(p, level, 0, from, to, job);
+    QVERIFY(fits.ok() && std::abs(fits->radius.most - 0.5) < 0.006);
+    for (const auto& [at, cause] : {std::pair((*sweep)->thresholds.at(0).at, (*sweep)->thresholds.at(0).cause), std::pair(fits->radius.at, fits->radius.cause)}) {
+      QVERIFY2(cause.find("wall_") != std::string::npos, cause.c_str());
+      QVERIFY(std::abs(at.x - 14.15) < 1 && std::abs(at.z - 5) < 0.6);
+    }
+  }
+  void aRouteThatNeedsALinkIsStoppedByTheLink() {
+    // Where it lands there is a roof of 1.5 m: taller agents have no ground within its reach.
+    const auto level = Scene().floor(0, 0, 8, 8).floor(9.5, 0, 18, 8, 0, "far").box({9, 1.5, -1}, {13, 1.7, 9}, "roof").world().level;
+    project::Project p = projectWith({});
+    const Vec3 from{2, 0, 4}, to{16, 0, 4};
+    project::edit(p.routes, [&](project::RoutesSection& s) { s.routes = {{1, "over", from, to}}; });
+    project::edit(p.links, [](project::LinksSection& s) { s.links = {{7, mesh::LinkKind::jump, {7.2, 0, 4}, {10.3, 0, 4}, false, 0}}; });
+    project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].maxJump = 1.6; });
+    Job job;
+    const auto sweep = pipeline::sweep(p, level, 0, {pipeline::SweptLimit::height, 1, 2, 4}, job);
+    QVERIFY(sweep.ok());
+    QCOMPARE((*sweep)->thresholds.size(), std::size_t{1});
+    const pipeline::Threshold& t = (*sweep)->thresholds[0];
+    QVERIFY(std::abs(t.value - 1.5) < 0.002 && !t.above);
+    QVERIFY2(t.cause.starts_with("link 7: its landing"), t.cause.c_str());
+    QVERIFY(glm::distance(t.at, Vec3(7.2, 0, 4)) < 0.5);
+  }
   void senselessRangesAreRefusedAndCancelIsHeard() {
     Job job;
     for (const pipeline::SweepPlan& plan : {pipeline::SweepPlan{pipeline::SweptLimit::radius, 0.5, 0.5, 5},

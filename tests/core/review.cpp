@@ -125,6 +125,22 @@ class TestReview : public QObject {
     QVERIFY(after.beyond.empty());
     QVERIFY(now.agent.maxDrop <= 3.11 && now.agent.maxJump <= 2.3);
   }
+  void aGapIsAsWideForThinAgentsAsForThick() {
+    for (const double radius : {0.1, 0.3, 0.6, 1.0}) {
+      level::Agent agent;
+      agent.radius = radius, agent.maxJump = 2.01;
+      for (const double back : {0.0, 0.3, 1.5}) {  // how far behind the edges the link was drawn
+        const auto b = built(Scene().floor(0, 0, 10, 10).floor(12, 0, 20, 10, 0, "far").world(), agent);
+        const std::vector<links::HandLink> drawn{{1, mesh::LinkKind::jump, {10 - back, 0, 5}, {12 + back, 0, 5}, false, 0}};
+        mesh::NavMesh m = b->mesh;
+        QCOMPARE(links::attach(m, mesh::Locator(m), drawn).links.size(), std::size_t{1});
+        m.agent.maxJump = 1.98;
+        const auto tooFar = links::attach(m, mesh::Locator(m), drawn);
+        QCOMPARE(tooFar.beyond.size(), std::size_t{1});
+        QVERIFY2(std::abs(tooFar.beyond[0].demand.jump - 2) < 0.005, qPrintable(QString::number(tooFar.beyond[0].demand.jump)));
+      }
+    }
+  }
   void wallDistanceIsExact() {
     const review::WallDistance walls(room_->mesh);
     QVERIFY(std::abs(walls.at({3, 0, 10}) - 3) < 0.002);

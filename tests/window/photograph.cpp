@@ -56,8 +56,10 @@ int main(int argc, char** argv) {
   drive.goTo(Stop::agents);
   auto& agents = *static_cast<AgentsSheet*>(window.sheet(Stop::agents));
   if (!QTest::qWaitFor([&] { return window.workspace().groundOf(2) != nullptr; }, kPatience)) return 1;
-  drive.lookAt({30, 0, 22}, 62);
+  agents.putInLevel({{24.5, 0, 16}, {0, 1, 0}});
+  drive.lookAt({23, 1, 12}, 22);
   picture(QStringLiteral("agents"));
+  drive.lookAt({30, 0, 22}, 62);
   agents.pages()->setCurrentIndex(2);
   QTest::keyClick(agents.against(), Qt::Key_Down);
   if (!QTest::qWaitFor([&] { return window.workspace().change() != nullptr; }, kPatience)) return 1;
@@ -78,8 +80,8 @@ int main(int argc, char** argv) {
   mesh.build()->places()->setCurrentRow(0);
   picture(QStringLiteral("mesh-change"));
   mesh.show(MeshSheet::Page::cards);
-  mesh.cards()->choose(2);
-  drive.lookAt({24, 0, 9}, 22);
+  mesh.cards()->choose(3);
+  drive.lookAt({50, 0.6, 40.5}, 11);
   picture(QStringLiteral("mesh-cards"));
   window.workspace().document().undo();
   drive.waitForGround();

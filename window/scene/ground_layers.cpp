@@ -170,7 +170,7 @@ DrawList cardsLayer(const project::CardsSection& cards, const std::vector<pipeli
     if (!known) continue;
     const bool walkable = answer->explanation.walkable();
     QString text = QString::fromStdString(answer->explanation.decides.clause);
-    if (walkable) text = text.section(QObject::tr(" around"), 0, 0);  // the mark says that there is enough
+    text = text.section(walkable ? QStringLiteral(" around") : QStringLiteral(" with radius"), 0, 0);  // the mark says whether that is enough
     constexpr int kMost = 46;  // letters; the whole sentence is in the sheet
     if (text.size() > kMost) text = text.left(kMost - 1).trimmed() + QStringLiteral("…");
     labels.push_back({head, QStringLiteral("%1 %2 %3").arg(card.id).arg(walkable ? QStringLiteral("✓") : QStringLiteral("✕"), text) +
