@@ -354,11 +354,14 @@ void MainWindow::refreshTrail() {
 void MainWindow::setCutAwayRange() {
   const auto level = workspace_.level();
   if (!level) return;
+  // A level that is read again keeps its cut-away.
+  const bool kept = cutAway_->isEnabled() && cutAway_->value() < cutAway_->maximum() && framedOnce_ && framed_ == workspace_.project().level->files;
+  const int cut = cutAway_->value();
   cutAway_->setEnabled(true);
   const Box3 box = workspace_.worldBounds();
   cutAway_->setRange(static_cast<int>(std::floor(box.min.y * kCutSteps)), static_cast<int>(std::ceil(box.max.y * kCutSteps)) + 1);
-  cutAway_->setValue(cutAway_->maximum());
-  cutAwayLabel_->setText(tr("all"));
+  cutAway_->setValue(kept ? cut : cutAway_->maximum());
+  if (cutAway_->value() == cutAway_->maximum()) cutAwayLabel_->setText(tr("all"));
 }
 
 void MainWindow::cutAwayAbove(const Vec3& place) {

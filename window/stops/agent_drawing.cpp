@@ -23,7 +23,7 @@ struct Places {
 
   Places(const level::Agent& a, double unit) {
     step = a.radius + 0.12 * unit, top = step + 0.33 * unit, reach = 0.9 * unit, slope = radians(a.maxSlope);
-    ledge = -a.radius - 0.25 * unit, far = ledge - a.maxJump, brink = far - 0.45 * unit, low = brink - 0.5 * unit;
+    ledge = -a.radius - 0.25 * unit, far = ledge - a.maxJump, brink = far - 0.75 * unit, low = brink - 0.7 * unit;
   }
   double dropAt() const { return (brink + low) / 2; }
   QPointF slopeEnd(double along) const { return {top + along * std::cos(slope), along * std::sin(slope)}; }
@@ -156,7 +156,15 @@ void AgentDrawing::drawHandles(QPainter& p) const {
   QFont small = font();
   small.setPointSizeF(font().pointSizeF() * 0.88);
   p.setFont(small);
-  enum class Side { left, right, above, below, furtherBelow };
+  QColor back = theme().window;
+  back.setAlpha(215);
+  auto write = [&](QRectF box, const QString& text) {
+    box.moveLeft(std::clamp(box.left(), 5.0, std::max(5.0, width() - box.width() - 5)));
+    if (!text.isEmpty()) p.fillRect(box, back);
+    p.setPen(theme().text);
+    p.drawText(box, Qt::AlignCenter, text);
+  };
+  enum class Side { left, right, above, below };
   auto handle = [&](Handle h, const QString& text, Side side) {
     const QPointF at = handleAt(h);
     p.setPen(QPen(theme().accent, 2));
@@ -168,10 +176,7 @@ void AgentDrawing::drawHandles(QPainter& p) const {
     if (side == Side::right) box.moveTopLeft({at.x() + 9, at.y() - 9});
     if (side == Side::above) box.moveTopLeft({at.x() - size.width() / 2, at.y() - 24});
     if (side == Side::below) box.moveTopLeft({at.x() - size.width() / 2, at.y() + 9});
-    if (side == Side::furtherBelow) box.moveTopLeft({at.x() - size.width() / 2, at.y() + 26});
-    box.moveLeft(std::clamp(box.left(), 5.0, std::max(5.0, width() - box.width() - 5)));
-    p.setPen(theme().text);
-    p.drawText(box, Qt::AlignCenter, text);
+    write(box, text);
   };
   const level::Agent& a = agent_;
   handle(Handle::radius, tr("radius %1 m").arg(a.radius, 0, 'f', 2), Side::left);
@@ -179,10 +184,15 @@ void AgentDrawing::drawHandles(QPainter& p) const {
   if (a.crouches()) handle(Handle::crouch, tr("crouching %1 m").arg(a.crouchHeight, 0, 'f', 2), Side::left);
   handle(Handle::slope, tr("%1°").arg(a.maxSlope, 0, 'f', 0), Side::above);
   handle(Handle::step, {}, Side::right);
-  handle(Handle::jump, a.maxJump > 0 ? tr("jump %1 m").arg(a.maxJump, 0, 'f', 2) : tr("no jump"), Side::below);
-  handle(Handle::drop, a.maxDrop > 0 ? tr("drop %1 m").arg(a.maxDrop, 0, 'f', 2) : tr("no drop"), Side::furtherBelow);
-  const QString step = tr("step %1 m").arg(a.stepHeight, 0, 'f', 2);
-  p.drawText(QRectF(place(Places(a, frame().unit).step, 0) + QPointF(-10, 9), QSizeF(p.fontMetrics().horizontalAdvance(step) + 2, 16)), Qt::AlignCenter, step);
+  handle(Handle::jump, {}, Side::below);
+  handle(Handle::drop, a.maxDrop > 0 ? tr("drop %1 m").arg(a.maxDrop, 0, 'f', 2) : tr("no drop"), Side::below);
+  const Places at(a, frame().unit);
+  auto under = [&](double x, double rows, const QString& text) {
+    const double wide = p.fontMetrics().horizontalAdvance(text) + 2;
+    write(QRectF(place(x, 0).x() - wide / 2, place(x, 0).y() + 9 + 17 * rows, wide, 16), text);
+  };
+  under((at.ledge + at.far) / 2, a.maxDrop > 0 ? 0 : 1, a.maxJump > 0 ? tr("jump %1 m").arg(a.maxJump, 0, 'f', 2) : tr("no jump"));
+  under(at.step + 0.2 * frame().unit, 0, tr("step %1 m").arg(a.stepHeight, 0, 'f', 2));
 }
 
 void AgentDrawing::paintEvent(QPaintEvent*) {
