@@ -89,8 +89,9 @@ std::optional<UnitsGuess> guessUnits(const Level& file, const std::string& path,
   const bool turned = area.z > kMuchMore * area.y && area.z > area.x && size.y > kTallerThanDeep * size.z;
   if (turned) {
     guess.read.up = read.up == UpAxis::y ? UpAxis::z : UpAxis::y;
-    guess.reason = text("Its largest flat surface faces sideways (%.3g m² against %.3g m² for the largest that faces up), and it is %.1f m high but %.1f m deep: is %s up in the file?", area.z,
-                        area.y, size.y, size.z, guess.read.up == UpAxis::z ? "Z" : "Y");
+    const std::string against = area.y > 0 ? text("is %.1f times as large as the largest that faces up", area.z / area.y) : std::string("is alone: none faces up");
+    guess.reason = "Its largest flat surface faces sideways and " + against + ", and it is " + metres(size.y) + " high but " + metres(size.z) + " deep: is " +
+                   (guess.read.up == UpAxis::z ? "Z" : "Y") + " up in the file?";
   }
   const double wide = std::max(size.x, turned ? size.y : size.z), high = middleHeight(file, turned ? 2 : 1);
   const Unit* unit = wide > 0 && strange(wide, high) ? likelierUnit(wide, high) : nullptr;

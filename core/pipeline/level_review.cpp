@@ -169,10 +169,9 @@ std::string LevelNews::sentence() const {
     for (std::size_t i = 1; i < std::min(names.size(), kMost); ++i) list += ", " + names[i];
     return names.size() > kMost ? list + text(" and %zu more", names.size() - kMost) : list;
   };
-  std::string news = "The level was read again: " + std::to_string(changed.size()) + (changed.size() == 1 ? " object changed" : " objects changed");
-  if (!changed.empty()) news += " (" + named(changed) + ")";
-  if (!fresh.empty()) news += "; new: " + named(fresh);
-  if (!gone.empty()) news += "; gone: " + named(gone);
+  std::string news = "The level was read again";
+  for (const auto& [word, names] : {std::pair("changed", &changed), std::pair("new", &fresh), std::pair("gone", &gone)})
+    if (!names->empty()) news += text("; %zu %s: ", names->size(), word) + named(*names);
   return news + ".";
 }
 

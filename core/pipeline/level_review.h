@@ -15,7 +15,7 @@ struct LevelNews {
   std::vector<std::string> changed, fresh, gone;
 
   bool empty() const { return changed.empty() && fresh.empty() && gone.empty(); }
-  /// "The level was read again: 2 objects changed; new: jar; gone: roof_3." Empty when nothing is different.
+  /// "The level was read again; 2 changed: crate_1, crate_2; 1 gone: roof_3." Empty when nothing is different.
   std::string sentence() const;
 };
 LevelNews levelNews(const level::Level& before, const level::Level& now);

@@ -185,7 +185,7 @@ class TestWorld : public QObject {
     const auto after = Scene().floor(0, 0, 10, 10).box({4, 0, 4}, {5, 2, 5}, "crate").box({8, 0, 8}, {9, 1, 9}, "jar").world().level;
     const pipeline::LevelNews news = pipeline::levelNews(*before, *after);
     QVERIFY(news.changed == std::vector<std::string>{"crate"} && news.fresh == std::vector<std::string>{"jar"} && news.gone == std::vector<std::string>{"cart"});
-    QCOMPARE(news.sentence(), std::string("The level was read again: 1 object changed (crate); new: jar; gone: cart."));
+    QCOMPARE(news.sentence(), std::string("The level was read again; 1 changed: crate; 1 new: jar; 1 gone: cart."));
   }
 };
 

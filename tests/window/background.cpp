@@ -5,6 +5,7 @@
 
 #include "tests/core/scenes.h"
 #include "window/shell/background.h"
+#include "window/shell/build_prices.h"
 #include "window/shell/trials.h"
 
 using namespace dune;
@@ -111,6 +112,31 @@ class TestBackground : public QObject {
     QVERIFY(QTest::qWaitFor([&] { return done; }, kPatience));
     QVERIFY(!steps.isEmpty() && steps[0] == QStringLiteral("counting"));
     QVERIFY(std::ranges::is_sorted(fractions) && fractions.back() <= 0.5);
+  }
+  void pricesAreLearntFromTheLastBuilds() {
+    BuildPrices prices;
+    QVERIFY(!prices.seconds(10, 1000));
+    // What one build says holds for twice as much.
+    prices.learn(20, 20, 1300, 0.2);
+    QVERIFY(std::abs(*prices.seconds(40, 2600) - 0.4) < 1e-9);
+    // Two kinds of levels tell what a square costs and what a triangle costs: 5 ms and 2 us.
+    prices = {};
+    for (const auto& [squares, triangles] : {std::pair(20, 1300), std::pair(63, 10000), std::pair(9000, 5'000'000)})
+      prices.learn(static_cast<std::size_t>(squares), static_cast<std::size_t>(squares), static_cast<std::size_t>(triangles), squares * 0.005 + triangles * 2e-6);
+    QVERIFY(std::abs(*prices.seconds(100, 400'000) - 1.3) < 1e-6);
+    // Rebuilding one square of many says nothing about all of them.
+    prices.learn(1, 63, 10000, 0.5);
+    QVERIFY(std::abs(*prices.seconds(100, 400'000) - 1.3) < 1e-6);
+    // They outlive the program, and what is damaged is left out.
+    QStringList kept = prices.toSettings();
+    QVERIFY(std::abs(*BuildPrices::fromSettings(kept).seconds(100, 400'000) - 1.3) < 1e-4);
+    kept << QStringLiteral("nonsense") << QStringLiteral("1 2 -3") << QStringLiteral("1 2 nan") << QString();
+    QVERIFY(std::abs(*BuildPrices::fromSettings(kept).seconds(100, 400'000) - 1.3) < 1e-4);
+    // Never below zero, whatever was measured.
+    prices = {};
+    prices.learn(10, 10, 100'000, 0.1), prices.learn(1000, 1000, 1000, 0.1), prices.learn(500, 500, 90'000, 0.01);
+    for (const double squares : {0.0, 10.0, 5000.0})
+      for (const double triangles : {0.0, 1e3, 1e7}) QVERIFY(*prices.seconds(squares, triangles) >= 0);
   }
   void aTrialAnswersAndIsForgotten() {
     Trials trials;

@@ -181,6 +181,80 @@ class TestLevelStop : public DemoWindow {
     QVERIFY(project().level->roles.at("crate_5") == Role::ignored);
   }
 
+  void nothingIsGroundIsFoundAndMended() {
+    work().change(QStringLiteral("Add rule"), [](project::Project& p) {
+      project::edit(p.level, [](project::LevelSection& s) { s.rules.push_back({"*", Role::obstacle}), s.roles.clear(); });
+    });
+    QVERIFY(becomes([&] { return std::ranges::count(work().findings(), std::string("no-ground"), &review::Finding::code) > 0; }));
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(work().ground()->mesh.faceCount(), std::size_t{0});
+    window_->ledger().setOpen(true);
+    int row = 0;
+    while (window_->ledger().model().at(row).code != "no-ground") ++row;
+    window_->ledger().list()->setCurrentIndex(window_->ledger().model().index(row));
+    QPushButton* remedy = window_->ledger().remedy();
+    QVERIFY2(remedy->text().contains("largest floors as ground"), qPrintable(remedy->text()));
+    QTest::mouseClick(remedy, Qt::LeftButton);
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(project().level->roles.at("sand_north") == Role::ground && !project().level->roles.contains("crate_1"));
+    QVERIFY(work().ground()->area > 1500);
+    undo();
+    QVERIFY(project().level->roles.empty());
+  }
+  void aFileInOtherUnitsIsGuessedAndReadRight() {
+    demo::GlbWriter writer;
+    writer.box("floor", {0, -10, 0}, {3000, 0, 2000});
+    for (int i = 0; i < 6; ++i) writer.box("crate_" + std::to_string(i), {100.0 + 300 * i, 0, 700}, {200.0 + 300 * i, 120, 800});
+    const QString path = folder_.filePath("centimetres.glb");
+    QVERIFY(writeFile(path.toStdString(), writer.bytes()).ok());
+    work().openLevel(path, true);
+    QVERIFY(becomes([&] { return work().level() && work().level()->files.size() == 2; }));
+    QVERIFY(drive_->waitForGround());
+    drive_->goTo(Stop::level);
+    // Of the depot nothing is said, of the other file it is, in the sheet and as a finding.
+    QPushButton* readSo = drive_->button(Stop::level, QStringLiteral("Read it so"));
+    QVERIFY(readSo && !readSo->isVisible());
+    auto* files = named<QComboBox>(QStringLiteral("Level files"));
+    files->setFocus();
+    QTest::keyClick(files, Qt::Key_Down);
+    QVERIFY(readSo->isVisible());
+    QVERIFY(std::ranges::count(work().findings(), std::string("units"), &review::Finding::code) == 1);
+    const auto read = work().level();
+    QTest::mouseClick(readSo, Qt::LeftButton);
+    QVERIFY(becomes([&] { return work().level() != read && !work().building(); }));
+    QCOMPARE(project().level->files[1].import.scale, 0.01);
+    QCOMPARE(project().level->files[0].import.scale, 1.0);
+    QVERIFY(!readSo->isVisible());
+    QVERIFY(becomes([&] { return std::ranges::count(work().findings(), std::string("units"), &review::Finding::code) == 0; }));
+    undo();
+    QCOMPARE(project().level->files[1].import.scale, 1.0);
+  }
+  void whatAReadingChangedIsShownAndChosen() {
+    drive_->goTo(Stop::level);
+    ObjectsPage* page = sheet<LevelSheet>(Stop::level).objects();
+    QPushButton* chooseThem = drive_->button(Stop::level, QStringLiteral("Choose them"));
+    QVERIFY(chooseThem && !chooseThem->isVisible());
+    window_->cutAwaySlider()->setValue(40);
+    const auto read = work().level();
+    demo::GlbWriter writer = demo::depotLevel();
+    writer.box("new_crate", {30, 0, 16}, {31, 1, 17});
+    QVERIFY(writeFile(folder_.filePath("saltwind-depot.glb").toStdString(), writer.bytes()).ok());
+    QVERIFY(becomes([&] { return work().level() != read && !work().building(); }));
+    QVERIFY(chooseThem->isVisible());
+    QCOMPARE(window_->cutAwaySlider()->value(), 40);
+    QTest::mouseClick(chooseThem, Qt::LeftButton);
+    QCOMPARE(page->chosen(), std::set<std::string>{"new_crate"});
+    // It is in sight, near enough to be seen.
+    QPointF at;
+    QVERIFY(window_->world().camera().project({30.5, 0.5, 16.5}, at));
+    QVERIFY(window_->world().rect().contains(at.toPoint()) && window_->world().camera().distance() < 40);
+    // Reading the file in another way oneself is no news.
+    const auto second = work().level();
+    work().change(QStringLiteral("Change scale"), [](project::Project& p) { project::edit(p.level, [](project::LevelSection& s) { s.files[0].import.scale = 0.9; }); });
+    QVERIFY(becomes([&] { return work().level() != second && !work().building(); }));
+    QCOMPARE(work().news().fresh, std::vector<std::string>{"new_crate"});
+    QVERIFY(work().news().changed.empty());
+  }
   void aFileThatChangesIsReadAgainAndHandWorkStays() {
     const std::string before = project::toJson(project());
     const auto read = work().level();

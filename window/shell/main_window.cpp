@@ -82,6 +82,12 @@ void MainWindow::makeParts() {
   for (Sheet* s : sheets_) {
     connect(s, &Sheet::toolChanged, this, &MainWindow::refreshTool);
     connect(s, &Sheet::showPlace, this, &MainWindow::showPlace);
+    connect(s, &Sheet::showBox, this, [this](const Box3& box) {
+      constexpr double kAround = 4;  // metres: what lies about a thing is seen too
+      view_->camera().frame({box.min - Vec3(kAround), box.max + Vec3(kAround)});
+      view_->redrawTool();
+      view_->update();
+    });
     connect(s, &Sheet::worldChanged, this, [this] {
       if (stop() == Stop::level || stop() == Stop::agents) presenter_->showLevel();
       presenter_->showChange();
@@ -97,6 +103,7 @@ void MainWindow::layOut() {
     auto* scroll = new QScrollArea;
     scroll->setWidget(s);
     scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     stack_->addWidget(scroll);
   }

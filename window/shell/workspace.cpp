@@ -226,7 +226,9 @@ void Workspace::loadLevel() {
       const level::Agent& kind = project.agents->agents[agent];
       const level::World world = pipeline::makeWorld(project, (*reading.loaded)->level, agent);
       if (const auto ahead = ground::Survey::lookAhead(world, ground::chunkSize(kind), ground::haloFor(world), job)) reading.ahead = *ahead;
-      if (before) reading.news = pipeline::levelNews(*before->level, *(*reading.loaded)->level);
+      // What people themselves made another by reading it in another way is no news.
+      const bool again = before && std::ranges::equal(before->files, (*reading.loaded)->files, [](const auto& a, const auto& b) { return a.path == b.path && a.import == b.import; });
+      if (again) reading.news = pipeline::levelNews(*before->level, *(*reading.loaded)->level);
     }
     tell([this, reading = std::move(reading)] { takeLevel(reading); });
   });

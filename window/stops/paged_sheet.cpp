@@ -21,6 +21,7 @@ void PagedSheet::addPage(Sheet* page, const QString& name) {
   connect(page, &Sheet::toolChanged, this, &Sheet::toolChanged);
   connect(page, &Sheet::worldChanged, this, &Sheet::worldChanged);
   connect(page, &Sheet::showPlace, this, &Sheet::showPlace);
+  connect(page, &Sheet::showBox, this, &Sheet::showBox);
   const QSignalBlocker blocker(pages_);  // the first page opens itself
   pages_->addTab(page, name);
   open_ = this->page();

@@ -55,6 +55,7 @@ class Sheet : public QWidget {
   void toolChanged();
   void worldChanged();  ///< what this sheet shows in the world is different now
   void showPlace(const dune::Vec3& place);
+  void showBox(const dune::Box3& box);
 
  protected:
   QLabel* section(const QString& text);

@@ -117,7 +117,7 @@ void ObjectsPage::addFiles() {
   files_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   removeFile_ = button(tr("Remove"), tr("Take this file out of the project"));
   row({files_, removeFile_});
-  connect(files_, &QComboBox::activated, this, [this] { refreshFiles(); });
+  connect(files_, &QComboBox::activated, this, [this] { refresh(); });
   connect(removeFile_, &QPushButton::clicked, this, [this] {
     const std::size_t at = fileIndex();
     workspace_.change(tr("Remove level file"), [&](project::Project& p) {
@@ -360,7 +360,7 @@ void ObjectsPage::chooseNews() {
   }
   table_->selectionModel()->select(rows, QItemSelectionModel::Rows | QItemSelectionModel::ClearAndSelect);
   if (!rows.isEmpty()) table_->scrollTo(rows.first().topLeft());
-  if (!box.empty()) emit showPlace(box.centre());
+  if (!box.empty()) emit showBox(box);
 }
 
 void ObjectsPage::refreshRules() {
