@@ -233,6 +233,62 @@ class TestBatch : public QObject {
     QVERIFY(j["lost"].get<double>() > 1.5 && j["lost"].get<double>() < 4);
     QVERIFY(j["places"][0]["cause"].get<std::string>().find("crate_5") != std::string::npos);
   }
+  void aMissingDoorwayIsExplainedAndSwept() {
+    const Answer why = run(words("explain @depot.dunestep --at 50,0,41.1 --json"));
+    QCOMPARE(why.code, 1);
+    const Json j = Json::parse(why.out);
+    QCOMPARE(j["reason"].get<std::string>(), std::string("near-wall"));
+    QVERIFY(std::abs(j["measured"].get<double>() - 0.32) < 1e-5);
+    QCOMPARE(j["reasons"].size(), std::size_t{2});  // both sides of the door, and nothing said twice
+    for (const Json& r : j["reasons"]) QVERIFY(r["object"].get<std::string>().starts_with("shed_wall_south"));
+    // An agent as narrow as it says gets in, and the sweep finds just that, with the door as the cause.
+    const Json sweep = Json::parse(run(words("sweep @depot.dunestep --least 0.2 --most 0.5 --steps 4 --json")).out);
+    bool found = false;
+    for (const Json& t : sweep["thresholds"])
+      found |= t["route"] == "Gate to shed" && std::abs(t["value"].get<double>() - 0.32) < 0.002 && t["cause"].get<std::string>().find("shed_wall_south") != std::string::npos;
+    QVERIFY(found);
+    project::Project p = demo::depotProject();
+    project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].radius = 0.32; });
+    write("narrow.dunestep", project::toJson(p));
+    QCOMPARE(run(words("build @narrow.dunestep -o @narrow.dsmesh")).code, 0);
+    QCOMPARE(run(words("path @narrow.dsmesh --from 57,0,42 --to 50,0,39")).code, 0);
+    QCOMPARE(run(words("build @depot.dunestep -o @porter.dsmesh")).code, 0);
+    QCOMPARE(run(words("path @porter.dsmesh --from 57,0,42 --to 50,0,39")).code, 1);
+  }
+  void agentsTakeTheLinksThatTheyCan() {
+    const auto links = [&](const char* agent) { return Json::parse(run({"build", "@depot.dunestep", "-o", "@a.dsmesh", "--json", "--agent", agent}).out)["links"].get<int>(); };
+    QCOMPARE(links("Porter"), 3);
+    QCOMPARE(links("Sledge"), 1);
+    const Answer build = run(words("build @depot.dunestep -o @a.dsmesh --agent Sledge"));
+    QVERIFY2(build.err.find("link 1 is left out: it is a jump of 1.40 m, and Sledge does not jump") != std::string::npos, build.err.c_str());
+    const Json found = Json::parse(run(words("inspect @depot.dunestep --agent Sledge --format json")).out)["findings"];
+    QCOMPARE(std::ranges::count_if(found, [](const Json& f) { return f["code"] == "link-beyond"; }), 2);
+    QCOMPARE(run(words("inspect @depot.dunestep --agent Nobody")).code, 2);
+  }
+  void filesInOtherUnitsAreSaid() {
+    std::string large = "o floor\nv 0 0 0\nv 0 0 9000\nv 9000 0 9000\nv 9000 0 0\nf 1 2 3 4\n";
+    write("large.obj", large);
+    const Answer a = run(words("build @large.obj -o @large.dsmesh --json"));
+    QCOMPARE(a.code, 0);
+    QVERIFY2(a.err.find("large.obj: It is 9000 m wide: in centimetres it would be 90 m wide.") != std::string::npos, a.err.c_str());
+    QVERIFY(run(words("build @large.obj --scale 0.01 -o @large.dsmesh")).err.find("wide") == std::string::npos);
+    QVERIFY(run(words("build @room.obj -o @large.dsmesh")).err.find("wide") == std::string::npos);
+  }
+  void recordedPlacesAreThoseOfTheOrigin() {
+    project::Project p = demo::depotProject();
+    project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].heightOffset = 0.9; });
+    write("offset.dunestep", project::toJson(p));
+    QCOMPARE(run(words("build @offset.dunestep -o @offset.dsmesh")).code, 0);
+    write("one.csv", "id,x,y,z,goal_x,goal_y,goal_z,radius,speed\n1,20,0,17,26,0,17,0.35,1.4\n");
+    QCOMPARE(run(words("crowd @offset.dsmesh --agents @one.csv --seconds 8 -o @offset.csv")).code, 0);
+    const std::string trace = *readFile(path("offset.csv").toStdString());
+    QVERIFY2(trace.find("\n0.00000,1,20.00000,0.90000,17.00000,") != std::string::npos, trace.substr(0, 200).c_str());
+    // Looked at with the same agent its feet are on the ground; without the offset it floats.
+    auto floats = [&](const char* mesh) { return run({"inspect", mesh, "--trace", "@offset.csv", "--format", "json"}).out.find("left-ground") != std::string::npos; };
+    QCOMPARE(run(words("build @depot.dunestep -o @plain.dsmesh")).code, 0);
+    QVERIFY(!floats("@offset.dsmesh"));
+    QVERIFY(floats("@plain.dsmesh"));
+  }
   void inspectNamesIgnoredObjectsThatMatter() {
     const Answer a = run(words("inspect @depot.dunestep --format json"));
     QVERIFY(a.out.find("ignored-on-ground") != std::string::npos);
