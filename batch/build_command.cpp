@@ -37,7 +37,8 @@ Result<Outcome> fromProject(const Flags& flags, const mesh::Scope& scope, Job& j
   const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job, scope);
   if (!ground) return ground.problem();
   const mesh::Built& built = *(*ground)->built;
-  return Outcome{(*ground)->mesh, built.seconds, built.survey->triangleCount(), built.clearance.limits().size(), (*ground)->broken, (*ground)->beyond};
+  return Outcome{(*ground)->mesh,   built.seconds,    built.survey->triangleCount(), built.clearance.limits().size(),
+                 (*ground)->broken, (*ground)->beyond};
 }
 
 Result<Outcome> fromLevels(const Flags& flags, const mesh::Scope& scope, Job& job) {

@@ -38,7 +38,8 @@ int run(const Flags& flags) {
       problem.code = ProblemCode::damaged, problem = problem.within(flags.agents);
     return fail(problem);
   }
-  if (const auto written = writeFile(flags.out, exchange::traceToCsv(*trace, mesh->agent.heightOffset)); !written) return fail(written.problem());
+  if (const auto written = writeFile(flags.out, exchange::traceToCsv(*trace, mesh->agent.heightOffset)); !written)
+    return fail(written.problem());
   std::size_t arrived = 0;
   if (trace->frameCount() > 0)
     for (std::size_t b = 0; b < trace->ids.size(); ++b) arrived += trace->at(trace->frameCount() - 1, b).state == crowd::State::arrived;

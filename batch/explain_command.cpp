@@ -62,8 +62,12 @@ int run(const Flags& flags) {
     if (asked->agent.crouches()) j["crouching"] = answer->upright.has_value();
     auto& reasons = j["reasons"] = nlohmann::ordered_json::array();
     for (const ground::Hindrance& h : answer->all)
-      reasons.push_back({{"reason", ground::verdictName(h.verdict)}, {"measured", h.measured}, {"limit", h.limit}, {"object", h.object},
-                         {"clause", h.clause}, {"change", h.change}});
+      reasons.push_back({{"reason", ground::verdictName(h.verdict)},
+                         {"measured", h.measured},
+                         {"limit", h.limit},
+                         {"object", h.object},
+                         {"clause", h.clause},
+                         {"change", h.change}});
     std::printf("%s\n", j.dump(1).c_str());
   } else {
     std::printf("%s\n", answer->sentence.c_str());

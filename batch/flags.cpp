@@ -31,8 +31,8 @@ Result<std::vector<double>> numbers(const std::string& text, std::size_t count, 
 Result<level::RoleRule> parseRule(const std::string& text) {
   const std::size_t equals = text.rfind('=');
   const std::string word = equals == std::string::npos ? "" : text.substr(equals + 1);
-  const std::pair<const char*, level::Role> kWords[] = {{"ground", level::Role::ground}, {"obstacle", level::Role::obstacle},
-                                                        {"cut", level::Role::cuts},      {"ignore", level::Role::ignored}};
+  const std::pair<const char*, level::Role> kWords[] = {
+      {"ground", level::Role::ground}, {"obstacle", level::Role::obstacle}, {"cut", level::Role::cuts}, {"ignore", level::Role::ignored}};
   for (const auto& [name, role] : kWords)
     if (word == name && equals > 0) return level::RoleRule{text.substr(0, equals), role};
   return Problem{ProblemCode::usage, "'" + text + "' is not a pattern and a role.", "--role", "'crate*=obstacle'."};
@@ -75,7 +75,9 @@ void BuildFlags::add(CLI::App& app) {
   app.add_option("--seed", seeds, "Keep only ground that can be reached from here; may be repeated")
       ->type_name("X,Y,Z")
       ->allow_extra_args(false);
-  app.add_option("--role", roles, "What objects count as whose name fits a pattern: ground, obstacle, cut or ignore; may be repeated, the last one that fits counts")
+  app.add_option(
+         "--role", roles,
+         "What objects count as whose name fits a pattern: ground, obstacle, cut or ignore; may be repeated, the last one that fits counts")
       ->type_name("PATTERN=ROLE")
       ->allow_extra_args(false);
   app.add_option("--join", join, "Ground parted by a smaller gap is one ground, metres")->capture_default_str();
@@ -120,7 +122,8 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
   for (const std::string& file : files) {
     auto level = level::importLevel(file, importOf(file), job);
     if (!level) return level.problem();
-    if (const auto guess = level::guessUnits(**level, file, importOf(file))) std::fprintf(stderr, "%s: %s\n", file.c_str(), guess->reason.c_str());
+    if (const auto guess = level::guessUnits(**level, file, importOf(file)))
+      std::fprintf(stderr, "%s: %s\n", file.c_str(), guess->reason.c_str());
     all->objects.insert(all->objects.end(), (*level)->objects.begin(), (*level)->objects.end());
   }
   level::World world = level::plainWorld(std::move(all));

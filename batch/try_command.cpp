@@ -84,15 +84,23 @@ int runSweep(const Flags& flags) {
   const auto& routes = opened->project.routes->routes;
   if (flags.json) {
     Json points = Json::array(), thresholds = Json::array();
-    for (const pipeline::SweepPoint& p : (*sweep)->points) points.push_back({{"value", p.value}, {"reachable", p.reachable}, {"complete", p.complete}});
+    for (const pipeline::SweepPoint& p : (*sweep)->points)
+      points.push_back({{"value", p.value}, {"reachable", p.reachable}, {"complete", p.complete}});
     for (const pipeline::Threshold& t : (*sweep)->thresholds)
-      thresholds.push_back({{"route", routes[t.route].name}, {"value", t.value}, {"completeAbove", t.above}, {"at", {t.at.x, t.at.y, t.at.z}}, {"cause", t.cause}});
-    std::printf("%s\n", Json{{"limit", flags.limit}, {"reachable", (*sweep)->measure}, {"points", points}, {"thresholds", thresholds}}.dump(1).c_str());
+      thresholds.push_back({{"route", routes[t.route].name},
+                            {"value", t.value},
+                            {"completeAbove", t.above},
+                            {"at", {t.at.x, t.at.y, t.at.z}},
+                            {"cause", t.cause}});
+    std::printf(
+        "%s\n",
+        Json{{"limit", flags.limit}, {"reachable", (*sweep)->measure}, {"points", points}, {"thresholds", thresholds}}.dump(1).c_str());
     return 0;
   }
   for (const pipeline::SweepPoint& p : (*sweep)->points) std::printf("%s %.3f: %.1f m²\n", flags.limit.c_str(), p.value, p.reachable);
   for (const pipeline::Threshold& t : (*sweep)->thresholds)
-    std::printf("%s: complete %s %.3f%s%s\n", routes[t.route].name.c_str(), t.above ? "from" : "up to", t.value, t.cause.empty() ? "" : "; else stopped: ", t.cause.c_str());
+    std::printf("%s: complete %s %.3f%s%s\n", routes[t.route].name.c_str(), t.above ? "from" : "up to", t.value,
+                t.cause.empty() ? "" : "; else stopped: ", t.cause.c_str());
   return 0;
 }
 
@@ -115,13 +123,15 @@ int runCompare(const Flags& flags) {
   if (flags.json) {
     Json places = Json::array(), changed = Json::array();
     for (const pipeline::ChangedPlace& p : c.places)
-      places.push_back({{"gained", p.gained}, {"area", p.ground.area}, {"at", {p.ground.at.x, p.ground.at.y, p.ground.at.z}}, {"cause", p.cause}});
+      places.push_back(
+          {{"gained", p.gained}, {"area", p.ground.area}, {"at", {p.ground.at.x, p.ground.at.y, p.ground.at.z}}, {"cause", p.cause}});
     for (const pipeline::ChangedRoute& r : c.routes) changed.push_back({{"id", r.id}, {"change", r.sentence}});
     std::printf("%s\n", Json{{"gained", c.gained}, {"lost", c.lost}, {"places", places}, {"routes", changed}}.dump(1).c_str());
   } else {
     std::printf("%.2f m² gained, %.2f m² lost\n", c.gained, c.lost);
     for (const pipeline::ChangedPlace& p : c.places)
-      std::printf("%c%.2f m² at %.2f,%.2f,%.2f: %s\n", p.gained ? '+' : '-', p.ground.area, p.ground.at.x, p.ground.at.y, p.ground.at.z, p.cause.c_str());
+      std::printf("%c%.2f m² at %.2f,%.2f,%.2f: %s\n", p.gained ? '+' : '-', p.ground.area, p.ground.at.x, p.ground.at.y, p.ground.at.z,
+                  p.cause.c_str());
     for (const pipeline::ChangedRoute& r : c.routes) std::printf("route %d: %s\n", r.id, r.sentence.c_str());
   }
   return same ? 0 : 1;
@@ -146,7 +156,9 @@ std::function<int()> setUpFits(CLI::App& app) {
 
 std::function<int()> setUpSweep(CLI::App& app) {
   auto flags = common(app);
-  app.add_option("--limit", flags->limit, "The limit to try")->check(CLI::IsMember({"radius", "height", "slope", "step"}))->capture_default_str();
+  app.add_option("--limit", flags->limit, "The limit to try")
+      ->check(CLI::IsMember({"radius", "height", "slope", "step"}))
+      ->capture_default_str();
   app.add_option("--least", flags->plan.from, "From this value, metres or degrees")->required();
   app.add_option("--most", flags->plan.to, "To this value")->required();
   app.add_option("--steps", flags->plan.steps, "How many values, both ends among them")->capture_default_str();

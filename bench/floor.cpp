@@ -24,7 +24,8 @@ std::size_t floorProgram(const level::Level& level, double spacing) {
       const auto t = ground::makeTriangle(level.objects[o], i);
       if (!t || t->upright) continue;
       const Box2 b = t->box();
-      const auto r0 = static_cast<std::int64_t>(std::ceil((b.min.y - box.min.y) / spacing)), r1 = static_cast<std::int64_t>((b.max.y - box.min.y) / spacing);
+      const auto r0 = static_cast<std::int64_t>(std::ceil((b.min.y - box.min.y) / spacing)),
+                 r1 = static_cast<std::int64_t>((b.max.y - box.min.y) / spacing);
       for (std::int64_t r = r0; r <= r1; ++r) {
         const double y = box.min.y + static_cast<double>(r) * spacing;
         double from = b.max.x, to = b.min.x;

@@ -31,7 +31,8 @@ std::vector<double> best(const std::vector<std::function<void()>>& works, int ro
   return least;
 }
 
-std::shared_ptr<const mesh::Built> build(const level::World& world, int threads, const std::shared_ptr<const mesh::Built>& before = nullptr) {
+std::shared_ptr<const mesh::Built> build(const level::World& world, int threads,
+                                         const std::shared_ptr<const mesh::Built>& before = nullptr) {
   Job job;
   job.setThreads(threads);
   auto built = mesh::build(world, bench::agent(), job, before);
@@ -49,7 +50,8 @@ double peakMiB() {
 void againstFloor(benchmark::State& state, const level::World& world, int rounds) {
   for (auto _ : state) {
     std::size_t samples = 0;
-    const auto t = best({[&] { samples = bench::floorProgram(*world.level, 0.2); }, [&] { build(world, 1); }, [&] { build(world, 2); }}, rounds);
+    const auto t =
+        best({[&] { samples = bench::floorProgram(*world.level, 0.2); }, [&] { build(world, 1); }, [&] { build(world, 2); }}, rounds);
     state.counters["floor_ms"] = t[0] * 1e3;
     state.counters["build1_ms"] = t[1] * 1e3;
     state.counters["times_floor_1_thread"] = t[1] / t[0];
@@ -66,8 +68,9 @@ void growth(benchmark::State& state) {
   const level::World one = bench::depotCopies(1), many = bench::depotCopies(static_cast<int>(state.range(0)));
   for (auto _ : state) {
     double areaOne = 0, areaMany = 0;
-    const auto t = best({[&] { areaOne = mesh::totalArea(build(one, 2)->mesh); }, [&] { areaMany = mesh::totalArea(build(many, 2)->mesh); }},
-                        8);  // one copy is short: in two rounds a busy moment is all there is to see
+    const auto t =
+        best({[&] { areaOne = mesh::totalArea(build(one, 2)->mesh); }, [&] { areaMany = mesh::totalArea(build(many, 2)->mesh); }},
+             8);  // one copy is short: in two rounds a busy moment is all there is to see
     state.counters["us_per_m2"] = t[1] * 1e6 / areaMany;
     state.counters["against_one"] = (t[1] / areaMany) / (t[0] / areaOne);
   }
@@ -80,7 +83,9 @@ void movedCrate(benchmark::State& state) {
   for (auto _ : state) {
     const auto built = build(before, 2);
     std::size_t made = 0;
-    const auto t = best({[&] { build(after, 2); }, [&] { made = build(after, 2, built)->chunksMade; }, [&] { build(after, 1); }, [&] { build(after, 1, built); }}, 7);
+    const auto t = best({[&] { build(after, 2); }, [&] { made = build(after, 2, built)->chunksMade; }, [&] { build(after, 1); },
+                         [&] { build(after, 1, built); }},
+                        7);
     state.counters["part_of_full_1_thread"] = t[3] / t[2];
     state.counters["part_of_full_2_threads"] = t[1] / t[0];
     state.counters["partial_ms"] = t[1] * 1e3;

@@ -44,7 +44,8 @@ void addPrism(level::Level& level, const Corners& c, double low, double high) {
     const std::uint32_t a = 2 * i, b = 2 * ((i + 1) % 4);
     o.triangles.edit().push_back({a, b, b + 1}), o.triangles.edit().push_back({a, b + 1, a + 1});
   }
-  o.triangles.edit().push_back({0, 2, 4}), o.triangles.edit().push_back({0, 4, 6}), o.triangles.edit().push_back({1, 3, 5}), o.triangles.edit().push_back({1, 5, 7});
+  o.triangles.edit().push_back({0, 2, 4}), o.triangles.edit().push_back({0, 4, 6}), o.triangles.edit().push_back({1, 3, 5}),
+      o.triangles.edit().push_back({1, 5, 7});
   level.objects.push_back(std::move(o));
 }
 
@@ -183,7 +184,8 @@ void heights(benchmark::State& state) {
     const ground::Standing standing(soup, b->world, b->agent);
     Random random(7);
     std::vector<double> off, upTo, fromSurface;
-    for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) upTo.push_back((upTo.empty() ? 0 : upTo.back()) + mesh::faceArea(b->mesh, mesh::FaceId{f}));
+    for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f)
+      upTo.push_back((upTo.empty() ? 0 : upTo.back()) + mesh::faceArea(b->mesh, mesh::FaceId{f}));
     while (off.size() < 40'000) {
       const auto face = std::lower_bound(upTo.begin(), upTo.end(), random.in(0, upTo.back())) - upTo.begin();
       const mesh::FaceId f{static_cast<std::uint32_t>(face)};

@@ -28,7 +28,8 @@ QString writeTerrain(const QTemporaryDir& folder, int side) {
   QImage image(side, side, QImage::Format_Grayscale16);
   for (int z = 0; z < side; ++z) {
     auto* row = reinterpret_cast<quint16*>(image.scanLine(z));
-    for (int x = 0; x < side; ++x) row[x] = static_cast<quint16>((10 + 3 * std::sin(x / 11.0) * std::cos(z / 13.0) + 0.4 * std::sin(x / 2.3 + z / 3.1)) / 20 * 65535);
+    for (int x = 0; x < side; ++x)
+      row[x] = static_cast<quint16>((10 + 3 * std::sin(x / 11.0) * std::cos(z / 13.0) + 0.4 * std::sin(x / 2.3 + z / 3.1)) / 20 * 65535);
   }
   const QString path = folder.filePath(QStringLiteral("terrain.png"));
   return image.save(path) ? path : QString();
@@ -80,16 +81,18 @@ int main(int argc, char** argv) {
   if (!window.openProject(writeDemo(files)) || !drive.waitForGround()) return 1;
   drive.goTo(Stop::mesh);
   QTest::qWait(300);
+  std::size_t pictures = 0;
+  QObject::connect(&window.world(), &QOpenGLWidget::frameSwapped, [&] { ++pictures; });
   auto moveTo = [&](const Vec3& at) {
     const QPointF pixel = drive.pixelOf(at);
     QMouseEvent event(QEvent::MouseMove, pixel, window.world().mapToGlobal(pixel), Qt::NoButton, Qt::NoButton, Qt::NoModifier);
-    QApplication::sendEvent(&window.world(), &event);
-    window.world().repaint();
+    QApplication::sendEvent(&window.world(), &event);  // the window asks for a picture itself, one for all that changed
   };
   frames("depot: footprint cursor, answered and drawn", 200, [&](int i) { moveTo({10.0 + i * 0.2, 0, 10 + 8 * std::sin(i / 9.0)}); });
+  std::printf("  (%zu pictures for 200 movements)\n", pictures);
   auto turn = [&](int i) {
     window.world().camera().orbit(6, i % 20 < 10 ? 1 : -1);
-    window.world().repaint();
+    window.world().update();
   };
   frames("depot: turning the view", 60, turn);
 
@@ -100,13 +103,15 @@ int main(int argc, char** argv) {
   double blocked = 0;
   window.workspace().startNew();
   window.workspace().openLevel(terrain);
-  const double read = waitBlocked([&] { return window.workspace().level() && window.workspace().level()->level->triangleCount() > 4'000'000; }, blocked);
+  const double read =
+      waitBlocked([&] { return window.workspace().level() && window.workspace().level()->level->triangleCount() > 4'000'000; }, blocked);
   if (read < 0) return 1;
-  std::printf("terrain of %zu triangles: read and ready in %.1f s, window blocked for %.0f ms at the most\n", window.workspace().level()->level->triangleCount(),
-              read, blocked);
+  std::printf("terrain of %zu triangles: read and ready in %.1f s, window blocked for %.0f ms at the most\n",
+              window.workspace().level()->level->triangleCount(), read, blocked);
   window.workspace().cancel();
   QApplication::processEvents();
-  std::printf("memory: level and picking %.0f MiB, whole program %.0f MiB (%.0f before)\n", static_cast<double>(window.workspace().levelBytes()) / 1024 / 1024, residentMiB(), before);
+  std::printf("memory: level and picking %.0f MiB, whole program %.0f MiB (%.0f before)\n",
+              static_cast<double>(window.workspace().levelBytes()) / 1024 / 1024, residentMiB(), before);
   std::printf("drawn: %zu triangles\n", window.workspace().levelPicture()->level->triangleCount());
   drive.goTo(Stop::level);
   QTest::qWait(400);
@@ -123,7 +128,8 @@ int main(int argc, char** argv) {
   window.workspace().build();
   const double ready = waitBlocked([&] { return !window.workspace().building() && window.workspace().ground(); }, blocked);
   if (ready < 0) return 1;
-  std::printf("terrain: ground of %zu faces built and shown in %.1f s, window blocked for %.0f ms at the most\n", window.workspace().ground()->mesh.faceCount(), ready, blocked);
+  std::printf("terrain: ground of %zu faces built and shown in %.1f s, window blocked for %.0f ms at the most\n",
+              window.workspace().ground()->mesh.faceCount(), ready, blocked);
   std::printf("memory: whole program %.0f MiB\n", residentMiB());
   blocked = 0;
   timer.restart();

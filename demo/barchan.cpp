@@ -25,7 +25,8 @@ double duneAt(const Dune& d, double x, double z) {
 }
 
 double heightAt(double x, double z) {
-  static constexpr Dune kDunes[] = {{40, 45, 22, 0.62}, {95, 30, 16, 0.45}, {150, 60, 26, 0.8}, {70, 110, 28, 0.85}, {130, 130, 18, 0.5}, {40, 160, 20, 0.55}, {165, 165, 22, 0.6}};
+  static constexpr Dune kDunes[] = {{40, 45, 22, 0.62},  {95, 30, 16, 0.45},  {150, 60, 26, 0.8}, {70, 110, 28, 0.85},
+                                    {130, 130, 18, 0.5}, {40, 160, 20, 0.55}, {165, 165, 22, 0.6}};
   double height = 0.06 + 0.02 * std::sin(x / 23) * std::cos(z / 17) + 0.004 * std::sin(x / 2.5 + std::sin(z / 9));
   for (const Dune& d : kDunes) height = std::max(height, 0.06 + duneAt(d, x, z)) + 0.15 * std::min(height, duneAt(d, x, z));
   return std::min(1.0, height);
@@ -49,7 +50,8 @@ std::string barchanImage() {
   for (int z = 0; z < kSide; ++z) {
     for (int x = 0; x < kSide; ++x) {
       const auto grey = static_cast<unsigned>(std::lround(heightAt(x, z) * 65535));
-      row[static_cast<std::size_t>(2 * x)] = static_cast<png_byte>(grey >> 8), row[static_cast<std::size_t>(2 * x + 1)] = static_cast<png_byte>(grey & 255);
+      row[static_cast<std::size_t>(2 * x)] = static_cast<png_byte>(grey >> 8),
+                                       row[static_cast<std::size_t>(2 * x + 1)] = static_cast<png_byte>(grey & 255);
     }
     png_write_row(png, row.data());
   }

@@ -114,8 +114,7 @@ project::Project depotProject() {
   project::Project p;
   project::LevelSection level;
   level.files = {{"saltwind-depot.glb", {}}};
-  for (const char* name : {"wind_tower", "kiln_1", "kiln_2", "kiln_3", "shed_roof"})
-    level.roles[name] = level::Role::obstacle;
+  for (const char* name : {"wind_tower", "kiln_1", "kiln_2", "kiln_3", "shed_roof"}) level.roles[name] = level::Role::obstacle;
   level.roles["crate_5"] = level::Role::ignored;  // the demo's mistake: agents walk through it
   level.rules = {{"stall_*", level::Role::obstacle}};
   level.blockers = {{1, level::BlockerShape::box, {44, 0, 25.3}, {1.6, 1.1, 0.9}, 20, level::Role::obstacle, {}, {}},
@@ -130,8 +129,10 @@ project::Project depotProject() {
   porter.speed = 1.5;
   porter.maxJump = 2, porter.maxDrop = 3;
   level::Agent sledge = porter, hopper = porter;
-  sledge.name = "Sledge", sledge.radius = 0.8, sledge.height = 1.6, sledge.maxSlope = 18, sledge.stepHeight = 0.1, sledge.speed = 1.1, sledge.maxJump = 0, sledge.maxDrop = 0;
-  hopper.name = "Hopper", hopper.radius = 0.25, hopper.height = 0.7, hopper.maxSlope = 50, hopper.stepHeight = 0.45, hopper.speed = 2.2, hopper.maxJump = 3, hopper.maxDrop = 4;
+  sledge.name = "Sledge", sledge.radius = 0.8, sledge.height = 1.6, sledge.maxSlope = 18, sledge.stepHeight = 0.1, sledge.speed = 1.1,
+  sledge.maxJump = 0, sledge.maxDrop = 0;
+  hopper.name = "Hopper", hopper.radius = 0.25, hopper.height = 0.7, hopper.maxSlope = 50, hopper.stepHeight = 0.45, hopper.speed = 2.2,
+  hopper.maxJump = 3, hopper.maxDrop = 4;
   p.agents = shared(project::AgentsSection{{porter, sledge, hopper}});
   project::AreasSection areas;
   areas.kinds = {{"sand", "#d98e32", 1, 0, false},

@@ -27,18 +27,25 @@ class Picture {
     body_ += text("\" fill=\"%s\" stroke=\"%s\" stroke-width=\"%.2f\"/>\n", fill, stroke, width);
   }
   void line(const Vec2& a, const Vec2& b, const char* stroke, double width) {
-    body_ += "<polyline points=\"" + place(a) + " " + place(b) + text("\" stroke=\"%s\" stroke-width=\"%.2f\" stroke-linecap=\"round\"/>\n", stroke, width);
+    body_ += "<polyline points=\"" + place(a) + " " + place(b) +
+             text("\" stroke=\"%s\" stroke-width=\"%.2f\" stroke-linecap=\"round\"/>\n", stroke, width);
   }
   void key(const char* colour, const char* words) {
     const double y = 22.0 + 20 * keys_++;
-    keyText_ += text("<rect x=\"10\" y=\"%.0f\" width=\"14\" height=\"14\" fill=\"%s\"/><text x=\"30\" y=\"%.0f\">%s</text>\n", y - 11, colour, y, words);
+    keyText_ += text("<rect x=\"10\" y=\"%.0f\" width=\"14\" height=\"14\" fill=\"%s\"/><text x=\"30\" y=\"%.0f\">%s</text>\n", y - 11,
+                     colour, y, words);
   }
   bool save(const std::string& path) const {
     const double w = (kHigh.x - kLow.x) * kPixels, h = (kHigh.y - kLow.y) * kPixels, top = 16 + 20 * keys_;
-    return writeFile(path, text("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 %.0f %.0f\" font-family=\"sans-serif\" font-size=\"14\">\n", w, h + top) +
-                               text("<rect width=\"%.0f\" height=\"%.0f\" fill=\"#f6f1e7\"/>\n", w, h + top) + keyText_ +
-                               text("<svg y=\"%.0f\" width=\"%.0f\" height=\"%.0f\" viewBox=\"0 0 %.0f %.0f\"><g fill=\"none\" stroke-linejoin=\"round\">\n", top, w, h, w, h) +
-                               body_ + "</g></svg></svg>\n")
+    return writeFile(
+               path,
+               text("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 %.0f %.0f\" font-family=\"sans-serif\" font-size=\"14\">\n", w,
+                    h + top) +
+                   text("<rect width=\"%.0f\" height=\"%.0f\" fill=\"#f6f1e7\"/>\n", w, h + top) + keyText_ +
+                   text("<svg y=\"%.0f\" width=\"%.0f\" height=\"%.0f\" viewBox=\"0 0 %.0f %.0f\"><g fill=\"none\" "
+                        "stroke-linejoin=\"round\">\n",
+                        top, w, h, w, h) +
+                   body_ + "</g></svg></svg>\n")
         .ok();
   }
 
@@ -72,7 +79,8 @@ void triangles(const Scene& s, Picture& p) {
   std::vector<const ground::Triangle*> order;
   for (const ground::Triangle& t : soup.triangles())
     if (shown(t.q[0]) || shown(t.q[1]) || shown(t.q[2])) order.push_back(&t);
-  std::sort(order.begin(), order.end(), [](auto* a, auto* b) { return a->p[0].y + a->p[1].y + a->p[2].y < b->p[0].y + b->p[1].y + b->p[2].y; });
+  std::sort(order.begin(), order.end(),
+            [](auto* a, auto* b) { return a->p[0].y + a->p[1].y + a->p[2].y < b->p[0].y + b->p[1].y + b->p[2].y; });
   for (const ground::Triangle* t : order) {
     const bool walkable = !t->underside && t->slope <= radians(s.agent.maxSlope);
     p.polygon({t->q.begin(), t->q.end()}, walkable ? "#d9b27c" : "#8f8a80", "#6b5a40", 0.7);
@@ -135,7 +143,8 @@ void cells(const Scene& s, Picture& p) {
     const ground::Standing standing(soup, s.world, s.agent);
     Job job;
     const auto pieces = mesh::outlinePieces(clearance.limits(), grown, s.agent.height, box, job);
-    const auto made = mesh::Cells::build(standing, clearance, grown, *pieces, mesh::latticeBox(id, s.built->survey->chunkSize()), nullptr, job);
+    const auto made =
+        mesh::Cells::build(standing, clearance, grown, *pieces, mesh::latticeBox(id, s.built->survey->chunkSize()), nullptr, job);
     std::vector<int> storeys(made->plan().triangles().size(), 0);
     for (const mesh::Storey& storey : made->storeys()) ++storeys[static_cast<std::size_t>(storey.cell)];
     for (std::size_t c = 0; c < storeys.size(); ++c) {
@@ -186,8 +195,9 @@ int main(int argc, char** argv) {
   Scene scene{level::plainWorld(*read), demo::depotProject().agents->agents[0], nullptr};
   scene.built = *mesh::build(scene.world, scene.agent, job);
   std::filesystem::create_directories(folder);
-  const std::pair<const char*, void (*)(const Scene&, Picture&)> steps[] = {{"1-triangles", triangles}, {"2-limits", limits}, {"3-outline", outline},
-                                                                            {"4-cells", cells},         {"5-chunks", chunkFaces}, {"6-joined", joined}};
+  const std::pair<const char*, void (*)(const Scene&, Picture&)> steps[] = {{"1-triangles", triangles}, {"2-limits", limits},
+                                                                            {"3-outline", outline},     {"4-cells", cells},
+                                                                            {"5-chunks", chunkFaces},   {"6-joined", joined}};
   for (const auto& [name, draw] : steps) {
     Picture picture;
     draw(scene, picture);

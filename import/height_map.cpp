@@ -65,7 +65,8 @@ Result<level::Level> readHeightMap(const std::string& path, const Progress& prog
   const bool done = info && decode(png, info, file.get(), image, rows);
   png_destroy_read_struct(&png, &info, nullptr);
   if (!done)
-    return Problem{ProblemCode::damaged, "The height map cannot be read: " + image.trouble + ".", path, "a grey PNG image of 8 or 16 bits."};
+    return Problem{ProblemCode::damaged, "The height map cannot be read: " + image.trouble + ".", path,
+                   "a grey PNG image of 8 or 16 bits."};
   level::Object terrain;
   terrain.name = std::filesystem::path(path).stem().string();
   terrain.vertices.edit().reserve(static_cast<std::size_t>(image.width) * image.height);

@@ -1,5 +1,5 @@
-// dune-step-import FILE BYTES SOLID: reads a level file within a limit of memory and writes it, or what is wrong with it, to standard output
-// (core/level/wire.h). Started by the other programs, never by hand.
+// dune-step-import FILE BYTES SOLID: reads a level file within a limit of memory and writes it, or what is wrong with it, to standard
+// output (core/level/wire.h). Started by the other programs, never by hand.
 
 #include <sys/prctl.h>
 #include <sys/resource.h>

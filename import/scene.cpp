@@ -1,4 +1,5 @@
-// Assimp reads the formats; this file turns its scene into plain objects. Exceptions of the library stop here. A node that holds meshes becomes one object, named after the node (in OBJ: the group or object).
+// Assimp reads the formats; this file turns its scene into plain objects. Exceptions of the library stop here. A node that holds meshes
+// becomes one object, named after the node (in OBJ: the group or object).
 
 #include "import/scene.h"
 
@@ -57,7 +58,8 @@ class Gatherer {
     for (unsigned i = 0; i < mesh.mNumVertices; ++i) object.vertices.edit().push_back(place(mesh.mVertices[i], here));
     for (unsigned i = 0; i < mesh.mNumFaces; ++i) {
       const aiFace& face = mesh.mFaces[i];
-      if (face.mNumIndices == 3) object.triangles.edit().push_back({base + face.mIndices[0], base + face.mIndices[1], base + face.mIndices[2]});
+      if (face.mNumIndices == 3)
+        object.triangles.edit().push_back({base + face.mIndices[0], base + face.mIndices[1], base + face.mIndices[2]});
     }
   }
 
@@ -102,7 +104,9 @@ class Files : public Assimp::DefaultIOSystem {
 }  // namespace
 
 Result<Level> readScene(const std::string& path, const Progress& progress) {
-  auto damaged = [&](const std::string& why) { return Problem{ProblemCode::damaged, "The file cannot be read: " + why, path, "exporting it again."}; };
+  auto damaged = [&](const std::string& why) {
+    return Problem{ProblemCode::damaged, "The file cannot be read: " + why, path, "exporting it again."};
+  };
   try {
     std::set<std::string> besides;
     Assimp::Importer importer;
@@ -116,7 +120,8 @@ Result<Level> readScene(const std::string& path, const Progress& progress) {
     level.besides.assign(besides.begin(), besides.end());
     return level;
   } catch (const std::bad_alloc&) {
-    return Problem{ProblemCode::overLimit, "Reading the file takes more memory than is allowed.", path, "a higher limit, or a file in parts."};
+    return Problem{ProblemCode::overLimit, "Reading the file takes more memory than is allowed.", path,
+                   "a higher limit, or a file in parts."};
   } catch (const std::exception& e) {
     return damaged(e.what());
   }

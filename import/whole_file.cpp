@@ -50,7 +50,8 @@ std::optional<std::vector<GltfBuffer>> buffersOf(const std::string& gltf) {
   for (const auto& buffer : *buffers) {
     if (!buffer.is_object() || !buffer.contains("uri") || !buffer["uri"].is_string()) continue;
     const auto bytes = buffer.find("byteLength");
-    found.push_back({buffer["uri"].get<std::string>(), bytes != buffer.end() && bytes->is_number_unsigned() ? bytes->get<std::uintmax_t>() : 0});
+    found.push_back(
+        {buffer["uri"].get<std::string>(), bytes != buffer.end() && bytes->is_number_unsigned() ? bytes->get<std::uintmax_t>() : 0});
   }
   return found;
 }
@@ -62,14 +63,19 @@ std::optional<Problem> missingInGltf(const std::string& path, const std::string&
     if (buffer.inside()) {
       // Four characters are three bytes.
       const std::size_t comma = buffer.uri.find(',');
-      if (comma != std::string::npos && (buffer.uri.size() - comma - 1) / 4 * 3 + 2 < buffer.bytes) return endsEarly(path, "a buffer inside it is cut short.");
+      if (comma != std::string::npos && (buffer.uri.size() - comma - 1) / 4 * 3 + 2 < buffer.bytes)
+        return endsEarly(path, "a buffer inside it is cut short.");
       continue;
     }
     const fs::path file = fs::path(path).parent_path() / unescaped(buffer.uri);
     std::error_code error;
     const auto size = fs::file_size(file, error);
-    if (error) return Problem{ProblemCode::unreadable, "A file that the level needs is missing: " + unescaped(buffer.uri) + ".", path, "putting it beside the level."};
-    if (size < buffer.bytes) return endsEarly(file.string(), text("it has %ju of the %ju bytes that %s announces.", size, buffer.bytes, fs::path(path).filename().c_str()));
+    if (error)
+      return Problem{ProblemCode::unreadable, "A file that the level needs is missing: " + unescaped(buffer.uri) + ".", path,
+                     "putting it beside the level."};
+    if (size < buffer.bytes)
+      return endsEarly(file.string(),
+                       text("it has %ju of the %ju bytes that %s announces.", size, buffer.bytes, fs::path(path).filename().c_str()));
   }
   return std::nullopt;
 }
@@ -78,13 +84,15 @@ std::optional<Problem> missingInGltf(const std::string& path, const std::string&
 std::optional<Problem> missingInStl(const std::string& path, const std::string& bytes) {
   constexpr std::size_t kHeader = 84, kTriangle = 50;
   const bool looksLikeText = bytes.starts_with("solid") && bytes.find("facet") != std::string::npos && bytes.find("facet") < 1000;
-  if (looksLikeText) return bytes.find("endsolid") == std::string::npos ? std::optional(endsEarly(path, "the end of its solid is missing.")) : std::nullopt;
+  if (looksLikeText)
+    return bytes.find("endsolid") == std::string::npos ? std::optional(endsEarly(path, "the end of its solid is missing.")) : std::nullopt;
   if (bytes.size() < kHeader) return endsEarly(path, "it has no header.");
   std::uint32_t count = 0;
   std::memcpy(&count, bytes.data() + kHeader - 4, sizeof count);
   const std::uint64_t wanted = kHeader + std::uint64_t{kTriangle} * count;
   if (bytes.size() >= wanted) return std::nullopt;
-  return endsEarly(path, text("it has %zu of the %llu bytes that its %u triangles take.", bytes.size(), static_cast<unsigned long long>(wanted), count));
+  return endsEarly(
+      path, text("it has %zu of the %llu bytes that its %u triangles take.", bytes.size(), static_cast<unsigned long long>(wanted), count));
 }
 
 /// A text PLY announces how many lines follow its header; of a binary one at least the vertices' bytes can be counted.
@@ -104,7 +112,8 @@ std::optional<Problem> missingInPly(const std::string& path, const std::string& 
   }
   const std::size_t body = std::min(bytes.size(), bytes.find('\n', header) + 1);
   if (bytes.substr(0, header).find("format ascii") == std::string::npos)
-    return bytes.size() - body < atLeast / 2 ? std::optional(endsEarly(path, "there are fewer bytes than its elements take.")) : std::nullopt;
+    return bytes.size() - body < atLeast / 2 ? std::optional(endsEarly(path, "there are fewer bytes than its elements take."))
+                                             : std::nullopt;
   for (std::size_t at = body; at < bytes.size(); ++lines) {
     const std::size_t end = bytes.find('\n', at);
     at = end == std::string::npos ? bytes.size() : end + 1;
@@ -172,8 +181,8 @@ class ObjLines {
     for (std::size_t at = rest.find_first_not_of(" \t\r"); at != std::string_view::npos;) {
       const long number = std::strtol(rest.data() + at, nullptr, 10);  // the text goes on with a character that ends the number
       if (number == 0 || std::abs(number) > vertices_)
-        return Problem{ProblemCode::damaged, text("A face has the corner %ld, but there are %ld vertices so far.", number, vertices_), where(),
-                       "exporting the level again."};
+        return Problem{ProblemCode::damaged, text("A face has the corner %ld, but there are %ld vertices so far.", number, vertices_),
+                       where(), "exporting the level again."};
       at = rest.find_first_of(" \t\r", at);
       if (at != std::string_view::npos) at = rest.find_first_not_of(" \t\r", at);
     }

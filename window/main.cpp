@@ -18,7 +18,8 @@ int main(int argc, char** argv) {
   parser.setApplicationDescription(QObject::tr("Navigation meshes, paths and crowds for games."));
   parser.addHelpOption();
   parser.addVersionOption();
-  parser.addPositionalArgument(QStringLiteral("project"), QObject::tr("A project (.dunestep) or a level (.obj, .gltf, .glb, .ply, .stl, .dae, .png) to open"),
+  parser.addPositionalArgument(QStringLiteral("project"),
+                               QObject::tr("A project (.dunestep) or a level (.obj, .gltf, .glb, .ply, .stl, .dae, .png) to open"),
                                QStringLiteral("[project]"));
   const QCommandLineOption themeOption(QStringLiteral("theme"), QObject::tr("noon or dusk; the desktop's choice otherwise"),
                                        QStringLiteral("name"));

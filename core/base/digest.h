@@ -16,8 +16,7 @@ using Key = std::array<std::uint64_t, 2>;
 class Digest {
  public:
   template <class T>
-    requires(std::is_arithmetic_v<T> || std::is_enum_v<T>)
-  void add(const T& value) {
+  requires(std::is_arithmetic_v<T> || std::is_enum_v<T>) void add(const T& value) {
     const std::size_t at = bytes_.size();
     bytes_.resize(at + sizeof(T));
     std::memcpy(bytes_.data() + at, &value, sizeof(T));

@@ -107,12 +107,13 @@ class Child {
 
 }  // namespace
 
-Result<ProcessEnd> runProcess(const std::vector<std::string>& words, const ProcessLimits& limits, const Job& job, const Progress& progress) {
+Result<ProcessEnd> runProcess(const std::vector<std::string>& words, const ProcessLimits& limits, const Job& job,
+                              const Progress& progress) {
   using How = ProcessEnd::How;
   Child child;
   if (const int error = child.start(words); error != 0)
-    return Problem{ProblemCode::unusable, std::string("A program that is needed cannot be started: ") + std::strerror(error) + ".", words[0],
-                   "installing Dune Step again."};
+    return Problem{ProblemCode::unusable, std::string("A program that is needed cannot be started: ") + std::strerror(error) + ".",
+                   words[0], "installing Dune Step again."};
   const auto end = std::chrono::steady_clock::now() + std::chrono::duration<double>(limits.seconds);
   ProcessEnd result;
   std::optional<int> status;

@@ -177,7 +177,8 @@ class Simulation {
     // Past a corner as soon as the next one is in a straight line; a link's foot has to be reached.
     while (b.next + 1 < b.path.size() && !linkFrom(b, b.next)) {
       mesh::sightEnd(mesh_, b.place, plan(b.path[b.next + 1]), &reached);
-      const bool near = glm::distance(here, plan(b.path[b.next])) <= (b.careful ? std::min(kCarefully, b.who.passWithin) : b.who.passWithin);
+      const bool near =
+          glm::distance(here, plan(b.path[b.next])) <= (b.careful ? std::min(kCarefully, b.who.passWithin) : b.who.passWithin);
       if (!reached && !near) break;
       ++b.next, b.careful = false;
     }
@@ -397,8 +398,8 @@ std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOpti
   if (!(options.rate > 0 && options.rate <= 1000)) return bad("The rate must be between 0 and 1000 steps a second.", "");
   if (!(options.seconds >= 0 && options.seconds <= 86400)) return bad("The duration must be between 0 and 86400 seconds.", "");
   for (const Walker& w : walkers) {
-    const bool sane = isFinite(w.start) && isFinite(w.goal) && w.radius > 0 && w.speed > 0 && w.acceleration > 0 && w.turnRate > 0 && w.passWithin >= 0 &&
-                      std::isfinite(w.radius + w.speed + w.acceleration + w.startTime);
+    const bool sane = isFinite(w.start) && isFinite(w.goal) && w.radius > 0 && w.speed > 0 && w.acceleration > 0 && w.turnRate > 0 &&
+                      w.passWithin >= 0 && std::isfinite(w.radius + w.speed + w.acceleration + w.startTime);
     if (!sane) return bad("An agent has a number that makes no sense.", "agent " + std::to_string(w.id));
   }
   std::vector<int> ids;

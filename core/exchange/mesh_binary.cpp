@@ -50,8 +50,9 @@ std::string meshToBinary(const mesh::NavMesh& mesh) {
   flatbuffers::FlatBufferBuilder builder(1 << 16);
   const level::Agent& a = mesh.agent;
   const auto name = builder.CreateString(a.name);
-  const auto agent = fb::CreateAgent(builder, name, a.radius, a.height, a.maxSlope, a.stepHeight, a.maxDrop, a.maxJump, a.speed,
-                                     a.acceleration, a.turnRate, a.arriveWithin, a.crouchHeight, a.crouchCost, a.passWithin, a.heightOffset, a.tilts);
+  const auto agent =
+      fb::CreateAgent(builder, name, a.radius, a.height, a.maxSlope, a.stepHeight, a.maxDrop, a.maxJump, a.speed, a.acceleration,
+                      a.turnRate, a.arriveWithin, a.crouchHeight, a.crouchCost, a.passWithin, a.heightOffset, a.tilts);
   std::vector<flatbuffers::Offset<fb::AreaKind>> areas;
   for (const level::AreaKind& k : mesh.areas) {
     const auto kindName = builder.CreateString(k.name), colour = builder.CreateString(k.colour);

@@ -24,6 +24,8 @@ std::optional<Surface> nearestSurface(const Standing& standing, const Vec3& at) 
   return nearest == column.end() ? std::nullopt : std::optional(*nearest);
 }
 
+constexpr double kHair = 0.002;  // metres: an agent that fits to the hair has a line to stand on, and no ground
+
 // A number that is said to help must do when it is typed in.
 double roundUp(double x, double step) { return std::ceil(x / step - 1e-6) * step; }
 double roundDown(double x, double step) { return std::floor(x / step + 1e-6) * step; }
@@ -67,8 +69,8 @@ class Explainer {
     }
     const auto wide = clearance_.nearest(plan(answer_.at), answer_.at.y, kFarthestRoom);
     const double room = wide ? wide->distance : kFarthestRoom;
-    const std::string clause = text("on %s, %s%.2f m of room around against radius %.2f m", answer_.surface.c_str(), wide ? "" : "over ", room,
-                                    agent_.radius);
+    const std::string clause =
+        text("on %s, %s%.2f m of room around against radius %.2f m", answer_.surface.c_str(), wide ? "" : "over ", room, agent_.radius);
     answer_.decides = {Verdict::walkable, room, agent_.radius, answer_.surface, clause, ""};
     answer_.sentence = "Walkable: " + clause + ".";
   }
@@ -146,17 +148,20 @@ class Explainer {
 
   void addLimit(const Limit& l, double d) {
     const double r = agent_.radius;
-    const std::string narrower = text("a radius of %.2f m", roundDown(d, 0.01)), object = l.kind == LimitKind::bounds ? "" : objectName(l.object);
+    const std::string narrower = text("a radius of %.2f m", roundDown(std::max(0.0, d - kHair), 0.01)),
+                      object = l.kind == LimitKind::bounds ? "" : objectName(l.object);
     const char* o = object.c_str();
     switch (l.kind) {
       case LimitKind::wall:
-        return add({Verdict::nearWall, d, r, object, text("%.2f m from %s with radius %.2f m", d, o, r), narrower + ", or moving " + object});
+        return add(
+            {Verdict::nearWall, d, r, object, text("%.2f m from %s with radius %.2f m", d, o, r), narrower + ", or moving " + object});
       case LimitKind::ceiling:
         return add({Verdict::nearCeiling, l.measured, agent_.height, object,
                     text("%.2f m from headroom of %.2f m under %s against %.2f m", d, l.measured, o, agent_.height),
                     text("a height of %.2f m, or moving %s", roundDown(l.measured, 0.01), o)});
       case LimitKind::bounds:
-        return add({Verdict::nearBounds, d, r, "", text("%.2f m from the playable bounds with radius %.2f m", d, r), narrower + ", or wider bounds"});
+        return add({Verdict::nearBounds, d, r, "", text("%.2f m from the playable bounds with radius %.2f m", d, r),
+                    narrower + ", or wider bounds"});
       case LimitKind::end:
         return addEnd(l, d, narrower);
     }
@@ -206,8 +211,8 @@ class Explainer {
 }  // namespace
 
 const char* verdictName(Verdict verdict) {
-  constexpr const char* kNames[] = {"walkable", "no-surface", "not-ground",   "outside-bounds", "too-steep", "inside-solid", "cut",
-                                    "headroom", "near-wall",  "near-ceiling", "near-end",       "near-bounds",    "unbuilt", "unreached"};
+  constexpr const char* kNames[] = {"walkable", "no-surface", "not-ground",   "outside-bounds", "too-steep",   "inside-solid", "cut",
+                                    "headroom", "near-wall",  "near-ceiling", "near-end",       "near-bounds", "unbuilt",      "unreached"};
   return kNames[static_cast<std::size_t>(verdict)];
 }
 

@@ -20,7 +20,7 @@ enum class Verdict : std::uint8_t {
   nearCeiling,
   nearEnd,
   nearBounds,
-  unbuilt,    ///< where the last build did not look
+  unbuilt,   ///< where the last build did not look
   unreached  ///< on ground that no seed reaches; known only with a mesh
 };
 

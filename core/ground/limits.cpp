@@ -21,11 +21,11 @@ namespace {
 using level::Role;
 
 constexpr std::uint32_t kChecksEvery = 64;  // triangles
-constexpr double kLeastStep = 0.04;           // m: lower steps are within what faces may be off the ground
+constexpr double kLeastStep = 0.04;         // m: lower steps are within what faces may be off the ground
 
 constexpr double kLeastFold = 0.5;   // m: shorter folds are left to the fitting of heights
 constexpr double kLeastMiss = 0.04;  // m: how far a face over a fold would be off the ground
-constexpr double kSameLine = 1e-6;     // m and rad: lines nearer than this are one
+constexpr double kSameLine = 1e-6;   // m and rad: lines nearer than this are one
 
 enum Answer { nothingHere, endsOnLeft, endsOnRight, groundGoesOn };  // which side the ground is on that ends
 
@@ -139,13 +139,15 @@ class AroundTriangle {
     for (std::uint32_t i = 0; i < lines.size(); ++i) {
       const Limit& l = lines[i];
       const Vec2 d = glm::normalize(l.b - l.a), origin = l.a - within_.min;
-      ordered.push_back({{static_cast<std::int64_t>(l.kind), static_cast<std::int64_t>(l.object), std::llround(l.measured / tuning::kSameHeight),
-                          std::llround(std::atan2(d.y, d.x) / kSameLine), std::llround(cross(d, origin) / kSameLine)},
-                         glm::dot(origin, d), glm::dot(l.b - within_.min, d), i});
+      ordered.push_back(
+          {{static_cast<std::int64_t>(l.kind), static_cast<std::int64_t>(l.object), std::llround(l.measured / tuning::kSameHeight),
+            std::llround(std::atan2(d.y, d.x) / kSameLine), std::llround(cross(d, origin) / kSameLine)},
+           glm::dot(origin, d),
+           glm::dot(l.b - within_.min, d),
+           i});
     }
-    std::sort(ordered.begin(), ordered.end(), [](const Ordered& x, const Ordered& y) {
-      return std::tie(x.line, x.from, x.number) < std::tie(y.line, y.from, y.number);
-    });
+    std::sort(ordered.begin(), ordered.end(),
+              [](const Ordered& x, const Ordered& y) { return std::tie(x.line, x.from, x.number) < std::tie(y.line, y.from, y.number); });
     for (std::size_t i = 0; i < ordered.size();) {
       Limit whole = lines[ordered[i].number];
       double reach = ordered[i].to;
@@ -178,11 +180,13 @@ class AroundTriangle {
     auto sides = [&](double t) {
       const Vec2 q = glm::mix(a, b, t);
       const double y = ground_.heightAt(q);
-      return (std::isnan(standing_.nearest(left_, q + aside, y, own)) ? 0 : 1) + (std::isnan(standing_.nearest(right_, q - aside, y, own)) ? 0 : 2);
+      return (std::isnan(standing_.nearest(left_, q + aside, y, own)) ? 0 : 1) +
+             (std::isnan(standing_.nearest(right_, q - aside, y, own)) ? 0 : 2);
     };
     const auto splits =
         splitParameters(soup_, a, b, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(ground_.heightAt(a), ground_.heightAt(b)));
-    for (const Piece& piece : answersAlong(splits, [&](double t) { enter(glm::mix(a, b, t), aside); }, sides))
+    for (const Piece& piece : answersAlong(
+             splits, [&](double t) { enter(glm::mix(a, b, t), aside); }, sides))
       addSides(like, glm::mix(a, b, piece.from), glm::mix(a, b, piece.to), piece.answer & 1, piece.answer & 2);
   }
 
@@ -246,7 +250,8 @@ class AroundTriangle {
     const Vec2 left = leftOf(qb - qa) / length, aside = left * tuning::kBeside;
     auto ask = [&](double t) { return static_cast<int>(answerAt(glm::mix(qa, qb, t), glm::mix(a.y, b.y, t), aside)); };
     const auto splits = splitParameters(soup_, qa, qb, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(a.y, b.y));
-    for (const Piece& piece : answersAlong(splits, [&](double t) { enter(glm::mix(qa, qb, t), aside); }, ask)) {
+    for (const Piece& piece : answersAlong(
+             splits, [&](double t) { enter(glm::mix(qa, qb, t), aside); }, ask)) {
       const Vec3 p = lift(glm::mix(qa, qb, piece.from), glm::mix(a.y, b.y, piece.from)),
                  q = lift(glm::mix(qa, qb, piece.to), glm::mix(a.y, b.y, piece.to));
       if (piece.answer == endsOnLeft || piece.answer == endsOnRight)

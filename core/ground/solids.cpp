@@ -54,7 +54,9 @@ bool eachBucket(std::size_t count, std::size_t buckets, const Job& job, BucketOf
 
 using Cell = std::array<std::int64_t, 3>;
 
-Cell cellOf(const Vec3& p) { return {std::llround(p.x / tuning::kWeld), std::llround(p.y / tuning::kWeld), std::llround(p.z / tuning::kWeld)}; }
+Cell cellOf(const Vec3& p) {
+  return {std::llround(p.x / tuning::kWeld), std::llround(p.y / tuning::kWeld), std::llround(p.z / tuning::kWeld)};
+}
 
 std::size_t mixed(const Cell& c) {
   std::uint64_t h = 0;

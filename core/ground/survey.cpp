@@ -5,8 +5,8 @@
 
 #include <algorithm>
 #include <limits>
-#include <set>
 #include <map>
+#include <set>
 #include <string_view>
 
 #include "core/base/parallel.h"
@@ -18,11 +18,11 @@ namespace dune::ground {
 namespace {
 
 constexpr std::uint32_t kChecksEvery = 1 << 14;  // triangles
-constexpr std::int32_t kMiddle = 1 << 15;   // chunks from -32768 to 32767 each way: 65 km is 4096 of the smallest
-constexpr double kBytesPerTriangle = 100;   // of a level while it is built, with all that is made from it; measured 60
-constexpr double kBytesPerTouch = 24;       // of one triangle in one chunk
-constexpr double kBytesPerChunk = 2'000;    // of an empty piece of floor, which a wide triangle has many of; measured 1 100
-constexpr double kAtACorner = 4;            // chunks that a small triangle touches at the most
+constexpr std::int32_t kMiddle = 1 << 15;        // chunks from -32768 to 32767 each way: 65 km is 4096 of the smallest
+constexpr double kBytesPerTriangle = 100;        // of a level while it is built, with all that is made from it; measured 60
+constexpr double kBytesPerTouch = 24;            // of one triangle in one chunk
+constexpr double kBytesPerChunk = 2'000;         // of an empty piece of floor, which a wide triangle has many of; measured 1 100
+constexpr double kAtACorner = 4;                 // chunks that a small triangle touches at the most
 
 std::uint64_t word(std::int32_t row, std::int32_t column, std::uint32_t number) {
   return static_cast<std::uint64_t>(row + kMiddle) << 48 | static_cast<std::uint64_t>(column + kMiddle) << 32 | number;
@@ -60,7 +60,8 @@ void eachChunk(const std::array<Vec2, 3>& q, const Box2& within, double size, do
   Box2 box;
   for (const Vec2& p : q) box.add(p);
   if (!box.overlaps(within.grown(halo))) return;
-  const ChunkId low = chunkAt(glm::max(box.min, within.min) - Vec2(halo), size), high = chunkAt(glm::min(box.max, within.max) + Vec2(halo), size);
+  const ChunkId low = chunkAt(glm::max(box.min, within.min) - Vec2(halo), size),
+                high = chunkAt(glm::min(box.max, within.max) + Vec2(halo), size);
   const bool few = high.row - low.row < 2 || high.column - low.column < 2;
   for (std::int32_t row = low.row; row <= high.row; ++row) {
     Columns c = few ? Columns{low.column, high.column} : columnsInRow(q, row, size, halo);
@@ -107,7 +108,8 @@ Touches countTouches(const level::World& world, std::uint32_t object, double siz
 /// Bytes that a build will take, from counting alone, or that they are over the limit.
 Result<double> estimateMemory(const level::World& world, double size, double halo, Job& job) {
   std::vector<Touches> touches(world.level->objects.size());
-  if (!parallelFor(job, touches.size(), [&](std::size_t o) { touches[o] = countTouches(world, static_cast<std::uint32_t>(o), size, halo, job); }))
+  if (!parallelFor(job, touches.size(),
+                   [&](std::size_t o) { touches[o] = countTouches(world, static_cast<std::uint32_t>(o), size, halo, job); }))
     return Job::cancelledProblem();
   std::size_t most = 0;
   Touches sum;
@@ -141,7 +143,8 @@ void Survey::takeOver(const Survey& before) {
   }
 }
 
-Result<std::shared_ptr<const Survey>> Survey::make(const level::World& world, double chunkSize, double halo, Job& job, const Survey* before) {
+Result<std::shared_ptr<const Survey>> Survey::make(const level::World& world, double chunkSize, double halo, Job& job,
+                                                   const Survey* before) {
   const auto memory = estimateMemory(world, chunkSize, halo, job);
   if (!memory) return memory.problem();
   auto survey = std::make_shared<Survey>();
@@ -172,7 +175,8 @@ Result<std::shared_ptr<const Survey>> Survey::make(const level::World& world, do
   survey->numbers_.reserve(words.size());
   for (const std::uint64_t w : words) {
     const ChunkId id{static_cast<std::int32_t>(w >> 48) - kMiddle, static_cast<std::int32_t>(w >> 32 & 0xffff) - kMiddle};
-    if (survey->chunks_.empty() || survey->chunks_.back() != id) survey->chunks_.push_back(id), survey->start_.push_back(survey->numbers_.size());
+    if (survey->chunks_.empty() || survey->chunks_.back() != id)
+      survey->chunks_.push_back(id), survey->start_.push_back(survey->numbers_.size());
     survey->numbers_.push_back(static_cast<std::uint32_t>(w));
   }
   survey->start_.push_back(survey->numbers_.size());

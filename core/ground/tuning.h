@@ -10,6 +10,6 @@ constexpr double kBeside = 2e-3;      // m: how far beside a line one looks for 
 constexpr double kLeastEnd = 1e-3;    // m: shorter pieces of an end cannot be told from rounding
 constexpr double kCellHint = 1.0;     // m: cell of the triangle index; about a stride
 
-constexpr double kCutBelow = 0.1;         // how far under ground a surface that cuts it may lie and still cut it
+constexpr double kCutBelow = 0.1;  // how far under ground a surface that cuts it may lie and still cut it
 
 }  // namespace dune::ground::tuning

@@ -24,8 +24,8 @@ struct Agent {
   double heightOffset = 0;     ///< of the body's origin over its feet, metres; places that go out and come in are of the origin
   bool tilts = false;          ///< whether the body leans with the ground
 
-  double crouchHeight = 0;     ///< headroom it needs crouching, metres; 0: it never crouches
-  double crouchCost = 2;       ///< per metre of ground that it must crouch on
+  double crouchHeight = 0;  ///< headroom it needs crouching, metres; 0: it never crouches
+  double crouchCost = 2;    ///< per metre of ground that it must crouch on
 
   bool crouches() const { return crouchHeight > 0; }
   /// Of an agent that crouches: one that is as low as that everywhere; else itself.

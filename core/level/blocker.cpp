@@ -9,7 +9,7 @@ namespace dune::level {
 
 namespace {
 
-constexpr int kSides = 24;            // of a cylinder
+constexpr int kSides = 24;          // of a cylinder
 constexpr double kHoleDepth = 0.1;  // metres: a hole reaches so far over and under where it was drawn
 
 Polygon unitOutline(const Blocker& b) {

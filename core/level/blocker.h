@@ -19,11 +19,11 @@ enum class BlockerShape : std::uint8_t {
 struct Blocker {
   int id = 0;
   BlockerShape shape = BlockerShape::box;
-  Vec3 at{};              ///< middle of its base, metres
-  Vec3 size{1, 1, 1};     ///< width along its own x, height, depth along its own z, metres
-  double turn = 0;        ///< about the y axis, degrees, counter-clockwise seen from above
+  Vec3 at{};           ///< middle of its base, metres
+  Vec3 size{1, 1, 1};  ///< width along its own x, height, depth along its own z, metres
+  double turn = 0;     ///< about the y axis, degrees, counter-clockwise seen from above
   Role role = Role::obstacle;
-  Polygon outline;        ///< of a prism or a floor: at least three corners within -0.5 … 0.5 of its width and depth
+  Polygon outline;                  ///< of a prism or a floor: at least three corners within -0.5 … 0.5 of its width and depth
   std::vector<std::string> agents;  ///< the kinds of agent that it is there for, by name; empty: for all
 
   std::string name() const { return "blocker " + std::to_string(id); }

@@ -18,8 +18,8 @@ namespace {
 
 namespace fs = std::filesystem;
 
-constexpr double kFarthest = 60000;                        // metres; beyond it the plan lattice would overflow
-constexpr double kMostSeconds = 600;                       // five million triangles take well under a minute
+constexpr double kFarthest = 60000;   // metres; beyond it the plan lattice would overflow
+constexpr double kMostSeconds = 600;  // five million triangles take well under a minute
 constexpr const char* kProgram = "dune-step-import";
 
 bool knownEnding(const std::string& path) {
@@ -40,7 +40,9 @@ std::optional<Problem> checkRequest(const std::string& path, const ImportOptions
   std::error_code error;
   if (!fs::is_regular_file(path, error))
     return Problem{ProblemCode::unreadable, "There is no such file.", path, "the full path of a level file."};
-  if (!knownEnding(path)) return Problem{ProblemCode::notOurs, "This is not a level file that can be read.", path, "an .obj, .gltf, .glb, .ply, .stl, .dae, .png, .tmx or .tmj file."};
+  if (!knownEnding(path))
+    return Problem{ProblemCode::notOurs, "This is not a level file that can be read.", path,
+                   "an .obj, .gltf, .glb, .ply, .stl, .dae, .png, .tmx or .tmj file."};
   if (!(options.scale > 0) || !std::isfinite(options.scale))
     return Problem{ProblemCode::usage, "The scale must be above zero.", path, "1 for metres, 0.01 for centimetres."};
   if (!(options.spacing > 0) || !std::isfinite(options.spacing) || !std::isfinite(options.rise))
@@ -55,11 +57,14 @@ Result<Level> readApart(const std::string& path, const ImportOptions& options, c
   if (!end) return end.problem();
   switch (end->how) {
     case ProcessEnd::How::tookTooLong:
-      return Problem{ProblemCode::damaged, text("Reading the file did not end within %.0f seconds.", kMostSeconds), path, "exporting it again."};
+      return Problem{ProblemCode::damaged, text("Reading the file did not end within %.0f seconds.", kMostSeconds), path,
+                     "exporting it again."};
     case ProcessEnd::How::saidTooMuch:
-      return Problem{ProblemCode::overLimit, "The level in the file takes more than " + limit + " of memory.", path, "a higher limit, or a file in parts."};
+      return Problem{ProblemCode::overLimit, "The level in the file takes more than " + limit + " of memory.", path,
+                     "a higher limit, or a file in parts."};
     case ProcessEnd::How::killedBySignal:
-      return Problem{ProblemCode::damaged, text("The file cannot be read: reading it crashed (signal %d).", end->number), path, "exporting it again."};
+      return Problem{ProblemCode::damaged, text("The file cannot be read: reading it crashed (signal %d).", end->number), path,
+                     "exporting it again."};
     case ProcessEnd::How::exited:
       break;
   }
@@ -109,7 +114,8 @@ ImportOptions importFor(const std::string& path) {
   return options;
 }
 
-Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job, double from, double until) {
+Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job, double from,
+                                                 double until) {
   if (auto problem = checkRequest(path, options)) return *problem;
   auto level = readApart(path, options, job, [&](double fraction) { job.advance(from + (until - from) * fraction); });
   if (!level) return level.problem();

@@ -11,10 +11,10 @@ namespace dune::level {
 enum class UpAxis : std::uint8_t { y, z };
 
 struct ImportOptions {
-  UpAxis up = UpAxis::y;  ///< z turns (x, y, z) into (x, z, -y)
-  double scale = 1;       ///< multiplies every coordinate, before the turn
-  double spacing = 1;     ///< of a height map or a tile map: metres a pixel
-  double rise = 20;       ///< of a height map: metres from black to white; of a tile map: how high what is solid stands, metres
+  UpAxis up = UpAxis::y;        ///< z turns (x, y, z) into (x, z, -y)
+  double scale = 1;             ///< multiplies every coordinate, before the turn
+  double spacing = 1;           ///< of a height map or a tile map: metres a pixel
+  double rise = 20;             ///< of a height map: metres from black to white; of a tile map: how high what is solid stands, metres
   std::string solid = "solid";  ///< of a tile map: the yes-or-no property that says what stands in the way
   bool operator==(const ImportOptions&) const = default;
 };
@@ -29,6 +29,7 @@ ImportOptions importFor(const std::string& path);
 /// The level in the file, one object a named node with its transforms applied; polygons become triangles.
 /// Refuses files without triangles, with numbers that are not finite, or with places beyond 60 km from the origin.
 /// The file may be one of several: how far it is is told as the part of the job's present step from `from` to `until`.
-Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job, double from = 0, double until = 1);
+Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const ImportOptions& options, Job& job, double from = 0,
+                                                 double until = 1);
 
 }  // namespace dune::level

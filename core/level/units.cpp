@@ -1,6 +1,6 @@
-// Levels are made for people-sized bodies: most objects are between a kerb and a house high, and a level is a room to a few kilometres wide.
-// The ground is the largest flat surface of nearly every level, so the axis that it faces is up. Levels made to be seen from the side may
-// break that rule, which is why nothing is changed by itself.
+// Levels are made for people-sized bodies: most objects are between a kerb and a house high, and a level is a room to a few kilometres
+// wide. The ground is the largest flat surface of nearly every level, so the axis that it faces is up. Levels made to be seen from the side
+// may break that rule, which is why nothing is changed by itself.
 
 #include "core/level/units.h"
 
@@ -14,12 +14,12 @@ namespace dune::level {
 
 namespace {
 
-constexpr double kLeastWide = 2, kMostWide = 4000;     // metres of a level
-constexpr double kLeastHigh = 0.03, kMostHigh = 40;    // metres of half of the objects
-constexpr double kUsualWide = 60, kUsualHigh = 1.5;    // metres: between readings, the one nearest to these is likelier
-constexpr std::size_t kFewObjects = 5;                 // fewer say nothing about how high objects are
-constexpr double kFacing = 0.95;                       // cosine: a surface within 18° of an axis faces it
-constexpr std::size_t kStoreys = 100;                  // slices of the level in which surfaces count together
+constexpr double kLeastWide = 2, kMostWide = 4000;   // metres of a level
+constexpr double kLeastHigh = 0.03, kMostHigh = 40;  // metres of half of the objects
+constexpr double kUsualWide = 60, kUsualHigh = 1.5;  // metres: between readings, the one nearest to these is likelier
+constexpr std::size_t kFewObjects = 5;               // fewer say nothing about how high objects are
+constexpr double kFacing = 0.95;                     // cosine: a surface within 18° of an axis faces it
+constexpr std::size_t kStoreys = 100;                // slices of the level in which surfaces count together
 constexpr double kMuchMore = 1.5, kTallerThanDeep = 1.2;
 
 struct Unit {
@@ -27,7 +27,8 @@ struct Unit {
   const char* name;
   double doubt;  // added to how far off it is, so that rare units need more evidence
 };
-constexpr Unit kUnits[] = {{0.01, "centimetres", 0}, {0.001, "millimetres", 0}, {0.0254, "inches", 0.5}, {100, "units of 100 m", 0.5}, {1000, "kilometres", 0.5}};
+constexpr Unit kUnits[] = {
+    {0.01, "centimetres", 0}, {0.001, "millimetres", 0}, {0.0254, "inches", 0.5}, {100, "units of 100 m", 0.5}, {1000, "kilometres", 0.5}};
 
 /// The area of the largest surface at one height, as if each axis were up, m². Surfaces that are nearly as high count together.
 Vec3 largestStorey(const Level& level, const Box3& box) {
@@ -89,16 +90,18 @@ std::optional<UnitsGuess> guessUnits(const Level& file, const std::string& path,
   const bool turned = area.z > kMuchMore * area.y && area.z > area.x && size.y > kTallerThanDeep * size.z;
   if (turned) {
     guess.read.up = read.up == UpAxis::y ? UpAxis::z : UpAxis::y;
-    const std::string against = area.y > 0 ? text("is %.1f times as large as the largest that faces up", area.z / area.y) : std::string("is alone: none faces up");
-    guess.reason = "Its largest flat surface faces sideways and " + against + ", and it is " + metres(size.y) + " high but " + metres(size.z) + " deep: is " +
-                   (guess.read.up == UpAxis::z ? "Z" : "Y") + " up in the file?";
+    const std::string against =
+        area.y > 0 ? text("is %.1f times as large as the largest that faces up", area.z / area.y) : std::string("is alone: none faces up");
+    guess.reason = "Its largest flat surface faces sideways and " + against + ", and it is " + metres(size.y) + " high but " +
+                   metres(size.z) + " deep: is " + (guess.read.up == UpAxis::z ? "Z" : "Y") + " up in the file?";
   }
   const double wide = std::max(size.x, turned ? size.y : size.z), high = middleHeight(file, turned ? 2 : 1);
   const Unit* unit = wide > 0 && strange(wide, high) ? likelierUnit(wide, high) : nullptr;
   if (unit) {
     guess.read.scale = read.scale * unit->metres;
     const std::string heights = high > 0 ? ", and half of its objects are higher than " + metres(high) : std::string();
-    guess.reason += (guess.reason.empty() ? "It is " : " It is ") + metres(wide) + " wide" + heights + ": in " + unit->name + " it would be " + metres(wide * unit->metres) + " wide.";
+    guess.reason += (guess.reason.empty() ? "It is " : " It is ") + metres(wide) + " wide" + heights + ": in " + unit->name +
+                    " it would be " + metres(wide * unit->metres) + " wide.";
   }
   if (guess.reason.empty()) return std::nullopt;
   return guess;

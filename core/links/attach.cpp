@@ -24,11 +24,14 @@ std::optional<Beyond> tooFar(const HandLink& link, const mesh::Place& from, cons
   const level::Agent& agent = mesh.agent;
   const Demand demand = demandOf(mesh, link.kind, from, to);
   auto said = [&](const char* noun, const char* verb, double asked, double most) {
-    const std::string can = most > 0 ? text("%s %ss %.2f m at most", agent.name.c_str(), verb, most) : text("%s does not %s", agent.name.c_str(), verb);
+    const std::string can =
+        most > 0 ? text("%s %ss %.2f m at most", agent.name.c_str(), verb, most) : text("%s does not %s", agent.name.c_str(), verb);
     return Beyond{link.id, text("it is a %s of %.2f m, and %s", noun, asked, can.c_str()), link.from, demand};
   };
-  if (demand.jump > agent.maxJump + kSlack || (link.kind == mesh::LinkKind::jump && agent.maxJump == 0)) return said("jump", "jump", demand.jump, agent.maxJump);
-  if (demand.drop > agent.maxDrop + kSlack || (link.kind == mesh::LinkKind::drop && agent.maxDrop == 0)) return said("drop", "drop", demand.drop, agent.maxDrop);
+  if (demand.jump > agent.maxJump + kSlack || (link.kind == mesh::LinkKind::jump && agent.maxJump == 0))
+    return said("jump", "jump", demand.jump, agent.maxJump);
+  if (demand.drop > agent.maxDrop + kSlack || (link.kind == mesh::LinkKind::drop && agent.maxDrop == 0))
+    return said("drop", "drop", demand.drop, agent.maxDrop);
   return std::nullopt;
 }
 
@@ -41,7 +44,8 @@ Demand demandOf(const mesh::NavMesh& mesh, mesh::LinkKind kind, const mesh::Plac
   const double length = glm::length(way);
   if (kind != mesh::LinkKind::jump || length == 0) return demand;
   bool over = false;
-  const Vec2 near = plan(mesh::sightEnd(mesh, from, plan(to.position), &over)), far = plan(mesh::sightEnd(mesh, to, plan(from.position), &over));
+  const Vec2 near = plan(mesh::sightEnd(mesh, from, plan(to.position), &over)),
+             far = plan(mesh::sightEnd(mesh, to, plan(from.position), &over));
   demand.jump = std::max(0.0, glm::dot(far - near, way) / length - 2 * mesh.agent.radius);
   return demand;
 }

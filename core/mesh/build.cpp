@@ -15,7 +15,8 @@ namespace {
 /// Two passes over the chunks: the limits of each, then the faces of each, which needs the limits of the chunks around it.
 class Builder {
  public:
-  Builder(Built& built, const level::Agent& agent, const Built* before, Job& job) : built_(built), tall_(agent), before_(before), job_(job) {
+  Builder(Built& built, const level::Agent& agent, const Built* before, Job& job)
+      : built_(built), tall_(agent), before_(before), job_(job) {
     for (const ground::ChunkId& id : built_.survey->chunks()) built_.chunks.push_back({id, nullptr, nullptr});
     for (std::size_t i = 0; i < built_.chunks.size(); ++i) wanted_.push_back(inScope(i));
     for (const ChunkRecord& record : built_.chunks) {
@@ -28,9 +29,13 @@ class Builder {
 
   std::optional<Problem> run() {
     job_.step("limits of the ground", 0.4);
-    if (!parallelFor(job_, built_.chunks.size(), [&](std::size_t i) { findLimits(i); }, 1)) return Job::cancelledProblem();
+    if (!parallelFor(
+            job_, built_.chunks.size(), [&](std::size_t i) { findLimits(i); }, 1))
+      return Job::cancelledProblem();
     job_.step("faces", 0.95);
-    if (!parallelFor(job_, built_.chunks.size(), [&](std::size_t i) { makeMesh(i); }, 1)) return Job::cancelledProblem();
+    if (!parallelFor(
+            job_, built_.chunks.size(), [&](std::size_t i) { makeMesh(i); }, 1))
+      return Job::cancelledProblem();
     built_.chunksMade = made_;
     for (const ChunkRecord& record : built_.chunks) built_.chunksLeft += !record.current;
     return std::nullopt;
@@ -202,7 +207,8 @@ Result<std::shared_ptr<const Built>> build(const level::World& world, const leve
   job.step("sorting triangles", 0.05);
   auto survey = ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world), job, before ? before->survey.get() : nullptr);
   if (!survey) return survey.problem();
-  auto built = std::make_shared<Built>(Built{withCrouching(world, agent), agent.crouching(), *std::move(survey), {}, {}, {}, {}, 0, 0, {}, 0});
+  auto built =
+      std::make_shared<Built>(Built{withCrouching(world, agent), agent.crouching(), *std::move(survey), {}, {}, {}, {}, 0, 0, {}, 0});
   built->scope = scope;
   const bool sameGrid = before && before->survey->chunkSize() == built->survey->chunkSize();
   if (auto problem = Builder(*built, agent, sameGrid ? before.get() : nullptr, job).run()) return *problem;

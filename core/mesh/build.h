@@ -67,7 +67,8 @@ struct Built {
 };
 
 /// The mesh for one kind of agent. Fails when an agent limit makes no sense, when it would take more memory than the job allows, or
-/// when cancelled; a world without ground gives an empty mesh. An agent that crouches gets one more kind of ground, the last, where it must.
+/// when cancelled; a world without ground gives an empty mesh. An agent that crouches gets one more kind of ground, the last, where it
+/// must.
 Result<std::shared_ptr<const Built>> build(const level::World& world, const level::Agent& agent, Job& job,
                                            const std::shared_ptr<const Built>& before = nullptr, const Scope& scope = {});
 

@@ -69,9 +69,8 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
     standing_->standable(q, column);
     const bool sliver = isSliver(corners);
     for (const ground::Surface& s : column) {
-      bool blocked = std::ranges::any_of(grid.at(q), [&](std::uint32_t i) {
-        return grown[i].contains(q) && clearance.limits()[i].countsAt(q, s.y, height);
-      });
+      bool blocked = std::ranges::any_of(
+          grid.at(q), [&](std::uint32_t i) { return grown[i].contains(q) && clearance.limits()[i].countsAt(q, s.y, height); });
       // The centre of a sliver may be free while its tip lies deep in the forbidden.
       if (!blocked && sliver)
         blocked = std::ranges::any_of(corners, [&](const Vec2& c) {
@@ -94,8 +93,8 @@ void Cells::findLow(const Upright& upright) {
   for (Storey& s : storeys_) {
     const Vec2 q = centre(s.cell);
     s.low = std::isnan(upright.standing.nearest(q, s.ground.y, kSameStorey)) || std::ranges::any_of(grid.at(q), [&](std::uint32_t i) {
-      return upright.grown[i].contains(q) && upright.limits[i].countsAt(q, s.ground.y, height);
-    });
+              return upright.grown[i].contains(q) && upright.limits[i].countsAt(q, s.ground.y, height);
+            });
   }
 }
 

@@ -31,7 +31,8 @@ Box2 lineBox(const Vec2& a, const Vec2& b) {
   return box;
 }
 
-Gathered gather(const level::World& world, const level::Agent& agent, const Around& around, const ChunkLimits* own, const LatticeBox& chunk) {
+Gathered gather(const level::World& world, const level::Agent& agent, const Around& around, const ChunkLimits* own,
+                const LatticeBox& chunk) {
   Gathered g;
   const Box2 box = planBox(chunk);
   const Box2 reach = box.grown(agent.radius + 2 * tuning::kArcError), halo = box.grown(ground::haloFor(world));
@@ -126,7 +127,8 @@ class Assembler {
       }
     });
     for (auto& side : mesh_.sides)
-      std::sort(side.begin(), side.end(), [](const SideEdge& x, const SideEdge& y) { return std::tie(x.low, x.corner) < std::tie(y.low, y.corner); });
+      std::sort(side.begin(), side.end(),
+                [](const SideEdge& x, const SideEdge& y) { return std::tie(x.low, x.corner) < std::tie(y.low, y.corner); });
   }
 
   const LatticeBox& chunk_;
@@ -149,7 +151,8 @@ std::vector<std::uint32_t> objectsAt(const ground::Survey& survey, std::size_t c
 
 Key limitsKey(const level::World& world, const level::Agent& agent, double upright, const ground::Survey& survey, std::size_t chunk) {
   Digest digest;
-  for (const double x : {agent.radius, agent.height, upright, agent.maxSlope, agent.stepHeight, world.joinDistance, survey.chunkSize()}) digest.add(x);
+  for (const double x : {agent.radius, agent.height, upright, agent.maxSlope, agent.stepHeight, world.joinDistance, survey.chunkSize()})
+    digest.add(x);
   digest.add(world.bounds.has_value());
   if (world.bounds) digest.add(world.bounds->min), digest.add(world.bounds->max);
   std::uint32_t object = 0xffffffffu;
@@ -177,7 +180,8 @@ ChunkLimits renumbered(const ChunkLimits& limits, const std::vector<std::uint32_
   return result;
 }
 
-Key meshKey(const level::World& world, const level::Agent& agent, bool crouches, const Key& soup, const Around& around, const LatticeBox& chunk) {
+Key meshKey(const level::World& world, const level::Agent& agent, bool crouches, const Key& soup, const Around& around,
+            const LatticeBox& chunk) {
   Digest digest;
   digest.add(soup);
   digest.add(crouches ? world.kinds.size() : std::size_t{0});

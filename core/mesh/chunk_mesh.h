@@ -31,19 +31,19 @@ ChunkLimits renumbered(const ChunkLimits& limits, const std::vector<std::uint32_
 
 /// An edge of a face on a side of its chunk.
 struct SideEdge {
-  std::int64_t low, high;  ///< lattice coordinates along the side, low < high
-  std::uint32_t corner;    ///< of ChunkMesh::corners, where the edge begins
+  std::int64_t low, high;       ///< lattice coordinates along the side, low < high
+  std::uint32_t corner;         ///< of ChunkMesh::corners, where the edge begins
   std::uint32_t atLow, atHigh;  ///< points
 };
 
 struct ChunkMesh {
   Key key{};
   std::vector<LatticePoint> points;
-  std::vector<double> heights;           ///< one a point
-  std::vector<std::uint32_t> start{0};   ///< face f has the corners start[f] … start[f + 1]
-  std::vector<std::uint32_t> corners;    ///< numbers of points
-  std::vector<std::int32_t> across;      ///< one a corner: the face over the edge that begins there, or -1
-  std::vector<std::uint16_t> area;       ///< one a face
+  std::vector<double> heights;                 ///< one a point
+  std::vector<std::uint32_t> start{0};         ///< face f has the corners start[f] … start[f + 1]
+  std::vector<std::uint32_t> corners;          ///< numbers of points
+  std::vector<std::int32_t> across;            ///< one a corner: the face over the edge that begins there, or -1
+  std::vector<std::uint16_t> area;             ///< one a face
   std::array<std::vector<SideEdge>, 4> sides;  ///< left, right, bottom, top; ascending
 };
 
@@ -51,9 +51,11 @@ struct ChunkMesh {
 using Around = std::vector<const ChunkLimits*>;
 
 /// `crouches`: whether low ground gets the last kind.
-Key meshKey(const level::World& world, const level::Agent& agent, bool crouches, const Key& soup, const Around& around, const LatticeBox& chunk);
+Key meshKey(const level::World& world, const level::Agent& agent, bool crouches, const Key& soup, const Around& around,
+            const LatticeBox& chunk);
 
-/// The faces of a chunk; where an agent of height `upright` cannot stand they are of the last kind of ground. The soup must hold all triangles nearer to it than ground::haloFor(world), and gets the bridges.
+/// The faces of a chunk; where an agent of height `upright` cannot stand they are of the last kind of ground. The soup must hold all
+/// triangles nearer to it than ground::haloFor(world), and gets the bridges.
 Result<ChunkMesh> meshChunk(const level::World& world, const level::Agent& agent, double upright, ground::Soup& soup, const Around& around,
                             const ChunkLimits& own, const LatticeBox& chunk, Job& job);
 

@@ -85,9 +85,8 @@ std::vector<Patch> groundBeyond(const NavMesh& a, const NavMesh& b, double reach
   std::vector<Corners> known;
   for (std::uint32_t f = 0; f < b.faceCount(); ++f) known.push_back(cornersOf(b, f)), boxes.push_back(boxOf(known.back()));
   auto less = [](const Corners& x, const Corners& y) {
-    return std::lexicographical_compare(x.begin(), x.end(), y.begin(), y.end(), [](const Vec3& p, const Vec3& q) {
-      return std::tie(p.x, p.y, p.z) < std::tie(q.x, q.y, q.z);
-    });
+    return std::lexicographical_compare(x.begin(), x.end(), y.begin(), y.end(),
+                                        [](const Vec3& p, const Vec3& q) { return std::tie(p.x, p.y, p.z) < std::tie(q.x, q.y, q.z); });
   };
   std::sort(known.begin(), known.end(), less);
   const PlanGrid grid(boxes, 2);

@@ -125,7 +125,8 @@ class Joiner {
       const ChunkMesh& part = *parts_[i].mesh;
       for (std::uint32_t f = 0; f < part.area.size(); ++f) {
         for (std::uint32_t c = part.start[f]; c < part.start[f + 1]; ++c) {
-          push(mesh, firstPoint_[i] + part.corners[c], part.across[c] < 0 ? kNoFace : FaceId{firstFace_[i] + static_cast<std::uint32_t>(part.across[c])});
+          push(mesh, firstPoint_[i] + part.corners[c],
+               part.across[c] < 0 ? kNoFace : FaceId{firstFace_[i] + static_cast<std::uint32_t>(part.across[c])});
           for (; extra != extras_.end() && extra->corner == firstCorner_[i] + c; ++extra)
             if (number_[root(extra->point)] != mesh.corners.back()) push(mesh, extra->point, kNoFace);
         }

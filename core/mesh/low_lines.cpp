@@ -39,7 +39,8 @@ std::vector<LowLine> lowLines(const Cells& cells, std::int32_t sheet) {
     if (!s.low) continue;
     for (int e = 0; e < 3; ++e) {
       const std::int32_t k = s.across[static_cast<std::size_t>(e)];
-      if (k < 0 || cells.storeys()[static_cast<std::size_t>(k)].sheet != sheet || cells.storeys()[static_cast<std::size_t>(k)].low) continue;
+      if (k < 0 || cells.storeys()[static_cast<std::size_t>(k)].sheet != sheet || cells.storeys()[static_cast<std::size_t>(k)].low)
+        continue;
       const LatticePoint a = cells.plan().corner(s.cell, e), b = cells.plan().corner(s.cell, e + 1);
       next[a].push_back(b);
       ++ends[a], ++ends[b];

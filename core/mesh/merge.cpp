@@ -47,7 +47,8 @@ class Merger {
   std::vector<InnerEdge> innerEdges() const {
     std::vector<HalfEdge> halves;
     for (std::uint32_t t = 0; t < in_.triangles.size(); ++t)
-      for (std::uint32_t e = 0; e < 3; ++e) halves.push_back(HalfEdge::between(in_.triangles[t][e], in_.triangles[t][(e + 1) % 3], 3 * t + e, t));
+      for (std::uint32_t e = 0; e < 3; ++e)
+        halves.push_back(HalfEdge::between(in_.triangles[t][e], in_.triangles[t][(e + 1) % 3], 3 * t + e, t));
     std::vector<InnerEdge> edges;
     eachPair(halves, [&](const HalfEdge& backward, const HalfEdge& forward) {
       const LatticePoint &p = in_.points[forward.low], &q = in_.points[forward.high];

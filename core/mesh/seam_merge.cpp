@@ -53,14 +53,16 @@ class SeamMerger {
 
   void gatherEdges(const SeamEdges& edges) {
     for (const std::uint32_t corner : edges) {
-      const auto face = static_cast<std::uint32_t>(std::upper_bound(mesh_.start.begin(), mesh_.start.end(), corner) - mesh_.start.begin() - 1);
+      const auto face =
+          static_cast<std::uint32_t>(std::upper_bound(mesh_.start.begin(), mesh_.start.end(), corner) - mesh_.start.begin() - 1);
       const std::uint32_t next = corner + 1 == mesh_.start[face + 1] ? mesh_.start[face] : corner + 1;
       const std::uint32_t a = mesh_.corners[corner], b = mesh_.corners[next];
       edges_.push_back({a, b, face, index(mesh_.across[corner]), glm::distance(mesh_.vertices[a], mesh_.vertices[b]), corner});
       for (const std::uint32_t f : {face, index(mesh_.across[corner])}) take(f);
       onSeam_[a] = onSeam_[b] = 1;
     }
-    std::sort(edges_.begin(), edges_.end(), [](const Edge& x, const Edge& y) { return x.length > y.length || (x.length == y.length && x.corner < y.corner); });
+    std::sort(edges_.begin(), edges_.end(),
+              [](const Edge& x, const Edge& y) { return x.length > y.length || (x.length == y.length && x.corner < y.corner); });
   }
 
   void take(std::uint32_t face) {
@@ -97,15 +99,17 @@ class SeamMerger {
     for (const Loop& loop : loops_)
       for (std::size_t i = 0; i < loop.size(); ++i) {
         count(loop[i].vertex);
-        straightUses[loop[i].vertex] = static_cast<std::uint8_t>(std::min(straightUses[loop[i].vertex] + straightAt(loop, lattice(), place(), i, tuning::kFlat / 4), 9));
+        straightUses[loop[i].vertex] = static_cast<std::uint8_t>(
+            std::min(straightUses[loop[i].vertex] + straightAt(loop, lattice(), place(), i, tuning::kFlat / 4), 9));
       }
     std::vector<char> going(mesh_.vertices.size());
     for (std::size_t v = 0; v < going.size(); ++v) going[v] = onSeam_[v] && uses[v] > 0 && uses[v] <= 2 && uses[v] == straightUses[v];
     for (bool more = true; more;) {
       more = false;
       for (const Loop& loop : loops_)
-        more |= keepBent(loop.size(), [&](std::size_t i) { return loop[i].vertex; }, [&](std::uint32_t v) { return mesh_.vertices[v]; }, going,
-                         tuning::kFlat / 4);
+        more |= keepBent(
+            loop.size(), [&](std::size_t i) { return loop[i].vertex; }, [&](std::uint32_t v) { return mesh_.vertices[v]; }, going,
+            tuning::kFlat / 4);
     }
     for (Loop& loop : loops_) std::erase_if(loop, [&](const Corner& c) { return going[c.vertex] != 0; });
   }
@@ -131,7 +135,8 @@ class SeamMerger {
       merged.area.push_back(mesh_.area[f]);
     }
     for (std::uint32_t v = 0; v < vertexNumber.size(); ++v)
-      if (vertexNumber[v]) vertexNumber[v] = static_cast<std::uint32_t>(merged.vertices.size()), merged.vertices.push_back(mesh_.vertices[v]);
+      if (vertexNumber[v])
+        vertexNumber[v] = static_cast<std::uint32_t>(merged.vertices.size()), merged.vertices.push_back(mesh_.vertices[v]);
     for (std::uint32_t& v : merged.corners) v = vertexNumber[v];
     mesh_.vertices = std::move(merged.vertices), mesh_.start = std::move(merged.start), mesh_.corners = std::move(merged.corners);
     mesh_.across = std::move(merged.across), mesh_.area = std::move(merged.area);

@@ -19,8 +19,8 @@ namespace {
 
 constexpr std::uint8_t kBorder = 1, kArea = 2, kStep = 4, kLow = 8;
 constexpr std::int64_t kMargin = 4096;  // lattice steps around the border
-constexpr double kAround = 1;            // m: lines farther from the border than this are cut off
-constexpr int kMostRounds = 48;  // of inserting points for height; each halves the error or so
+constexpr double kAround = 1;           // m: lines farther from the border than this are cut off
+constexpr int kMostRounds = 48;         // of inserting points for height; each halves the error or so
 
 class SheetMesher {
  public:
@@ -54,7 +54,8 @@ class SheetMesher {
       const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(k)];
       const Vec2 centre = in_.cells.centre(s.cell);
       double rise = agent.height;
-      for (const Vec2& corner : in_.cells.cornersOf(s.cell)) rise = std::max(rise, agent.stepHeight + glm::distance(centre, corner) * steepest);
+      for (const Vec2& corner : in_.cells.cornersOf(s.cell))
+        rise = std::max(rise, agent.stepHeight + glm::distance(centre, corner) * steepest);
       low_ = std::min(low_, s.ground.y - rise), high_ = std::max(high_, s.ground.y + rise);
     }
   }
@@ -89,8 +90,7 @@ class SheetMesher {
     const double length = glm::distance(step.a, step.b), w = tuning::kStepStrip;
     if (length < 4 * w) return;
     const Vec2 along = (step.b - step.a) / length, left = leftOf(along);
-    for (const double side : {-w, w})
-      constrainInBox(stripEnd(step.a, -along, left * side), stripEnd(step.b, along, left * side), kStep);
+    for (const double side : {-w, w}) constrainInBox(stripEnd(step.a, -along, left * side), stripEnd(step.b, along, left * side), kStep);
   }
 
   /// The strip stops a little before the end of its step, or, where the chunk cut the step, just at the chunk's side.
@@ -99,7 +99,8 @@ class SheetMesher {
     constexpr double kOnSide = 1e-9, kTowards = 0.2;
     for (int axis = 0; axis < 2; ++axis) {
       const double sideAt = outward[axis] > 0 ? high[axis] : low[axis];
-      if (std::abs(outward[axis]) > kTowards && std::abs(end[axis] - sideAt) < kOnSide) return p + outward * ((sideAt - p[axis]) / outward[axis]);
+      if (std::abs(outward[axis]) > kTowards && std::abs(end[axis] - sideAt) < kOnSide)
+        return p + outward * ((sideAt - p[axis]) / outward[axis]);
     }
     return p - outward * tuning::kStepStrip;
   }
@@ -185,9 +186,7 @@ class SheetMesher {
     return ground::follow(in_.standing, in_.cells.centre(s.cell), s.ground, q).y;
   }
 
-  double distanceToCell(std::int32_t cell, const Vec2& q) const {
-    return glm::distance(nearestOnConvex(in_.cells.cornersOf(cell), q), q);
-  }
+  double distanceToCell(std::int32_t cell, const Vec2& q) const { return glm::distance(nearestOnConvex(in_.cells.cornersOf(cell), q), q); }
 
   double vertexHeight(std::uint32_t v) {
     if (heights_.size() <= v) heights_.resize(plan_.points().size(), std::numeric_limits<double>::quiet_NaN());

@@ -21,7 +21,8 @@ void dissolveStraightCorners(Faces& faces, std::span<const LatticePoint> pinned)
   for (bool more = true; more;) {
     more = false;
     for (const Loop& loop : faces.loops)
-      more |= keepBent(loop.size(), [&](std::size_t i) { return loop[i]; }, faces.place(), going, within);
+      more |= keepBent(
+          loop.size(), [&](std::size_t i) { return loop[i]; }, faces.place(), going, within);
   }
   for (Loop& loop : faces.loops) std::erase_if(loop, [&](std::uint32_t v) { return going[v] != 0; });
 }

@@ -13,7 +13,8 @@ std::vector<KeptAnswer> askRoutes(const project::Project& project, const Ground&
     const auto old = std::ranges::find_if(before.routes, [&](const KeptAnswer& k) {
       return same && k.id == r.id && k.answer.start.asked == r.from && k.answer.goal.asked == r.to;
     });
-    answers.push_back(old != before.routes.end() ? *old : KeptAnswer{r.id, route::findPath(*ground.field, search, r.from, r.to, {.bound = false})});
+    answers.push_back(
+        old != before.routes.end() ? *old : KeptAnswer{r.id, route::findPath(*ground.field, search, r.from, r.to, {.bound = false})});
   }
   return answers;
 }

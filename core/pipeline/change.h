@@ -20,7 +20,7 @@ struct ChangedRoute {
 
 struct Change {
   std::shared_ptr<const Ground> before, now;
-  double gained = 0, lost = 0;  ///< m²
+  double gained = 0, lost = 0;       ///< m²
   std::vector<ChangedPlace> places;  ///< by area, largest first
   std::vector<ChangedRoute> routes;  ///< kept routes whose answer is another
 };

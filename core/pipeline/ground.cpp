@@ -71,8 +71,8 @@ bool sameLinks(const project::Project& a, const project::Project& b) { return a.
 bool sameCrowd(const project::Project& a, const project::Project& b) { return a.crowd == b.crowd || *a.crowd == *b.crowd; }
 
 bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const mesh::Scope& scope) {
-  return ground.built->covers(scope) && agent < project.agents->agents.size() && ground.mesh.agent == project.agents->agents[agent] && sameWorld(ground.from, project) &&
-         sameLinks(ground.from, project);
+  return ground.built->covers(scope) && agent < project.agents->agents.size() && ground.mesh.agent == project.agents->agents[agent] &&
+         sameWorld(ground.from, project) && sameLinks(ground.from, project);
 }
 
 level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent) {
@@ -123,7 +123,8 @@ Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project
                                                  const mesh::Scope& scope) {
   if (before && before->source == level) {
     if (holds(*before, project, agent, scope)) return before;
-    if (before->built->covers(scope) && sameWorld(before->from, project) && before->mesh.agent == project.agents->agents[agent]) return tieLinks(project, level, before->built);
+    if (before->built->covers(scope) && sameWorld(before->from, project) && before->mesh.agent == project.agents->agents[agent])
+      return tieLinks(project, level, before->built);
   }
   auto built = mesh::build(makeWorld(project, level, agent), project.agents->agents[agent], job, before ? before->built : nullptr, scope);
   if (!built) return built.problem();
@@ -151,7 +152,8 @@ std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Gr
           if (!reached) continue;
         }
         const int id = static_cast<int>(walkers.size()) + 1;
-        walkers.push_back({id, at, group.goal, radius, kind.speed, kind.acceleration, kind.turnRate, kind.arriveWithin, kind.passWithin, 0});
+        walkers.push_back(
+            {id, at, group.goal, radius, kind.speed, kind.acceleration, kind.turnRate, kind.arriveWithin, kind.passWithin, 0});
         ++placed;
       }
     }

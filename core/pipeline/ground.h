@@ -19,7 +19,8 @@ struct LoadedFile {
   std::optional<level::UnitsGuess> units;  ///< where it does not look like metres with Y up
 };
 
-/// All files of a level, and their objects together; no files where everything was drawn by hand. With several files, objects of all but the first are named "file/object".
+/// All files of a level, and their objects together; no files where everything was drawn by hand. With several files, objects of all but
+/// the first are named "file/object".
 struct LoadedLevel {
   std::vector<LoadedFile> files;
   std::shared_ptr<const level::Level> level;
@@ -33,16 +34,16 @@ bool hasLevel(const project::Project& project);
 
 /// The mesh of one agent, with its links, ready for queries.
 struct Ground {
-  project::Project from;  ///< the document it was made from
+  project::Project from;                       ///< the document it was made from
   std::shared_ptr<const level::Level> source;  ///< as it was read, without blockers
   std::shared_ptr<const mesh::Built> built;
   mesh::NavMesh mesh;  ///< built->mesh with the links of the document
   std::vector<links::Broken> broken;
-  std::vector<links::Beyond> beyond;  ///< links that this kind of agent cannot take
+  std::vector<links::Beyond> beyond;          ///< links that this kind of agent cannot take
   std::unique_ptr<const route::Field> field;  ///< over `mesh`
   std::vector<review::Finding> findings;      ///< about the mesh and its links
-  double area = 0;          ///< of the mesh, m²
-  std::size_t islands = 0;  ///< of the mesh
+  double area = 0;                            ///< of the mesh, m²
+  std::size_t islands = 0;                    ///< of the mesh
 
   const mesh::Locator& locator() const { return field->locator(); }
 };

@@ -58,9 +58,10 @@ void ignoredOnGround(const level::Level& level, const std::vector<Role>& roles, 
     const level::Object* ground = groundUnder(level, roles, box);
     if (!ground) continue;
     const std::string& name = level.objects[o].name;
-    Finding f = finding("ignored-on-ground", Severity::warning,
-                        text("%s is ignored, but stands %.1f m high on %s: agents walk through it.", name.c_str(), size.y, ground->name.c_str()),
-                        "It was marked as ignored, or a rule fits its name.", "marking it as an obstacle.");
+    Finding f =
+        finding("ignored-on-ground", Severity::warning,
+                text("%s is ignored, but stands %.1f m high on %s: agents walk through it.", name.c_str(), size.y, ground->name.c_str()),
+                "It was marked as ignored, or a rule fits its name.", "marking it as an obstacle.");
     f.at = {box.centre().x, box.min.y, box.centre().z};
     f.measured = size.y;
     f.remedy = review::Remedy{"Mark as obstacle", review::GiveRole{{name}, Role::obstacle}};
@@ -72,7 +73,8 @@ void marksWithoutObject(const project::LevelSection& section, const level::Level
   auto known = [&](auto&& fits) { return std::ranges::any_of(level.objects, [&](const level::Object& o) { return fits(o.name); }); };
   for (const auto& [name, role] : section.roles) {
     if (known([&](const std::string& n) { return n == name; })) continue;
-    Finding f = finding("mark-without-object", Severity::hint, text("%s is marked as %s, but is not in the level.", name.c_str(), level::roleName(role)),
+    Finding f = finding("mark-without-object", Severity::hint,
+                        text("%s is marked as %s, but is not in the level.", name.c_str(), level::roleName(role)),
                         "It was renamed or taken out in the program that the level comes from. The mark counts again when it is back.",
                         "removing the mark when it will not come back.");
     f.remedy = review::Remedy{"Remove the mark", review::RemoveMark{name}};
@@ -80,8 +82,9 @@ void marksWithoutObject(const project::LevelSection& section, const level::Level
   }
   for (const level::RoleRule& rule : section.rules) {
     if (known([&](const std::string& n) { return level::fits(rule.pattern, n); })) continue;
-    Finding f = finding("rule-without-object", Severity::hint, text("The rule %s fits no object of the level.", rule.pattern.c_str()),
-                        "The names in the level are other ones, or the objects are not there yet.", "another pattern, or removing the rule.");
+    Finding f =
+        finding("rule-without-object", Severity::hint, text("The rule %s fits no object of the level.", rule.pattern.c_str()),
+                "The names in the level are other ones, or the objects are not there yet.", "another pattern, or removing the rule.");
     f.remedy = review::Remedy{"Remove the rule", review::RemoveRule{rule.pattern}};
     findings.push_back(std::move(f));
   }
@@ -108,11 +111,13 @@ std::vector<std::string> floorsOf(const level::Level& level) {
 }
 
 void nothingIsGround(const level::Level& level, std::vector<Finding>& findings) {
-  Finding f = finding("no-ground", Severity::error, text("None of the %zu objects counts as ground: there is nothing to walk on.", level.objects.size()),
+  Finding f = finding("no-ground", Severity::error,
+                      text("None of the %zu objects counts as ground: there is nothing to walk on.", level.objects.size()),
                       "All objects are marked as something else, or a rule fits them all.", "marking the floors as ground.");
   if (const auto floors = floorsOf(level); !floors.empty())
-    f.remedy = review::Remedy{floors.size() == 1 ? "Mark " + floors[0] + " as ground" : text("Mark the %zu largest floors as ground", floors.size()),
-                              review::GiveRole{floors, Role::ground}};
+    f.remedy = review::Remedy{
+        floors.size() == 1 ? "Mark " + floors[0] + " as ground" : text("Mark the %zu largest floors as ground", floors.size()),
+        review::GiveRole{floors, Role::ground}};
   findings.push_back(std::move(f));
 }
 
@@ -136,7 +141,8 @@ std::vector<Finding> levelFindings(const project::Project& project, const Loaded
     const LoadedFile& file = level.files[i];
     if (!file.units || file.import != project.level->files[i].import) continue;
     const std::string& name = project.level->files[i].path;
-    Finding f = finding("units", Severity::hint, name + ": " + file.units->reason, "The program that the file comes from counts in other units, or has another axis up.",
+    Finding f = finding("units", Severity::hint, name + ": " + file.units->reason,
+                        "The program that the file comes from counts in other units, or has another axis up.",
                         "another scale or up axis of the file under Level; or leaving it, if it is as it should be.");
     f.remedy = review::Remedy{"Read it so", review::ReadFile{name, file.units->read}};
     findings.push_back(std::move(f));

@@ -10,9 +10,9 @@ namespace dune::pipeline {
 
 namespace {
 
-constexpr double kBeside = 0.25;       // m: how far beside ground places may be for a body without width
-constexpr double kFine = 1.0 / 2000;   // of the range: how near thresholds are found
-constexpr double kPassing = 0.005;     // m: how near the widest and the tallest are found
+constexpr double kBeside = 0.25;      // m: how far beside ground places may be for a body without width
+constexpr double kFine = 1.0 / 2000;  // of the range: how near thresholds are found
+constexpr double kPassing = 0.005;    // m: how near the widest and the tallest are found
 constexpr double kLeastRadius = 0.05, kMostRadius = 6, kLeastHeight = 0.2, kMostHeight = 12;  // m
 
 using Built = std::shared_ptr<const mesh::Built>;
@@ -103,7 +103,12 @@ struct Stop {
 class Stopper {
  public:
   Stopper(Built passing, Built stopped, const project::Project& project, double beside)
-      : passing_(std::move(passing)), stopped_(std::move(stopped)), project_(project), mesh_(stopped_->mesh), locator_(mesh_), beside_(beside) {
+      : passing_(std::move(passing)),
+        stopped_(std::move(stopped)),
+        project_(project),
+        mesh_(stopped_->mesh),
+        locator_(mesh_),
+        beside_(beside) {
     tied_ = links::attach(mesh_, locator_, project.links->links);
     mesh_.links = tied_.links;
   }
@@ -150,7 +155,8 @@ class Stopper {
       steps.push_back({answer.points[i], link == answer.links.end() ? -1 : link->id});
       if (steps.back().link >= 0 || i + 1 == answer.points.size()) continue;  // there is no ground under a flight
       const int between = static_cast<int>(glm::distance(answer.points[i], answer.points[i + 1]) / kStride);
-      for (int k = 1; k < between; ++k) steps.push_back({glm::mix(answer.points[i], answer.points[i + 1], static_cast<double>(k) / between)});
+      for (int k = 1; k < between; ++k)
+        steps.push_back({glm::mix(answer.points[i], answer.points[i + 1], static_cast<double>(k) / between)});
     }
     return steps;
   }
@@ -306,7 +312,8 @@ class Passage {
 }  // namespace
 
 double level::Agent::*fieldOf(SweptLimit limit) {
-  constexpr double level::Agent::*kFields[] = {&level::Agent::radius, &level::Agent::height, &level::Agent::maxSlope, &level::Agent::stepHeight};
+  constexpr double level::Agent::*kFields[] = {&level::Agent::radius, &level::Agent::height, &level::Agent::maxSlope,
+                                               &level::Agent::stepHeight};
   return kFields[static_cast<std::size_t>(limit)];
 }
 
@@ -322,8 +329,8 @@ Result<std::shared_ptr<const Sweep>> sweep(const project::Project& project, std:
   return Sweeper(project, std::move(level), agent, plan, job).run();
 }
 
-Result<Passing> widestPassing(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent, const Vec3& from,
-                              const Vec3& to, Job& job) {
+Result<Passing> widestPassing(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent,
+                              const Vec3& from, const Vec3& to, Job& job) {
   Trials trials(project, std::move(level), agent, job);
   Passage passage(project, trials, from, to);
   const auto radius = passage.most(&level::Agent::radius, kLeastRadius, kMostRadius);

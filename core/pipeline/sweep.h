@@ -17,7 +17,7 @@ struct SweepPlan {
 
 struct SweepPoint {
   double value = 0;
-  double reachable = 0;       ///< m²: see Sweep
+  double reachable = 0;        ///< m²: see Sweep
   std::vector<bool> complete;  ///< one a kept route
 };
 
@@ -43,10 +43,10 @@ Result<std::shared_ptr<const Sweep>> sweep(const project::Project& project, std:
                                            const SweepPlan& plan, Job& job);
 
 struct Tightest {
-  double most = 0;       ///< the largest radius, or height, that passes, to 5 mm; 0 when not even the least does
-  bool open = false;     ///< even the most that is tried passes
-  Vec3 at{};             ///< where a larger one is stopped first
-  std::string cause;     ///< why it is stopped there: "0.45 m from stall_north with radius 0.45 m"; may be empty
+  double most = 0;    ///< the largest radius, or height, that passes, to 5 mm; 0 when not even the least does
+  bool open = false;  ///< even the most that is tried passes
+  Vec3 at{};          ///< where a larger one is stopped first
+  std::string cause;  ///< why it is stopped there: "0.45 m from stall_north with radius 0.45 m"; may be empty
 };
 
 struct Passing {
@@ -56,7 +56,7 @@ struct Passing {
 
 /// The widest and the tallest agent, with the other limits of the agent given, that still gets from one place to the other. Some twenty
 /// builds; what is known of the level itself is found out once.
-Result<Passing> widestPassing(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent, const Vec3& from,
-                              const Vec3& to, Job& job);
+Result<Passing> widestPassing(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent,
+                              const Vec3& from, const Vec3& to, Job& job);
 
 }  // namespace dune::pipeline

@@ -8,19 +8,19 @@ using Json = nlohmann::ordered_json;
 
 Json agentJson(const level::Agent& a) {
   Json j{{"name", a.name},
-          {"radius", a.radius},
-          {"height", a.height},
-          {"maxSlope", a.maxSlope},
-          {"stepHeight", a.stepHeight},
-          {"maxDrop", a.maxDrop},
-          {"maxJump", a.maxJump},
-          {"speed", a.speed},
-          {"acceleration", a.acceleration},
-          {"turnRate", a.turnRate},
-          {"arriveWithin", a.arriveWithin},
-          {"passWithin", a.passWithin},
-          {"heightOffset", a.heightOffset},
-          {"tilts", a.tilts}};
+         {"radius", a.radius},
+         {"height", a.height},
+         {"maxSlope", a.maxSlope},
+         {"stepHeight", a.stepHeight},
+         {"maxDrop", a.maxDrop},
+         {"maxJump", a.maxJump},
+         {"speed", a.speed},
+         {"acceleration", a.acceleration},
+         {"turnRate", a.turnRate},
+         {"arriveWithin", a.arriveWithin},
+         {"passWithin", a.passWithin},
+         {"heightOffset", a.heightOffset},
+         {"tilts", a.tilts}};
   if (a.crouches()) j["crouchHeight"] = a.crouchHeight, j["crouchCost"] = a.crouchCost;
   return j;
 }
@@ -31,13 +31,20 @@ level::Agent agentFrom(const Json& j) {
   struct {
     const char* key;
     double& value;
-  } const fields[] = {{"radius", a.radius},     {"height", a.height},
-                      {"maxSlope", a.maxSlope}, {"stepHeight", a.stepHeight},
-                      {"maxDrop", a.maxDrop},   {"maxJump", a.maxJump},
-                      {"speed", a.speed},       {"acceleration", a.acceleration},
-                      {"turnRate", a.turnRate}, {"arriveWithin", a.arriveWithin},
-                      {"passWithin", a.passWithin}, {"heightOffset", a.heightOffset},
-                      {"crouchHeight", a.crouchHeight}, {"crouchCost", a.crouchCost}};
+  } const fields[] = {{"radius", a.radius},
+                      {"height", a.height},
+                      {"maxSlope", a.maxSlope},
+                      {"stepHeight", a.stepHeight},
+                      {"maxDrop", a.maxDrop},
+                      {"maxJump", a.maxJump},
+                      {"speed", a.speed},
+                      {"acceleration", a.acceleration},
+                      {"turnRate", a.turnRate},
+                      {"arriveWithin", a.arriveWithin},
+                      {"passWithin", a.passWithin},
+                      {"heightOffset", a.heightOffset},
+                      {"crouchHeight", a.crouchHeight},
+                      {"crouchCost", a.crouchCost}};
   for (const auto& f : fields) f.value = j.value(f.key, f.value);
   a.tilts = j.value("tilts", a.tilts);
   if (const auto problem = level::checkAgent(a)) throw std::out_of_range(problem->what);

@@ -64,7 +64,8 @@ level::Blocker blockerFrom(const Json& j) {
   b.turn = j.value("turn", 0.0);
   b.role = roleFrom(j.value("role", std::string("obstacle")));
   for (int i = 0; i < 3; ++i)
-    if (!(b.size[i] >= level::kLeastBlocker && b.size[i] <= level::kMostBlocker)) throw std::out_of_range("a blocker's size is not between 0.05 and 1000 m");
+    if (!(b.size[i] >= level::kLeastBlocker && b.size[i] <= level::kMostBlocker))
+      throw std::out_of_range("a blocker's size is not between 0.05 and 1000 m");
   if (!isFinite(b.at) || !std::isfinite(b.turn)) throw std::out_of_range("a blocker's place is not finite");
   if (level::hasOutline(b)) b.outline = outlineFrom(j.at("outline"));
   b.agents = j.value("agents", std::vector<std::string>());
@@ -73,7 +74,8 @@ level::Blocker blockerFrom(const Json& j) {
 
 Json fileJson(const LevelFile& f) {
   if (level::isHeightMap(f.path)) return {{"file", f.path}, {"spacing", f.import.spacing}, {"rise", f.import.rise}};
-  if (level::isTileMap(f.path)) return {{"file", f.path}, {"spacing", f.import.spacing}, {"rise", f.import.rise}, {"solid", f.import.solid}};
+  if (level::isTileMap(f.path))
+    return {{"file", f.path}, {"spacing", f.import.spacing}, {"rise", f.import.rise}, {"solid", f.import.solid}};
   return {{"file", f.path}, {"up", f.import.up == level::UpAxis::z ? "z" : "y"}, {"scale", f.import.scale}};
 }
 

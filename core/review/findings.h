@@ -34,7 +34,7 @@ struct ReadFile {
 };
 /// A kind of agent can do more.
 struct Enable {
-  std::string agent;  ///< by name
+  std::string agent;        ///< by name
   double maxDrop, maxJump;  ///< metres
 };
 struct Remedy {
@@ -68,8 +68,8 @@ struct MeshLimits {
 };
 
 /// Islands (all but the largest), broken links, and links that the mesh's agent cannot take. O(faces).
-std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken, const std::vector<links::Beyond>& beyond = {},
-                                const MeshLimits& limits = {});
+std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken,
+                                const std::vector<links::Beyond>& beyond = {}, const MeshLimits& limits = {});
 
 /// Walls touched, ground left, overlaps, stuck, never arrived; one finding an event, the worst moment of it.
 /// `mesh` is the mesh the bodies moved on. O(samples × neighbours).

@@ -15,18 +15,26 @@ namespace {
 Finding beyondFinding(const links::Beyond& b, const level::Agent& agent) {
   const bool jump = b.demand.jump > 0;
   const double asked = jump ? b.demand.jump : b.demand.drop;
-  Finding f{"link-beyond", Severity::hint, "Link " + std::to_string(b.id) + " is not for " + agent.name + ": " + b.why + ".",
-            "Its longest jump or deepest drop, under Agents, is less than the link asks for.", "another limit, or leaving the link to other agents.", b.at, -1, -1,
-            asked,     jump ? agent.maxJump : agent.maxDrop};
+  Finding f{"link-beyond",
+            Severity::hint,
+            "Link " + std::to_string(b.id) + " is not for " + agent.name + ": " + b.why + ".",
+            "Its longest jump or deepest drop, under Agents, is less than the link asks for.",
+            "another limit, or leaving the link to other agents.",
+            b.at,
+            -1,
+            -1,
+            asked,
+            jump ? agent.maxJump : agent.maxDrop};
   const double enough = std::ceil(asked * 10) / 10;
-  f.remedy = Remedy{text("Let %s %s %.1f m", agent.name.c_str(), jump ? "jump" : "drop", enough), Enable{agent.name, jump ? 0 : enough, jump ? enough : 0}};
+  f.remedy = Remedy{text("Let %s %s %.1f m", agent.name.c_str(), jump ? "jump" : "drop", enough),
+                    Enable{agent.name, jump ? 0 : enough, jump ? enough : 0}};
   return f;
 }
 
 }  // namespace
 
-std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken, const std::vector<links::Beyond>& beyond,
-                                const MeshLimits& limits) {
+std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken,
+                                const std::vector<links::Beyond>& beyond, const MeshLimits& limits) {
   std::vector<Finding> findings;
   if (mesh.faceCount() == 0) {
     findings.push_back({"empty-mesh",

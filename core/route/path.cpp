@@ -149,7 +149,8 @@ PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const 
   }
   answer.note = movedNote("start", answer.start);
   std::vector<WayPoint> way;
-  if (goal.valid() && field.reaches(start.face, goal.face)) way = search.find(start, goal);  // a search that finds nothing looks everywhere first
+  if (goal.valid() && field.reaches(start.face, goal.face))
+    way = search.find(start, goal);  // a search that finds nothing looks everywhere first
   answer.status = PathStatus::complete;
   if (way.empty()) {
     answer.status = PathStatus::partial;

@@ -21,7 +21,8 @@ constexpr double kLeast = 1e-7;  // metres: shorter intervals see nothing
 /// Whether both ends of an edge lie in one direction from a root that is not on the edge.
 bool seesAlong(const Vec2& root, const Vec2& right, const Vec2& left) {
   const double dr = glm::distance(root, right), dl = glm::distance(root, left);
-  return dr > kSame && dl > kSame && glm::dot(right - root, left - root) > 0 && std::abs(cross(right - root, left - root)) <= kSame * std::max(dr, dl);
+  return dr > kSame && dl > kSame && glm::dot(right - root, left - root) > 0 &&
+         std::abs(cross(right - root, left - root)) <= kSame * std::max(dr, dl);
 }
 
 bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame && std::abs(a.y - b.y) <= kSame; }

@@ -96,7 +96,8 @@ Result<std::vector<std::uint32_t>> decodeCells(std::string_view data, const std:
   if (bytes->size() != size) return bad(text("a layer has %zu bytes where its size asks for %zu.", bytes->size(), size));
   std::vector<std::uint32_t> numbers(count);
   for (std::size_t i = 0; i < count; ++i)
-    for (std::size_t b = 0; b < 4; ++b) numbers[i] |= static_cast<std::uint32_t>(static_cast<unsigned char>((*bytes)[4 * i + b])) << (8 * b);
+    for (std::size_t b = 0; b < 4; ++b)
+      numbers[i] |= static_cast<std::uint32_t>(static_cast<unsigned char>((*bytes)[4 * i + b])) << (8 * b);
   return numbers;
 }
 

@@ -28,7 +28,8 @@ class FlatLevel {
       for (std::size_t i = 0; i < layer.shapes.size(); ++i)
         if (auto problem = addShape(layer, layer.shapes[i], i)) return *problem;
     }
-    if (level_.objects.empty()) return Problem{ProblemCode::unusable, "The tile map has no tiles and no outlines.", path_, "a map with a tile layer."};
+    if (level_.objects.empty())
+      return Problem{ProblemCode::unusable, "The tile map has no tiles and no outlines.", path_, "a map with a tile layer."};
     level_.besides = map_.besides;
     return std::move(level_);
   }
@@ -56,12 +57,15 @@ class FlatLevel {
 
   std::optional<Problem> addTile(const TileLayer& layer, std::uint32_t number, const Cell& cell, Parts& ground, Parts& solid) const {
     const TileSet* set = map_.setOf(number);
-    if (!set) return damagedMap(path_, text("layer %s has the tile %u, which no set of tiles has.", layer.name.c_str(), number & kTileNumber));
+    if (!set)
+      return damagedMap(path_, text("layer %s has the tile %u, which no set of tiles has.", layer.name.c_str(), number & kTileNumber));
     const auto found = set->tiles.find((number & kTileNumber) - set->first);
     const Tile* tile = found == set->tiles.end() ? nullptr : &found->second;
     const std::optional<bool> own = tile ? tile->solid : std::nullopt;
     const bool wall = own.value_or(layer.solid.value_or(false));
-    const bool shaped = tile && std::ranges::any_of(tile->shapes, [](const TileShape& s) { return s.solid.value_or(true) && s.kind != TileShape::Kind::point; });
+    const bool shaped = tile && std::ranges::any_of(tile->shapes, [](const TileShape& s) {
+                          return s.solid.value_or(true) && s.kind != TileShape::Kind::point;
+                        });
     if (!layer.solid.value_or(false)) ground.cells[""].push_back(cell);
     // A wall in a layer of walls is the layer; in a layer of ground it is something of its own.
     const std::string name = layer.solid.value_or(false) ? "" : tile && !tile->sort.empty() ? tile->sort : "solid";
@@ -100,7 +104,9 @@ class FlatLevel {
     std::optional<bool> solid = shape.solid;
     if (shape.tile != 0) {
       const TileSet* set = map_.setOf(shape.tile);
-      if (!set) return damagedMap(path_, text("an object of layer %s has the tile %u, which no set of tiles has.", layer.name.c_str(), shape.tile & kTileNumber));
+      if (!set)
+        return damagedMap(
+            path_, text("an object of layer %s has the tile %u, which no set of tiles has.", layer.name.c_str(), shape.tile & kTileNumber));
       const auto tile = set->tiles.find((shape.tile & kTileNumber) - set->first);
       if (!solid && tile != set->tiles.end()) solid = tile->second.solid;
       // The picture stands on its lower left corner and is turned about it.
@@ -133,7 +139,9 @@ class FlatLevel {
     level_.objects.push_back(std::move(object));
   }
 
-  Vec2 lowerLeft(const Cell& cell) const { return {cell.x * static_cast<double>(map_.tileWidth), (cell.y + 1) * static_cast<double>(map_.tileHeight)}; }
+  Vec2 lowerLeft(const Cell& cell) const {
+    return {cell.x * static_cast<double>(map_.tileWidth), (cell.y + 1) * static_cast<double>(map_.tileHeight)};
+  }
   Polygon boxOutline(const CellBox& b) const {
     const Vec2 tile{map_.tileWidth, map_.tileHeight}, low = Vec2{b.x0, b.y0} * tile, high = Vec2{b.x1, b.y1} * tile;
     return {low, {high.x, low.y}, high, {low.x, high.y}};

@@ -121,7 +121,8 @@ class JsonReader : MapReader {
       const auto kind = node.value("type", std::string());
       if (kind != "tilelayer" && kind != "objectgroup" && kind != "group") continue;
       TileLayer layer = within(group, node.value("name", kind), {node.value("offsetx", 0.0), node.value("offsety", 0.0)}, solid(node));
-      if (auto problem = kind == "group" ? layers(node, layer, map) : kind == "tilelayer" ? cells(node, layer) : shapes(node, layer)) return problem;
+      if (auto problem = kind == "group" ? layers(node, layer, map) : kind == "tilelayer" ? cells(node, layer) : shapes(node, layer))
+        return problem;
       if (kind != "group") map.layers.push_back(std::move(layer));
     }
     return std::nullopt;
@@ -136,7 +137,8 @@ class JsonReader : MapReader {
     return std::nullopt;
   }
 
-  std::optional<Problem> block(const json& part, const CellBlock& at, const std::string& encoding, const std::string& compression, TileLayer& layer) const {
+  std::optional<Problem> block(const json& part, const CellBlock& at, const std::string& encoding, const std::string& compression,
+                               TileLayer& layer) const {
     const json& data = part.at("data");
     if (data.is_array()) return addPlain(at, data.get<std::vector<std::uint32_t>>(), layer);
     return addPacked(at, data.get_ref<const std::string&>(), encoding, compression, layer);
@@ -144,7 +146,8 @@ class JsonReader : MapReader {
 
   std::optional<Problem> cells(const json& node, TileLayer& layer) {
     const auto encoding = node.value("encoding", std::string("csv")), compression = node.value("compression", std::string());
-    if (!node.contains("chunks")) return block(node, {0, 0, node.at("width").get<int>(), node.at("height").get<int>(), {}}, encoding, compression, layer);
+    if (!node.contains("chunks"))
+      return block(node, {0, 0, node.at("width").get<int>(), node.at("height").get<int>(), {}}, encoding, compression, layer);
     for (const json& part : node.at("chunks")) {
       const CellBlock at{part.value("x", 0), part.value("y", 0), part.at("width").get<int>(), part.at("height").get<int>(), {}};
       if (auto problem = block(part, at, encoding, compression, layer)) return problem;

@@ -23,8 +23,8 @@ std::optional<Problem> MapReader::addPlain(CellBlock block, std::vector<std::uin
   return std::nullopt;
 }
 
-std::optional<Problem> MapReader::addPacked(CellBlock block, std::string_view data, const std::string& encoding, const std::string& compression,
-                                            TileLayer& layer) const {
+std::optional<Problem> MapReader::addPacked(CellBlock block, std::string_view data, const std::string& encoding,
+                                            const std::string& compression, TileLayer& layer) const {
   const auto count = cellCount(block, path_);
   if (!count) return count.problem();
   auto cells = decodeCells(data, encoding, compression, *count);

@@ -19,7 +19,8 @@ const TileSet* TileMap::setOf(std::uint32_t number) const {
 }
 
 Result<std::size_t> cellCount(const CellBlock& block, const std::string& path) {
-  if (block.width < 0 || block.width > kMostTiles || block.height < 0 || block.height > kMostTiles) return damagedMap(path, "the size of a layer makes no sense.");
+  if (block.width < 0 || block.width > kMostTiles || block.height < 0 || block.height > kMostTiles)
+    return damagedMap(path, "the size of a layer makes no sense.");
   return static_cast<std::size_t>(block.width) * static_cast<std::size_t>(block.height);
 }
 
@@ -29,10 +30,14 @@ Problem damagedMap(const std::string& path, const std::string& why) {
 
 std::optional<Problem> checkMap(const TileMap& map, const std::string& orientation, const std::string& path) {
   if (orientation != "orthogonal")
-    return Problem{ProblemCode::unusable, "The tile map is " + (orientation.empty() ? std::string("of no known kind") : orientation) + "; only orthogonal maps are read.",
-                   path, "a map of square or rectangular tiles seen from above."};
-  if (!makesSense(map.tileWidth, kMostPixels) || !makesSense(map.tileHeight, kMostPixels)) return damagedMap(path, "the size of its tiles makes no sense.");
-  if (map.width < 0 || map.width > kMostTiles || map.height < 0 || map.height > kMostTiles) return damagedMap(path, "its size makes no sense.");
+    return Problem{
+        ProblemCode::unusable,
+        "The tile map is " + (orientation.empty() ? std::string("of no known kind") : orientation) + "; only orthogonal maps are read.",
+        path, "a map of square or rectangular tiles seen from above."};
+  if (!makesSense(map.tileWidth, kMostPixels) || !makesSense(map.tileHeight, kMostPixels))
+    return damagedMap(path, "the size of its tiles makes no sense.");
+  if (map.width < 0 || map.width > kMostTiles || map.height < 0 || map.height > kMostTiles)
+    return damagedMap(path, "its size makes no sense.");
   return std::nullopt;
 }
 

@@ -17,8 +17,8 @@ namespace dune::import {
 struct TileShape {
   enum class Kind : std::uint8_t { rectangle, ellipse, polygon, polyline, point };
   Kind kind = Kind::rectangle;
-  std::string name, sort;     ///< `sort` is the word the author gave for what it is
-  Vec2 at{0};                 ///< of the map, or of the tile's upper left corner
+  std::string name, sort;  ///< `sort` is the word the author gave for what it is
+  Vec2 at{0};              ///< of the map, or of the tile's upper left corner
   Vec2 size{0};
   double turn = 0;            ///< about `at`, degrees, clockwise as seen
   std::vector<Vec2> corners;  ///< from `at`

@@ -136,7 +136,8 @@ class XmlReader : MapReader {
       if (kind != "layer" && kind != "objectgroup" && kind != "group") continue;
       const Vec2 offset{node.attribute("offsetx").as_double(), node.attribute("offsety").as_double()};
       TileLayer layer = within(group, node.attribute("name") ? node.attribute("name").as_string() : kind, offset, solid(node));
-      if (auto problem = kind == "group" ? layers(node, layer, map) : kind == "layer" ? cells(node, layer) : shapes(node, layer)) return problem;
+      if (auto problem = kind == "group" ? layers(node, layer, map) : kind == "layer" ? cells(node, layer) : shapes(node, layer))
+        return problem;
       if (kind != "group") map.layers.push_back(std::move(layer));
     }
     return std::nullopt;
@@ -157,7 +158,11 @@ class XmlReader : MapReader {
     const bool chunked = static_cast<bool>(data.child("chunk"));
     for (xml_node part = chunked ? data.child("chunk") : data; part; part = chunked ? part.next_sibling("chunk") : xml_node()) {
       const xml_node& size = chunked ? part : node;
-      CellBlock block{part.attribute("x").as_int(), part.attribute("y").as_int(), size.attribute("width").as_int(), size.attribute("height").as_int(), {}};
+      CellBlock block{part.attribute("x").as_int(),
+                      part.attribute("y").as_int(),
+                      size.attribute("width").as_int(),
+                      size.attribute("height").as_int(),
+                      {}};
       std::vector<std::uint32_t> plain;
       for (const xml_node& t : part.children("tile")) plain.push_back(t.attribute("gid").as_uint());
       if (auto problem = encoding.empty() ? addPlain(std::move(block), std::move(plain), layer)

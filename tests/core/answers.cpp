@@ -17,12 +17,19 @@ class TestAnswers : public QObject {
   using Level = std::shared_ptr<const level::Level>;
 
   static Level yard() {
-    return Scene().floor(0, 0, 20, 12).box({9, -0.2, 0}, {10, 3, 5}, "wall").box({9, -0.2, 6.5}, {10, 3, 12}, "wall 2").floor(30, 0, 36, 6, 0, "island").world().level;
+    return Scene()
+        .floor(0, 0, 20, 12)
+        .box({9, -0.2, 0}, {10, 3, 5}, "wall")
+        .box({9, -0.2, 6.5}, {10, 3, 12}, "wall 2")
+        .floor(30, 0, 36, 6, 0, "island")
+        .world()
+        .level;
   }
   static project::Project questions(test::Random& random, int routes, int cards) {
     project::Project p;
     project::edit(p.routes, [&](project::RoutesSection& s) {
-      for (int i = 0; i < routes; ++i) s.routes.push_back({i + 1, "r", {random.in(0, 20), 0, random.in(0, 12)}, {random.in(0, 36), 0, random.in(0, 12)}});
+      for (int i = 0; i < routes; ++i)
+        s.routes.push_back({i + 1, "r", {random.in(0, 20), 0, random.in(0, 12)}, {random.in(0, 36), 0, random.in(0, 12)}});
     });
     project::edit(p.cards, [&](project::CardsSection& s) {
       for (int i = 0; i < cards; ++i) s.cards.push_back({i + 1, {random.in(-2, 36), 0, random.in(-2, 13)}});
@@ -41,7 +48,9 @@ class TestAnswers : public QObject {
       if (a.routes[i].id != b.routes[i].id || x.status != y.status || x.points != y.points || x.cost != y.cost) return false;
     }
     for (std::size_t i = 0; i < a.cards.size(); ++i)
-      if (a.cards[i].id != b.cards[i].id || a.cards[i].at != b.cards[i].at || a.cards[i].explanation.sentence != b.cards[i].explanation.sentence) return false;
+      if (a.cards[i].id != b.cards[i].id || a.cards[i].at != b.cards[i].at ||
+          a.cards[i].explanation.sentence != b.cards[i].explanation.sentence)
+        return false;
     return true;
   }
 
@@ -75,7 +84,9 @@ class TestAnswers : public QObject {
     const Level level = yard();
     const Answers before = pipeline::ask(p, ground(p, level), {});
     QVERIFY(before.cards[0].before.empty() && before.cards[1].before.empty());
-    project::edit(p.level, [](project::LevelSection& s) { s.blockers.push_back({1, level::BlockerShape::box, {4, 0, 4}, {1, 1, 1}, 0, level::Role::obstacle, {}, {}}); });
+    project::edit(p.level, [](project::LevelSection& s) {
+      s.blockers.push_back({1, level::BlockerShape::box, {4, 0, 4}, {1, 1, 1}, 0, level::Role::obstacle, {}, {}});
+    });
     const auto changed = ground(p, level);
     const Answers after = pipeline::ask(p, changed, before);
     QCOMPARE(after.cards[0].before, before.cards[0].explanation.sentence);
@@ -94,7 +105,12 @@ class TestAnswers : public QObject {
   void explainingWithAndWithoutABuildAgree() {
     QFETCH(bool, seeds);
     QFETCH(double, crouch);
-    level::World world = Scene().floor(0, 0, 20, 12).box({9, -0.2, 0}, {10, 3, 5}, "wall").box({3, 1.3, 3}, {6, 1.4, 8}, "shelf").floor(30, 0, 36, 6, 0, "island").world();
+    level::World world = Scene()
+                             .floor(0, 0, 20, 12)
+                             .box({9, -0.2, 0}, {10, 3, 5}, "wall")
+                             .box({3, 1.3, 3}, {6, 1.4, 8}, "shelf")
+                             .floor(30, 0, 36, 6, 0, "island")
+                             .world();
     if (seeds) world.seeds = {{2, 0, 2}};
     level::Agent agent;
     agent.crouchHeight = crouch;
@@ -115,7 +131,8 @@ class TestAnswers : public QObject {
       QVERIFY(alone.ok());
       QCOMPARE(alone->sentence, built.sentence);
       QCOMPARE(alone->all.size(), built.all.size());
-      walkable += built.walkable(), unreached += built.decides.verdict == ground::Verdict::unreached, crouching += built.upright.has_value();
+      walkable += built.walkable(), unreached += built.decides.verdict == ground::Verdict::unreached,
+          crouching += built.upright.has_value();
     }
     QVERIFY(walkable > 10);
     QCOMPARE(unreached > 0, seeds);

@@ -72,7 +72,8 @@ class TestChange : public QObject {
       const auto x = built(fewer.world()), y = built(more.world());
       const double lost = area(mesh::groundBeyond(x->mesh, y->mesh, 0.9)), gained = area(mesh::groundBeyond(y->mesh, x->mesh, 0.9));
       const double difference = mesh::totalArea(x->mesh) - mesh::totalArea(y->mesh);
-      QVERIFY2(std::abs(lost - gained - difference) < 0.02 + 0.002 * lost, qPrintable(QString("%1: %2 %3 %4").arg(seed).arg(lost).arg(gained).arg(difference)));
+      QVERIFY2(std::abs(lost - gained - difference) < 0.02 + 0.002 * lost,
+               qPrintable(QString("%1: %2 %3 %4").arg(seed).arg(lost).arg(gained).arg(difference)));
     }
   }
   void storeysAreComparedEachWithItsOwn() {
@@ -152,7 +153,8 @@ class TestChange : public QObject {
     QVERIFY(sweep.ok());
     const auto fits = pipeline::widestPassing(p, level, 0, from, to, job);
     QVERIFY(fits.ok() && std::abs(fits->radius.most - 0.5) < 0.006);
-    for (const auto& [at, cause] : {std::pair((*sweep)->thresholds.at(0).at, (*sweep)->thresholds.at(0).cause), std::pair(fits->radius.at, fits->radius.cause)}) {
+    for (const auto& [at, cause] :
+         {std::pair((*sweep)->thresholds.at(0).at, (*sweep)->thresholds.at(0).cause), std::pair(fits->radius.at, fits->radius.cause)}) {
       QVERIFY2(cause.find("wall_") != std::string::npos, cause.c_str());
       QVERIFY(std::abs(at.x - 14.15) < 1 && std::abs(at.z - 5) < 0.6);
     }
@@ -177,14 +179,16 @@ class TestChange : public QObject {
   void senselessRangesAreRefusedAndCancelIsHeard() {
     Job job;
     for (const pipeline::SweepPlan& plan : {pipeline::SweepPlan{pipeline::SweptLimit::radius, 0.5, 0.5, 5},
-                                            {pipeline::SweptLimit::radius, -1, 1, 5}, {pipeline::SweptLimit::radius, 0.1, 1, 1}})
+                                            {pipeline::SweptLimit::radius, -1, 1, 5},
+                                            {pipeline::SweptLimit::radius, 0.1, 1, 1}})
       QVERIFY(pipeline::sweep(projectWith({}), doorway(1, 2), 0, plan, job).problem().code == ProblemCode::usage);
     std::stop_source stop;
     stop.request_stop();
     Job stopped(stop.get_token());
     QVERIFY(pipeline::sweep(projectWith({}), doorway(1, 2), 0, {pipeline::SweptLimit::radius, 0.2, 0.9, 8}, stopped).problem().code ==
             ProblemCode::cancelled);
-    QVERIFY(pipeline::widestPassing(projectWith({}), doorway(1, 2), 0, {2, 0, 4}, {10, 0, 4}, stopped).problem().code == ProblemCode::cancelled);
+    QVERIFY(pipeline::widestPassing(projectWith({}), doorway(1, 2), 0, {2, 0, 4}, {10, 0, 4}, stopped).problem().code ==
+            ProblemCode::cancelled);
   }
 
   void everyReasonIsGivenAndItsChangeHelps() {
@@ -229,7 +233,8 @@ class TestChange : public QObject {
         const bool onMesh = test::on(b->mesh, e.at).valid();
         if (first.verdict == ground::Verdict::walkable && first.measured > b->agent.radius + 0.03) QVERIFY(onMesh);
         if (first.verdict != ground::Verdict::walkable && first.verdict != ground::Verdict::noSurface && onMesh)
-          QVERIFY2(first.measured > b->agent.radius - 0.01 || first.rise != 0 || first.verdict == ground::Verdict::nearCeiling, e.sentence.c_str());
+          QVERIFY2(first.measured > b->agent.radius - 0.01 || first.rise != 0 || first.verdict == ground::Verdict::nearCeiling,
+                   e.sentence.c_str());
       }
     }
   }

@@ -152,7 +152,11 @@ class TestChunks : public QObject {
       };
       const double angle = random.in(0, 6), c = std::cos(angle), s = std::sin(angle);
       const double allowed = 0.002 * area;
-      QVERIFY2(std::abs(changed([&](const Vec3& v) { return Vec3{c * v.x + s * v.z, v.y, c * v.z - s * v.x}; }) - area) < allowed, "turned");
+      QVERIFY2(std::abs(changed([&](const Vec3& v) {
+                          return Vec3{c * v.x + s * v.z, v.y, c * v.z - s * v.x};
+                        }) -
+                        area) < allowed,
+               "turned");
       QVERIFY2(std::abs(changed([](const Vec3& v) { return v + Vec3{7.3, 11.9, -5.17}; }) - area) < allowed, "moved");
       QVERIFY2(std::abs(changed([](const Vec3& v) { return Vec3{-v.x, v.y, v.z}; }) - area) < allowed, "mirrored");
       QVERIFY2(std::abs(changed([](const Vec3& v) { return v + Vec3{10'000, 0, -10'000}; }) - area) < allowed, "far from the origin");

@@ -82,7 +82,8 @@ class TestCrouch : public QObject {
     const double wantedAll = mesh::totalArea(low->mesh), wantedTall = mesh::totalArea(tall->mesh);
     QVERIFY2(std::abs(areas.all - wantedAll) < 0.002 * wantedAll, qPrintable(QStringLiteral("all %1 of %2").arg(areas.all).arg(wantedAll)));
     // Tops of boxes under a plate can be too low for the tall one and out of reach: both count them by themselves.
-    QVERIFY2(std::abs(areas.all - areas.low - wantedTall) < 0.003 * wantedAll, qPrintable(QStringLiteral("upright %1 of %2").arg(areas.all - areas.low).arg(wantedTall)));
+    QVERIFY2(std::abs(areas.all - areas.low - wantedTall) < 0.003 * wantedAll,
+             qPrintable(QStringLiteral("upright %1 of %2").arg(areas.all - areas.low).arg(wantedTall)));
   }
   void facesAndExplanationsAgree() {
     int low = 0, high = 0;
@@ -103,7 +104,8 @@ class TestCrouch : public QObject {
         const ground::Explanation e = explainer.at(b, middle);
         if (!e.walkable()) continue;
         const bool crouching = b->mesh.area[f] + 1u == b->mesh.areas.size();
-        QVERIFY2(e.upright.has_value() == crouching, qPrintable(QStringLiteral("seed %1: %2").arg(seed).arg(QString::fromStdString(e.sentence))));
+        QVERIFY2(e.upright.has_value() == crouching,
+                 qPrintable(QStringLiteral("seed %1: %2").arg(seed).arg(QString::fromStdString(e.sentence))));
         ++(crouching ? low : high);
       }
     }
@@ -112,7 +114,10 @@ class TestCrouch : public QObject {
   void onlyWhoCrouchesGetsThroughALowPassage() {
     // Two rooms and a passage between them, 1.2 m high.
     Scene scene;
-    scene.floor(0, 0, 12, 6).box({5, -0.2, 0}, {7, 3, 2.4}, "left").box({5, -0.2, 3.6}, {7, 3, 6}, "right").box({5, 1.2, 2.4}, {7, 3, 3.6}, "lintel");
+    scene.floor(0, 0, 12, 6)
+        .box({5, -0.2, 0}, {7, 3, 2.4}, "left")
+        .box({5, -0.2, 3.6}, {7, 3, 6}, "right")
+        .box({5, 1.2, 2.4}, {7, 3, 3.6}, "lintel");
     const level::World world = scene.turned(0.4).world();
     auto turned = [](double x, double z) { return Vec3{std::cos(0.4) * x + std::sin(0.4) * z, 0, -std::sin(0.4) * x + std::cos(0.4) * z}; };
     auto ask = [&](const level::Agent& a) {
@@ -159,13 +164,15 @@ class TestCrouch : public QObject {
     QCOMPARE(b->mesh.areas.size(), std::size_t{3});
     for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) {
       Vec3 middle{0};
-      for (std::size_t k = 0; k < b->mesh.cornerCount(mesh::FaceId{f}); ++k) middle += b->mesh.cornerAt(mesh::FaceId{f}, k) / static_cast<double>(b->mesh.cornerCount(mesh::FaceId{f}));
+      for (std::size_t k = 0; k < b->mesh.cornerCount(mesh::FaceId{f}); ++k)
+        middle += b->mesh.cornerAt(mesh::FaceId{f}, k) / static_cast<double>(b->mesh.cornerCount(mesh::FaceId{f}));
       if (middle.y < 0.5 && middle.x > -3 && middle.x < 0 && std::abs(middle.z) < 3) QCOMPARE(int{b->mesh.area[f]}, 1);
     }
     QVERIFY(areasOf(b->mesh).low > 2);
   }
   void senselessCrouchHeightsAreRefused() {
-    for (const double h : {-1.0, 0.2, 1.8, 5.0, std::numeric_limits<double>::quiet_NaN()}) QVERIFY(level::checkAgent(agent(0.3, h)).has_value());
+    for (const double h : {-1.0, 0.2, 1.8, 5.0, std::numeric_limits<double>::quiet_NaN()})
+      QVERIFY(level::checkAgent(agent(0.3, h)).has_value());
     QVERIFY(!level::checkAgent(agent(0.3, 0)).has_value() && !level::checkAgent(agent(0.3, 1)).has_value());
   }
 };

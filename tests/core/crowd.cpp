@@ -144,8 +144,8 @@ class TestCrowd : public QObject {
       });
       QVERIFY(turned != t.samples.end());
       const double distance = glm::distance(plan(turned->at), corner), step = w.speed / 30;
-      // A corner also counts as passed when the one after it is in sight, here from half a metre. The body may have gone on for two steps by
-      // then: one to come near enough, one until that is recorded.
+      // A corner also counts as passed when the one after it is in sight, here from half a metre. The body may have gone on for two steps
+      // by then: one to come near enough, one until that is recorded.
       const bool exact = distance <= within + 1e-9 && distance >= within - 2 * step - 0.01;
       QVERIFY2(within > 0.5 ? exact : distance < 0.7, qPrintable(QString("%1: %2").arg(within).arg(distance)));
     }

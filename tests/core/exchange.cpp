@@ -55,7 +55,8 @@ class TestExchange : public QObject {
   void tracesHaveThePlacesOfTheOrigin() {
     crowd::Trace trace;
     trace.ids = {1}, trace.radii = {0.4};
-    trace.samples = {{0, 1, {1, 2, 3}, {}, {}, crowd::State::moving, mesh::kNoFace}, {0.5, 1, {2, 2.5, 3}, {}, {}, crowd::State::moving, mesh::kNoFace}};
+    trace.samples = {{0, 1, {1, 2, 3}, {}, {}, crowd::State::moving, mesh::kNoFace},
+                     {0.5, 1, {2, 2.5, 3}, {}, {}, crowd::State::moving, mesh::kNoFace}};
     const std::string text = exchange::traceToCsv(trace, 0.75);
     QVERIFY(text.find("\n0.00000,1,1.00000,2.75000,3.00000,") != std::string::npos);
     const auto back = exchange::traceFromCsv(text, 0.75), asItStands = exchange::traceFromCsv(text);

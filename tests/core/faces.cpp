@@ -175,12 +175,14 @@ class TestFaces : public QObject {
         heights.push_back(std::pow(static_cast<double>(i) - 20, 2) * 0.001);
       }
     Faces faces{points, heights, {}, {}, 0.01};
-    for (std::uint32_t i = 0; i + 1 < kCorners; ++i) faces.loops.push_back({2 * i, 2 * i + 2, 2 * i + 3, 2 * i + 1}), faces.area.push_back(0);
+    for (std::uint32_t i = 0; i + 1 < kCorners; ++i)
+      faces.loops.push_back({2 * i, 2 * i + 2, 2 * i + 3, 2 * i + 1}), faces.area.push_back(0);
     std::vector<char> going(points.size(), 1);
     Loop side;
     for (std::uint32_t i = 0; i < kCorners; ++i) side.push_back(2 * i);
     going[0] = going[2 * (kCorners - 1)] = 0;
-    QVERIFY(keepBent(side.size(), [&](std::size_t i) { return side[i]; }, faces.place(), going, 0.0025));
+    QVERIFY(keepBent(
+        side.size(), [&](std::size_t i) { return side[i]; }, faces.place(), going, 0.0025));
     // Every corner that went lies within the bound of the line between the two that stayed around it.
     std::vector<std::uint32_t> stay;
     for (const std::uint32_t v : side)

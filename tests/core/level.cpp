@@ -32,7 +32,8 @@ class TestLevel : public QObject {
     return std::string(R"({"asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": [0]}], "nodes": [{"name": "floor", "mesh": 0}],
       "meshes": [{"primitives": [{"attributes": {"POSITION": 0}}]}],
       "accessors": [{"bufferView": 0, "componentType": 5126, "count": 3, "type": "VEC3", "min": [0, 0, 0], "max": [9, 9, 9]}],
-      "bufferViews": [{"buffer": 0, "byteLength": 36}], "buffers": [{"byteLength": 36, "uri": ")") + buffer + "\"}]}";
+      "bufferViews": [{"buffer": 0, "byteLength": 36}], "buffers": [{"byteLength": 36, "uri": ")") +
+           buffer + "\"}]}";
   }
   static std::string corners(float side) {
     const float at[] = {0, 0, 0, 0, 0, side, side, 0, side};
@@ -118,14 +119,19 @@ class TestLevel : public QObject {
     }
     const std::string collada =
         "<?xml version=\"1.0\"?><COLLADA xmlns=\"http://www.collada.org/2005/11/COLLADASchema\" version=\"1.4.1\">"
-        "<asset><unit meter=\"1\" name=\"meter\"/><up_axis>Y_UP</up_axis></asset><library_geometries><geometry id=\"g\" name=\"floor\"><mesh>"
+        "<asset><unit meter=\"1\" name=\"meter\"/><up_axis>Y_UP</up_axis></asset><library_geometries><geometry id=\"g\" "
+        "name=\"floor\"><mesh>"
         "<source id=\"p\"><float_array id=\"a\" count=\"12\">0 0 0 0 0 4 4 0 4 4 0 0</float_array><technique_common>"
         "<accessor source=\"#a\" count=\"4\" stride=\"3\"><param name=\"X\" type=\"float\"/><param name=\"Y\" type=\"float\"/>"
-        "<param name=\"Z\" type=\"float\"/></accessor></technique_common></source><vertices id=\"v\"><input semantic=\"POSITION\" source=\"#p\"/>"
-        "</vertices><triangles count=\"2\"><input semantic=\"VERTEX\" source=\"#v\" offset=\"0\"/><p>0 1 2 0 2 3</p></triangles></mesh></geometry>"
-        "</library_geometries><library_visual_scenes><visual_scene id=\"s\"><node id=\"n\" name=\"floor\"><instance_geometry url=\"#g\"/></node>"
+        "<param name=\"Z\" type=\"float\"/></accessor></technique_common></source><vertices id=\"v\"><input semantic=\"POSITION\" "
+        "source=\"#p\"/>"
+        "</vertices><triangles count=\"2\"><input semantic=\"VERTEX\" source=\"#v\" offset=\"0\"/><p>0 1 2 0 2 "
+        "3</p></triangles></mesh></geometry>"
+        "</library_geometries><library_visual_scenes><visual_scene id=\"s\"><node id=\"n\" name=\"floor\"><instance_geometry "
+        "url=\"#g\"/></node>"
         "</visual_scene></library_visual_scenes><scene><instance_visual_scene url=\"#s\"/></scene></COLLADA>";
-    const std::pair<QString, std::string> files[] = {{"s.ply", ply}, {"t.stl", "solid floor\n" + facet + other + "endsolid floor\n"}, {"b.stl", binary}, {"c.dae", collada}};
+    const std::pair<QString, std::string> files[] = {
+        {"s.ply", ply}, {"t.stl", "solid floor\n" + facet + other + "endsolid floor\n"}, {"b.stl", binary}, {"c.dae", collada}};
     for (const auto& [name, content] : files) {
       const auto level = read(name, content);
       QVERIFY2(level.ok(), level.ok() ? "" : level.problem().text().c_str());
@@ -163,8 +169,7 @@ class TestLevel : public QObject {
         const double column = static_cast<double>(i % 5), row = static_cast<double>(i / 5);
         QVERIFY(glm::distance(o.vertices[i], Vec3(2 * column, 10 * static_cast<double>(i) / 14, 2 * row)) < (deep ? 1e-3 : 0.03));
       }
-      for (const auto& t : o.triangles)
-        QVERIFY(glm::cross(o.vertices[t[1]] - o.vertices[t[0]], o.vertices[t[2]] - o.vertices[t[0]]).y > 0);
+      for (const auto& t : o.triangles) QVERIFY(glm::cross(o.vertices[t[1]] - o.vertices[t[0]], o.vertices[t[2]] - o.vertices[t[0]]).y > 0);
       const auto whole = readFile(path.toStdString());
       QVERIFY(!read("half.png", whole->substr(0, whole->size() / 2)));
     }

@@ -52,13 +52,16 @@ class TestProcess : public QObject {
     QCOMPARE(end->number, SIGSEGV);
   }
   void endlessProgramsAreKilled() { QVERIFY(shell("while :; do :; done", {0.3, 1000})->how == ProcessEnd::How::tookTooLong); }
-  void endlessOutputIsCutOff() { QVERIFY(shell("while :; do echo aaaaaaaaaaaaaaaa; done", {60, 100'000})->how == ProcessEnd::How::saidTooMuch); }
+  void endlessOutputIsCutOff() {
+    QVERIFY(shell("while :; do echo aaaaaaaaaaaaaaaa; done", {60, 100'000})->how == ProcessEnd::How::saidTooMuch);
+  }
   void progressGoesBesideTheOutput() {
     std::vector<double> heard;
     Job job;
     // Each answer is waited for, so that nothing is lost between two.
-    const auto end = runProcess({"/bin/sh", "-c", "printf '\\000' >&3; printf a; printf '\\100\\200' >&3; printf b; printf '\\377' >&3; exec 3>&-; printf c"}, {}, job,
-                                [&](double fraction) { heard.push_back(fraction); });
+    const auto end = runProcess(
+        {"/bin/sh", "-c", "printf '\\000' >&3; printf a; printf '\\100\\200' >&3; printf b; printf '\\377' >&3; exec 3>&-; printf c"}, {},
+        job, [&](double fraction) { heard.push_back(fraction); });
     QVERIFY(end.ok());
     QCOMPARE(end->output, std::string("abc"));
     QVERIFY(!heard.empty() && std::ranges::is_sorted(heard));
@@ -118,7 +121,8 @@ class TestProcess : public QObject {
     QCOMPARE((*back)->objects.size(), world.level->objects.size());
     for (std::size_t i = 0; i < world.level->objects.size(); ++i) {
       QCOMPARE((*back)->objects[i].name, world.level->objects[i].name);
-      QVERIFY((*back)->objects[i].vertices == world.level->objects[i].vertices && (*back)->objects[i].triangles == world.level->objects[i].triangles);
+      QVERIFY((*back)->objects[i].vertices == world.level->objects[i].vertices &&
+              (*back)->objects[i].triangles == world.level->objects[i].triangles);
     }
     const auto problem = level::fromWire(level::toWire(Problem{ProblemCode::damaged, "what", "where", "advice"}));
     QVERIFY(problem && !problem->ok());
@@ -144,11 +148,13 @@ class TestProcess : public QObject {
     QTest::addColumn<QByteArray>("content");
     const std::string glb = demo::depotLevel().bytes();
     for (const std::size_t part : {10u, 30u, 60u, 90u, 99u})
-      QTest::addRow("glb cut at %d %%", static_cast<int>(part)) << "cut.glb" << QByteArray(glb.data(), static_cast<qsizetype>(glb.size() * part / 100));
+      QTest::addRow("glb cut at %d %%", static_cast<int>(part))
+          << "cut.glb" << QByteArray(glb.data(), static_cast<qsizetype>(glb.size() * part / 100));
     QTest::newRow("obj cut in a face") << "face.obj" << QByteArray("v 0 0 0\nv 0 0 4\nv 4 0 4\nf 1 2 3\nf 1 2");
     QTest::newRow("obj cut in a vertex") << "vertex.obj" << QByteArray("v 0 0 0\nv 0 0 4\nv 4 0 4\nf 1 2 3\nv 1 2");
     QTest::newRow("obj cut in a number") << "number.obj" << QByteArray("v 0 0 0\nv 0 0 4\nv 4 0 4\nf 1 2 3\nv 1 2 3.");
-    QTest::newRow("gltf with a short buffer") << "short.gltf" << QByteArray(R"({"asset": {"version": "2.0"}, "buffers": [{"uri": "short.bin", "byteLength": 1000}]})");
+    QTest::newRow("gltf with a short buffer")
+        << "short.gltf" << QByteArray(R"({"asset": {"version": "2.0"}, "buffers": [{"uri": "short.bin", "byteLength": 1000}]})");
   }
   void filesThatEndEarlySaySo() {
     QFETCH(QString, name);

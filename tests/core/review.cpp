@@ -2,8 +2,8 @@
 
 #include <QtTest>
 
-#include "core/review/findings.h"
 #include "core/pipeline/remedy.h"
+#include "core/review/findings.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -101,7 +101,8 @@ class TestReview : public QObject {
     const auto b = built(Scene().floor(0, 0, 10, 10).floor(12, 0, 20, 10, -3, "low").world());
     mesh::NavMesh m = b->mesh;
     m.agent.name = "Porter", m.agent.maxDrop = 2;
-    const std::vector<links::HandLink> drawn{{4, mesh::LinkKind::drop, {9.5, 0, 3}, {12.5, -3, 3}, true, 0}, {5, mesh::LinkKind::jump, {9.5, 0, 6}, {12.5, -3, 6}, true, 0}};
+    const std::vector<links::HandLink> drawn{{4, mesh::LinkKind::drop, {9.5, 0, 3}, {12.5, -3, 3}, true, 0},
+                                             {5, mesh::LinkKind::jump, {9.5, 0, 6}, {12.5, -3, 6}, true, 0}};
     const auto tied = links::attach(m, mesh::Locator(m), drawn);
     QVERIFY(tied.links.empty() && tied.broken.empty());
     const auto found = review::reviewMesh(m, tied.broken, tied.beyond, {100});

@@ -223,8 +223,12 @@ class TestRoute : public QObject {
       }
       std::vector<links::HandLink> drawn;
       for (int i = 0; i < 7; ++i)
-        drawn.push_back({i + 1, mesh::LinkKind::climb, {random.upTo(6) * 10 + random.in(1, 7), 0, random.in(1, 7)}, {random.upTo(6) * 10 + random.in(1, 7), 0, random.in(1, 7)},
-                         random.upTo(2) == 0, 0});
+        drawn.push_back({i + 1,
+                         mesh::LinkKind::climb,
+                         {random.upTo(6) * 10 + random.in(1, 7), 0, random.in(1, 7)},
+                         {random.upTo(6) * 10 + random.in(1, 7), 0, random.in(1, 7)},
+                         random.upTo(2) == 0,
+                         0});
       const auto r = ready(world, drawn);
       int reached = 0, apart = 0;
       for (std::uint32_t a = 0; a < r->mesh.faceCount(); ++a) {

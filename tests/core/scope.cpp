@@ -19,7 +19,8 @@ class TestScope : public QObject {
   static Scene hall() {
     Scene scene;
     scene.floor(-40, -40, 40, 40);
-    for (int i = 0; i < 12; ++i) scene.box({-35.0 + 6 * i, -0.5, -30.0 + 5 * i}, {-33.0 + 6 * i, 3, -28.5 + 5 * i}, "box " + std::to_string(i));
+    for (int i = 0; i < 12; ++i)
+      scene.box({-35.0 + 6 * i, -0.5, -30.0 + 5 * i}, {-33.0 + 6 * i, 3, -28.5 + 5 * i}, "box " + std::to_string(i));
     return scene.turned(0.3);
   }
   static Built build(const level::World& world, const Built& before = nullptr, const Scope& scope = {}, const level::Agent& agent = {}) {
@@ -59,7 +60,8 @@ class TestScope : public QObject {
     QVERIFY(bytes(build(world, part)) == bytes(full));
   }
   void outsideTheBoxTheOldGroundStays() {
-    const level::World before = hall().world(), after = hall().box({-30, -0.5, 20}, {-26, 3, 24}, "far").box({-3, -0.5, 2}, {1, 3, 4}, "near").world();
+    const level::World before = hall().world(),
+                       after = hall().box({-30, -0.5, 20}, {-26, 3, 24}, "far").box({-3, -0.5, 2}, {1, 3, 4}, "near").world();
     const Scope scope = box(-6, -6, 4, 4);
     const Built was = build(before), part = build(after, was, scope), full = build(after);
     QVERIFY(part->chunksLeft > 0 && part->chunksLeft < part->chunks.size());
@@ -73,7 +75,8 @@ class TestScope : public QObject {
   }
   void onlyEmptyPlacesAreFilled() {
     const level::World before = hall().world(), after = hall().box({-3, -0.5, 2}, {1, 3, 4}, "near").world();
-    const Built corner = build(before, nullptr, box(-12, -12, 4, 4)), filled = build(after, corner, {Scope::Kind::empty, {}}), full = build(after);
+    const Built corner = build(before, nullptr, box(-12, -12, 4, 4)), filled = build(after, corner, {Scope::Kind::empty, {}}),
+                full = build(after);
     for (std::size_t i = 0; i < filled->chunks.size(); ++i)
       QVERIFY(sameMesh(filled->chunks[i], corner->chunks[i].mesh->area.empty() ? full->chunks[i] : corner->chunks[i]));
     QVERIFY(filled->chunksLeft > 0);

@@ -68,7 +68,8 @@ class TestSoup : public QObject {
     const level::World shuffled = changed(room(), [](level::Level& l) {
       test::Random random(4);
       for (level::Object& o : l.objects)
-        for (std::size_t i = o.triangles.size(); i > 1; --i) std::swap(o.triangles.edit()[i - 1], o.triangles.edit()[static_cast<std::size_t>(random.upTo(static_cast<int>(i)))]);
+        for (std::size_t i = o.triangles.size(); i > 1; --i)
+          std::swap(o.triangles.edit()[i - 1], o.triangles.edit()[static_cast<std::size_t>(random.upTo(static_cast<int>(i)))]);
       std::reverse(l.objects.begin(), l.objects.end());
     });
     compare(shuffled, expected, 1e-3);
@@ -99,8 +100,13 @@ class TestSoup : public QObject {
   void solidsThatRunIntoEachOtherAreTheirUnion() {
     const double expected = area(Scene().floor(0, 0, kSize, kSize).box({4, -1, 4}, {9, 3, 6}).turned(0.3).world());
     // The same outline from three boxes that overlap, sunk to different depths; their tops lie at one height.
-    const level::World pieces =
-        Scene().floor(0, 0, kSize, kSize).box({4, -1, 4}, {6.5, 3, 6}, "a").box({5.5, -0.3, 4}, {8, 3, 6}, "b").box({7, -2, 4}, {9, 3, 6}, "c").turned(0.3).world();
+    const level::World pieces = Scene()
+                                    .floor(0, 0, kSize, kSize)
+                                    .box({4, -1, 4}, {6.5, 3, 6}, "a")
+                                    .box({5.5, -0.3, 4}, {8, 3, 6}, "b")
+                                    .box({7, -2, 4}, {9, 3, 6}, "c")
+                                    .turned(0.3)
+                                    .world();
     compare(pieces, expected, 0.05);
   }
   void needlesAndPointsDoNotMatter() {
@@ -132,7 +138,8 @@ class TestSoup : public QObject {
     // A plate at half the height: no ground under it and a radius around, ground on top of it.
     const auto low = built(Scene().floor(0, 0, 12, 12).floor(4, 4, 8, 8, 1, "plate").turned(0.2).world());
     const double hole = 4 * 4 + 4 * 4 * kRadius + kPi * kRadius * kRadius;
-    QVERIFY2(std::abs(mesh::totalArea(low->mesh) - (11.2 * 11.2 - hole + 3.2 * 3.2)) < 0.1, qPrintable(QString::number(mesh::totalArea(low->mesh))));
+    QVERIFY2(std::abs(mesh::totalArea(low->mesh) - (11.2 * 11.2 - hole + 3.2 * 3.2)) < 0.1,
+             qPrintable(QString::number(mesh::totalArea(low->mesh))));
     // High enough, it takes nothing.
     const auto high = built(Scene().floor(0, 0, 12, 12).floor(4, 4, 8, 8, 1.81, "plate").turned(0.2).world());
     QVERIFY(std::abs(mesh::totalArea(high->mesh) - (11.2 * 11.2 + 3.2 * 3.2)) < 0.1);
@@ -140,9 +147,10 @@ class TestSoup : public QObject {
   void aBoxWithoutABottomIsStillInTheWay() {
     const level::World open = changed(room(), [](level::Level& l) {
       for (level::Object& o : l.objects)
-        if (o.name != "floor") std::erase_if(o.triangles.edit(), [&](const auto& t) {
-          return std::max({o.vertices[t[0]].y, o.vertices[t[1]].y, o.vertices[t[2]].y}) < 1e-6;
-        });
+        if (o.name != "floor")
+          std::erase_if(o.triangles.edit(), [&](const auto& t) {
+            return std::max({o.vertices[t[0]].y, o.vertices[t[1]].y, o.vertices[t[2]].y}) < 1e-6;
+          });
     });
     // The floor inside an open box stays as an island of its own where there is headroom: only what the outside reaches is compared.
     const auto whole = built(room()), shell = built(open);
@@ -186,7 +194,8 @@ class TestSoup : public QObject {
       const auto b = built(scene.world());
       QVERIFY(b);
       const auto wrong = mesh::checkStructure(b->mesh);
-      QVERIFY2(wrong.empty(), qPrintable(QStringLiteral("seed %1: %2").arg(seed).arg(wrong.empty() ? QString() : QString::fromStdString(wrong[0]))));
+      QVERIFY2(wrong.empty(),
+               qPrintable(QStringLiteral("seed %1: %2").arg(seed).arg(wrong.empty() ? QString() : QString::fromStdString(wrong[0]))));
     }
   }
 };

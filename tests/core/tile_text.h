@@ -62,18 +62,28 @@ inline const std::vector<CellForm>& cellForms() {
 inline const char* yes(bool value) { return value ? "true" : "false"; }
 
 inline std::string xmlSolid(const std::optional<bool>& solid) {
-  return solid ? text("<properties><property name=\"other\" value=\"3\"/><property name=\"solid\" type=\"bool\" value=\"%s\"/></properties>", yes(*solid)) : "";
+  return solid
+             ? text("<properties><property name=\"other\" value=\"3\"/><property name=\"solid\" type=\"bool\" value=\"%s\"/></properties>",
+                    yes(*solid))
+             : "";
 }
 inline std::string jsonSolid(const std::optional<bool>& solid) {
-  return solid ? text(", \"properties\": [{\"name\": \"other\", \"value\": 3}, {\"name\": \"solid\", \"type\": \"bool\", \"value\": %s}]", yes(*solid)) : "";
+  return solid ? text(", \"properties\": [{\"name\": \"other\", \"value\": 3}, {\"name\": \"solid\", \"type\": \"bool\", \"value\": %s}]",
+                      yes(*solid))
+               : "";
 }
 
 inline std::string xmlShape(const import::TileShape& s) {
   using Kind = import::TileShape::Kind;
   std::string points;
   for (const Vec2& c : s.corners) points += text("%s%.17g,%.17g", points.empty() ? "" : " ", c.x, c.y);
-  const std::string inner = s.kind == Kind::ellipse ? "<ellipse/>" : s.kind == Kind::point ? "<point/>" : s.kind == Kind::polygon ? "<polygon points=\"" + points + "\"/>" : s.kind == Kind::polyline ? "<polyline points=\"" + points + "\"/>" : "";
-  return text("<object id=\"1\" name=\"%s\" type=\"%s\" x=\"%.17g\" y=\"%.17g\" width=\"%.17g\" height=\"%.17g\" rotation=\"%.17g\"%s>", s.name.c_str(), s.sort.c_str(), s.at.x, s.at.y, s.size.x, s.size.y, s.turn,
+  const std::string inner = s.kind == Kind::ellipse    ? "<ellipse/>"
+                            : s.kind == Kind::point    ? "<point/>"
+                            : s.kind == Kind::polygon  ? "<polygon points=\"" + points + "\"/>"
+                            : s.kind == Kind::polyline ? "<polyline points=\"" + points + "\"/>"
+                                                       : "";
+  return text("<object id=\"1\" name=\"%s\" type=\"%s\" x=\"%.17g\" y=\"%.17g\" width=\"%.17g\" height=\"%.17g\" rotation=\"%.17g\"%s>",
+              s.name.c_str(), s.sort.c_str(), s.at.x, s.at.y, s.size.x, s.size.y, s.turn,
               s.tile ? text(" gid=\"%u\"", s.tile).c_str() : "") +
          xmlSolid(s.solid) + inner + "</object>";
 }
@@ -81,14 +91,24 @@ inline std::string jsonShape(const import::TileShape& s) {
   using Kind = import::TileShape::Kind;
   std::string points;
   for (const Vec2& c : s.corners) points += text("%s{\"x\": %.17g, \"y\": %.17g}", points.empty() ? "" : ", ", c.x, c.y);
-  const std::string more = s.kind == Kind::ellipse ? ", \"ellipse\": true" : s.kind == Kind::point ? ", \"point\": true" : s.kind == Kind::polygon ? ", \"polygon\": [" + points + "]" : s.kind == Kind::polyline ? ", \"polyline\": [" + points + "]" : "";
-  return text("{\"id\": 1, \"name\": \"%s\", \"type\": \"%s\", \"x\": %.17g, \"y\": %.17g, \"width\": %.17g, \"height\": %.17g, \"rotation\": %.17g%s", s.name.c_str(), s.sort.c_str(), s.at.x, s.at.y, s.size.x, s.size.y, s.turn,
-              s.tile ? text(", \"gid\": %u", s.tile).c_str() : "") +
+  const std::string more = s.kind == Kind::ellipse    ? ", \"ellipse\": true"
+                           : s.kind == Kind::point    ? ", \"point\": true"
+                           : s.kind == Kind::polygon  ? ", \"polygon\": [" + points + "]"
+                           : s.kind == Kind::polyline ? ", \"polyline\": [" + points + "]"
+                                                      : "";
+  return text(
+             "{\"id\": 1, \"name\": \"%s\", \"type\": \"%s\", \"x\": %.17g, \"y\": %.17g, \"width\": %.17g, \"height\": %.17g, "
+             "\"rotation\": %.17g%s",
+             s.name.c_str(), s.sort.c_str(), s.at.x, s.at.y, s.size.x, s.size.y, s.turn,
+             s.tile ? text(", \"gid\": %u", s.tile).c_str() : "") +
          jsonSolid(s.solid) + more + "}";
 }
 
 inline std::string xmlMap(const import::TileMap& map, const CellForm& form, bool infinite) {
-  std::string out = text("<?xml version=\"1.0\"?>\n<map orientation=\"orthogonal\" width=\"%d\" height=\"%d\" tilewidth=\"%d\" tileheight=\"%d\" infinite=\"%d\">\n", map.width, map.height, map.tileWidth, map.tileHeight, infinite);
+  std::string out = text(
+      "<?xml version=\"1.0\"?>\n<map orientation=\"orthogonal\" width=\"%d\" height=\"%d\" tilewidth=\"%d\" tileheight=\"%d\" "
+      "infinite=\"%d\">\n",
+      map.width, map.height, map.tileWidth, map.tileHeight, infinite);
   for (const auto& set : map.sets) {
     out += text("<tileset firstgid=\"%u\" tilewidth=\"%d\" tileheight=\"%d\">", set.first, set.tileWidth, set.tileHeight);
     for (const auto& [id, tile] : set.tiles) {
@@ -109,7 +129,9 @@ inline std::string xmlMap(const import::TileMap& map, const CellForm& form, bool
     out += "<layer" + head + text(" width=\"%d\" height=\"%d\">", map.width, map.height) + xmlSolid(layer.solid);
     out += "<data encoding=\"" + form.encoding + "\"" + (form.compression.empty() ? "" : " compression=\"" + form.compression + "\"") + ">";
     for (const auto& b : layer.blocks)
-      out += infinite ? text("<chunk x=\"%d\" y=\"%d\" width=\"%d\" height=\"%d\">", b.x, b.y, b.width, b.height) + form.of(b.cells) + "</chunk>" : form.of(b.cells);
+      out += infinite
+                 ? text("<chunk x=\"%d\" y=\"%d\" width=\"%d\" height=\"%d\">", b.x, b.y, b.width, b.height) + form.of(b.cells) + "</chunk>"
+                 : form.of(b.cells);
     out += "</data></layer>\n";
   }
   return out + "</map>\n";
@@ -127,21 +149,30 @@ inline std::string jsonMap(const import::TileMap& map, const CellForm& form, boo
     for (const auto& [id, tile] : set.tiles) {
       std::string shapes;
       for (const auto& s : tile.shapes) shapes += (shapes.empty() ? "" : ", ") + jsonShape(s);
-      tiles += (tiles.empty() ? "" : ", ") + text("{\"id\": %u, \"class\": \"%s\", \"objectgroup\": {\"objects\": [", id, tile.sort.c_str()) + shapes + "]}" + jsonSolid(tile.solid) + "}";
+      tiles += (tiles.empty() ? "" : ", ") +
+               text("{\"id\": %u, \"class\": \"%s\", \"objectgroup\": {\"objects\": [", id, tile.sort.c_str()) + shapes + "]}" +
+               jsonSolid(tile.solid) + "}";
     }
-    sets += (sets.empty() ? "" : ", ") + text("{\"firstgid\": %u, \"tilewidth\": %d, \"tileheight\": %d, \"tiles\": [", set.first, set.tileWidth, set.tileHeight) + tiles + "]}";
+    sets += (sets.empty() ? "" : ", ") +
+            text("{\"firstgid\": %u, \"tilewidth\": %d, \"tileheight\": %d, \"tiles\": [", set.first, set.tileWidth, set.tileHeight) +
+            tiles + "]}";
   }
   for (const auto& layer : map.layers) {
-    std::string one = text("{\"name\": \"%s\", \"offsetx\": %.17g, \"offsety\": %.17g", layer.name.c_str(), layer.offset.x, layer.offset.y) + jsonSolid(layer.solid);
+    std::string one =
+        text("{\"name\": \"%s\", \"offsetx\": %.17g, \"offsety\": %.17g", layer.name.c_str(), layer.offset.x, layer.offset.y) +
+        jsonSolid(layer.solid);
     if (layer.blocks.empty()) {
       std::string shapes;
       for (const auto& s : layer.shapes) shapes += (shapes.empty() ? "" : ", ") + jsonShape(s);
       one += ", \"type\": \"objectgroup\", \"objects\": [" + shapes + "]}";
     } else {
-      one += text(", \"type\": \"tilelayer\", \"width\": %d, \"height\": %d, \"encoding\": \"%s\", \"compression\": \"%s\"", map.width, map.height, form.encoding.c_str(), form.compression.c_str());
+      one += text(", \"type\": \"tilelayer\", \"width\": %d, \"height\": %d, \"encoding\": \"%s\", \"compression\": \"%s\"", map.width,
+                  map.height, form.encoding.c_str(), form.compression.c_str());
       if (infinite) {
         std::string chunks;
-        for (const auto& b : layer.blocks) chunks += (chunks.empty() ? "" : ", ") + text("{\"x\": %d, \"y\": %d, \"width\": %d, \"height\": %d, \"data\": ", b.x, b.y, b.width, b.height) + data(b) + "}";
+        for (const auto& b : layer.blocks)
+          chunks += (chunks.empty() ? "" : ", ") +
+                    text("{\"x\": %d, \"y\": %d, \"width\": %d, \"height\": %d, \"data\": ", b.x, b.y, b.width, b.height) + data(b) + "}";
         one += ", \"chunks\": [" + chunks + "]}";
       } else {
         one += ", \"data\": " + data(layer.blocks[0]) + "}";
@@ -149,7 +180,11 @@ inline std::string jsonMap(const import::TileMap& map, const CellForm& form, boo
     }
     layers += (layers.empty() ? "" : ", ") + one;
   }
-  return text("{\"type\": \"map\", \"orientation\": \"orthogonal\", \"width\": %d, \"height\": %d, \"tilewidth\": %d, \"tileheight\": %d, \"infinite\": %s, \"tilesets\": [", map.width, map.height, map.tileWidth, map.tileHeight, yes(infinite)) + sets + "], \"layers\": [" + layers + "]}";
+  return text(
+             "{\"type\": \"map\", \"orientation\": \"orthogonal\", \"width\": %d, \"height\": %d, \"tilewidth\": %d, \"tileheight\": %d, "
+             "\"infinite\": %s, \"tilesets\": [",
+             map.width, map.height, map.tileWidth, map.tileHeight, yes(infinite)) +
+         sets + "], \"layers\": [" + layers + "]}";
 }
 
 /// A map with ground, shaped and whole solid tiles under all flips, and outlines of every kind.
@@ -170,7 +205,9 @@ inline import::TileMap randomMap(Random& random, bool infinite) {
     import::CellBlock b{x, y, width, height, {}};
     for (int i = 0; i < width * height; ++i) {
       const std::uint32_t flips = static_cast<std::uint32_t>(random.upTo(8)) << 29;
-      b.cells.push_back(!solid ? 1u + static_cast<std::uint32_t>(random.upTo(3)) : random.upTo(oneIn) ? 0u : (10u + static_cast<std::uint32_t>(random.upTo(3))) | flips);
+      b.cells.push_back(!solid               ? 1u + static_cast<std::uint32_t>(random.upTo(3))
+                        : random.upTo(oneIn) ? 0u
+                                             : (10u + static_cast<std::uint32_t>(random.upTo(3))) | flips);
     }
     return b;
   };

@@ -30,7 +30,8 @@ class TestTiles : public QObject {
     if (!writeFile(path, content)) qFatal("cannot write");
     return path;
   }
-  Result<std::shared_ptr<const level::Level>> read(const QString& name, const std::string& content, const level::ImportOptions& options = level::importFor("a.tmx")) {
+  Result<std::shared_ptr<const level::Level>> read(const QString& name, const std::string& content,
+                                                   const level::ImportOptions& options = level::importFor("a.tmx")) {
     Job job;
     return level::importLevel(write(name, content), options, job);
   }
@@ -44,8 +45,8 @@ class TestTiles : public QObject {
   }
   /// A map of one layer of one tile, with words put in.
   static std::string little(const std::string& mapWords, const std::string& setWords, const std::string& data) {
-    return "<map orientation=\"orthogonal\" width=\"2\" height=\"1\" tilewidth=\"32\" tileheight=\"32\" " + mapWords + "><tileset firstgid=\"1\" " + setWords +
-           "/><layer name=\"floor\" width=\"2\" height=\"1\">" + data + "</layer></map>";
+    return "<map orientation=\"orthogonal\" width=\"2\" height=\"1\" tilewidth=\"32\" tileheight=\"32\" " + mapWords +
+           "><tileset firstgid=\"1\" " + setWords + "/><layer name=\"floor\" width=\"2\" height=\"1\">" + data + "</layer></map>";
   }
   static double areaOf(const mesh::NavMesh& m) {
     double area = 0;
@@ -161,11 +162,15 @@ class TestTiles : public QObject {
   }
 
   void whatIsSolidIsSaidByTileLayerAndOutline() {
-    const std::string set = "<tileset firstgid=\"1\" tilewidth=\"32\" tileheight=\"32\"><tile id=\"0\" class=\"hedge\"><properties><property name=\"solid\" type=\"bool\" value=\"true\"/></properties></tile></tileset>";
+    const std::string set =
+        "<tileset firstgid=\"1\" tilewidth=\"32\" tileheight=\"32\"><tile id=\"0\" class=\"hedge\"><properties><property name=\"solid\" "
+        "type=\"bool\" value=\"true\"/></properties></tile></tileset>";
     const std::string data = "<data encoding=\"csv\">1,2</data>";
     auto map = [&](const std::string& properties) {
-      return "<map orientation=\"orthogonal\" width=\"2\" height=\"1\" tilewidth=\"32\" tileheight=\"32\">" + set + "<layer name=\"L\" width=\"2\" height=\"1\">" + properties + data +
-             "</layer><objectgroup name=\"O\"><object id=\"1\" name=\"free\" x=\"1\" y=\"1\" width=\"9\" height=\"9\"/><object id=\"2\" x=\"1\" y=\"1\" width=\"9\" height=\"9\">" +
+      return "<map orientation=\"orthogonal\" width=\"2\" height=\"1\" tilewidth=\"32\" tileheight=\"32\">" + set +
+             "<layer name=\"L\" width=\"2\" height=\"1\">" + properties + data +
+             "</layer><objectgroup name=\"O\"><object id=\"1\" name=\"free\" x=\"1\" y=\"1\" width=\"9\" height=\"9\"/><object id=\"2\" "
+             "x=\"1\" y=\"1\" width=\"9\" height=\"9\">" +
              "<properties><property name=\"solid\" type=\"bool\" value=\"true\"/></properties></object></objectgroup></map>";
     };
     const auto plain = read("p.tmx", map(""));
@@ -190,9 +195,14 @@ class TestTiles : public QObject {
   }
 
   void setsAndKeptOutlinesMayBeFilesOfTheirOwn() {
-    write("set.tsx", "<tileset tilewidth=\"32\" tileheight=\"32\"><tile id=\"1\"><properties><property name=\"solid\" type=\"bool\" value=\"true\"/></properties></tile></tileset>");
-    write("set.tsj", "{\"tilewidth\": 32, \"tileheight\": 32, \"tiles\": [{\"id\": 1, \"properties\": [{\"name\": \"solid\", \"value\": true}]}]}");
-    write("post.tx", "<template><object name=\"post\" width=\"10\" height=\"10\"><properties><property name=\"solid\" type=\"bool\" value=\"true\"/></properties></object></template>");
+    write("set.tsx",
+          "<tileset tilewidth=\"32\" tileheight=\"32\"><tile id=\"1\"><properties><property name=\"solid\" type=\"bool\" "
+          "value=\"true\"/></properties></tile></tileset>");
+    write("set.tsj",
+          "{\"tilewidth\": 32, \"tileheight\": 32, \"tiles\": [{\"id\": 1, \"properties\": [{\"name\": \"solid\", \"value\": true}]}]}");
+    write("post.tx",
+          "<template><object name=\"post\" width=\"10\" height=\"10\"><properties><property name=\"solid\" type=\"bool\" "
+          "value=\"true\"/></properties></object></template>");
     const std::string post = "<objectgroup name=\"O\"><object id=\"1\" template=\"post.tx\" x=\"40\" y=\"4\"/></objectgroup></map>";
     std::string map = little("", "source=\"set.tsx\"", "<data encoding=\"csv\">1,2</data>");
     map.replace(map.find("</map>"), 6, post);
@@ -202,11 +212,15 @@ class TestTiles : public QObject {
     QVERIFY((*xml)->objects[1].bounds().min.x == 1 && (*xml)->objects[1].counts == Role::obstacle);
     QVERIFY((*xml)->objects[2].name == "O/post" && (*xml)->objects[2].counts == Role::obstacle);
     QCOMPARE((*xml)->besides.size(), std::size_t{2});
-    for (const char* name : {"set.tsx", "post.tx"}) QVERIFY(std::ranges::count((*xml)->besides, folder_.filePath(QString::fromLatin1(name)).toStdString()) == 1);
+    for (const char* name : {"set.tsx", "post.tx"})
+      QVERIFY(std::ranges::count((*xml)->besides, folder_.filePath(QString::fromLatin1(name)).toStdString()) == 1);
     const auto json = read("own.tmj",
-                           "{\"orientation\": \"orthogonal\", \"width\": 2, \"height\": 1, \"tilewidth\": 32, \"tileheight\": 32, \"tilesets\": [{\"firstgid\": 1, \"source\": \"set.tsj\"}], \"layers\": ["
-                           "{\"type\": \"tilelayer\", \"name\": \"floor\", \"width\": 2, \"height\": 1, \"data\": [1, 2]}, {\"type\": \"group\", \"name\": \"G\", \"layers\": ["
-                           "{\"type\": \"objectgroup\", \"name\": \"O\", \"offsetx\": 0, \"objects\": [{\"template\": \"post.tx\", \"x\": 40, \"y\": 4}]}]}]}");
+                           "{\"orientation\": \"orthogonal\", \"width\": 2, \"height\": 1, \"tilewidth\": 32, \"tileheight\": 32, "
+                           "\"tilesets\": [{\"firstgid\": 1, \"source\": \"set.tsj\"}], \"layers\": ["
+                           "{\"type\": \"tilelayer\", \"name\": \"floor\", \"width\": 2, \"height\": 1, \"data\": [1, 2]}, {\"type\": "
+                           "\"group\", \"name\": \"G\", \"layers\": ["
+                           "{\"type\": \"objectgroup\", \"name\": \"O\", \"offsetx\": 0, \"objects\": [{\"template\": \"post.tx\", \"x\": "
+                           "40, \"y\": 4}]}]}]}");
     QVERIFY2(json.ok(), json.ok() ? "" : json.problem().text().c_str());
     QVERIFY((*json)->objects[2].name == "G/O/post" && (*json)->objects[2].vertices == (*xml)->objects[2].vertices);
   }
@@ -214,35 +228,46 @@ class TestTiles : public QObject {
   void brokenMapsAreProblemsThatNameTheFile_data() {
     QTest::addColumn<std::string>("content");
     const std::string data = "<data encoding=\"csv\">1,1</data>";
-    QTest::newRow("not orthogonal") << std::string("<map orientation=\"isometric\" width=\"2\" height=\"1\" tilewidth=\"32\" tileheight=\"32\"/>");
+    QTest::newRow("not orthogonal") << std::string(
+        "<map orientation=\"isometric\" width=\"2\" height=\"1\" tilewidth=\"32\" tileheight=\"32\"/>");
     QTest::newRow("empty") << std::string();
     QTest::newRow("cut") << little("", "", data).substr(0, 120);
     QTest::newRow("no tile size") << std::string("<map orientation=\"orthogonal\" width=\"2\" height=\"1\"/>");
-    QTest::newRow("nothing in it") << std::string("<map orientation=\"orthogonal\" width=\"2\" height=\"1\" tilewidth=\"32\" tileheight=\"32\"/>");
+    QTest::newRow("nothing in it") << std::string(
+        "<map orientation=\"orthogonal\" width=\"2\" height=\"1\" tilewidth=\"32\" tileheight=\"32\"/>");
     QTest::newRow("a set that is missing") << little("", "source=\"nowhere.tsx\"", data);
     QTest::newRow("too few tiles") << little("", "", "<data encoding=\"csv\">1</data>");
     QTest::newRow("words for tiles") << little("", "", "<data encoding=\"csv\">1,wall</data>");
     QTest::newRow("unknown packing") << little("", "", "<data encoding=\"base64\" compression=\"rar\">AAAA</data>");
-    QTest::newRow("huge") << std::string("<map orientation=\"orthogonal\" width=\"900000\" height=\"900000\" tilewidth=\"32\" tileheight=\"32\"><tileset firstgid=\"1\"/><layer width=\"900000\" "
-                                         "height=\"900000\"><data encoding=\"base64\" compression=\"zlib\">AAAA</data></layer></map>");
-    QTest::newRow("a tile of no set") << std::string("<map orientation=\"orthogonal\" width=\"1\" height=\"1\" tilewidth=\"32\" tileheight=\"32\"><layer width=\"1\" height=\"1\"><data "
-                                                     "encoding=\"csv\">7</data></layer></map>");
-    QTest::newRow("an outline that is no outline") << std::string("<map orientation=\"orthogonal\" width=\"1\" height=\"1\" tilewidth=\"32\" tileheight=\"32\"><objectgroup><object><polygon "
-                                                                  "points=\"0,0 5\"/></object></objectgroup></map>");
-    QTest::newRow("an outline at infinity") << std::string("<map orientation=\"orthogonal\" width=\"1\" height=\"1\" tilewidth=\"32\" tileheight=\"32\"><objectgroup><object x=\"inf\" y=\"0\" width=\"5\" "
-                                                           "height=\"5\"/></objectgroup></map>");
+    QTest::newRow("huge") << std::string(
+        "<map orientation=\"orthogonal\" width=\"900000\" height=\"900000\" tilewidth=\"32\" tileheight=\"32\"><tileset "
+        "firstgid=\"1\"/><layer width=\"900000\" "
+        "height=\"900000\"><data encoding=\"base64\" compression=\"zlib\">AAAA</data></layer></map>");
+    QTest::newRow("a tile of no set") << std::string(
+        "<map orientation=\"orthogonal\" width=\"1\" height=\"1\" tilewidth=\"32\" tileheight=\"32\"><layer width=\"1\" height=\"1\"><data "
+        "encoding=\"csv\">7</data></layer></map>");
+    QTest::newRow("an outline that is no outline") << std::string(
+        "<map orientation=\"orthogonal\" width=\"1\" height=\"1\" tilewidth=\"32\" tileheight=\"32\"><objectgroup><object><polygon "
+        "points=\"0,0 5\"/></object></objectgroup></map>");
+    QTest::newRow("an outline at infinity") << std::string(
+        "<map orientation=\"orthogonal\" width=\"1\" height=\"1\" tilewidth=\"32\" tileheight=\"32\"><objectgroup><object x=\"inf\" "
+        "y=\"0\" width=\"5\" "
+        "height=\"5\"/></objectgroup></map>");
   }
   void brokenMapsAreProblemsThatNameTheFile() {
     QFETCH(std::string, content);
     const auto level = read("broken.tmx", content);
     QVERIFY(!level.ok());
-    QVERIFY2(level.problem().text().find("broken.tmx") != std::string::npos || level.problem().text().find("nowhere.tsx") != std::string::npos, level.problem().text().c_str());
+    QVERIFY2(
+        level.problem().text().find("broken.tmx") != std::string::npos || level.problem().text().find("nowhere.tsx") != std::string::npos,
+        level.problem().text().c_str());
     QVERIFY(!level.problem().what.empty());
   }
   void aTemplateThatNamesItselfEnds() {
     write("loop.tx", "<template><object template=\"loop.tx\" name=\"loop\" width=\"9\" height=\"9\"/></template>");
     std::string map = little("", "", "<data encoding=\"csv\">1,1</data>");
-    map.replace(map.find("</map>"), 6, "<objectgroup name=\"O\"><object id=\"1\" template=\"loop.tx\" x=\"4\" y=\"4\"/></objectgroup></map>");
+    map.replace(map.find("</map>"), 6,
+                "<objectgroup name=\"O\"><object id=\"1\" template=\"loop.tx\" x=\"4\" y=\"4\"/></objectgroup></map>");
     QVERIFY(read("loop.tmx", map).ok());
   }
 
@@ -296,18 +321,21 @@ class TestTiles : public QObject {
       const auto b = test::built(world, agent);
       QVERIFY(b != nullptr);
       const double exact = exactArea(*level, agent.radius), area = areaOf(b->mesh);
-      QVERIFY2(area >= 0.995 * exact && area <= 1.0005 * exact, qPrintable(QStringLiteral("seed %1: %2 of %3 m2").arg(seed).arg(area).arg(exact)));
+      QVERIFY2(area >= 0.995 * exact && area <= 1.0005 * exact,
+               qPrintable(QStringLiteral("seed %1: %2 of %3 m2").arg(seed).arg(area).arg(exact)));
     }
   }
   void theDateGardenHasItsGround() {
     write(demo::kGardenTilesFile, demo::gardenTiles());
     const auto level = read(demo::kGardenMapFile, demo::gardenMap());
     QVERIFY2(level.ok(), level.ok() ? "" : level.problem().text().c_str());
-    const auto b = test::built([&] {
-      level::World world = level::plainWorld(*level);
-      for (std::size_t i = 0; i < world.roles.size(); ++i) world.roles[i] = (*level)->objects[i].counts;
-      return world;
-    }(), demo::gardenProject().agents->agents[0]);
+    const auto b = test::built(
+        [&] {
+          level::World world = level::plainWorld(*level);
+          for (std::size_t i = 0; i < world.roles.size(); ++i) world.roles[i] = (*level)->objects[i].counts;
+          return world;
+        }(),
+        demo::gardenProject().agents->agents[0]);
     const double exact = exactArea(**level, b->agent.radius);
     QVERIFY2(std::abs(areaOf(b->mesh) - exact) < 0.002 * exact, qPrintable(QStringLiteral("%1 of %2 m2").arg(areaOf(b->mesh)).arg(exact)));
   }

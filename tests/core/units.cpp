@@ -72,7 +72,8 @@ class TestUnits : public QObject {
       read(wrong, guess->read);
       QVERIFY(!guessUnits(wrong, "a.stl", guess->read));
       for (std::size_t o = 0; o < right.objects.size(); ++o)
-        for (std::size_t v = 0; v < right.objects[o].vertices.size(); ++v) QVERIFY(glm::distance(right.objects[o].vertices[v], wrong.objects[o].vertices[v]) < 1e-6);
+        for (std::size_t v = 0; v < right.objects[o].vertices.size(); ++v)
+          QVERIFY(glm::distance(right.objects[o].vertices[v], wrong.objects[o].vertices[v]) < 1e-6);
     }
   }
   void aFileThatWasTurnedTooMuchIsTurnedBack() {

@@ -18,7 +18,6 @@ using test::Scene;
 class TestWorld : public QObject {
   Q_OBJECT
 
-
   template <class Edit>
   static project::Project project(Edit&& change) {
     project::Project p;
@@ -78,7 +77,8 @@ class TestWorld : public QObject {
       for (const auto& t : o.triangles) {
         const Vec3 &p = o.vertices[t[0]], &q = o.vertices[t[1]], &r = o.vertices[t[2]];
         volume += glm::dot(p - b.at, glm::cross(q - b.at, r - b.at)) / 6;
-        for (const auto& [s, e] : {std::pair(p, q), std::pair(q, r), std::pair(r, p)}) ++edges[{std::min(key(s), key(e)), std::max(key(s), key(e))}];
+        for (const auto& [s, e] : {std::pair(p, q), std::pair(q, r), std::pair(r, p)})
+          ++edges[{std::min(key(s), key(e)), std::max(key(s), key(e))}];
       }
       for (const auto& [edge, count] : edges) QCOMPARE(count, 2);
       const double base = std::abs(doubleArea(baseOf(b))) / 2;
@@ -108,13 +108,15 @@ class TestWorld : public QObject {
 
   void cuttingObjectsTakeTheGroundTheyLieOn() {
     // A sheet flush with the floor, one a little under it and one over it; one far below, which cuts nothing.
-    for (const auto& [height, cuts] : std::vector<std::pair<double, bool>>{{0.0, true}, {-0.05, true}, {0.5, true}, {1.7, true}, {-0.5, false}, {1.9, false}}) {
+    for (const auto& [height, cuts] :
+         std::vector<std::pair<double, bool>>{{0.0, true}, {-0.05, true}, {0.5, true}, {1.7, true}, {-0.5, false}, {1.9, false}}) {
       World world = Scene().floor(0, 0, 10, 10).floor(4, 4, 6, 6, height, "hole").world();
       world.roles[1] = Role::cuts;
       const auto b = built(world);
       QVERIFY2(on(b->mesh, {5, 0, 5}).valid() != cuts, qPrintable(QString::number(height)));
       const double expected = 9.2 * 9.2 - (cuts ? 4 + 4 * 2 * 0.4 + kPi * 0.16 : 0);
-      QVERIFY2(std::abs(mesh::totalArea(b->mesh) - expected) < 0.04, qPrintable(QString("%1: %2").arg(height).arg(mesh::totalArea(b->mesh))));
+      QVERIFY2(std::abs(mesh::totalArea(b->mesh) - expected) < 0.04,
+               qPrintable(QString("%1: %2").arg(height).arg(mesh::totalArea(b->mesh))));
       QVERIFY(mesh::checkStructure(b->mesh).empty());
     }
   }
@@ -139,8 +141,11 @@ class TestWorld : public QObject {
                            .box({20, 0, 20}, {21, 1, 21}, "outside")
                            .world()
                            .level;
-    const auto findings = pipeline::levelFindings(
-        project([](project::LevelSection& s) { s.rules = {{"*s", Role::ignored}, {"fl*at*", Role::ignored}, {"outside", Role::ignored}}; }), *level);
+    const auto findings =
+        pipeline::levelFindings(project([](project::LevelSection& s) {
+                                  s.rules = {{"*s", Role::ignored}, {"fl*at*", Role::ignored}, {"outside", Role::ignored}};
+                                }),
+                                *level);
     QCOMPARE(findings.size(), std::size_t{1});
     QCOMPARE(std::get<review::GiveRole>(findings[0].remedy->change).objects, std::vector<std::string>{"stands"});
     QCOMPARE(findings[0].measured, 1.0);
@@ -184,7 +189,8 @@ class TestWorld : public QObject {
     QVERIFY(pipeline::levelNews(*before, *scene.world().level).empty());
     const auto after = Scene().floor(0, 0, 10, 10).box({4, 0, 4}, {5, 2, 5}, "crate").box({8, 0, 8}, {9, 1, 9}, "jar").world().level;
     const pipeline::LevelNews news = pipeline::levelNews(*before, *after);
-    QVERIFY(news.changed == std::vector<std::string>{"crate"} && news.fresh == std::vector<std::string>{"jar"} && news.gone == std::vector<std::string>{"cart"});
+    QVERIFY(news.changed == std::vector<std::string>{"crate"} && news.fresh == std::vector<std::string>{"jar"} &&
+            news.gone == std::vector<std::string>{"cart"});
     QCOMPARE(news.sentence(), std::string("The level was read again; 1 changed: crate; 1 new: jar; 1 gone: cart."));
   }
 };

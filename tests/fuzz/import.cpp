@@ -13,7 +13,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   const std::string bytes(reinterpret_cast<const char*>(data + 1), size - 1);
   (void)dune::level::fromWire(bytes);
   const char* endings[] = {".obj", ".gltf", ".glb"};
-  const std::string path = (std::filesystem::temp_directory_path() / ("dune-fuzz-" + std::to_string(getpid()) + endings[data[0] % 3])).string();
+  const std::string path =
+      (std::filesystem::temp_directory_path() / ("dune-fuzz-" + std::to_string(getpid()) + endings[data[0] % 3])).string();
   if (!dune::writeFile(path, bytes)) __builtin_trap();
   dune::Job job;
   const auto level = dune::level::importLevel(path, {}, job);

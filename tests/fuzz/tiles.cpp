@@ -11,7 +11,8 @@
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   if (size < 1) return 0;
   const std::string bytes(reinterpret_cast<const char*>(data + 1), size - 1);
-  const std::string path = (std::filesystem::temp_directory_path() / ("dune-fuzz-" + std::to_string(getpid()) + (data[0] % 2 ? ".tmx" : ".tmj"))).string();
+  const std::string path =
+      (std::filesystem::temp_directory_path() / ("dune-fuzz-" + std::to_string(getpid()) + (data[0] % 2 ? ".tmx" : ".tmj"))).string();
   if (!dune::writeFile(path, bytes)) __builtin_trap();
   const auto map = dune::import::readTileMap(path, {});
   if (map) {

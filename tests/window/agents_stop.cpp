@@ -1,4 +1,5 @@
-// The Agents stop: every limit of the drawing by its handle, how the agent moves, a figure put into the level, links it can and cannot take.
+// The Agents stop: every limit of the drawing by its handle, how the agent moves, a figure put into the level, links it can and cannot
+// take.
 
 #include <QCheckBox>
 #include <QLineEdit>
@@ -99,7 +100,8 @@ class TestAgentsStop : public DemoWindow {
     type(field(Stop::agents, QStringLiteral("Step height")), QStringLiteral("2.5"));
     QCOMPARE(kind().stepHeight, 0.3);
     bool said = false;
-    for (QLabel* label : agents().findChildren<QLabel*>()) said |= label->isVisible() && label->text().contains(QStringLiteral("step height 2.5 m is not less"));
+    for (QLabel* label : agents().findChildren<QLabel*>())
+      said |= label->isVisible() && label->text().contains(QStringLiteral("step height 2.5 m is not less"));
     QVERIFY(said);
   }
 

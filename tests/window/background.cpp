@@ -21,7 +21,9 @@ class TestBackground : public QObject {
     while (!job.cancelled()) QThread::msleep(1);
   }
   static project::Project plain() { return {}; }
-  static std::shared_ptr<const level::Level> yard() { return test::Scene().floor(0, 0, 20, 12).box({9, -0.2, 0}, {10, 3, 5}, "wall").box({9, -0.2, 6.5}, {10, 3, 12}, "wall 2").world().level; }
+  static std::shared_ptr<const level::Level> yard() {
+    return test::Scene().floor(0, 0, 20, 12).box({9, -0.2, 0}, {10, 3, 5}, "wall").box({9, -0.2, 6.5}, {10, 3, 12}, "wall 2").world().level;
+  }
 
  private slots:
   void whatIsToldComesOnTheWindowsThread() {
@@ -102,7 +104,8 @@ class TestBackground : public QObject {
     Background background;
     std::vector<double> fractions;
     QStringList steps;
-    connect(&background, &Background::progressed, this, [&](const QString& step, double fraction) { steps << step, fractions.push_back(fraction); });
+    connect(&background, &Background::progressed, this,
+            [&](const QString& step, double fraction) { steps << step, fractions.push_back(fraction); });
     bool done = false;
     background.start([&](Job& job, const Background::Tell& tell) {
       job.step("counting", 0.5);
@@ -122,7 +125,8 @@ class TestBackground : public QObject {
     // Two kinds of levels tell what a square costs and what a triangle costs: 5 ms and 2 us.
     prices = {};
     for (const auto& [squares, triangles] : {std::pair(20, 1300), std::pair(63, 10000), std::pair(9000, 5'000'000)})
-      prices.learn(static_cast<std::size_t>(squares), static_cast<std::size_t>(squares), static_cast<std::size_t>(triangles), squares * 0.005 + triangles * 2e-6);
+      prices.learn(static_cast<std::size_t>(squares), static_cast<std::size_t>(squares), static_cast<std::size_t>(triangles),
+                   squares * 0.005 + triangles * 2e-6);
     QVERIFY(std::abs(*prices.seconds(100, 400'000) - 1.3) < 1e-6);
     // Rebuilding one square of many says nothing about all of them.
     prices.learn(1, 63, 10000, 0.5);

@@ -17,7 +17,9 @@ class TestFiles : public DemoWindow {
 
   using Button = QMessageBox::StandardButton;
 
-  void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::ControlModifier) { toFront(), QTest::keyClick(window_.get(), key, modifiers), QTest::qWait(1); }
+  void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::ControlModifier) {
+    toFront(), QTest::keyClick(window_.get(), key, modifiers), QTest::qWait(1);
+  }
   QString write(const QString& name, const std::string& content) {
     const QString path = folder_.filePath(name);
     return writeFile(path.toStdString(), content).ok() ? path : QString();
@@ -166,7 +168,8 @@ class TestFiles : public DemoWindow {
   }
   void theMeshIsExportedAsItIs() {
     for (const char* name : {"out.dsmesh", "out.json", "out.obj", "out.glb"}) {
-      const QString path = folder_.filePath(QString::fromLatin1(name)), expected = folder_.filePath(QStringLiteral("expected.") + QFileInfo(path).suffix());
+      const QString path = folder_.filePath(QString::fromLatin1(name)),
+                    expected = folder_.filePath(QStringLiteral("expected.") + QFileInfo(path).suffix());
       answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, path); });
       key(Qt::Key_E);
       QVERIFY2(window_->readoutText().contains(QString::fromLatin1(name)), qPrintable(window_->readoutText()));

@@ -19,7 +19,9 @@ class TestFlat : public DemoWindow {
 
   QString writeGarden() {
     const QString map = folder_.filePath(QString::fromLatin1(demo::kGardenMapFile));
-    if (!writeFile(map.toStdString(), demo::gardenMap()) || !writeFile(folder_.filePath(QString::fromLatin1(demo::kGardenTilesFile)).toStdString(), demo::gardenTiles())) return {};
+    if (!writeFile(map.toStdString(), demo::gardenMap()) ||
+        !writeFile(folder_.filePath(QString::fromLatin1(demo::kGardenTilesFile)).toStdString(), demo::gardenTiles()))
+      return {};
     return map;
   }
   void draw(const QString& what, const std::vector<Vec3>& corners) {
@@ -61,7 +63,8 @@ class TestFlat : public DemoWindow {
     // The readout says pixels: 32 of them are a metre.
     drive_->goTo(Stop::mesh);
     drive_->move({10, 0, 22.5});
-    QVERIFY2(window_->readoutText().contains(QRegularExpression(QStringLiteral("pixel 3(19|20|21), 7(19|20|21)"))), qPrintable(window_->readoutText()));
+    QVERIFY2(window_->readoutText().contains(QRegularExpression(QStringLiteral("pixel 3(19|20|21), 7(19|20|21)"))),
+             qPrintable(window_->readoutText()));
     // A set of tiles that changes is a change of the level.
     const auto asRead = work().level();
     std::string tiles = demo::gardenTiles();
@@ -119,7 +122,8 @@ class TestFlat : public DemoWindow {
     const auto corner = std::ranges::max_element(base, {}, [](const Vec2& p) { return p.x - p.y; });
     drive_->drag(lift(*corner, 0), {3, 0, 2.5});
     const level::Blocker moved = project().level->blockers[1];
-    QVERIFY2(std::abs(moved.size.x - 4) < 0.15 && std::abs(moved.size.z - 3.5) < 0.15, qPrintable(QStringLiteral("%1 %2").arg(moved.size.x).arg(moved.size.z)));
+    QVERIFY2(std::abs(moved.size.x - 4) < 0.15 && std::abs(moved.size.z - 3.5) < 0.15,
+             qPrintable(QStringLiteral("%1 %2").arg(moved.size.x).arg(moved.size.z)));
     QVERIFY(drive_->waitForGround());
     QVERIFY(area() < whole - exact - 1);
     undo();
@@ -146,7 +150,9 @@ class TestFlat : public DemoWindow {
     drive_->goTo(Stop::agents);
     // Under the bench of the culvert nobody walks upright: a plate at 1.2 m is put over open sand.
     work().change("Plate", [](project::Project& p) {
-      project::edit(p.level, [](project::LevelSection& s) { s.blockers.push_back({9, level::BlockerShape::box, {20, 1.2, 18}, {2, 0.2, 2}, 0, level::Role::obstacle, {}, {}}); });
+      project::edit(p.level, [](project::LevelSection& s) {
+        s.blockers.push_back({9, level::BlockerShape::box, {20, 1.2, 18}, {2, 0.2, 2}, 0, level::Role::obstacle, {}, {}});
+      });
     });
     QVERIFY(drive_->waitForGround());
     QVERIFY(!ground({20, 0, 18}));
@@ -178,13 +184,17 @@ class TestFlat : public DemoWindow {
     QVERIFY(!work().scope().box.empty());
     // A change far outside the box leaves the ground there as it was.
     work().change("Far", [](project::Project& p) {
-      project::edit(p.level, [](project::LevelSection& s) { s.blockers.push_back({9, level::BlockerShape::box, {56, 0, 40}, {2, 2, 2}, 0, level::Role::obstacle, {}, {}}); });
+      project::edit(p.level, [](project::LevelSection& s) {
+        s.blockers.push_back({9, level::BlockerShape::box, {56, 0, 40}, {2, 2, 2}, 0, level::Role::obstacle, {}, {}});
+      });
     });
     QVERIFY(drive_->waitForGround());
     QVERIFY(work().ground()->built->chunksLeft > 0);
     QVERIFY(ground({56, 0, 40}));
     work().change("Near", [](project::Project& p) {
-      project::edit(p.level, [](project::LevelSection& s) { s.blockers.push_back({10, level::BlockerShape::box, {20, 0, 18}, {1, 2, 1}, 0, level::Role::obstacle, {}, {}}); });
+      project::edit(p.level, [](project::LevelSection& s) {
+        s.blockers.push_back({10, level::BlockerShape::box, {20, 0, 18}, {1, 2, 1}, 0, level::Role::obstacle, {}, {}});
+      });
     });
     QVERIFY(drive_->waitForGround());
     QVERIFY(!ground({20, 0, 18}) && ground({56, 0, 40}));
@@ -234,7 +244,8 @@ class TestFlat : public DemoWindow {
     QImage image(420, 420, QImage::Format_Grayscale16);
     for (int z = 0; z < image.height(); ++z)
       for (int x = 0; x < image.width(); ++x)
-        reinterpret_cast<quint16*>(image.scanLine(z))[x] = static_cast<quint16>(30000 + 9000 * std::sin(x / 17.0) * std::cos(z / 23.0) + 500 * std::sin(x / 2.3 + z / 3.1));
+        reinterpret_cast<quint16*>(image.scanLine(z))[x] =
+            static_cast<quint16>(30000 + 9000 * std::sin(x / 17.0) * std::cos(z / 23.0) + 500 * std::sin(x / 2.3 + z / 3.1));
     const QString path = folder_.filePath(QStringLiteral("wide.png"));
     QVERIFY(image.save(path));
     work().setAutoBuild(false);
@@ -248,7 +259,8 @@ class TestFlat : public DemoWindow {
     QVERIFY(work().levelBytes() > 300'000 * 12);
     drive_->goTo(Stop::level);
     bool told = false;
-    for (QLabel* label : window_->sheet(Stop::level)->findChildren<QLabel*>()) told |= label->isVisible() && label->text().contains(QStringLiteral("drawn coarsely"));
+    for (QLabel* label : window_->sheet(Stop::level)->findChildren<QLabel*>())
+      told |= label->isVisible() && label->text().contains(QStringLiteral("drawn coarsely"));
     QVERIFY(told);
     // Picking asks the true triangles.
     drive_->lookAt({200, 9, 200}, 60);
@@ -277,7 +289,8 @@ class TestFlat : public DemoWindow {
     drive_->goTo(Stop::mesh);
     QVERIFY(becomes([&] { return work().change() != nullptr; }));  // all of it is gained, and hatched
     for (QCheckBox* box : window_->sheet(Stop::mesh)->findChildren<QCheckBox*>())
-      if (box->isVisible() && box->text() == QStringLiteral("Show it in the world")) QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(8, box->height() / 2));
+      if (box->isVisible() && box->text() == QStringLiteral("Show it in the world"))
+        QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(8, box->height() / 2));
     for (const double distance : {260.0, 40.0}) {
       drive_->lookAt({210, 9, 210}, distance);
       const double part = orange();

@@ -250,7 +250,8 @@ class TestLevelStop : public DemoWindow {
     QVERIFY(window_->world().rect().contains(at.toPoint()) && window_->world().camera().distance() < 40);
     // Reading the file in another way oneself is no news.
     const auto second = work().level();
-    work().change(QStringLiteral("Change scale"), [](project::Project& p) { project::edit(p.level, [](project::LevelSection& s) { s.files[0].import.scale = 0.9; }); });
+    work().change(QStringLiteral("Change scale"),
+                  [](project::Project& p) { project::edit(p.level, [](project::LevelSection& s) { s.files[0].import.scale = 0.9; }); });
     QVERIFY(becomes([&] { return work().level() != second && !work().building(); }));
     QCOMPARE(work().news().fresh, std::vector<std::string>{"new_crate"});
     QVERIFY(work().news().changed.empty());

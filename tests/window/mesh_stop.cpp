@@ -54,7 +54,8 @@ class TestMeshStop : public DemoWindow {
     for (int i = 1; i <= 4; ++i) {
       work().change(
           "Wider",
-          [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0].radius = 0.35 + 0.01 * i; }); }, "drag");
+          [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[0].radius = 0.35 + 0.01 * i; }); },
+          "drag");
       QVERIFY(drive_->waitForGround());
     }
     QVERIFY(becomes([&] { return work().change() != nullptr; }));
@@ -107,9 +108,7 @@ class TestMeshStop : public DemoWindow {
     open(MeshSheet::Page::tryOut);
     // Nothing is in the way of a tall one but the awning over the lane; beside the stalls there is more room.
     work().change("Walls", [&](project::Project& p) {
-      project::edit(p.level, [&](project::LevelSection& s) {
-        s.bounds = Box3{{17, -1, 6}, {30, 10, 9}};
-      });
+      project::edit(p.level, [&](project::LevelSection& s) { s.bounds = Box3{{17, -1, 6}, {30, 10, 9}}; });
     });
     QVERIFY(drive_->waitForGround());
     drive_->press(Stop::mesh, QStringLiteral("Two places"));

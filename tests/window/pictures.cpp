@@ -31,7 +31,8 @@ class TestPictures : public QObject {
       for (std::uint32_t x = 0; x < side; ++x) {
         const std::uint32_t i = z * (side + 1) + x;
         for (const std::uint32_t v : {i, i + side + 1, i + side + 2, i + 1}) mesh.corners.push_back(v);
-        for (const mesh::FaceId f : {face(std::int64_t{x} - 1, z), face(x, z + 1), face(x + 1, z), face(x, std::int64_t{z} - 1)}) mesh.across.push_back(f);
+        for (const mesh::FaceId f : {face(std::int64_t{x} - 1, z), face(x, z + 1), face(x + 1, z), face(x, std::int64_t{z} - 1)})
+          mesh.across.push_back(f);
         mesh.start.push_back(static_cast<std::uint32_t>(mesh.corners.size()));
         mesh.area.push_back(z / 10 % 2 == 1 ? 1 : 0);
       }
@@ -40,7 +41,8 @@ class TestPictures : public QObject {
   }
   static double planArea(const level::Object& o) {
     double area = 0;
-    for (const auto& t : o.triangles) area += cross(plan(o.vertices[t[1]]) - plan(o.vertices[t[0]]), plan(o.vertices[t[2]]) - plan(o.vertices[t[0]])) / 2;
+    for (const auto& t : o.triangles)
+      area += cross(plan(o.vertices[t[1]]) - plan(o.vertices[t[0]]), plan(o.vertices[t[2]]) - plan(o.vertices[t[0]])) / 2;
     return area;
   }
   static pipeline::ChangedPlace square(bool gained, const Vec3& at, double side) {
@@ -137,7 +139,8 @@ class TestPictures : public QObject {
   }
   void someFacesAreDrawnAsTheyAreAmongAll() {
     const mesh::NavMesh mesh = hills(12);
-    const DrawList all = groundLayer(mesh, true), none = groundLayer(mesh, true, std::vector<std::uint32_t>{}), some = groundLayer(mesh, true, std::vector<std::uint32_t>{5, 40});
+    const DrawList all = groundLayer(mesh, true), none = groundLayer(mesh, true, std::vector<std::uint32_t>{}),
+                   some = groundLayer(mesh, true, std::vector<std::uint32_t>{5, 40});
     QVERIFY(none.triangles.empty() && none.lines.empty());
     QCOMPARE(some.triangles.size(), std::size_t{12});
     for (std::size_t i = 0; i < 12; ++i) {
@@ -154,7 +157,8 @@ class TestPictures : public QObject {
     const mesh::NavMesh mesh = hills(60);
     const auto coarse = coarseGround(mesh, Job(), 1500);
     QVERIFY(coarse);
-    const DrawList near = groundLayer(mesh, true), far = coarseGroundLayer(*coarse, mesh, true), stale = coarseGroundLayer(*coarse, mesh, false);
+    const DrawList near = groundLayer(mesh, true), far = coarseGroundLayer(*coarse, mesh, true),
+                   stale = coarseGroundLayer(*coarse, mesh, false);
     auto colours = [](const DrawList& list) {
       std::set<std::uint32_t> found;
       for (const DrawVertex& v : list.triangles) found.insert(v.colour);
@@ -229,7 +233,8 @@ class TestPictures : public QObject {
       Box2 looked;
       for (int row = -8; row < 8; ++row)
         for (int column = -8; column < 8; ++column)
-          if (const Box2 square = ground::chunkBox({row, column}, size); mesh::looksAt(scope, square, nullptr)) looked.add(square.min), looked.add(square.max);
+          if (const Box2 square = ground::chunkBox({row, column}, size); mesh::looksAt(scope, square, nullptr))
+            looked.add(square.min), looked.add(square.max);
       const Box2 drawn = boxOf(list.lines);
       QVERIFY(glm::distance(drawn.min, looked.min) < 0.01 && glm::distance(drawn.max, looked.max) < 0.01);
       const auto sides = std::ranges::count_if(list.lines, [&](const LineVertex& v) { return v.width == 3 && lengthOf(v) > 0.9; });

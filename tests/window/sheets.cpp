@@ -1,11 +1,11 @@
 // Every control of the Areas, Links, Crowd and Review stops, by hand; each change is one step that is undone.
 
+#include <qcustomplot.h>
 #include <QCheckBox>
 #include <QColorDialog>
 #include <QComboBox>
 #include <QListWidget>
 #include <QToolButton>
-#include <qcustomplot.h>
 
 #include "tests/window/demo_window.h"
 #include "window/stops/areas_sheet.h"
@@ -60,7 +60,8 @@ class TestSheets : public DemoWindow {
     QCOMPARE(kind(before).cost, 3.5);
     type(field(Stop::areas, QStringLiteral("Cost to enter")), QStringLiteral("12"));
     QCOMPARE(kind(before).entryCost, 12.0);
-    QVERIFY2(kinds->item(static_cast<int>(before))->text().contains(QStringLiteral("3.5 a metre, 12 to enter")), qPrintable(kinds->item(static_cast<int>(before))->text()));
+    QVERIFY2(kinds->item(static_cast<int>(before))->text().contains(QStringLiteral("3.5 a metre, 12 to enter")),
+             qPrintable(kinds->item(static_cast<int>(before))->text()));
     toggle(Stop::areas, QStringLiteral("Forbidden"));
     QVERIFY(kind(before).forbidden);
     QVERIFY(kinds->item(static_cast<int>(before))->text().contains(QStringLiteral("forbidden")));
@@ -151,7 +152,8 @@ class TestSheets : public DemoWindow {
     drive_->goTo(Stop::areas);
     drive_->lookAt({33, 0, 18}, 22);
     drive_->press(Stop::areas, QStringLiteral("Draw outline"));
-    for (const Vec3& corner : {Vec3{30, 0, 16.5}, Vec3{35, 0, 16.5}, Vec3{35, 0, 18.5}, Vec3{30, 0, 18.5}, Vec3{30, 0, 16.5}}) drive_->click(corner);
+    for (const Vec3& corner : {Vec3{30, 0, 16.5}, Vec3{35, 0, 16.5}, Vec3{35, 0, 18.5}, Vec3{30, 0, 18.5}, Vec3{30, 0, 16.5}})
+      drive_->click(corner);
     QCOMPARE(project().areas->volumes.size(), std::size_t{5});
     QCOMPARE(project().areas->volumes.back().outline.size(), std::size_t{4});
   }
@@ -296,7 +298,8 @@ class TestSheets : public DemoWindow {
     const QPoint middle = world.rect().center();
     auto drag = [&](Qt::MouseButton button, Qt::KeyboardModifiers modifiers) {
       QTest::mousePress(&world, button, modifiers, middle);
-      QMouseEvent event(QEvent::MouseMove, middle + QPointF(60, 30), world.mapToGlobal(middle + QPointF(60, 30)), Qt::NoButton, button, modifiers);
+      QMouseEvent event(QEvent::MouseMove, middle + QPointF(60, 30), world.mapToGlobal(middle + QPointF(60, 30)), Qt::NoButton, button,
+                        modifiers);
       QApplication::sendEvent(&world, &event);
       QTest::mouseRelease(&world, button, modifiers, middle + QPoint(60, 30));
     };

@@ -47,7 +47,8 @@ Object clustered(const Object& object, double size, Keep keep, const Job& job) {
   for (std::size_t i = 0; i < object.vertices.size(); ++i) {
     if (i % kChecksEvery == 0 && job.cancelled()) return result;
     const Vec3 &v = object.vertices[i], c = glm::floor(v / (keep == Keep::lowest ? Vec3(size) : Vec3(size, 4 * size, size)));
-    const auto [cell, fresh] = cells.try_emplace({std::llround(c.x), std::llround(c.y), std::llround(c.z)}, static_cast<std::uint32_t>(corners.size()));
+    const auto [cell, fresh] =
+        cells.try_emplace({std::llround(c.x), std::llround(c.y), std::llround(c.z)}, static_cast<std::uint32_t>(corners.size()));
     if (fresh) corners.push_back({0, v.y, 0}), count.push_back(0);
     Vec3& mean = corners[cell->second];
     mean = {mean.x + v.x, keep == Keep::lowest ? std::min(mean.y, v.y) : std::max(mean.y, v.y), mean.z + v.z};

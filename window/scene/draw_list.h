@@ -34,8 +34,8 @@ struct DrawList {
   bool lit = false;  ///< shaded by the light
   bool cut = true;   ///< the cut-away hides what is above it
   Clip clip = Clip::none;
-  Box2 clipBox;      ///< of the plan
-  double lift = 0;   ///< drawn nearer to the eye by this much, so that it is not lost in what it lies on
+  Box2 clipBox;     ///< of the plan
+  double lift = 0;  ///< drawn nearer to the eye by this much, so that it is not lost in what it lies on
 
   void clear() { triangles.clear(), lines.clear(); }
   void triangle(const Vec3& a, const Vec3& b, const Vec3& c, std::uint32_t colour);

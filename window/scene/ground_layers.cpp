@@ -55,7 +55,8 @@ template <class ColourOf>
 void addStandIn(DrawList& list, const level::Level& standIn, ColourOf&& colourOf) {
   for (std::size_t kind = 0; kind < standIn.objects.size(); ++kind) {
     const level::Object& object = standIn.objects[kind];
-    for (const auto& t : object.triangles) list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], colourOf(kind));
+    for (const auto& t : object.triangles)
+      list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], colourOf(kind));
   }
 }
 
@@ -111,7 +112,8 @@ DrawList comparedLayer(const mesh::NavMesh& mesh, const level::Level* standIn) {
     const FaceId f{n};
     for (std::size_t i = 0, count = mesh.cornerCount(f); i < count; ++i) {
       if (!standIn && i > 0 && i + 1 < count) list.triangle(mesh.cornerAt(f, 0), mesh.cornerAt(f, i), mesh.cornerAt(f, i + 1), veil);
-      if (mesh.acrossOf(f)[i] == mesh::kNoFace) list.line(raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, (i + 1) % count)), 2, border);
+      if (mesh.acrossOf(f)[i] == mesh::kNoFace)
+        list.line(raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, (i + 1) % count)), 2, border);
     }
   }
   return list;
@@ -146,35 +148,44 @@ DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<Wor
     const QColor colour = place.gained ? theme().good : theme().bad;
     for (const mesh::Patch& patch : place.ground.patches) {
       for (std::size_t k = 1; k + 1 < patch.corners.size(); ++k)
-        list.triangle(raised(patch.corners[0], 0.015), raised(patch.corners[k], 0.015), raised(patch.corners[k + 1], 0.015), packed(colour, 0.32));
+        list.triangle(raised(patch.corners[0], 0.015), raised(patch.corners[k], 0.015), raised(patch.corners[k + 1], 0.015),
+                      packed(colour, 0.32));
       hatch(list, patch, glm::normalize(Vec2{1, 1}), spacing, picked ? 3 : 1.8, packed(colour, 0.95));
       if (place.gained) hatch(list, patch, glm::normalize(Vec2{1, -1}), spacing, picked ? 3 : 1.8, packed(colour, 0.95));
     }
     if (labels.size() < kMostLabels && (picked || place.ground.area >= kLeastLabel))
-      labels.push_back({raised(place.ground.at, 0.1),
-                        QStringLiteral("%1%2 m²").arg(place.gained ? QStringLiteral("+") : QStringLiteral("–")).arg(place.ground.area, 0, 'f', 1), colour});
+      labels.push_back(
+          {raised(place.ground.at, 0.1),
+           QStringLiteral("%1%2 m²").arg(place.gained ? QStringLiteral("+") : QStringLiteral("–")).arg(place.ground.area, 0, 'f', 1),
+           colour});
   }
   return list;
 }
 
-DrawList cardsLayer(const project::CardsSection& cards, const std::vector<pipeline::CardAnswer>& answers, int chosen, std::vector<WorldLabel>& labels) {
+DrawList cardsLayer(const project::CardsSection& cards, const std::vector<pipeline::CardAnswer>& answers, int chosen,
+                    std::vector<WorldLabel>& labels) {
   DrawList list;
   list.lift = 3e-4;
   for (const project::Card& card : cards.cards) {
     const auto answer = std::ranges::find(answers, card.id, &pipeline::CardAnswer::id);
     const bool known = answer != answers.end();
-    const QColor colour = card.id == chosen ? theme().accent : !known ? theme().quiet : answer->explanation.walkable() ? theme().good : theme().bad;
+    const QColor colour = card.id == chosen                ? theme().accent
+                          : !known                         ? theme().quiet
+                          : answer->explanation.walkable() ? theme().good
+                                                           : theme().bad;
     const Vec3 foot = raised(card.at), head = foot + Vec3{0, 1.1, 0};
     list.line(foot, head, 2.5, packed(colour, 1));
     list.disc(foot, 0.14, packed(colour, 1));
     if (!known) continue;
     const bool walkable = answer->explanation.walkable();
     QString text = QString::fromStdString(answer->explanation.decides.clause);
-    text = text.section(walkable ? QStringLiteral(" around") : QStringLiteral(" with radius"), 0, 0);  // the mark says whether that is enough
+    text =
+        text.section(walkable ? QStringLiteral(" around") : QStringLiteral(" with radius"), 0, 0);  // the mark says whether that is enough
     constexpr int kMost = 46;  // letters; the whole sentence is in the sheet
     if (text.size() > kMost) text = text.left(kMost - 1).trimmed() + QStringLiteral("…");
-    labels.push_back({head, QStringLiteral("%1 %2 %3").arg(card.id).arg(walkable ? QStringLiteral("✓") : QStringLiteral("✕"), text) +
-                                (answer->before.empty() ? QString() : QObject::tr(" – changed")),
+    labels.push_back({head,
+                      QStringLiteral("%1 %2 %3").arg(card.id).arg(walkable ? QStringLiteral("✓") : QStringLiteral("✕"), text) +
+                          (answer->before.empty() ? QString() : QObject::tr(" – changed")),
                       colour});
   }
   return list;

@@ -81,7 +81,8 @@ DrawList linksLayer(const pipeline::Ground* ground, const project::LinksSection&
     marks(list, flight, l.oneWay, ink);
     list.circle(raised(l.from), 0.25, 2, ink);
     list.circle(raised(l.to), 0.25, 2, ink);
-    if (beyond) labels.push_back({raised(l.to, 0.4), QObject::tr("not for %1").arg(QString::fromStdString(ground->mesh.agent.name)), theme().quiet});
+    if (beyond)
+      labels.push_back({raised(l.to, 0.4), QObject::tr("not for %1").arg(QString::fromStdString(ground->mesh.agent.name)), theme().quiet});
     if (broken) labels.push_back({raised(l.to, 0.4), QStringLiteral("broken"), theme().brokenLink});
   }
   return list;

@@ -17,19 +17,22 @@ inline Vec3 raised(const Vec3& p, double by = kAbove) { return p + Vec3{0, by, 0
 /// The level; roles by colour when `byRole`, chosen objects in the accent colour.
 DrawList levelLayer(const LevelPicture& picture, const std::vector<level::Role>& roles, const std::set<std::string>& chosen, bool byRole);
 /// Some triangles of the level in the same colours.
-DrawList detailLayer(const level::Level& level, std::span<const PickTree::Item> items, const std::vector<level::Role>& roles, const std::set<std::string>& chosen,
-                     bool byRole);
+DrawList detailLayer(const level::Level& level, std::span<const PickTree::Item> items, const std::vector<level::Role>& roles,
+                     const std::set<std::string>& chosen, bool byRole);
 /// A figure that is looked at beside the level, or that was put somewhere in it.
 struct Standing {
   Vec3 feet{};
   Vec3 up{0, 1, 0};  ///< which way the body stands
 };
 /// A 1.8 m figure and the agent to scale next to it: beside the level, which fills the box, or where they were put.
-DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, const std::optional<Standing>& put, std::vector<WorldLabel>& labels);
+DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, const std::optional<Standing>& put,
+                     std::vector<WorldLabel>& labels);
 /// A line a metre at height 0, every fifth one stronger: something to draw on where no file says where things are.
 DrawList sketchGrid(const Box3& box);
-/// Faces coloured by their kind of ground, thick border, and thin inner edges when `edges`; only those of the numbers given, where they are.
-DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh, const std::optional<std::vector<std::uint32_t>>& faces = std::nullopt, bool edges = true);
+/// Faces coloured by their kind of ground, thick border, and thin inner edges when `edges`; only those of the numbers given, where they
+/// are.
+DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh, const std::optional<std::vector<std::uint32_t>>& faces = std::nullopt,
+                     bool edges = true);
 /// A mesh's stand-in (coarse.h) in the same colours.
 DrawList coarseGroundLayer(const level::Level& standIn, const mesh::NavMesh& mesh, bool fresh);
 /// Another kind of agent's ground over this one's: a veil and its border in that agent's colour; by its stand-in where there is one.
@@ -37,7 +40,8 @@ DrawList comparedLayer(const mesh::NavMesh& mesh, const level::Level* standIn);
 /// Ground gained, hatched with crosses, and lost, hatched with bars, with a label at each larger place.
 DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<WorldLabel>& labels);
 /// Pinned cards: a pin at each place, with the answer in short.
-DrawList cardsLayer(const project::CardsSection& cards, const std::vector<pipeline::CardAnswer>& answers, int chosen, std::vector<WorldLabel>& labels);
+DrawList cardsLayer(const project::CardsSection& cards, const std::vector<pipeline::CardAnswer>& answers, int chosen,
+                    std::vector<WorldLabel>& labels);
 /// Outlines of area volumes.
 DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<WorldLabel>& labels);
 /// Flights with direction; broken ones in the colour of trouble.

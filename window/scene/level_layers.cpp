@@ -37,8 +37,8 @@ DrawList levelLayer(const LevelPicture& picture, const std::vector<level::Role>&
   return list;
 }
 
-DrawList detailLayer(const level::Level& level, std::span<const PickTree::Item> items, const std::vector<level::Role>& roles, const std::set<std::string>& chosen,
-                     bool byRole) {
+DrawList detailLayer(const level::Level& level, std::span<const PickTree::Item> items, const std::vector<level::Role>& roles,
+                     const std::set<std::string>& chosen, bool byRole) {
   DrawList list;
   list.lit = true;
   list.triangles.reserve(items.size() * 3);
@@ -67,7 +67,8 @@ Vec3 besideLevel(const level::Level& level, const Box3& box) {
 
 }  // namespace
 
-DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, const std::optional<Standing>& put, std::vector<WorldLabel>& labels) {
+DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, const std::optional<Standing>& put,
+                     std::vector<WorldLabel>& labels) {
   DrawList list;
   list.lit = true;
   constexpr double kPerson = 1.8, kPersonRadius = 0.28, kBetween = 0.4;  // metres

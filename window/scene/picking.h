@@ -12,7 +12,7 @@ namespace dune::window {
 
 struct Picked {
   Vec3 at;
-  std::size_t object;  ///< index into Level::objects
+  std::size_t object;    ///< index into Level::objects
   Vec3 normal{0, 1, 0};  ///< of the triangle, of length 1, never downwards
 };
 
@@ -25,7 +25,6 @@ class PickTree {
   /// The nearest triangle below the cut-away height that the ray meets; O(log n) as a rule.
   std::optional<Picked> pick(const Ray& ray, double cutAway) const;
   const std::shared_ptr<const level::Level>& level() const { return level_; }
-
 
   struct Item {
     std::uint32_t object, triangle;

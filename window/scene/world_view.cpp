@@ -51,7 +51,7 @@ void main() {
 })";
 
 constexpr std::size_t kMostSmooth = 300'000;  // corners of triangles, without a graphics card
-constexpr int kRestMs = 150;  // without movement before the picture is drawn smoothly again
+constexpr int kRestMs = 150;                  // without movement before the picture is drawn smoothly again
 
 /// Layers that change with every movement of the mouse, or of time; they are drawn last.
 bool followsMouse(Layer layer) { return layer == Layer::crowd || layer == Layer::cursor || layer == Layer::tool; }
@@ -129,7 +129,7 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
 WorldView::~WorldView() {
   makeCurrent();
   for (Buffers& layer : layers_) layer.triangles.reset(), layer.lines.reset();
-  fill_.reset(), stroke_.reset(), still_.reset();
+  fill_.reset(), stroke_.reset(), still_.reset(), smooth_.reset();
   array_.destroy();
   doneCurrent();
 }
@@ -151,17 +151,20 @@ void WorldView::setClip(Layer layer, Clip clip, const Box2& box) {
 
 void WorldView::setLabels(Layer layer, std::vector<WorldLabel> labels) {
   layers_[static_cast<std::size_t>(layer)].labels = std::move(labels);
+  labels_->update();
   update();
 }
 
 void WorldView::setInvitation(const QString& text) {
   invitation_ = text;
+  labels_->update();
   update();
 }
 
 void WorldView::setCutAway(double height) {
   cutAway_ = height;
   stillFresh_ = false;
+  labels_->update();
   update();
 }
 
@@ -201,10 +204,11 @@ void WorldView::initializeGL() {
   addShaders(*fill_, kFillVertex);
   addShaders(*stroke_, kStrokeVertex);
   array_.create();
-  still_.reset();
+  still_.reset(), smooth_.reset();
   const auto* renderer = reinterpret_cast<const char*>(glGetString(GL_RENDERER));
   const QString name = QString::fromLatin1(renderer ? renderer : "");
-  slow_ = name.contains(QStringLiteral("llvmpipe")) || name.contains(QStringLiteral("softpipe")) || name.contains(QStringLiteral("Software"));
+  slow_ =
+      name.contains(QStringLiteral("llvmpipe")) || name.contains(QStringLiteral("softpipe")) || name.contains(QStringLiteral("Software"));
   for (Buffers& layer : layers_) layer.fresh = false, layer.triangles.reset(), layer.lines.reset();
 }
 
@@ -238,7 +242,8 @@ void WorldView::drawLayer(Buffers& layer) {
     program.setUniformValue("lit", lit);
     const Box2& box = layer.list.clipBox;
     program.setUniformValue("clip", static_cast<int>(layer.list.clip));
-    program.setUniformValue("clipBox", static_cast<float>(box.min.x), static_cast<float>(box.min.y), static_cast<float>(box.max.x), static_cast<float>(box.max.y));
+    program.setUniformValue("clipBox", static_cast<float>(box.min.x), static_cast<float>(box.min.y), static_cast<float>(box.max.x),
+                            static_cast<float>(box.max.y));
     program.setUniformValue("viewport", QVector2D(static_cast<float>(width()), static_cast<float>(height())));
   };
   auto attribute = [&](unsigned index, int size, GLenum type, bool normalised, std::size_t stride, std::size_t offset) {
@@ -271,6 +276,7 @@ void WorldView::paintGL() {
     painted_ = now;
     moving_ = true, stillFresh_ = false;
     rest_.start();
+    labels_->update();
   }
   array_.bind();
   if (moving_ && slow_)
@@ -282,7 +288,6 @@ void WorldView::paintGL() {
   array_.release();
   fill_->release();
   glDisable(GL_DEPTH_TEST);
-  labels_->update();
 }
 
 void WorldView::takeStill() {
@@ -292,22 +297,28 @@ void WorldView::takeStill() {
   const int samples = slow_ && corners > kMostSmooth ? 0 : 4;
   if (!still_ || still_->size() != size || stillSamples_ != samples) {
     QOpenGLFramebufferObjectFormat format;
-    format.setSamples(stillSamples_ = samples);
     format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
     still_ = std::make_unique<QOpenGLFramebufferObject>(size, format);
+    format.setSamples(stillSamples_ = samples);
+    smooth_ = samples > 0 ? std::make_unique<QOpenGLFramebufferObject>(size, format) : nullptr;
     stillFresh_ = false;
   }
+  // What follows the mouse is hidden by what stands before it, so the depths come over too.
+  auto copy = [&](GLuint from, GLuint to) {
+    glBindFramebuffer(GL_READ_FRAMEBUFFER, from);
+    glBindFramebuffer(GL_DRAW_FRAMEBUFFER, to);
+    glBlitFramebuffer(0, 0, size.width(), size.height(), 0, 0, size.width(), size.height(), GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT,
+                      GL_NEAREST);
+  };
   if (!std::exchange(stillFresh_, true)) {
-    still_->bind();
+    (smooth_ ? smooth_ : still_)->bind();
     glViewport(0, 0, size.width(), size.height());
     clearPicture();
     for (std::size_t i = 0; i < layers_.size(); ++i)
       if (!followsMouse(static_cast<Layer>(i))) drawLayer(layers_[i]);
+    if (smooth_) copy(smooth_->handle(), still_->handle());  // once, not with every movement of the mouse
   }
-  glBindFramebuffer(GL_READ_FRAMEBUFFER, still_->handle());
-  glBindFramebuffer(GL_DRAW_FRAMEBUFFER, defaultFramebufferObject());
-  // What follows the mouse is hidden by what stands before it, so the depths come over too.
-  glBlitFramebuffer(0, 0, size.width(), size.height(), 0, 0, size.width(), size.height(), GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT, GL_NEAREST);
+  copy(still_->handle(), defaultFramebufferObject());
   glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
   glViewport(0, 0, size.width(), size.height());
 }

@@ -16,7 +16,24 @@
 
 namespace dune::window {
 
-enum class Layer : std::uint8_t { level, detail, blockers, figure, ground, groundDetail, compared, change, cards, areas, links, routes, crowd, cursor, tool, count };
+enum class Layer : std::uint8_t {
+  level,
+  detail,
+  blockers,
+  figure,
+  ground,
+  groundDetail,
+  compared,
+  change,
+  cards,
+  areas,
+  links,
+  routes,
+  crowd,
+  cursor,
+  tool,
+  count
+};
 
 /// A short text at a place of the world.
 struct WorldLabel {
@@ -97,8 +114,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   QPointF last_, pressed_;
   bool orbiting_ = false;
   QMatrix4x4 painted_;  // the camera at the last picture
-  /// The picture without what follows the mouse, smooth; kept until something in it changes.
-  std::unique_ptr<QOpenGLFramebufferObject> still_;
+  /// The picture without what follows the mouse, kept until something in it changes; drawn with more samples first where it is smooth.
+  std::unique_ptr<QOpenGLFramebufferObject> still_, smooth_;
   int stillSamples_ = 0;
   bool stillFresh_ = false, slow_ = false, moving_ = false;  // slow: there is no graphics card
   QTimer rest_;

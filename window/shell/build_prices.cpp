@@ -26,7 +26,9 @@ Rates fit(const std::vector<BuildPrices::Build>& builds) {
   const Rates both = det > 1e-9 * ss * tt ? Rates{(s * tt - t * st) / det, (t * ss - s * st) / det} : Rates{-1, -1};
   if (both.square >= 0 && both.triangle >= 0) return both;
   // One of the two says nothing more than the other: the one alone that fits better.
-  auto error = [&](const Rates& r) { return r.square * r.square * ss + r.triangle * r.triangle * tt - 2 * (r.square * s + r.triangle * t); };
+  auto error = [&](const Rates& r) {
+    return r.square * r.square * ss + r.triangle * r.triangle * tt - 2 * (r.square * s + r.triangle * t);
+  };
   return error(squaresAlone) <= error(trianglesAlone) ? squaresAlone : trianglesAlone;
 }
 

@@ -75,8 +75,8 @@ void MainWindow::openProjectAsked() {
 }
 
 void MainWindow::openLevelAsked(bool beside) {
-  const QString path =
-      QFileDialog::getOpenFileName(this, tr("Open level"), QFileInfo(workspace_.filePath()).path(), tr("Levels (*.obj *.gltf *.glb *.ply *.stl *.dae *.png *.tmx *.tmj *.json)"));
+  const QString path = QFileDialog::getOpenFileName(this, tr("Open level"), QFileInfo(workspace_.filePath()).path(),
+                                                    tr("Levels (*.obj *.gltf *.glb *.ply *.stl *.dae *.png *.tmx *.tmj *.json)"));
   if (!path.isEmpty()) workspace_.openLevel(path, beside);
 }
 

@@ -33,7 +33,7 @@ namespace dune::window {
 namespace {
 constexpr int kSheetWidth = 292;
 constexpr double kCutSteps = 20;  // slider steps a metre
-const QString kStopNames[] = {QObject::tr("Level"), QObject::tr("Agents"),  QObject::tr("Mesh"),  QObject::tr("Areas"),
+const QString kStopNames[] = {QObject::tr("Level"), QObject::tr("Agents"), QObject::tr("Mesh"),  QObject::tr("Areas"),
                               QObject::tr("Links"), QObject::tr("Routes"), QObject::tr("Crowd"), QObject::tr("Review")};
 }  // namespace
 
@@ -72,7 +72,8 @@ void MainWindow::makeParts() {
   auto* crowd = new CrowdSheet(workspace_);
   auto* review = new ReviewSheet(workspace_);
   sheets_ = {level, agents, mesh, areas, links, routes, crowd, review};
-  presenter_ = std::make_unique<WorldPresenter>(workspace_, *view_, WorldPresenter::Sources{level, agents, mesh, areas, links, routes, review, reel_});
+  presenter_ = std::make_unique<WorldPresenter>(workspace_, *view_,
+                                                WorldPresenter::Sources{level, agents, mesh, areas, links, routes, review, reel_});
   connect(level, &LevelSheet::openAsked, this, &MainWindow::openLevelAsked);
   connect(mesh, &MeshSheet::exportAsked, this, &MainWindow::exportMesh);
   connect(review, &ReviewSheet::reportAsked, this, &MainWindow::saveTrace);
@@ -164,8 +165,7 @@ void MainWindow::connectWorkspace() {
     refreshTrail();
     setCutAwayRange();
     presenter_->showAll();
-    const bool first =
-        workspace_.level() && (framed_ != workspace_.project().level->files || !framedOnce_);
+    const bool first = workspace_.level() && (framed_ != workspace_.project().level->files || !framedOnce_);
     // A flat level is looked at from above until somebody turns the view.
     if (first && workspace_.level()->flat() != plan_->isChecked()) plan_->setChecked(workspace_.level()->flat());
     if (first) presenter_->frameAll();
@@ -320,12 +320,13 @@ void MainWindow::refreshTrail() {
                                                       : tr("none yet");
   at(Stop::level).trouble = workspace_.levelProblem().has_value();
   at(Stop::agents).state =
-      p.agents->agents.size() > 1 ? tr("%1 kinds, %2 shown").arg(p.agents->agents.size()).arg(QString::fromStdString(workspace_.agentKind().name))
-                                  : tr("%1, %2 m wide").arg(QString::fromStdString(workspace_.agentKind().name)).arg(workspace_.agentKind().radius * 2, 0, 'f', 2);
-  at(Stop::mesh).state = !ground ? tr("not built")
+      p.agents->agents.size() > 1
+          ? tr("%1 kinds, %2 shown").arg(p.agents->agents.size()).arg(QString::fromStdString(workspace_.agentKind().name))
+          : tr("%1, %2 m wide").arg(QString::fromStdString(workspace_.agentKind().name)).arg(workspace_.agentKind().radius * 2, 0, 'f', 2);
+  at(Stop::mesh).state = !ground                                  ? tr("not built")
                          : fresh && ground->built->chunksLeft > 0 ? tr("%1 m², partly old").arg(ground->area, 0, 'f', 0)
-                         : fresh ? tr("%1 m²").arg(ground->area, 0, 'f', 0)
-                                 : tr("out of date: rebuild");
+                         : fresh                                  ? tr("%1 m²").arg(ground->area, 0, 'f', 0)
+                                                                  : tr("out of date: rebuild");
   at(Stop::mesh).fresh = !level || fresh;
   at(Stop::areas).state =
       p.areas->volumes.empty() ? tr("none drawn") : tr("%1 kinds, %2 drawn").arg(p.areas->kinds.size()).arg(p.areas->volumes.size());
@@ -362,7 +363,8 @@ void MainWindow::setCutAwayRange() {
   const auto level = workspace_.level();
   if (!level) return;
   // A level that is read again keeps its cut-away.
-  const bool kept = cutAway_->isEnabled() && cutAway_->value() < cutAway_->maximum() && framedOnce_ && framed_ == workspace_.project().level->files;
+  const bool kept =
+      cutAway_->isEnabled() && cutAway_->value() < cutAway_->maximum() && framedOnce_ && framed_ == workspace_.project().level->files;
   const int cut = cutAway_->value();
   cutAway_->setEnabled(true);
   const Box3 box = workspace_.worldBounds();

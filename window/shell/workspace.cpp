@@ -11,7 +11,7 @@ namespace {
 
 constexpr std::size_t kNoStep = static_cast<std::size_t>(-1);
 constexpr const char* kPricesKey = "lastBuilds";  // on this machine
-constexpr int kSettleMs = 300;  // without changes before a file is read again
+constexpr int kSettleMs = 300;                    // without changes before a file is read again
 
 template <class T>
 using Shared = std::shared_ptr<const T>;
@@ -126,7 +126,8 @@ void Workspace::setAgent(std::size_t agent) {
 std::size_t Workspace::levelBytes() const {
   if (!level_) return 0;
   std::size_t bytes = tree_->bytes();
-  for (const level::Object& o : level_->level->objects) bytes += o.vertices.size() * sizeof(Vec3) + o.triangles.size() * sizeof(o.triangles[0]);
+  for (const level::Object& o : level_->level->objects)
+    bytes += o.vertices.size() * sizeof(Vec3) + o.triangles.size() * sizeof(o.triangles[0]);
   return bytes;
 }
 
@@ -134,7 +135,8 @@ Box3 Workspace::worldBounds() const {
   Box3 box;
   if (level_) box = levelBounds_;
   for (const level::Blocker& b : project().level->blockers)
-    for (const Vec2& q : level::baseOf(b)) box.add(lift(q, b.at.y)), box.add(lift(q, b.at.y + (b.shape == level::BlockerShape::floor ? 0 : b.size.y)));
+    for (const Vec2& q : level::baseOf(b))
+      box.add(lift(q, b.at.y)), box.add(lift(q, b.at.y + (b.shape == level::BlockerShape::floor ? 0 : b.size.y)));
   constexpr double kNothing = 10;  // metres each way
   if (box.empty()) box = {{-kNothing, 0, -kNothing}, {kNothing, 2, kNothing}};
   return box;
@@ -178,7 +180,8 @@ void Workspace::afterChange() {
   if (compared_ && (*compared_ == agent_ || *compared_ >= project().agents->agents.size())) compared_.reset();
   emit documentChanged();
   // What is drawn by hand needs a level of no files to lie in.
-  const bool appeared = !level_ && !building_ && !levelProblem_ && pipeline::hasLevel(project()), gone = level_ && !pipeline::hasLevel(project());
+  const bool appeared = !level_ && !building_ && !levelProblem_ && pipeline::hasLevel(project()),
+             gone = level_ && !pipeline::hasLevel(project());
   if (loadedFor_ != project().level->files || appeared || gone) return loadLevel();
   if (level_ && !allFresh() && autoBuild_) return build();
   askWhatIsNew();
@@ -227,7 +230,9 @@ void Workspace::loadLevel() {
       const level::World world = pipeline::makeWorld(project, (*reading.loaded)->level, agent);
       if (const auto ahead = ground::Survey::lookAhead(world, ground::chunkSize(kind), ground::haloFor(world), job)) reading.ahead = *ahead;
       // What people themselves made another by reading it in another way is no news.
-      const bool again = before && std::ranges::equal(before->files, (*reading.loaded)->files, [](const auto& a, const auto& b) { return a.path == b.path && a.import == b.import; });
+      const bool again = before && std::ranges::equal(before->files, (*reading.loaded)->files, [](const auto& a, const auto& b) {
+                           return a.path == b.path && a.import == b.import;
+                         });
       if (again) reading.news = pipeline::levelNews(*before->level, *(*reading.loaded)->level);
     }
     tell([this, reading = std::move(reading)] { takeLevel(reading); });
@@ -381,7 +386,8 @@ QString Workspace::price() const {
   if (const auto last = ground()) {
     const ground::Survey& survey = *last->built->survey;
     bytes = survey.memoryEstimate(), triangles = survey.triangleCount(), squares = 0;
-    for (const mesh::ChunkRecord& chunk : last->built->chunks) squares += mesh::looksAt(scope_, ground::chunkBox(chunk.id, survey.chunkSize()), chunk.mesh.get());
+    for (const mesh::ChunkRecord& chunk : last->built->chunks)
+      squares += mesh::looksAt(scope_, ground::chunkBox(chunk.id, survey.chunkSize()), chunk.mesh.get());
     if (!last->built->chunks.empty()) part = static_cast<double>(squares) / static_cast<double>(last->built->chunks.size());
   }
   QString text = squares == 1 ? tr("1 square, ") : tr("%1 squares, ").arg(squares);

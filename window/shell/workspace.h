@@ -162,7 +162,7 @@ class Workspace : public QObject {
   pipeline::LevelNews news_;
   std::optional<std::vector<project::LevelFile>> loadedFor_;
   QFileSystemWatcher watcher_;
-  QTimer settle_;  // programs write files in several goes
+  QTimer settle_;                // programs write files in several goes
   Background work_, comparing_;  // reading, building and running; what changed
   Trials trials_;
   bool building_ = false, running_ = false, autoBuild_ = true;

@@ -82,11 +82,13 @@ class Filler {
       box.at = hit.at;
       levelSheet(*w, LevelSheet::Page::blockers).blockers()->place(box);
     });
-    menu_.addAction(tr("Add a seed here"), &window_, [w = &window_, hit] { levelSheet(*w, LevelSheet::Page::bounds).bounds()->addSeed(hit.at); });
-    menu_.addAction(tr("Stand the %1 here").arg(QString::fromStdString(window_.workspace().agentKind().name)), &window_, [w = &window_, hit] {
-      if (w->stop() != Stop::level) w->goTo(Stop::agents);
-      static_cast<AgentsSheet*>(w->sheet(Stop::agents))->putInLevel({hit.at, hit.normal});
-    });
+    menu_.addAction(tr("Add a seed here"), &window_,
+                    [w = &window_, hit] { levelSheet(*w, LevelSheet::Page::bounds).bounds()->addSeed(hit.at); });
+    menu_.addAction(tr("Stand the %1 here").arg(QString::fromStdString(window_.workspace().agentKind().name)), &window_,
+                    [w = &window_, hit] {
+                      if (w->stop() != Stop::level) w->goTo(Stop::agents);
+                      static_cast<AgentsSheet*>(w->sheet(Stop::agents))->putInLevel({hit.at, hit.normal});
+                    });
     menu_.addAction(tr("Cut away what is above"), &window_, [w = &window_, hit] { w->cutAwayAbove(hit.at); });
   }
 

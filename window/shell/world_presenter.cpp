@@ -81,11 +81,14 @@ void WorldPresenter::showLevel() {
     for (const level::Blocker& b : section.blockers) roles.push_back(b.role);
     view_.setLayer(Layer::blockers, levelLayer(*pictureOf(blockers_, Job()), roles, {}, byRole));
     const bool figures = stop_ == Stop::level || stop_ == Stop::agents;
-    view_.setLayer(Layer::figure, figures ? figureLayer(*workspace_.levelPicture()->level, workspace_.worldBounds(), workspace_.agentKind(), from_.agents->put(), labels) : DrawList{});
+    view_.setLayer(Layer::figure, figures ? figureLayer(*workspace_.levelPicture()->level, workspace_.worldBounds(), workspace_.agentKind(),
+                                                        from_.agents->put(), labels)
+                                          : DrawList{});
   }
   view_.setLabels(Layer::figure, std::move(labels));
   const bool empty = !level && !drawing && !pipeline::hasLevel(workspace_.project());
-  view_.setInvitation(empty ? tr("Open a level to begin: .obj, .gltf, .glb, .ply, .stl, .dae, a tile map (.tmx, .tmj), or a height map (.png).\nThe button is on the left, under Level. Or draw floors by hand: Level, Blockers, Floor.")
+  view_.setInvitation(empty ? tr("Open a level to begin: .obj, .gltf, .glb, .ply, .stl, .dae, a tile map (.tmx, .tmj), or a height map "
+                                 "(.png).\nThe button is on the left, under Level. Or draw floors by hand: Level, Blockers, Floor.")
                             : QString());
 }
 
@@ -98,7 +101,8 @@ void WorldPresenter::showLevelDetail() {
   const bool wanted = drawn_ && workspace_.level() && workspace_.levelPicture()->level != drawn_->level;
   if (!wanted) return drawNear(Layer::level, Layer::detail, {}, std::nullopt);
   Box2 box;
-  const auto items = aroundTarget(view_.camera(), box, [&](const Box2& within) { return workspace_.pickTree()->within(within, kMostDetail); });
+  const auto items =
+      aroundTarget(view_.camera(), box, [&](const Box2& within) { return workspace_.pickTree()->within(within, kMostDetail); });
   std::optional<DrawList> list;
   if (items) list = detailLayer(*drawn_->level, *items, drawn_->roles, drawn_->chosen, drawn_->byRole);
   drawNear(Layer::level, Layer::detail, box, std::move(list));
@@ -130,7 +134,8 @@ void WorldPresenter::showGroundDetail() {
   const bool wanted = ground && stop_ != Stop::level && workspace_.groundStandIn(workspace_.agent());
   if (!wanted) return drawNear(Layer::ground, Layer::groundDetail, {}, std::nullopt);
   Box2 box;
-  const auto faces = aroundTarget(view_.camera(), box, [&](const Box2& within) { return facesWithin(ground->mesh, within, kMostGroundDetail); });
+  const auto faces =
+      aroundTarget(view_.camera(), box, [&](const Box2& within) { return facesWithin(ground->mesh, within, kMostGroundDetail); });
   // From afar the edges in the middle would only look like a mark on the ground.
   const bool far = box.max.x - box.min.x < view_.camera().distance();
   std::optional<DrawList> list;
@@ -145,11 +150,13 @@ void WorldPresenter::showChange() {
   const auto other = stop_ == Stop::agents && workspace_.compared() ? workspace_.groundOf(*workspace_.compared()) : nullptr;
   view_.setLayer(Layer::compared, other ? comparedLayer(other->mesh, workspace_.groundStandIn(*workspace_.compared()).get()) : DrawList{});
   const bool shown = change && (ofBuild || (stop_ == Stop::agents && workspace_.compared()));
-  view_.setLayer(Layer::change, shown ? changeLayer(*change, stop_ == Stop::mesh ? from_.mesh->build()->chosenPlace() : -1, changeLabels) : DrawList{});
+  view_.setLayer(Layer::change,
+                 shown ? changeLayer(*change, stop_ == Stop::mesh ? from_.mesh->build()->chosenPlace() : -1, changeLabels) : DrawList{});
   view_.setLabels(Layer::change, std::move(changeLabels));
   const bool cards = stop_ == Stop::mesh && workspace_.level();
-  view_.setLayer(Layer::cards, cards ? cardsLayer(*workspace_.project().cards, workspace_.answers().cards, from_.mesh->cards()->chosenCard(), cardLabels)
-                                     : DrawList{});
+  view_.setLayer(Layer::cards,
+                 cards ? cardsLayer(*workspace_.project().cards, workspace_.answers().cards, from_.mesh->cards()->chosenCard(), cardLabels)
+                       : DrawList{});
   view_.setLabels(Layer::cards, std::move(cardLabels));
 }
 
@@ -172,10 +179,9 @@ void WorldPresenter::showCrowd() {
   const bool shown = stop_ == Stop::crowd || stop_ == Stop::review;
   if (!shown || !workspace_.level()) return view_.setLayer(Layer::crowd, {});
   const auto run = workspace_.run();
-  view_.setLayer(Layer::crowd,
-                 crowdLayer(run ? *run->from.crowd : *workspace_.project().crowd, run.get(), static_cast<double>(from_.reel->frame()),
-                            stop_ == Stop::review ? from_.reel->agent() : -1, stop_ == Stop::crowd,
-                            stop_ == Stop::review && from_.review->showWanted()));
+  view_.setLayer(Layer::crowd, crowdLayer(run ? *run->from.crowd : *workspace_.project().crowd, run.get(),
+                                          static_cast<double>(from_.reel->frame()), stop_ == Stop::review ? from_.reel->agent() : -1,
+                                          stop_ == Stop::crowd, stop_ == Stop::review && from_.review->showWanted()));
   if (stop_ == Stop::review) from_.review->showAgent(from_.reel->agent(), from_.reel->frame());
 }
 
@@ -206,7 +212,8 @@ QString WorldPresenter::explain(const Pointer& pointer) {
   const QString stale = workspace_.groundFresh() ? QString() : tr("As last built: ");
   const std::string& name = nameOf(pointer.hit->object);
   const bool named = stop_ != Stop::level || e.sentence.find(name) != std::string::npos;
-  return (named ? QString() : QString::fromStdString(name) + QStringLiteral(":  ")) + stale + QString::fromStdString(e.sentence) + QStringLiteral("  ") + placeText(e.at);
+  return (named ? QString() : QString::fromStdString(name) + QStringLiteral(":  ")) + stale + QString::fromStdString(e.sentence) +
+         QStringLiteral("  ") + placeText(e.at);
 }
 
 QString WorldPresenter::placeText(const Vec3& at) const {

@@ -42,7 +42,7 @@ class WorldPresenter : public QObject {
   /// Where the level or the ground is drawn by a stand-in: what it truly is around the place that is looked at.
   void showDetail();
   void showGround();
-  void showChange();  ///< ground gained and lost, and cards
+  void showChange();    ///< ground gained and lost, and cards
   void showOverlays();  ///< areas, links, routes
   void showCrowd();
   void showAll();

@@ -1,4 +1,5 @@
-// From left to right: low ground below the deepest drop, a gap as wide as the longest jump, the agent, the highest step, the steepest slope.
+// From left to right: low ground below the deepest drop, a gap as wide as the longest jump, the agent, the highest step, the steepest
+// slope.
 
 #include "window/stops/agent_drawing.h"
 
@@ -13,13 +14,13 @@ namespace dune::window {
 
 namespace {
 
-constexpr double kGrab = 12;                                // pixels
-constexpr double kAside = 14, kAbove = 26, kBelow = 48;     // pixels free beside, over and under the picture; labels stand there
+constexpr double kGrab = 12;                             // pixels
+constexpr double kAside = 14, kAbove = 26, kBelow = 48;  // pixels free beside, over and under the picture; labels stand there
 
 /// Where things stand, metres from the feet, to the right and up.
 struct Places {
-  double step, top, reach, slope;   // right: where the step is, where the slope begins, how long it is; radians
-  double ledge, far, brink, low;    // left: the gap from ledge to far, the drop at brink, the end of the low ground
+  double step, top, reach, slope;  // right: where the step is, where the slope begins, how long it is; radians
+  double ledge, far, brink, low;   // left: the gap from ledge to far, the drop at brink, the end of the low ground
 
   Places(const level::Agent& a, double unit) {
     step = a.radius + 0.12 * unit, top = step + 0.33 * unit, reach = 0.9 * unit, slope = radians(a.maxSlope);

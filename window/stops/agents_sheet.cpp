@@ -12,7 +12,8 @@ class StandTool : public Tool {
   using Put = std::function<void(const Picked&)>;
   StandTool(Workspace& workspace, Put put) : workspace_(workspace), put_(std::move(put)) {}
   QString hint() const override {
-    return QObject::tr("Click where the %1 shall stand, to scale, beside a person of 1.8 m. Esc leaves the tool.").arg(QString::fromStdString(workspace_.agentKind().name));
+    return QObject::tr("Click where the %1 shall stand, to scale, beside a person of 1.8 m. Esc leaves the tool.")
+        .arg(QString::fromStdString(workspace_.agentKind().name));
   }
   void press(const Pointer& p) override {
     if (p.hit) put_(*p.hit);
@@ -73,7 +74,8 @@ void AgentsSheet::addLimits() {
   crouchCost_->setToolTip(tr("Of a metre where it must crouch; upright on plain ground a metre costs 1"));
   add(tr("Steepest slope"), tr("°"), &level::Agent::maxSlope, 0, 85, 1, 1);
   add(tr("Step height"), tr("m"), &level::Agent::stepHeight, 0, 5, 0.01, 2);
-  for (NumberField* field : {add(tr("Longest jump"), tr("m"), &level::Agent::maxJump, 0, 100, 0.1, 2), add(tr("Deepest drop"), tr("m"), &level::Agent::maxDrop, 0, 100, 0.1, 2)}) {
+  for (NumberField* field : {add(tr("Longest jump"), tr("m"), &level::Agent::maxJump, 0, 100, 0.1, 2),
+                             add(tr("Deepest drop"), tr("m"), &level::Agent::maxDrop, 0, 100, 0.1, 2)}) {
     field->spin()->setSpecialValueText(tr("none"));
     field->setToolTip(tr("It takes links that ask for no more; gaps are measured from edge to edge"));
   }
@@ -89,7 +91,8 @@ void AgentsSheet::addMovement() {
   add(tr("Acceleration"), tr("m/s²"), &level::Agent::acceleration, 0.1, 100, 0.5, 1);
   add(tr("Turning rate"), tr("°/s"), &level::Agent::turnRate, 10, 3600, 10, 0);
   add(tr("Arrived within"), tr("m"), &level::Agent::arriveWithin, 0.01, 5, 0.01, 2)->setToolTip(tr("So near to its goal it has arrived"));
-  add(tr("Passed within"), tr("m"), &level::Agent::passWithin, 0, 5, 0.01, 2)->setToolTip(tr("So near to a waypoint it goes on to the next one"));
+  add(tr("Passed within"), tr("m"), &level::Agent::passWithin, 0, 5, 0.01, 2)
+      ->setToolTip(tr("So near to a waypoint it goes on to the next one"));
   section(tr("The body"));
   add(tr("Height offset"), tr("m"), &level::Agent::heightOffset, -20, 20, 0.05, 2)
       ->setToolTip(tr("Of the body's origin over its feet, where that is in its middle. Recorded movement has the places of the origin."));
@@ -154,7 +157,7 @@ void AgentsSheet::putInLevel(const Standing& figure) {
 }
 
 NumberField* AgentsSheet::add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step,
-                      int decimals) {
+                              int decimals) {
   NumberField* widget = number(name, unit, least, most, step, decimals);
   fields_.push_back({widget, field});
   connect(widget, &NumberField::edited, this, [this, field, name](double v) {
@@ -195,7 +198,8 @@ void AgentsSheet::addKind() {
   const auto& agents = workspace_.project().agents->agents;
   level::Agent agent = workspace_.agentKind();
   agent.name = "agent " + std::to_string(agents.size() + 1);
-  for (std::size_t n = agents.size() + 2; std::ranges::count(agents, agent.name, &level::Agent::name); ++n) agent.name = "agent " + std::to_string(n);
+  for (std::size_t n = agents.size() + 2; std::ranges::count(agents, agent.name, &level::Agent::name); ++n)
+    agent.name = "agent " + std::to_string(n);
   const std::size_t at = agents.size();
   workspace_.change(tr("Add agent"),
                     [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents.push_back(agent); }); });
@@ -230,7 +234,8 @@ void AgentsSheet::refreshComparison() {
   }
   against_->setEnabled(agents.size() > 1);
   const auto change = workspace_.change();
-  const QString frame = workspace_.compared() ? QStringLiteral("QComboBox { border: 2px solid %1; }").arg(theme().agent[1].name()) : QString();
+  const QString frame =
+      workspace_.compared() ? QStringLiteral("QComboBox { border: 2px solid %1; }").arg(theme().agent[1].name()) : QString();
   if (against_->styleSheet() != frame) against_->setStyleSheet(frame);
   if (!workspace_.compared())
     difference_->clear();

@@ -41,7 +41,8 @@ class AgentsSheet : public Sheet {
   void addKind();
   void removeKind();
   void refreshComparison();
-  NumberField* add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step, int decimals);
+  NumberField* add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step,
+                   int decimals);
 
   struct Field {
     NumberField* widget;

@@ -46,8 +46,7 @@ CrowdSheet::CrowdSheet(Workspace& workspace) : Sheet(tr("Crowd"), workspace) {
   });
   connect(radius_, &NumberField::edited, this, [this](double v) {
     editChosen(
-        tr("Change group"),
-        [&](project::CrowdGroup& g) { g.radius = std::abs(v - workspace_.agentKind().radius) < 1e-9 ? 0 : v; },
+        tr("Change group"), [&](project::CrowdGroup& g) { g.radius = std::abs(v - workspace_.agentKind().radius) < 1e-9 ? 0 : v; },
         QStringLiteral("radius"));
   });
   remove_ = button(tr("Remove group"), tr("Remove the chosen group"));

@@ -107,7 +107,9 @@ void LinksSheet::showChosen() {
       if (b.id == id) why_->setText(tr("Cannot be used: %1.").arg(QString::fromStdString(b.why))), why_->show();
   if (const auto ground = workspace_.ground())
     for (const links::Beyond& b : ground->beyond)
-      if (b.id == id) why_->setText(tr("Not for %1: %2.").arg(QString::fromStdString(ground->mesh.agent.name), QString::fromStdString(b.why))), why_->show();
+      if (b.id == id)
+        why_->setText(tr("Not for %1: %2.").arg(QString::fromStdString(ground->mesh.agent.name), QString::fromStdString(b.why))),
+            why_->show();
 }
 
 void LinksSheet::refresh() {

@@ -31,15 +31,13 @@ std::vector<Handle> BlockerTool::handlesOf(const Blocker& b) {
     std::vector<Handle> handles{turning};
     if (b.shape == BlockerShape::prism) handles.push_back({top, b.at + Vec3{0, b.size.y, 0}, QObject::tr("its height")});
     const Polygon base = level::baseOf(b);
-    for (std::size_t i = 0; i < base.size(); ++i) handles.push_back({firstCorner + static_cast<int>(i), lift(base[i], b.at.y), QObject::tr("this corner of its outline")});
+    for (std::size_t i = 0; i < base.size(); ++i)
+      handles.push_back({firstCorner + static_cast<int>(i), lift(base[i], b.at.y), QObject::tr("this corner of its outline")});
     return handles;
   }
-  return {{top, b.at + Vec3{0, b.size.y, 0}, QObject::tr("its height")},
-          {plusX, b.at + x + half, QObject::tr("its width")},
-          {minusX, b.at - x + half, QObject::tr("its width")},
-          {plusZ, b.at + z + half, QObject::tr("its depth")},
-          {minusZ, b.at - z + half, QObject::tr("its depth")},
-          turning};
+  return {{top, b.at + Vec3{0, b.size.y, 0}, QObject::tr("its height")}, {plusX, b.at + x + half, QObject::tr("its width")},
+          {minusX, b.at - x + half, QObject::tr("its width")},           {plusZ, b.at + z + half, QObject::tr("its depth")},
+          {minusZ, b.at - z + half, QObject::tr("its depth")},           turning};
 }
 
 QString BlockerTool::hint() const {
@@ -47,7 +45,9 @@ QString BlockerTool::hint() const {
   if (placing && level::hasOutline(*placing))
     return corners_.size() < 3 ? QObject::tr("Click the corners of the outline, one after the other. Esc leaves the tool.")
                                : QObject::tr("Click the next corner; click the first one again, or press Enter, to close the outline.");
-  if (placing) return QObject::tr("Click the ground where the %1 shall stand. Esc leaves the tool.").arg(QString::fromLatin1(level::shapeName(placing->shape)));
+  if (placing)
+    return QObject::tr("Click the ground where the %1 shall stand. Esc leaves the tool.")
+        .arg(QString::fromLatin1(level::shapeName(placing->shape)));
   if (near_ >= 0 && page_.chosen())
     for (const Handle& h : handlesOf(*page_.chosen()))
       if (h.id == near_) return QObject::tr("Drag to change %1.").arg(h.tip);
@@ -100,7 +100,8 @@ void BlockerTool::dragCorner(const Pointer& p) {
   std::vector<Vec3> corners;
   for (const Vec2& q : level::baseOf(before_)) corners.push_back(lift(q, before_.at.y));
   corners[static_cast<std::size_t>(active_ - firstCorner)] = *to;
-  page_.replace(level::withCorners(before_, corners), QObject::tr("Move corner"), QStringLiteral("blocker drag %1 %2").arg(before_.id).arg(active_));
+  page_.replace(level::withCorners(before_, corners), QObject::tr("Move corner"),
+                QStringLiteral("blocker drag %1 %2").arg(before_.id).arg(active_));
 }
 
 void BlockerTool::drag(const Pointer& p) {

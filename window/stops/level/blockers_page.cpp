@@ -13,18 +13,27 @@ struct Choice {
   level::Role role;
 };
 constexpr std::array<Choice, 6> kChoices{{
-    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Box"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click the ground to place a box"), BlockerShape::box, level::Role::obstacle},
-    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Ramp"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click the ground to place a ramp"), BlockerShape::ramp, level::Role::ground},
-    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Cylinder"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click the ground to place a cylinder"), BlockerShape::cylinder,
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Box"),
+     QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click the ground to place a box"), BlockerShape::box, level::Role::obstacle},
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Ramp"),
+     QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click the ground to place a ramp"), BlockerShape::ramp, level::Role::ground},
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Cylinder"),
+     QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click the ground to place a cylinder"), BlockerShape::cylinder,
      level::Role::obstacle},
-    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Prism"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click an outline to place an obstacle over it"), BlockerShape::prism,
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Prism"),
+     QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click an outline to place an obstacle over it"), BlockerShape::prism,
      level::Role::obstacle},
-    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Floor"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click an outline to lay flat ground in it"), BlockerShape::floor, level::Role::ground},
-    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Hole"), QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click an outline to take the ground in it away"), BlockerShape::floor, level::Role::cuts},
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Floor"),
+     QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click an outline to lay flat ground in it"), BlockerShape::floor,
+     level::Role::ground},
+    {QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Hole"),
+     QT_TRANSLATE_NOOP("dune::window::BlockersPage", "Click an outline to take the ground in it away"), BlockerShape::floor,
+     level::Role::cuts},
 }};
 
 QString nameOf(const Blocker& b) {
-  return b.shape == BlockerShape::floor && b.role == level::Role::cuts ? QObject::tr("hole") : QString::fromLatin1(level::shapeName(b.shape));
+  return b.shape == BlockerShape::floor && b.role == level::Role::cuts ? QObject::tr("hole")
+                                                                       : QString::fromLatin1(level::shapeName(b.shape));
 }
 
 constexpr level::Role kRoles[] = {level::Role::obstacle, level::Role::ground, level::Role::cuts};
@@ -32,7 +41,9 @@ constexpr level::Role kRoles[] = {level::Role::obstacle, level::Role::ground, le
 }  // namespace
 
 BlockersPage::BlockersPage(Workspace& workspace) : Sheet({}, workspace) {
-  quiet(tr("What if there were a crate here? Choose a shape, click the ground, and see what the mesh does. Floors and holes are drawn corner by corner."));
+  quiet(
+      tr("What if there were a crate here? Choose a shape, click the ground, and see what the mesh does. Floors and holes are drawn corner "
+         "by corner."));
   for (std::size_t i = 0; i < kChoices.size(); ++i) {
     shapes_[i] = button(tr(kChoices[i].name), tr(kChoices[i].tip), true);
     shapes_[i]->setObjectName(QStringLiteral("narrow"));
@@ -72,15 +83,20 @@ void BlockersPage::addFields() {
   connect(role_, &QComboBox::activated, this, [this](int i) { edit(tr("Change role"), [&](Blocker& b) { b.role = kRoles[i]; }); });
   auto size = [&](const QString& name, double Vec3::*extent) {
     NumberField* field = number(name, tr("m"), level::kLeastBlocker, level::kMostBlocker, 0.1, 2);
-    connect(field, &NumberField::edited, this,
-            [this, extent, name](double v) { edit(tr("Resize blocker"), [&](Blocker& b) { b.size.*extent = v; }, name); });
+    connect(field, &NumberField::edited, this, [this, extent, name](double v) {
+      edit(
+          tr("Resize blocker"), [&](Blocker& b) { b.size.*extent = v; }, name);
+    });
     return field;
   };
   width_ = size(tr("Width"), &Vec3::x);
   depth_ = size(tr("Depth"), &Vec3::z);
   height_ = size(tr("Height"), &Vec3::y);
   turn_ = number(tr("Turned"), tr("°"), -360, 360, 15, 0);
-  connect(turn_, &NumberField::edited, this, [this](double v) { edit(tr("Turn blocker"), [&](Blocker& b) { b.turn = v; }, tr("turn")); });
+  connect(turn_, &NumberField::edited, this, [this](double v) {
+    edit(
+        tr("Turn blocker"), [&](Blocker& b) { b.turn = v; }, tr("turn"));
+  });
   agentsTitle_ = section(tr("There for"));
   agents_ = new QListWidget;
   agents_->setAccessibleName(tr("Agents it is there for"));
@@ -190,16 +206,16 @@ void BlockersPage::refresh() {
     const int id = chosen() ? chosen()->id : -1;
     list_->clear();
     for (const Blocker& b : blockers) {
-      auto* item = new QListWidgetItem(
-          tr("%1 %2, %3").arg(nameOf(b)).arg(b.id).arg(QString::fromLatin1(level::roleName(b.role))));
+      auto* item = new QListWidgetItem(tr("%1 %2, %3").arg(nameOf(b)).arg(b.id).arg(QString::fromLatin1(level::roleName(b.role))));
       item->setData(Qt::UserRole, b.id);
       list_->addItem(item);
     }
     choose(id);
   }
   const Blocker* b = chosen();
-  for (QWidget* w : {static_cast<QWidget*>(width_), static_cast<QWidget*>(depth_), static_cast<QWidget*>(height_), static_cast<QWidget*>(turn_),
-                     static_cast<QWidget*>(role_), static_cast<QWidget*>(copy_), static_cast<QWidget*>(remove_)})
+  for (QWidget* w :
+       {static_cast<QWidget*>(width_), static_cast<QWidget*>(depth_), static_cast<QWidget*>(height_), static_cast<QWidget*>(turn_),
+        static_cast<QWidget*>(role_), static_cast<QWidget*>(copy_), static_cast<QWidget*>(remove_)})
     w->setVisible(b != nullptr);
   height_->setVisible(b && b->shape != BlockerShape::floor);  // a sheet has none
   refreshAgents();

@@ -126,7 +126,8 @@ BoundsPage::BoundsPage(Workspace& workspace) : Sheet({}, workspace) {
   connect(join_, &NumberField::edited, this, [this](double v) {
     workspace_.change(
         tr("Change joining distance"),
-        [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.joinDistance = v; }); }, QStringLiteral("join"));
+        [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.joinDistance = v; }); },
+        QStringLiteral("join"));
   });
   column_->addStretch(1);
   tool_ = std::make_unique<BoundsTool>(*this, workspace_);
@@ -164,7 +165,8 @@ void BoundsPage::refresh() {
   seed_->setEnabled(workspace_.level() != nullptr);
   if (section.bounds) {
     const Vec3 size = section.bounds->size();
-    size_->setText(tr("%1 × %2 m, %3 m high. Drag the dots in the world.").arg(size.x, 0, 'f', 1).arg(size.z, 0, 'f', 1).arg(size.y, 0, 'f', 1));
+    size_->setText(
+        tr("%1 × %2 m, %3 m high. Drag the dots in the world.").arg(size.x, 0, 'f', 1).arg(size.z, 0, 'f', 1).arg(size.y, 0, 'f', 1));
   } else {
     size_->setText(tr("None: there may be ground anywhere in the level."));
   }

@@ -76,7 +76,8 @@ QVariant ObjectModel::data(const QModelIndex& index, int role) const {
   if (role != Qt::DisplayRole) return {};
   const QString word = roleText(level::roleOf(object, section.roles, section.rules));
   // Roles that come from a rule are told apart from those set by hand.
-  const bool byRule = !section.roles.count(name) && std::ranges::any_of(section.rules, [&](const auto& r) { return level::fits(r.pattern, name); });
+  const bool byRule =
+      !section.roles.count(name) && std::ranges::any_of(section.rules, [&](const auto& r) { return level::fits(r.pattern, name); });
   return byRule ? tr("%1 (rule)").arg(word) : word;
 }
 
@@ -149,18 +150,21 @@ void ObjectsPage::addFiles() {
   });
   scale_ = number(tr("Scale"), {}, 0.0001, 10000, 0.1, 4);
   connect(scale_, &NumberField::edited, this, [this](double v) {
-    editFile(tr("Change scale"), [&](project::LevelFile& f) { f.import.scale = v; }, QStringLiteral("scale"));
+    editFile(
+        tr("Change scale"), [&](project::LevelFile& f) { f.import.scale = v; }, QStringLiteral("scale"));
   });
 }
 
 void ObjectsPage::addHeightMap() {
   spacing_ = number(tr("Metres a pixel"), tr("m"), 0.01, 1000, 0.1, 2);
   connect(spacing_, &NumberField::edited, this, [this](double v) {
-    editFile(tr("Change size of height map"), [&](project::LevelFile& f) { f.import.spacing = v; }, QStringLiteral("spacing"));
+    editFile(
+        tr("Change size of height map"), [&](project::LevelFile& f) { f.import.spacing = v; }, QStringLiteral("spacing"));
   });
   rise_ = number(tr("Black to white"), tr("m"), 0.01, 10000, 1, 2);
   connect(rise_, &NumberField::edited, this, [this](double v) {
-    editFile(tr("Change height of height map"), [&](project::LevelFile& f) { f.import.rise = v; }, QStringLiteral("rise"));
+    editFile(
+        tr("Change height of height map"), [&](project::LevelFile& f) { f.import.rise = v; }, QStringLiteral("rise"));
   });
 }
 
@@ -168,11 +172,13 @@ void ObjectsPage::addTileMap() {
   pixels_ = number(tr("Pixels a metre"), tr("px"), 0.01, 10000, 1, 2);
   pixels_->setToolTip(tr("How many pixels of the map are one metre; with 1, pixels are counted as metres"));
   connect(pixels_, &NumberField::edited, this, [this](double v) {
-    editFile(tr("Change pixels a metre"), [&](project::LevelFile& f) { f.import.spacing = 1 / v; }, QStringLiteral("pixels"));
+    editFile(
+        tr("Change pixels a metre"), [&](project::LevelFile& f) { f.import.spacing = 1 / v; }, QStringLiteral("pixels"));
   });
   tall_ = number(tr("Height of solid tiles"), tr("m"), 0.1, 100, 0.1, 2);
   connect(tall_, &NumberField::edited, this, [this](double v) {
-    editFile(tr("Change height of solid tiles"), [&](project::LevelFile& f) { f.import.rise = v; }, QStringLiteral("tall"));
+    editFile(
+        tr("Change height of solid tiles"), [&](project::LevelFile& f) { f.import.rise = v; }, QStringLiteral("tall"));
   });
   solid_ = new QLineEdit;
   solid_->setObjectName(QStringLiteral("solidProperty"));
@@ -400,7 +406,9 @@ void ObjectsPage::refresh() {
                        .arg(size.x, 0, 'f', 1)
                        .arg(size.z, 0, 'f', 1)
                        .arg(size.y, 0, 'f', 1)
-                       .arg(QLocale(QLocale::English).toString(static_cast<qulonglong>(level->level->triangleCount())).replace(QLatin1Char(','), QChar(0x2009)))
+                       .arg(QLocale(QLocale::English)
+                                .toString(static_cast<qulonglong>(level->level->triangleCount()))
+                                .replace(QLatin1Char(','), QChar(0x2009)))
                        .arg(static_cast<double>(workspace_.levelBytes()) / kMiB, 0, 'f', 1)
                        .arg(tr("Compare with the 1.8 m figure beside it."));
     if (coarse) text += tr(" It is large: far from the place that is looked at it is drawn coarsely.");

@@ -76,7 +76,9 @@ void BuildPage::addChange() {
 void BuildPage::refreshState() {
   const auto ground = workspace_.ground();
   const mesh::Scope::Kind kind = workspace_.scope().kind;
-  const QString what = kind == mesh::Scope::Kind::everything ? tr("everything") : kind == mesh::Scope::Kind::box ? tr("the box") : tr("where no ground is");
+  const QString what = kind == mesh::Scope::Kind::everything ? tr("everything")
+                       : kind == mesh::Scope::Kind::box      ? tr("the box")
+                                                             : tr("where no ground is");
   if (workspace_.building())
     state_->setText(tr("Building: %1").arg(workspace_.step()));
   else if (!workspace_.level())

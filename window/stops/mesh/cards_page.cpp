@@ -9,7 +9,8 @@ class Probe : public Tool {
  public:
   explicit Probe(CardsPage& page) : page_(page) {}
   QString hint() const override {
-    return QObject::tr("Click a place to pin a card that says why there is, or is no, ground. Drag with the right button to turn the view.");
+    return QObject::tr(
+        "Click a place to pin a card that says why there is, or is no, ground. Drag with the right button to turn the view.");
   }
   void press(const Pointer& p) override {
     if (p.hit) page_.pin(p.hit->at);
@@ -61,8 +62,9 @@ int CardsPage::chosenCard() const { return list_->currentItem() ? list_->current
 
 void CardsPage::pin(const Vec3& at) {
   const int id = project::nextId(workspace_.project().cards->cards);
-  workspace_.change(tr("Pin card"),
-                    [&](project::Project& p) { project::edit(p.cards, [&](project::CardsSection& s) { s.cards.push_back({id, at}); }); });
+  workspace_.change(tr("Pin card"), [&](project::Project& p) {
+    project::edit(p.cards, [&](project::CardsSection& s) { s.cards.push_back({id, at}); });
+  });
   choose(id);
 }
 
@@ -83,7 +85,9 @@ void CardsPage::showAnswer() {
   const auto answer = std::ranges::find(answers, chosenCard(), &pipeline::CardAnswer::id);
   remove_->setEnabled(chosenCard() >= 0);
   if (answer == answers.end())
-    return answer_->setText(workspace_.project().cards->cards.empty() ? tr("No card yet.") : workspace_.ground() ? tr("Choose a card.") : tr("Not built yet."));
+    return answer_->setText(workspace_.project().cards->cards.empty() ? tr("No card yet.")
+                            : workspace_.ground()                     ? tr("Choose a card.")
+                                                                      : tr("Not built yet."));
   QString text = QString::fromStdString(answer->explanation.sentence);
   if (!answer->explanation.walkable()) {
     QStringList lines;

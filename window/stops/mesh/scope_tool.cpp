@@ -7,7 +7,7 @@ namespace dune::window {
 namespace {
 
 constexpr double kLeastSide = 0.5, kOver = 0.06, kDash = 0.5;  // metres; over the ground that was drawn on
-constexpr double kMostDashes = 60;                            // a side
+constexpr double kMostDashes = 60;                             // a side
 
 template <class Side>
 void eachSide(const Box2& box, double height, Side&& side) {
@@ -20,14 +20,18 @@ void eachSide(const Box2& box, double height, Side&& side) {
 QString ScopeTool::hint() const {
   if (begin_) return QObject::tr("Let go at the opposite corner.");
   if (box().empty()) return QObject::tr("Drag from corner to corner on the ground to mark what shall be built.");
-  return QObject::tr("Built are all squares that the box touches: the dashed line. Drag the dots, or drag on the ground to draw another box.");
+  return QObject::tr(
+      "Built are all squares that the box touches: the dashed line. Drag the dots, or drag on the ground to draw another box.");
 }
 
 std::vector<Handle> ScopeTool::handles() const {
   if (box().empty()) return {};
   const Vec2 low = box().min, high = box().max, middle = (low + high) * 0.5;
   const QString tip = QObject::tr("a side of the box");
-  return {{0, lift({low.x, middle.y}, height_), tip}, {1, lift({high.x, middle.y}, height_), tip}, {2, lift({middle.x, low.y}, height_), tip}, {3, lift({middle.x, high.y}, height_), tip}};
+  return {{0, lift({low.x, middle.y}, height_), tip},
+          {1, lift({high.x, middle.y}, height_), tip},
+          {2, lift({middle.x, low.y}, height_), tip},
+          {3, lift({middle.x, high.y}, height_), tip}};
 }
 
 void ScopeTool::press(const Pointer& p) {
@@ -64,7 +68,8 @@ void ScopeTool::release(const Pointer& p) {
   move(p, true);
   const auto made = dragged();
   begin_.reset(), side_ = -1;
-  if (made && made->max.x - made->min.x >= kLeastSide && made->max.y - made->min.y >= kLeastSide) workspace_.setScope({mesh::Scope::Kind::box, *made});
+  if (made && made->max.x - made->min.x >= kLeastSide && made->max.y - made->min.y >= kLeastSide)
+    workspace_.setScope({mesh::Scope::Kind::box, *made});
 }
 
 bool ScopeTool::giveUp() {
@@ -83,7 +88,8 @@ void ScopeTool::draw(DrawList& list) const {
   if (shown.empty()) return;
   const std::uint32_t ink = packed(theme().accent, 1);
   eachSide(shown, height_ + kOver, [&](const Vec3& a, const Vec3& b) { list.line(a, b, 3, ink); });
-  eachSide(built(shown), height_ + kOver, [&](const Vec3& a, const Vec3& b) { list.dashed(a, b, std::max(kDash, glm::distance(a, b) / kMostDashes), 2, ink); });
+  eachSide(built(shown), height_ + kOver,
+           [&](const Vec3& a, const Vec3& b) { list.dashed(a, b, std::max(kDash, glm::distance(a, b) / kMostDashes), 2, ink); });
   if (camera_ && !begin_) drawHandles(handles(), *camera_, side_, list);
 }
 

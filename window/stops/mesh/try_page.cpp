@@ -84,7 +84,8 @@ void TryPage::addSweep() {
   column_->addWidget(plot_, 1);
   connect(plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* e) {
     const auto sweep = workspace_.trials().swept();
-    if (sweep && e->button() == Qt::LeftButton) setLimit(std::clamp(plot_->xAxis->pixelToCoord(e->pos().x()), sweep->plan.from, sweep->plan.to));
+    if (sweep && e->button() == Qt::LeftButton)
+      setLimit(std::clamp(plot_->xAxis->pixelToCoord(e->pos().x()), sweep->plan.from, sweep->plan.to));
   });
   measure_ = quiet({});
   thresholds_ = new QListWidget;
@@ -95,7 +96,8 @@ void TryPage::addSweep() {
   column_->addWidget(thresholds_);
   connect(thresholds_, &QListWidget::currentRowChanged, this, [this](int at) {
     const auto sweep = workspace_.trials().swept();
-    if (sweep && at >= 0 && static_cast<std::size_t>(at) < sweep->thresholds.size()) emit showPlace(sweep->thresholds[static_cast<std::size_t>(at)].at);
+    if (sweep && at >= 0 && static_cast<std::size_t>(at) < sweep->thresholds.size())
+      emit showPlace(sweep->thresholds[static_cast<std::size_t>(at)].at);
   });
   connect(&workspace_, &Workspace::agentChanged, this, [this] { limitChanged(); });
   connect(&workspace_, &Workspace::fileChanged, this, [this] { limitChanged(); });
@@ -121,8 +123,9 @@ void TryPage::setLimit(double value) {
   const auto field = pipeline::fieldOf(sweep->plan.limit);
   const double rounded = std::round(value * 100) / 100;
   const std::size_t at = workspace_.agent();
-  workspace_.change(tr("Change agent"),
-                    [&](project::Project& p) { project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[at].*field = rounded; }); });
+  workspace_.change(tr("Change agent"), [&](project::Project& p) {
+    project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[at].*field = rounded; });
+  });
 }
 
 void TryPage::refreshPassing() {
@@ -133,7 +136,10 @@ void TryPage::refreshPassing() {
   auto sentence = [](const QString& what, const pipeline::Tightest& t) {
     if (t.open) return QObject::tr("%1: even %2 m passes.").arg(what).arg(t.most, 0, 'f', 1);
     if (t.most == 0) return QObject::tr("%1: nobody gets there.").arg(what);
-    return QObject::tr("%1: up to %2 m. A larger one is stopped: %3.").arg(what).arg(t.most, 0, 'f', 2).arg(QString::fromStdString(t.cause));
+    return QObject::tr("%1: up to %2 m. A larger one is stopped: %3.")
+        .arg(what)
+        .arg(t.most, 0, 'f', 2)
+        .arg(QString::fromStdString(t.cause));
   };
   passing_->setText(sentence(tr("Radius"), p->radius) + QStringLiteral("\n") + sentence(tr("Height"), p->height));
 }
@@ -177,10 +183,11 @@ void TryPage::refreshSweep() {
   const int kept = thresholds_->currentRow();
   thresholds_->clear();
   for (const pipeline::Threshold& t : sweep->thresholds) {
-    const QString line = tr("%1: %2 %3 %4")
-                             .arg(QString::fromStdString(sweep->from.routes->routes[t.route].name), t.above ? tr("complete from") : tr("complete up to"))
-                             .arg(t.value, 0, 'f', 2)
-                             .arg(words.unit);
+    const QString line =
+        tr("%1: %2 %3 %4")
+            .arg(QString::fromStdString(sweep->from.routes->routes[t.route].name), t.above ? tr("complete from") : tr("complete up to"))
+            .arg(t.value, 0, 'f', 2)
+            .arg(words.unit);
     thresholds_->addItem(t.cause.empty() ? line : line + tr(". Else stopped: %1").arg(QString::fromStdString(t.cause)));
   }
   if (kept < thresholds_->count()) thresholds_->setCurrentRow(kept);
