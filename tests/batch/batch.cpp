@@ -203,7 +203,7 @@ class TestBatch : public QObject {
     const Answer text = run(words("explain @room.obj --at 5,0,9.8"));
     QVERIFY(text.out.find("it would take a radius of 0.19 m") != std::string::npos);
     // What is said to help does.
-    QCOMPARE(run(words("explain @room.obj --at 5,0,9.8 --agent-radius 0.2")).code, 0);
+    QCOMPARE(run(words("explain @room.obj --at 5,0,9.8 --agent-radius 0.19")).code, 0);
   }
   void rolesDecideWhatCounts() {
     auto area = [&](const char* flags) {

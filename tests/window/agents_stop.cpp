@@ -126,7 +126,16 @@ class TestAgentsStop : public DemoWindow {
     work().setAgent(1);
     QVERIFY(agents().put().has_value());
     work().document().markSaved();
-    work().startNew();
+    const QTemporaryDir other;
+    const QString garden = other.filePath(QStringLiteral("other.dunestep"));
+    demo::GlbWriter writer;
+    writer.box("floor", {0, -1, 0}, {30, 0, 30});
+    QVERIFY(writeFile(other.filePath(QStringLiteral("other.glb")).toStdString(), writer.bytes()).ok());
+    project::Project plain;
+    project::edit(plain.level, [](project::LevelSection& s) { s.files = {{"other.glb", {}}}; });
+    QVERIFY(project::save(garden.toStdString(), plain).ok());
+    QVERIFY(window_->openProject(garden));
+    QVERIFY(drive_->waitForGround());
     QVERIFY(!agents().put().has_value());
   }
   void theFigureStandsBeforeAnythingIsBuilt() {

@@ -316,6 +316,25 @@ class TestSheets : public DemoWindow {
     QApplication::sendEvent(&world, &wheel);
     QVERIFY(std::abs(world.camera().distance() - distance * 0.85 * 0.85) < 1e-6);
   }
+  void findingsAreCountedInWords() {
+    work().change(QStringLiteral("Change"), [](project::Project& p) {
+      project::edit(p.level, [](project::LevelSection& s) {
+        s.roles["nobody"] = level::Role::obstacle, s.rules.push_back({"nothing*", level::Role::ground});
+      });
+    });
+    QVERIFY(drive_->waitForGround());
+    work().setAgent(1);  // links are beyond it
+    QVERIFY(drive_->waitForGround());
+    drive_->goTo(Stop::review);
+    QString text;
+    for (QLabel* label : window_->sheet(Stop::review)->findChildren<QLabel*>()) text += label->text();
+    QVERIFY(text.contains(QStringLiteral("Ignored objects")) && text.contains(QStringLiteral("Links not for the agent")));
+    std::set<std::string> codes;
+    for (const review::Finding& f : work().findings()) codes.insert(f.code);
+    QVERIFY(codes.size() >= 6);
+    for (const std::string& code : codes)
+      if (code.find('-') != std::string::npos) QVERIFY2(!text.contains(QString::fromStdString(code)), code.c_str());
+  }
   void theReasonIsSaidWhereObjectsAreMarkedToo() {
     drive_->goTo(Stop::level);
     sheet<LevelSheet>(Stop::level).show(LevelSheet::Page::objects);

@@ -126,7 +126,9 @@ void AgentsSheet::addKinds() {
   connect(stand_, &QPushButton::toggled, this, &Sheet::toolChanged);
   tool_ = std::make_unique<StandTool>(workspace_, [this](const Picked& at) { putInLevel({at.at, at.normal}); });
   connect(&workspace_, &Workspace::levelChanged, this, [this] {
-    if (!workspace_.level()) put_.reset();
+    // A level that is read again, or a project that is saved elsewhere, keeps its figure.
+    const auto& files = workspace_.project().level->files;
+    if (!workspace_.level() || (putIn_.first != workspace_.filePath() && (files.empty() || putIn_.second != files))) put_.reset();
   });
   connect(name_, &QLineEdit::editingFinished, this, [this] { rename(name_->text().trimmed().toStdString()); });
 }
@@ -151,7 +153,7 @@ void AgentsSheet::leaveTool() {
 Tool* AgentsSheet::tool() { return stand_->isChecked() ? tool_.get() : nullptr; }
 
 void AgentsSheet::putInLevel(const Standing& figure) {
-  put_ = figure;
+  put_ = figure, putIn_ = {workspace_.filePath(), workspace_.project().level->files};
   stand_->setChecked(false);
   emit worldChanged();
 }

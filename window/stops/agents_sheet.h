@@ -49,6 +49,7 @@ class AgentsSheet : public Sheet {
     double level::Agent::*field;
   };
   std::optional<Standing> put_;
+  std::pair<QString, std::vector<project::LevelFile>> putIn_;  // the project and the files of the level that it was put into
   std::unique_ptr<Tool> tool_;
   QTabWidget* pages_;
   QComboBox *kinds_, *against_;

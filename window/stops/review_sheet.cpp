@@ -23,7 +23,13 @@ const std::map<std::string, QString> kNames{{"wall-touched", QObject::tr("Walls 
                                             {"never-arrives", QObject::tr("Never arrived")},
                                             {"island", QObject::tr("Islands")},
                                             {"broken-link", QObject::tr("Broken links")},
-                                            {"empty-mesh", QObject::tr("Empty mesh")}};
+                                            {"link-beyond", QObject::tr("Links not for the agent")},
+                                            {"empty-mesh", QObject::tr("Empty mesh")},
+                                            {"no-ground", QObject::tr("Nothing is ground")},
+                                            {"ignored-on-ground", QObject::tr("Ignored objects")},
+                                            {"mark-without-object", QObject::tr("Marks without object")},
+                                            {"rule-without-object", QObject::tr("Rules without object")},
+                                            {"units", QObject::tr("Units of files")}};
 
 }  // namespace
 

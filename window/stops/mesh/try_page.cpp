@@ -29,6 +29,14 @@ LimitWords wordsOf(SweptLimit limit) {
   }
 }
 
+/// A cause without the limit that was tried, which stands beside it anyway.
+QString shortCause(const std::string& cause) {
+  QString text = QString::fromStdString(cause);
+  for (const char* tail : {" with radius", " against"})
+    if (const auto at = text.lastIndexOf(QLatin1String(tail)); at > 0) text.truncate(at);
+  return text;
+}
+
 }  // namespace
 
 TryPage::TryPage(Workspace& workspace) : Sheet({}, workspace) {
@@ -136,10 +144,7 @@ void TryPage::refreshPassing() {
   auto sentence = [](const QString& what, const pipeline::Tightest& t) {
     if (t.open) return QObject::tr("%1: even %2 m passes.").arg(what).arg(t.most, 0, 'f', 1);
     if (t.most == 0) return QObject::tr("%1: nobody gets there.").arg(what);
-    return QObject::tr("%1: up to %2 m. A larger one is stopped: %3.")
-        .arg(what)
-        .arg(t.most, 0, 'f', 2)
-        .arg(QString::fromStdString(t.cause));
+    return QObject::tr("%1: up to %2 m. A larger one is stopped: %3.").arg(what).arg(t.most, 0, 'f', 2).arg(shortCause(t.cause));
   };
   passing_->setText(sentence(tr("Radius"), p->radius) + QStringLiteral("\n") + sentence(tr("Height"), p->height));
 }
@@ -188,7 +193,7 @@ void TryPage::refreshSweep() {
             .arg(QString::fromStdString(sweep->from.routes->routes[t.route].name), t.above ? tr("complete from") : tr("complete up to"))
             .arg(t.value, 0, 'f', 2)
             .arg(words.unit);
-    thresholds_->addItem(t.cause.empty() ? line : line + tr(". Else stopped: %1").arg(QString::fromStdString(t.cause)));
+    thresholds_->addItem(t.cause.empty() ? line : line + tr(". Else stopped: %1").arg(shortCause(t.cause)));
   }
   if (kept < thresholds_->count()) thresholds_->setCurrentRow(kept);
 }
