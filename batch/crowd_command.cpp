@@ -38,7 +38,7 @@ int run(const Flags& flags) {
       problem.code = ProblemCode::damaged, problem = problem.within(flags.agents);
     return fail(problem);
   }
-  if (const auto written = writeFile(flags.out, exchange::traceToCsv(*trace, mesh->agent.heightOffset)); !written)
+  if (const auto written = writeFile(flags.out, exchange::traceToCsv(*trace, mesh->agent.originHeight)); !written)
     return fail(written.problem());
   std::size_t arrived = 0;
   if (trace->frameCount() > 0)

@@ -85,7 +85,7 @@ int run(const Flags& flags) {
   if (!flags.trace.empty()) {
     const auto text = readFile(flags.trace);
     if (!text) return fail(text.problem());
-    const auto trace = exchange::traceFromCsv(*text, inspected->mesh.agent.heightOffset);
+    const auto trace = exchange::traceFromCsv(*text, inspected->mesh.agent.originHeight);
     if (!trace) return fail(trace.problem().within(flags.trace));
     const mesh::Locator locator(inspected->mesh);
     const auto moved = review::reviewMovement(inspected->mesh, locator, *trace, {}, job);

@@ -168,18 +168,18 @@ Result<std::vector<crowd::Walker>> walkersFromCsv(const std::string& text, const
   return walkers;
 }
 
-std::string traceToCsv(const crowd::Trace& trace, double heightOffset) {
+std::string traceToCsv(const crowd::Trace& trace, double originHeight) {
   std::string text = "t,id,x,y,z,vx,vy,vz,want_vx,want_vy,want_vz,state,face\n";
   for (const Sample& s : trace.samples) {
     text += fixed(s.t) + "," + std::to_string(s.id);
-    for (const Vec3& v : {s.at + Vec3{0, heightOffset, 0}, s.velocity, s.wanted})
+    for (const Vec3& v : {s.at + Vec3{0, originHeight, 0}, s.velocity, s.wanted})
       for (int i = 0; i < 3; ++i) text += "," + fixed(v[i]);
     text += std::string(",") + crowd::stateName(s.state) + "," + (s.face == mesh::kNoFace ? "-1" : std::to_string(index(s.face))) + "\n";
   }
   return text;
 }
 
-Result<crowd::Trace> traceFromCsv(const std::string& text, double heightOffset) {
+Result<crowd::Trace> traceFromCsv(const std::string& text, double originHeight) {
   auto table = Table::read(text, {"t", "id", "x", "y", "z"});
   if (!table) return table.problem();
   Table& t = table.value();
@@ -190,7 +190,7 @@ Result<crowd::Trace> traceFromCsv(const std::string& text, double heightOffset) 
     Sample s;
     s.t = t.get(row, "t");
     s.id = t.id(row);
-    s.at = t.get3(row, "x", "y", "z") - Vec3{0, heightOffset, 0};
+    s.at = t.get3(row, "x", "y", "z") - Vec3{0, originHeight, 0};
     s.velocity = t.get3(row, "vx", "vy", "vz");
     s.wanted = t.get3(row, "want_vx", "want_vy", "want_vz");
     if (t.has("state")) s.state = stateNamed(t.cell(row, "state"));

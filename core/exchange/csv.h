@@ -15,9 +15,9 @@ Result<std::vector<Pair>> pairsFromCsv(const std::string& text);
 /// What is missing is taken from `like`.
 Result<std::vector<crowd::Walker>> walkersFromCsv(const std::string& text, const crowd::Walker& like);
 
-/// The places in a table are those of the bodies' origins: `heightOffset` metres over the feet.
-std::string traceToCsv(const crowd::Trace& trace, double heightOffset = 0);
+/// The places in a table are those of the bodies' origins: `originHeight` metres over the feet.
+std::string traceToCsv(const crowd::Trace& trace, double originHeight = 0);
 /// A trace; t,id,x,y,z are enough, the rest is derived. Bodies that are missing at a time are held where they were last.
-Result<crowd::Trace> traceFromCsv(const std::string& text, double heightOffset = 0);
+Result<crowd::Trace> traceFromCsv(const std::string& text, double originHeight = 0);
 
 }  // namespace dune::exchange

@@ -40,7 +40,7 @@ level::Agent agentFrom(const fb::Agent& a) {
   agent.maxDrop = a.max_drop(), agent.maxJump = a.max_jump(), agent.speed = a.speed(), agent.acceleration = a.acceleration();
   agent.turnRate = a.turn_rate(), agent.arriveWithin = a.arrive_within();
   agent.crouchHeight = a.crouch_height(), agent.crouchCost = a.crouch_cost();
-  agent.passWithin = a.pass_within(), agent.heightOffset = a.height_offset(), agent.tilts = a.tilts();
+  agent.passWithin = a.pass_within(), agent.originHeight = a.origin_height(), agent.tilts = a.tilts();
   return agent;
 }
 
@@ -52,7 +52,7 @@ std::string meshToBinary(const mesh::NavMesh& mesh) {
   const auto name = builder.CreateString(a.name);
   const auto agent =
       fb::CreateAgent(builder, name, a.radius, a.height, a.maxSlope, a.stepHeight, a.maxDrop, a.maxJump, a.speed, a.acceleration,
-                      a.turnRate, a.arriveWithin, a.crouchHeight, a.crouchCost, a.passWithin, a.heightOffset, a.tilts);
+                      a.turnRate, a.arriveWithin, a.crouchHeight, a.crouchCost, a.passWithin, a.originHeight, a.tilts);
   std::vector<flatbuffers::Offset<fb::AreaKind>> areas;
   for (const level::AreaKind& k : mesh.areas) {
     const auto kindName = builder.CreateString(k.name), colour = builder.CreateString(k.colour);

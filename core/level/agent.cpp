@@ -34,7 +34,7 @@ std::optional<Problem> checkAgent(const Agent& a) {
       {"turning rate", a.turnRate, 1, 100000, "°/s"},
       {"arrival distance", a.arriveWithin, 0, 100, "m"},
       {"waypoint distance", a.passWithin, 0, 100, "m"},
-      {"height offset", a.heightOffset, -1000, 1000, "m"},
+      {"height of the origin", a.originHeight, -1000, 1000, "m"},
       {"crouch height", a.crouchHeight, 0, 1000, "m"},
       {"cost of crouching", a.crouchCost, 0.01, 1000, "a metre"},
   };

@@ -21,7 +21,7 @@ struct Agent {
   double turnRate = 240;       ///< degrees a second
   double arriveWithin = 0.15;  ///< how near to the goal counts as arrived, metres
   double passWithin = 0.05;    ///< how near to a waypoint counts as passed, metres
-  double heightOffset = 0;     ///< of the body's origin over its feet, metres; places that go out and come in are of the origin
+  double originHeight = 0;     ///< of the body's origin over its feet, metres; places that go out and come in are of the origin
   bool tilts = false;          ///< whether the body leans with the ground
 
   double crouchHeight = 0;  ///< headroom it needs crouching, metres; 0: it never crouches

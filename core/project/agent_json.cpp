@@ -19,7 +19,7 @@ Json agentJson(const level::Agent& a) {
          {"turnRate", a.turnRate},
          {"arriveWithin", a.arriveWithin},
          {"passWithin", a.passWithin},
-         {"heightOffset", a.heightOffset},
+         {"originHeight", a.originHeight},
          {"tilts", a.tilts}};
   if (a.crouches()) j["crouchHeight"] = a.crouchHeight, j["crouchCost"] = a.crouchCost;
   return j;
@@ -42,7 +42,7 @@ level::Agent agentFrom(const Json& j) {
                       {"turnRate", a.turnRate},
                       {"arriveWithin", a.arriveWithin},
                       {"passWithin", a.passWithin},
-                      {"heightOffset", a.heightOffset},
+                      {"originHeight", a.originHeight},
                       {"crouchHeight", a.crouchHeight},
                       {"crouchCost", a.crouchCost}};
   for (const auto& f : fields) f.value = j.value(f.key, f.value);

@@ -288,7 +288,7 @@ class TestBatch : public QObject {
   }
   void recordedPlacesAreThoseOfTheOrigin() {
     project::Project p = demo::depotProject();
-    project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].heightOffset = 0.9; });
+    project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].originHeight = 0.9; });
     write("offset.dunestep", project::toJson(p));
     QCOMPARE(run(words("build @offset.dunestep -o @offset.dsmesh")).code, 0);
     write("one.csv", "id,x,y,z,goal_x,goal_y,goal_z,radius,speed\n1,20,0,17,26,0,17,0.35,1.4\n");

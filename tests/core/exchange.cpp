@@ -22,7 +22,7 @@ class TestExchange : public QObject {
     world.kinds.push_back({"mud \"deep\"", "#333333", 3.5, 2, false});
     world.volumes.push_back({1, "mud \"deep\"", {{5, -6}, {7, -6}, {6, -3}}, -1, 1});
     mesh::NavMesh m = built(world)->mesh;
-    m.agent.maxJump = 3, m.agent.passWithin = 0.2, m.agent.heightOffset = 0.9, m.agent.tilts = true;
+    m.agent.maxJump = 3, m.agent.passWithin = 0.2, m.agent.originHeight = 0.9, m.agent.tilts = true;
     m.links = links::attach(m, mesh::Locator(m), {{3, mesh::LinkKind::jump, {7.6, 0, 4}, {11.4, 0.25, 4}, true, 2}}).links;
     return m;
   }

@@ -136,7 +136,7 @@ class TestProject : public QObject {
     const auto p = fromJson(*text);
     QVERIFY2(p.ok(), p.ok() ? "" : p.problem().text().c_str());
     const level::Agent& a = p->agents->agents[0];
-    QVERIFY(a.maxJump == 2 && a.maxDrop == 3 && a.passWithin == 0.4 && a.heightOffset == 0.9 && a.tilts);
+    QVERIFY(a.maxJump == 2 && a.maxDrop == 3 && a.passWithin == 0.4 && a.originHeight == 0.9 && a.tilts);
     QCOMPARE(toJson(*p), *text);
   }
   void newerAndOtherFilesAreNamed() {

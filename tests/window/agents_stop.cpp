@@ -83,17 +83,17 @@ class TestAgentsStop : public DemoWindow {
   void howItMovesIsSet() {
     open(1);
     type(field(Stop::agents, QStringLiteral("Passed within")), QStringLiteral("0.4"));
-    type(field(Stop::agents, QStringLiteral("Height offset")), QStringLiteral("0.9"));
+    type(field(Stop::agents, QStringLiteral("Origin over feet")), QStringLiteral("0.9"));
     auto* tilts = agents().findChild<QCheckBox*>();
     QVERIFY(tilts);
     QTest::mouseClick(tilts, Qt::LeftButton, {}, QPoint(8, tilts->height() / 2));
-    QVERIFY(kind().passWithin == 0.4 && kind().heightOffset == 0.9 && kind().tilts);
+    QVERIFY(kind().passWithin == 0.4 && kind().originHeight == 0.9 && kind().tilts);
     QVERIFY(drive_->waitForGround());
     QCOMPARE(work().ground()->mesh.agent, kind());
     undo();
     QVERIFY(!kind().tilts && !tilts->isChecked());
     undo(), undo();
-    QVERIFY(kind().passWithin == 0.05 && kind().heightOffset == 0);
+    QVERIFY(kind().passWithin == 0.05 && kind().originHeight == 0);
   }
   void senselessLimitsAreSaidAndNotTaken() {
     open(0);

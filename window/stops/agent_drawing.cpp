@@ -138,9 +138,9 @@ void AgentDrawing::drawBody(QPainter& p) const {
   p.drawRoundedRect(body, round, round);
   p.setPen(QPen(t.quiet, 1, Qt::DashLine));
   p.drawLine(place(0, 0), place(0, agent_.height));
-  if (agent_.heightOffset != 0) {
+  if (agent_.originHeight != 0) {
     // The body's origin, where games have its place.
-    const QPointF origin = place(0, agent_.heightOffset);
+    const QPointF origin = place(0, agent_.originHeight);
     p.setPen(QPen(t.accent, 1.5));
     p.drawLine(origin - QPointF(5, 0), origin + QPointF(5, 0));
     p.drawLine(origin - QPointF(0, 5), origin + QPointF(0, 5));

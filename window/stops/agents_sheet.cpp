@@ -94,7 +94,7 @@ void AgentsSheet::addMovement() {
   add(tr("Passed within"), tr("m"), &level::Agent::passWithin, 0, 5, 0.01, 2)
       ->setToolTip(tr("So near to a waypoint it goes on to the next one"));
   section(tr("The body"));
-  add(tr("Height offset"), tr("m"), &level::Agent::heightOffset, -20, 20, 0.05, 2)
+  add(tr("Origin over feet"), tr("m"), &level::Agent::originHeight, -20, 20, 0.05, 2)
       ->setToolTip(tr("Of the body's origin over its feet, where that is in its middle. Recorded movement has the places of the origin."));
   tilts_ = new QCheckBox(tr("Leans with the ground"));
   tilts_->setToolTip(tr("The body stands square on slopes, instead of upright"));
