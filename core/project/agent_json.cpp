@@ -4,48 +4,39 @@
 
 namespace dune::project {
 
-using Json = nlohmann::ordered_json;
+namespace {
 
-Json agentJson(const level::Agent& a) {
-  Json j{{"name", a.name},
-         {"radius", a.radius},
-         {"height", a.height},
-         {"maxSlope", a.maxSlope},
-         {"stepHeight", a.stepHeight},
-         {"maxDrop", a.maxDrop},
-         {"maxJump", a.maxJump},
-         {"speed", a.speed},
-         {"acceleration", a.acceleration},
-         {"turnRate", a.turnRate},
-         {"arriveWithin", a.arriveWithin},
-         {"passWithin", a.passWithin},
-         {"originHeight", a.originHeight},
-         {"tilts", a.tilts}};
-  if (a.crouches()) j["crouchHeight"] = a.crouchHeight, j["crouchCost"] = a.crouchCost;
+using Json = nlohmann::ordered_json;
+using level::Agent;
+
+struct Field {
+  const char* key;
+  double Agent::*value;
+};
+constexpr Field kFields[] = {{"radius", &Agent::radius},         {"height", &Agent::height},
+                             {"maxSlope", &Agent::maxSlope},     {"stepHeight", &Agent::stepHeight},
+                             {"maxDrop", &Agent::maxDrop},       {"maxJump", &Agent::maxJump},
+                             {"speed", &Agent::speed},           {"acceleration", &Agent::acceleration},
+                             {"turnRate", &Agent::turnRate},     {"arriveWithin", &Agent::arriveWithin},
+                             {"passWithin", &Agent::passWithin}, {"originHeight", &Agent::originHeight}};
+constexpr Field kCrouching[] = {{"crouchHeight", &Agent::crouchHeight}, {"crouchCost", &Agent::crouchCost}};  // only where it does
+
+}  // namespace
+
+Json agentJson(const Agent& a) {
+  Json j{{"name", a.name}};
+  for (const Field& f : kFields) j[f.key] = a.*f.value;
+  j["tilts"] = a.tilts;
+  if (a.crouches())
+    for (const Field& f : kCrouching) j[f.key] = a.*f.value;
   return j;
 }
 
-level::Agent agentFrom(const Json& j) {
-  level::Agent a;
+Agent agentFrom(const Json& j) {
+  Agent a;
   a.name = j.at("name").get<std::string>();
-  struct {
-    const char* key;
-    double& value;
-  } const fields[] = {{"radius", a.radius},
-                      {"height", a.height},
-                      {"maxSlope", a.maxSlope},
-                      {"stepHeight", a.stepHeight},
-                      {"maxDrop", a.maxDrop},
-                      {"maxJump", a.maxJump},
-                      {"speed", a.speed},
-                      {"acceleration", a.acceleration},
-                      {"turnRate", a.turnRate},
-                      {"arriveWithin", a.arriveWithin},
-                      {"passWithin", a.passWithin},
-                      {"originHeight", a.originHeight},
-                      {"crouchHeight", a.crouchHeight},
-                      {"crouchCost", a.crouchCost}};
-  for (const auto& f : fields) f.value = j.value(f.key, f.value);
+  for (const Field& f : kFields) a.*f.value = j.value(f.key, a.*f.value);
+  for (const Field& f : kCrouching) a.*f.value = j.value(f.key, a.*f.value);
   a.tilts = j.value("tilts", a.tilts);
   if (const auto problem = level::checkAgent(a)) throw std::out_of_range(problem->what);
   return a;
