@@ -203,8 +203,8 @@ class TestLevelStop : public DemoWindow {
   }
   void aFileInOtherUnitsIsGuessedAndReadRight() {
     demo::GlbWriter writer;
-    writer.box("floor", {0, -10, 0}, {3000, 0, 2000});
-    for (int i = 0; i < 6; ++i) writer.box("crate_" + std::to_string(i), {100.0 + 300 * i, 0, 700}, {200.0 + 300 * i, 120, 800});
+    writer.box("floor", {0, -10, 0}, {600, 0, 400});
+    for (int i = 0; i < 6; ++i) writer.box("crate_" + std::to_string(i), {60.0 + 80 * i, 0, 200}, {80.0 + 80 * i, 120, 220});
     const QString path = folder_.filePath("centimetres.glb");
     QVERIFY(writeFile(path.toStdString(), writer.bytes()).ok());
     work().openLevel(path, true);
