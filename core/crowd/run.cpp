@@ -20,6 +20,7 @@ using mesh::kNoFace;
 using mesh::Place;
 
 constexpr double kAskAgain = 1.0;      // s between new path queries of a body that is off its path
+constexpr double kAskSeldom = 8.0;     // s between those of a body that has stood for long: its way will hardly be another
 constexpr double kSightSlack = 0.02;   // m before a corner at which sight may end and still count as reaching it
 constexpr double kStuckSpeed = 0.05;   // m/s: slower than this counts as standing
 constexpr double kStuckAfter = 2.0;    // s of standing before the state says so
@@ -38,7 +39,7 @@ struct Body {
   std::vector<Vec3> path;
   std::vector<std::uint32_t> linkAt;  // points at which a link begins
   std::size_t next = 1;
-  double askedAt = -1e9, standing = 0;
+  double askedAt = -1e9, askAfter = kAskAgain, standing = 0;
   bool onLink = false;
   bool careful = false;  // was lost or jammed: goes up to the next waypoint before it takes another
   double linkDone = 0;
@@ -170,7 +171,7 @@ class Simulation {
   bool linkFrom(const Body& b, std::size_t point) const { return std::ranges::count(b.linkAt, static_cast<std::uint32_t>(point)) > 0; }
 
   Vec2 wantedVelocity(Body& b) {
-    if (b.path.empty()) ask(b);
+    if (b.path.empty() && now_ - b.askedAt > kAskAgain) ask(b);
     if (b.path.size() < 2) return settle(b, b.path.empty() ? b.place.position : b.path.back());
     const Vec2 here = plan(b.place.position);
     bool reached = false;
@@ -193,7 +194,12 @@ class Simulation {
     // Pushed off the way: the next corner is out of sight. Corners lie on the border, where sight may end a hair early.
     const bool lost = !reached && glm::distance(plan(seen), plan(b.path[b.next])) > kSightSlack;
     const bool jammed = b.standing > kStuckAfter / 2;
-    if ((lost || jammed) && now_ - b.askedAt > kAskAgain) ask(b), b.careful = true;
+    if (!jammed) b.askAfter = kAskAgain;
+    if ((lost || jammed) && now_ - b.askedAt > b.askAfter) {
+      ask(b);
+      b.careful = true;
+      b.askAfter = std::min(2 * b.askAfter, kAskSeldom);
+    }
     if (b.next + 1 >= b.path.size()) return settle(b, b.path.back());
     const double length = glm::length(to);
     return length > 1e-9 ? to / length * b.who.speed : Vec2{0};

@@ -1,6 +1,8 @@
 #pragma once
 // Links drawn by hand, tied to the faces of a mesh. A drawn link knows only where its ends are; after every build it is tied anew.
 
+#include <algorithm>
+
 #include "core/mesh/locator.h"
 
 namespace dune::links {
@@ -42,6 +44,13 @@ struct Attached {
   std::vector<Broken> broken;
   std::vector<Beyond> beyond;
 };
+
+/// The one of that id among links that are not taken, or nullptr.
+template <class NotTaken>
+const NotTaken* withId(const std::vector<NotTaken>& links, int id) {
+  const auto found = std::ranges::find(links, id, &NotTaken::id);
+  return found == links.end() ? nullptr : &*found;
+}
 
 /// Ties each link to the nearest ground within the agent's radius + 0.3 m of both ends; the tied ends lie on the mesh. Links that ask
 /// for more than the agent's longest jump or deepest drop are not tied.

@@ -177,10 +177,8 @@ class Stopper {
   }
 
   std::string whyNotTaken(int link) const {
-    for (const links::Beyond& b : tied_.beyond)
-      if (b.id == link) return text("link %d: ", link) + b.why;
-    for (const links::Broken& b : tied_.broken)
-      if (b.id == link) return text("link %d: ", link) + b.why;
+    if (const links::Beyond* b = links::withId(tied_.beyond, link)) return text("link %d: ", link) + b->why;
+    if (const links::Broken* b = links::withId(tied_.broken, link)) return text("link %d: ", link) + b->why;
     return {};
   }
 

@@ -196,6 +196,47 @@ class TestPictures : public QObject {
     QCOMPARE(list.triangles.size(), std::size_t{(12 + 2) * 3});  // what is ignored is an outline only
     QCOMPARE(levelLayer(*picture, roles, {}, true).triangles.size(), std::size_t{(12 + 2 + 2) * 3});
   }
+  void bodiesLeanWithTheGroundWhereTheirKindDoes() {
+    auto ground = std::make_shared<pipeline::Ground>();
+    level::Agent agent;
+    agent.maxSlope = 45;
+    ground->mesh = test::built(test::Scene().ramp(0, 0, 10, 10, 0, 5).world(), agent)->mesh;
+    pipeline::Run run;
+    run.ground = ground;
+    run.trace.ids = {1};
+    run.trace.radii = {0.4};
+    run.trace.samples = {{0, 1, {5, 2.5, 5}, {}, {}, crowd::State::waiting, mesh::FaceId{0}}};
+    const auto crown = [&](const mesh::FaceId face) {
+      run.trace.samples[0].face = face;
+      Vec3 farthest{};
+      const DrawList list = crowdLayer({}, &run, 0, -1, false, false);
+      for (const DrawVertex& v : list.triangles)
+        if (const Vec3 off = Vec3(v.x, v.y, v.z) - Vec3(5, 2.5, 5); glm::length(off) > glm::length(farthest)) farthest = off;
+      return glm::normalize(farthest);
+    };
+    const Vec3 up{0, 1, 0}, normal = glm::normalize(Vec3{-1, 2, 0});
+    ground->mesh.agent.tilts = false;
+    QVERIFY(glm::distance(crown(mesh::FaceId{0}), up) < 1e-4);
+    ground->mesh.agent.tilts = true;
+    QVERIFY(glm::distance(crown(mesh::FaceId{0}), normal) < 1e-3);
+    QVERIFY(glm::distance(crown(mesh::kNoFace), up) < 1e-4);  // in the air
+  }
+  void linksThatAreNotTakenSayForWhom() {
+    pipeline::Ground ground;
+    ground.mesh.agent.name = "Sledge";
+    ground.broken = {{2, "its landing is in the air", {}}};
+    ground.beyond = {{3, "it is a jump of 2 m, and Sledge does not jump", {}, {2, 0}}};
+    project::LinksSection links;
+    for (const int id : {1, 2, 3}) links.links.push_back({id, mesh::LinkKind::jump, {0, 0, id * 5.0}, {3, 0, id * 5.0}, false, 0});
+    std::vector<WorldLabel> labels;
+    linksLayer(&ground, links, -1, labels);
+    QCOMPARE(labels.size(), std::size_t{2});
+    QVERIFY(labels[0].text == QStringLiteral("broken") && labels[0].at.z == 10);
+    QVERIFY(labels[1].text == QStringLiteral("not for Sledge") && labels[1].at.z == 15);
+    labels.clear();
+    linksLayer(nullptr, links, -1, labels);  // not known before a build
+    QVERIFY(labels.empty());
+  }
   void hatchingStaysCountableHoweverMuchChanged() {
     pipeline::Change change;
     std::vector<WorldLabel> labels;

@@ -72,8 +72,8 @@ DrawList linksLayer(const pipeline::Ground* ground, const project::LinksSection&
   DrawList list;
   list.lift = 2e-4;
   for (const links::HandLink& l : links.links) {
-    const bool broken = ground && std::ranges::count(ground->broken, l.id, &links::Broken::id) > 0;
-    const bool beyond = ground && std::ranges::count(ground->beyond, l.id, &links::Beyond::id) > 0;
+    const bool broken = ground && links::withId(ground->broken, l.id);
+    const bool beyond = ground && links::withId(ground->beyond, l.id);
     const QColor colour = l.id == chosen ? theme().accent : broken ? theme().brokenLink : beyond ? theme().quiet : theme().link;
     const std::uint32_t ink = packed(colour, 1);
     const std::vector<Vec3> flight = links::flight(l.kind, raised(l.from, 0.08), raised(l.to, 0.08));

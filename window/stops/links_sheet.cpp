@@ -102,14 +102,14 @@ void LinksSheet::showChosen() {
     bothWays_->setChecked(!l.oneWay);
     cost_->setValue(l.cost);
   }
-  if (const auto ground = workspace_.ground())
-    for (const links::Broken& b : ground->broken)
-      if (b.id == id) why_->setText(tr("Cannot be used: %1.").arg(QString::fromStdString(b.why))), why_->show();
-  if (const auto ground = workspace_.ground())
-    for (const links::Beyond& b : ground->beyond)
-      if (b.id == id)
-        why_->setText(tr("Not for %1: %2.").arg(QString::fromStdString(ground->mesh.agent.name), QString::fromStdString(b.why))),
-            why_->show();
+  const auto ground = workspace_.ground();
+  if (!ground) return;
+  QString why;
+  if (const links::Broken* b = links::withId(ground->broken, id)) why = tr("Cannot be used: %1.").arg(QString::fromStdString(b->why));
+  if (const links::Beyond* b = links::withId(ground->beyond, id))
+    why = tr("Not for %1: %2.").arg(QString::fromStdString(ground->mesh.agent.name), QString::fromStdString(b->why));
+  why_->setText(why);
+  why_->setVisible(!why.isEmpty());
 }
 
 void LinksSheet::refresh() {
@@ -119,8 +119,8 @@ void LinksSheet::refresh() {
     const QSignalBlocker blocker(list_);
     list_->clear();
     for (const links::HandLink& l : workspace_.project().links->links) {
-      const bool broken = ground && std::ranges::count(ground->broken, l.id, &links::Broken::id) > 0;
-      const bool beyond = ground && std::ranges::count(ground->beyond, l.id, &links::Beyond::id) > 0;
+      const bool broken = ground && links::withId(ground->broken, l.id);
+      const bool beyond = ground && links::withId(ground->beyond, l.id);
       auto* item = new QListWidgetItem(tr("%1 %2, %3, %4 m%5")
                                            .arg(tr(links::kindName(l.kind)))
                                            .arg(l.id)
