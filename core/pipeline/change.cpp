@@ -1,5 +1,7 @@
 #include "core/pipeline/change.h"
 
+#include <algorithm>
+
 #include "core/base/text.h"
 #include "core/pipeline/explainer.h"
 
@@ -42,6 +44,15 @@ void addRoutes(Change& change, const project::RoutesSection& routes) {
 }
 
 }  // namespace
+
+bool sameUnits(const project::Project& a, const project::Project& b) {
+  return std::ranges::none_of(a.level->files, [&](const project::LevelFile& f) {
+    const auto other = std::ranges::find(b.level->files, f.path, &project::LevelFile::path);
+    if (other == b.level->files.end()) return false;
+    const level::ImportOptions &x = f.import, &y = other->import;
+    return x.up != y.up || x.scale != y.scale || x.spacing != y.spacing;
+  });
+}
 
 Result<std::shared_ptr<const Change>> compare(std::shared_ptr<const Ground> before, std::shared_ptr<const Ground> now,
                                               const project::RoutesSection& routes, Job& job) {

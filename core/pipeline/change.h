@@ -25,6 +25,10 @@ struct Change {
   std::vector<ChangedRoute> routes;  ///< kept routes whose answer is another
 };
 
+/// Whether the files of both are read in the same units and with the same axis up. Where they are not, all ground has moved, and a
+/// comparison says nothing.
+bool sameUnits(const project::Project& a, const project::Project& b);
+
 /// Compares two grounds and what they say to the kept routes. Fails only when cancelled.
 Result<std::shared_ptr<const Change>> compare(std::shared_ptr<const Ground> before, std::shared_ptr<const Ground> now,
                                               const project::RoutesSection& routes, Job& job);

@@ -226,6 +226,8 @@ class TestLevelStop : public DemoWindow {
     QCOMPARE(project().level->files[0].import.scale, 1.0);
     QVERIFY(!readSo->isVisible());
     QVERIFY(becomes([&] { return std::ranges::count(work().findings(), std::string("units"), &review::Finding::code) == 0; }));
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(work().acrossUnits() && !work().change());  // all ground of that file moved, which says nothing
     undo();
     QCOMPARE(project().level->files[1].import.scale, 1.0);
   }

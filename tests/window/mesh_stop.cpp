@@ -62,6 +62,20 @@ class TestMeshStop : public DemoWindow {
     QVERIFY(work().change()->before == before);
   }
 
+  void whatIsUnderTheMouseIsSaidAnewAfterABuild() {
+    open(MeshSheet::Page::build);
+    drive_->lookAt({20, 0, 18}, 15);
+    drive_->move({20, 0, 18});
+    QVERIFY2(window_->readoutText().startsWith("Walkable"), qPrintable(window_->readoutText()));
+    place({20.6, 0, 18}, {1, 1, 1});  // beside it: the mouse is still over the sand
+    QVERIFY(drive_->waitForGround());
+    QVERIFY2(window_->readoutText().startsWith("Not walkable") && window_->readoutText().contains("blocker 3"),
+             qPrintable(window_->readoutText()));
+    undo();
+    QVERIFY(drive_->waitForGround());
+    QVERIFY2(window_->readoutText().startsWith("Walkable"), qPrintable(window_->readoutText()));
+  }
+
   void aKeptBuildStaysTheMeasure() {
     open(MeshSheet::Page::build);
     drive_->press(Stop::mesh, QStringLiteral("Keep this build"));

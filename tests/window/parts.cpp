@@ -2,10 +2,12 @@
 
 #include <QAbstractItemModelTester>
 
+#include "demo/glb_writer.h"
 #include "tests/core/scenes.h"
 #include "tests/window/driver.h"
 #include "window/findings/findings_model.h"
 #include "window/scene/layers.h"
+#include "window/shell/theme.h"
 #include "window/stops/level_sheet.h"
 
 using namespace dune;
@@ -159,8 +161,22 @@ class TestParts : public QObject {
     window.workspace().openLevel(path);
     QVERIFY(QTest::qWaitFor([&] { return window.workspace().levelProblem().has_value(); }, kPatience));
     QVERIFY(window.readoutText().contains(QStringLiteral("broken.glb")));
+    QVERIFY(window.world().invitation().contains(QStringLiteral("cannot be read")));
+    const auto* why = window.sheet(Stop::level)->findChild<QLabel*>(QStringLiteral("trouble"));
+    QVERIFY(why && why->text().contains(QStringLiteral("broken.glb")));
+    QCOMPARE(why->palette().color(QPalette::WindowText), theme().bad);
+    // Put right in the other program, it is read by itself, and nothing is said of it any more.
+    demo::GlbWriter writer;
+    writer.box("floor", {0, -1, 0}, {10, 0, 10});
+    QVERIFY(writeFile(path.toStdString(), writer.bytes()).ok());
+    QVERIFY(QTest::qWaitFor([&] { return window.workspace().level() && window.workspace().groundFresh(); }, kPatience));
+    QVERIFY2(window.readoutText() == QStringLiteral("The level can be read again."), qPrintable(window.readoutText()));
+    QVERIFY(window.world().invitation().isEmpty() && why->palette().color(QPalette::WindowText) != theme().bad);
+    QVERIFY(writeFile(path.toStdString(), "no level").ok());
+    QVERIFY(QTest::qWaitFor([&] { return window.workspace().levelProblem().has_value(); }, kPatience));
     window.workspace().document().undo();
     QVERIFY(QTest::qWaitFor([&] { return !window.workspace().levelProblem().has_value(); }, kPatience));
+    QVERIFY(window.readoutText().isEmpty());
     window.workspace().document().markSaved();
   }
   void worldHasItsShareOfTheWindow() {

@@ -58,6 +58,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void setLabels(Layer layer, std::vector<WorldLabel> labels);
   /// Shown in the middle while there is no level.
   void setInvitation(const QString& text);
+  const QString& invitation() const { return invitation_; }
   void setCutAway(double height);
   double cutAway() const { return cutAway_; }
   void setTool(Tool* tool);
@@ -66,6 +67,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void setLevel(std::shared_ptr<const PickTree> tree, std::shared_ptr<const level::Level> blockers);
   Pointer pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifiers = {}) const;
   void redrawTool();
+  /// Tells anew what the mouse was over last, for that may be something else now.
+  void pointAgain() { emit pointed(pointerAt(last_)); }
 
  signals:
   void pointed(const dune::window::Pointer& pointer);

@@ -159,6 +159,7 @@ void MainWindow::connectWorkspace() {
     refreshTrail();
     refreshTitle();
     presenter_->showAll();
+    pointAgain();
   });
   connect(&workspace_, &Workspace::levelChanged, this, [this] {
     refreshSheets();
@@ -171,11 +172,13 @@ void MainWindow::connectWorkspace() {
     if (first) presenter_->frameAll();
     framed_ = workspace_.project().level->files;
     framedOnce_ = workspace_.level() != nullptr;
+    pointAgain();
   });
   connect(&workspace_, &Workspace::groundChanged, this, [this] {
     refreshSheets();
     refreshTrail();
     presenter_->showAll();
+    pointAgain();
   });
   connect(&workspace_, &Workspace::runChanged, this, [this] {
     reel_->setRun(workspace_.run());
@@ -193,6 +196,7 @@ void MainWindow::connectWorkspace() {
     refreshSheets();
     refreshTrail();
     presenter_->showAll();
+    pointAgain();
   });
   connect(&workspace_, &Workspace::changeChanged, this, [this] {
     if (stop() == Stop::mesh || stop() == Stop::agents) sheet(stop())->refresh();
@@ -216,7 +220,10 @@ void MainWindow::connectWorkspace() {
 void MainWindow::connectWorld() {
   connect(trail_, &Trail::chosen, this, [this](int i) { goTo(static_cast<Stop>(i)); });
   connect(trail_, &Trail::cancelAsked, this, [this] { workspace_.cancel(); });
-  connect(view_, &WorldView::pointed, this, [this](const Pointer& p) { readout_->setText(presenter_->explain(p)); });
+  connect(view_, &WorldView::pointed, this, [this](const Pointer& p) {
+    readout_->setText(presenter_->explain(p));
+    pointing_ = true;
+  });
   connect(view_, &WorldView::toolMoved, this, [this] {
     hint_->setText(view_->tool() ? view_->tool()->hint()
                                  : tr("Drag to turn the view, with Shift and the right button to move it; the wheel zooms. Double-click a "
@@ -285,7 +292,7 @@ void MainWindow::goTo(Stop stop) {
   presenter_->setStop(stop);
   refreshTool();
   refreshTrail();
-  readout_->clear();
+  say({});
 }
 
 void MainWindow::refreshSheets() { sheet(stop())->refresh(); }
@@ -408,7 +415,15 @@ void MainWindow::setTheme(const QString& name) {
   presenter_->showAll();
 }
 
-void MainWindow::say(const QString& text) { readout_->setText(text); }
+void MainWindow::say(const QString& text) {
+  readout_->setText(text);
+  pointing_ = false;
+}
+
+void MainWindow::pointAgain() {
+  if (pointing_) view_->pointAgain();
+}
+
 QString MainWindow::readoutText() const { return readout_->text(); }
 QString MainWindow::hintText() const { return hint_->text(); }
 

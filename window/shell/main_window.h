@@ -55,6 +55,7 @@ class MainWindow : public QMainWindow {
   void makeFileMenu();
   void fillRecent();
   void refreshTrail();
+  void pointAgain();
   void refreshSheets();
   void refreshTitle();
   void refreshTool();
@@ -79,6 +80,7 @@ class MainWindow : public QMainWindow {
   Reel* reel_;
   QStackedWidget* stack_;
   QLabel *hint_, *readout_;
+  bool pointing_ = false;  // the readout is about what is under the mouse
   QSlider* cutAway_;
   QLabel* cutAwayLabel_;
   QMenu* recent_ = nullptr;

@@ -210,6 +210,7 @@ void Workspace::loadLevel() {
   if (!pipeline::hasLevel(project())) {
     dropResults();
     loadedFor_.emplace();
+    if (std::exchange(refused_, false)) emit said({});
     emit levelChanged();
     emit groundChanged();
     emit workChanged();
@@ -244,7 +245,11 @@ void Workspace::takeLevel(const Reading& reading) {
   if (reading.loaded) {
     level_ = *reading.loaded, tree_ = reading.tree, picture_ = reading.picture, levelBounds_ = reading.bounds, ahead_ = reading.ahead;
     stepSeen_ = kNoStep;  // what the new level changes is compared with what was there before it
-    if (!reading.news.empty()) news_ = reading.news, emit said(QString::fromStdString(news_.sentence()));
+    if (!reading.news.empty())
+      news_ = reading.news, emit said(QString::fromStdString(news_.sentence()));
+    else if (refused_)
+      emit said(tr("The level can be read again."));
+    refused_ = false;
   } else if (reading.loaded.problem().code != ProblemCode::cancelled) {
     refuseLevel(reading.loaded.problem());
   }
@@ -259,7 +264,7 @@ void Workspace::takeLevel(const Reading& reading) {
 
 /// The last level that could be read stays, so that a file caught half-written costs nothing; but not the level of other files.
 void Workspace::refuseLevel(const Problem& problem) {
-  levelProblem_ = problem;
+  levelProblem_ = problem, refused_ = true;
   const auto& wanted = project().level->files;
   const bool same = level_ && std::ranges::equal(level_->files, wanted, [&](const pipeline::LoadedFile& f, const project::LevelFile& w) {
                       return f.path == project::levelPath(w, filePath_.toStdString());
@@ -350,11 +355,16 @@ Shared<pipeline::Ground> Workspace::comparedWith() const {
   return found == against.end() ? nullptr : found->second;
 }
 
+bool Workspace::acrossUnits() const {
+  const auto now = ground(), before = comparedWith();
+  return now && before && !pipeline::sameUnits(before->from, now->from);
+}
+
 void Workspace::compareBuilds() {
   const auto now = ground(), before = comparedWith();
   comparing_.stop();
   change_.reset();
-  if (!now || !before || before == now) return emit changeChanged();
+  if (!now || !before || before == now || acrossUnits()) return emit changeChanged();
   comparing_.start([this, before, now, routes = project().routes](Job& job, const Background::Tell& tell) {
     auto result = pipeline::compare(before, now, *routes, job);
     if (!result) return;

@@ -53,6 +53,8 @@ class Workspace : public QObject {
   void keepBuild();
   void forgetKept();
   bool comparesWithKept() const { return !keptBuild_.empty(); }
+  /// Whether the ground to compare with was made from the level in other units, so that there is nothing to compare.
+  bool acrossUnits() const;
   std::shared_ptr<const pipeline::Run> run() const { return run_; }
   const std::vector<review::Finding>& findings() const { return findings_; }
   /// What the ground that is worked on says to the kept routes and the cards.
@@ -159,6 +161,7 @@ class Workspace : public QObject {
   std::map<std::string, Known> known_;  // by the agent's name
   BuildPrices prices_;
   std::optional<Problem> levelProblem_;
+  bool refused_ = false;  // what was read last could not be used
   pipeline::LevelNews news_;
   std::optional<std::vector<project::LevelFile>> loadedFor_;
   QFileSystemWatcher watcher_;

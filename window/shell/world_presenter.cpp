@@ -89,7 +89,8 @@ void WorldPresenter::showLevel() {
   const bool empty = !level && !drawing && !pipeline::hasLevel(workspace_.project());
   view_.setInvitation(empty ? tr("Open a level to begin: .obj, .gltf, .glb, .ply, .stl, .dae, a tile map (.tmx, .tmj), or a height map "
                                  "(.png).\nThe button is on the left, under Level. Or draw floors by hand: Level, Blockers, Floor.")
-                            : QString());
+                      : !level && workspace_.levelProblem() ? tr("The level cannot be read.\nWhat to try is said on the left, under Level.")
+                                                            : QString());
 }
 
 void WorldPresenter::showDetail() {
@@ -202,7 +203,7 @@ QString WorldPresenter::explain(const Pointer& pointer) {
   const auto ground = workspace_.ground();
   // Where things are placed, the tools show what they would do.
   const bool placing = view_.tool() && view_.tool()->holding();
-  if (!pointer.hit || !ground || placing || ground->source != workspace_.level()->level) {
+  if (!pointer.hit || !workspace_.level() || !ground || placing || ground->source != workspace_.level()->level) {
     view_.setLayer(Layer::cursor, {});
     if (!pointer.hit || !workspace_.level()) return {};
     return QString::fromStdString(nameOf(pointer.hit->object)) + QStringLiteral("  ") + placeText(pointer.hit->at);

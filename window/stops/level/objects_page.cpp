@@ -5,6 +5,7 @@
 #include <QMenu>
 #include <QPainter>
 #include <QRegularExpression>
+#include <QStyle>
 
 #include "window/shell/theme.h"
 
@@ -393,7 +394,7 @@ void ObjectsPage::refresh() {
   const auto level = workspace_.level();
   const bool trouble = workspace_.levelProblem().has_value();
   size_->setObjectName(trouble ? QStringLiteral("trouble") : QStringLiteral("quiet"));
-  size_->setStyleSheet(size_->styleSheet());
+  size_->style()->unpolish(size_), size_->style()->polish(size_);  // the style goes by the name
   if (trouble) {
     size_->setText(QString::fromStdString(workspace_.levelProblem()->text()));
   } else if (level && level->files.empty()) {

@@ -111,7 +111,9 @@ void BuildPage::refreshChange() {
   places_->clear();
   const bool any = change && (!change->places.empty() || !change->routes.empty());
   places_->setVisible(any), showChange_->setVisible(any);
-  if (!change) return change_->setText(tr("Nothing to compare yet: change something and build."));
+  if (!change)
+    return change_->setText(workspace_.acrossUnits() ? tr("The level is read in other units than then: nothing can be compared.")
+                                                     : tr("Nothing to compare yet: change something and build."));
   if (!any) return change_->setText(tr("The ground is the same, and all kept routes too."));
   QString text = tr("%1 m² gained (hatched +), %2 m² lost (hatched –).").arg(change->gained, 0, 'f', 1).arg(change->lost, 0, 'f', 1);
   for (const pipeline::ChangedRoute& r : change->routes) {
