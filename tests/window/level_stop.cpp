@@ -201,6 +201,23 @@ class TestLevelStop : public DemoWindow {
     undo();
     QVERIFY(project().level->roles.empty());
   }
+  void findingsAreShownWhereTheyCanBeSeen() {
+    drive_->goTo(Stop::mesh);
+    window_->ledger().setOpen(true);
+    const auto& model = window_->ledger().model();
+    const auto choose = [&](const char* code) {
+      for (int row = 0; row < model.rowCount(); ++row)
+        if (model.at(row).code == code) return window_->ledger().list()->setCurrentIndex(model.index(row));
+      QFAIL(code);
+    };
+    choose("island");
+    QVERIFY(window_->stop() == Stop::mesh);
+    choose("broken-link");  // links are not drawn with the mesh
+    QVERIFY(window_->stop() == Stop::links);
+    // The narrowest window still shows everything: a long hint goes on in a second line.
+    drive_->goTo(Stop::mesh);
+    QVERIFY2(window_->minimumSizeHint().width() <= 1024, qPrintable(QString::number(window_->minimumSizeHint().width())));
+  }
   void aFileInOtherUnitsIsGuessedAndReadRight() {
     demo::GlbWriter writer;
     writer.box("floor", {0, -10, 0}, {600, 0, 400});

@@ -114,6 +114,7 @@ void MainWindow::layOut() {
   hint_->setObjectName(QStringLiteral("toolStrip"));
   hint_->setContentsMargins(10, 5, 10, 5);
   hint_->setAttribute(Qt::WA_StyledBackground);
+  hint_->setWordWrap(true);  // or a long one would make the window wider
   readout_ = new QLabel;
   readout_->setObjectName(QStringLiteral("readout"));
   readout_->setMinimumHeight(30);
@@ -221,7 +222,7 @@ void MainWindow::connectWorld() {
   connect(trail_, &Trail::chosen, this, [this](int i) { goTo(static_cast<Stop>(i)); });
   connect(trail_, &Trail::cancelAsked, this, [this] { workspace_.cancel(); });
   connect(view_, &WorldView::pointed, this, [this](const Pointer& p) {
-    readout_->setText(presenter_->explain(p));
+    write(presenter_->explain(p));
     pointing_ = true;
   });
   connect(view_, &WorldView::toolMoved, this, [this] {
@@ -292,6 +293,7 @@ void MainWindow::goTo(Stop stop) {
   presenter_->setStop(stop);
   refreshTool();
   refreshTrail();
+  presenter_->explain({});
   say({});
 }
 
@@ -398,6 +400,8 @@ void MainWindow::showFinding(const review::Finding& f) {
     reel_->setPlaying(false);
     if (f.agent >= 0) reel_->setAgent(f.agent);
     if (f.time >= 0) reel_->setTime(f.time);
+  } else if (stop() < Stop::links && (f.code == "broken-link" || f.code == "link-beyond")) {
+    goTo(Stop::links);
   } else if (stop() == Stop::level && !f.remedy && isFinite(f.at)) {
     goTo(Stop::mesh);
   }
@@ -416,8 +420,15 @@ void MainWindow::setTheme(const QString& name) {
 }
 
 void MainWindow::say(const QString& text) {
-  readout_->setText(text);
+  write(text);
   pointing_ = false;
+}
+
+/// In the readout; what is too long for it can be read as its tip.
+void MainWindow::write(const QString& text) {
+  readout_->setText(text);
+  const bool whole = readout_->fontMetrics().horizontalAdvance(text) < readout_->contentsRect().width();
+  readout_->setToolTip(whole ? QString() : text);
 }
 
 void MainWindow::pointAgain() {

@@ -56,6 +56,7 @@ class MainWindow : public QMainWindow {
   void fillRecent();
   void refreshTrail();
   void pointAgain();
+  void write(const QString& text);
   void refreshSheets();
   void refreshTitle();
   void refreshTool();
