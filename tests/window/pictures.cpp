@@ -157,8 +157,8 @@ class TestPictures : public QObject {
     const mesh::NavMesh mesh = hills(60);
     const auto coarse = coarseGround(mesh, Job(), 1500);
     QVERIFY(coarse);
-    const DrawList near = groundLayer(mesh, true), far = coarseGroundLayer(*coarse, mesh, true),
-                   stale = coarseGroundLayer(*coarse, mesh, false);
+    const DrawList near = groundLayer(mesh, true), far = coarseGroundLayer(*coarse, nullptr, mesh, true),
+                   stale = coarseGroundLayer(*coarse, nullptr, mesh, false);
     auto colours = [](const DrawList& list) {
       std::set<std::uint32_t> found;
       for (const DrawVertex& v : list.triangles) found.insert(v.colour);

@@ -36,9 +36,10 @@ void Camera::pan(double dx, double dy) {
   const Vec3 forward = glm::normalize(target_ - eye());
   const Vec3 right = glm::normalize(glm::cross(forward, up()));
   const Vec3 ahead = plan_ ? up() : glm::normalize(Vec3{forward.x, 0, forward.z});
-  const double metresAPixel = 2 * distance_ * std::tan(radians(kFieldOfView) / 2) / size_.height();
-  target_ += (right * -dx + ahead * (dy / (plan_ ? 1 : std::max(0.3, std::sin(pitch_))))) * metresAPixel;
+  target_ += (right * -dx + ahead * (dy / (plan_ ? 1 : std::max(0.3, std::sin(pitch_))))) * metresPerPixel();
 }
+
+double Camera::metresPerPixel() const { return 2 * distance_ * std::tan(radians(kFieldOfView) / 2) / size_.height(); }
 
 void Camera::zoom(double factor, const Vec3& towards) {
   const double next = std::clamp(distance_ * factor, kNearest, kFarthest);

@@ -33,6 +33,8 @@ class Camera {
   const Vec3& target() const { return target_; }
   double distance() const { return distance_; }
   Vec3 eye() const;
+  /// What a pixel is wide at the target.
+  double metresPerPixel() const;
 
  private:
   QRectF outline(const Box3& box) const;

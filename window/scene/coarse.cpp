@@ -109,6 +109,10 @@ std::shared_ptr<const Level> coarseGround(const mesh::NavMesh& mesh, const Job& 
   return coarser(whole, job, most, Keep::highest);
 }
 
+std::shared_ptr<const Level> coarserGround(const Level& standIn, const Job& job, std::size_t most) {
+  return standIn.triangleCount() <= most ? nullptr : coarser(standIn, job, most, Keep::highest);
+}
+
 std::optional<std::vector<std::uint32_t>> facesWithin(const mesh::NavMesh& mesh, const Box2& plan, std::size_t most) {
   std::vector<std::uint32_t> found;
   std::size_t corners = 0;

@@ -9,7 +9,8 @@
 
 namespace dune::window {
 
-constexpr std::size_t kMostDrawn = 120'000;  // triangles
+constexpr std::size_t kMostDrawn = 120'000;    // triangles
+constexpr std::size_t kMostSketched = 20'000;  // triangles, while the view moves and there is no graphics card
 
 /// The level itself when it is small; else one with the same objects of about `most` triangles at the most. Vertices are gathered in
 /// cells, and one stands for all of its cell (vertex clustering: Rossignac & Borrel 1993): in the middle of them in plan and as low as
@@ -21,6 +22,9 @@ std::shared_ptr<const level::Level> coarseLevel(const std::shared_ptr<const leve
 /// Null when the mesh has at most `most` triangles, else a stand-in for its faces, an object a kind of ground; as high as the highest, so
 /// that it is over the stand-in for the level.
 std::shared_ptr<const level::Level> coarseGround(const mesh::NavMesh& mesh, const Job& job, std::size_t most = kMostDrawn / 4);
+
+/// The same of a stand-in for ground; null when it is small enough.
+std::shared_ptr<const level::Level> coarserGround(const level::Level& standIn, const Job& job, std::size_t most = kMostSketched / 2);
 
 /// The numbers of the faces that meet a box of the plan, ascending; nothing when they have more than `most` corners.
 std::optional<std::vector<std::uint32_t>> facesWithin(const mesh::NavMesh& mesh, const Box2& plan, std::size_t most);

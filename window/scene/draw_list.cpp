@@ -17,6 +17,15 @@ std::uint32_t packed(const QColor& c, double alpha) {
          static_cast<std::uint32_t>(a) << 24;
 }
 
+double DrawList::sketchGrain() const {
+  double area = 0;
+  for (std::size_t i = 0; i + 2 < sketch.size(); i += 3) {
+    const auto corner = [&](std::size_t k) { return Vec3{sketch[i + k].x, sketch[i + k].y, sketch[i + k].z}; };
+    area += glm::length(glm::cross(corner(1) - corner(0), corner(2) - corner(0))) / 2;
+  }
+  return sketch.empty() ? 0 : std::sqrt(2 * area / (static_cast<double>(sketch.size()) / 3));
+}
+
 void DrawList::triangle(const Vec3& a, const Vec3& b, const Vec3& c, std::uint32_t colour) {
   for (const Vec3& p : {a, b, c}) triangles.push_back({f(p.x), f(p.y), f(p.z), colour});
 }

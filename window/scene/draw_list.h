@@ -31,13 +31,17 @@ enum class Clip : std::uint8_t { none, inside, outside };
 struct DrawList {
   std::vector<DrawVertex> triangles;
   std::vector<LineVertex> lines;
+  /// Drawn instead of both from afar while the view moves and there is no graphics card; none: they themselves.
+  std::vector<DrawVertex> sketch;
   bool lit = false;  ///< shaded by the light
   bool cut = true;   ///< the cut-away hides what is above it
   Clip clip = Clip::none;
   Box2 clipBox;     ///< of the plan
   double lift = 0;  ///< drawn nearer to the eye by this much, so that it is not lost in what it lies on
 
-  void clear() { triangles.clear(), lines.clear(); }
+  /// How wide the triangles of the sketch are about, metres.
+  double sketchGrain() const;
+  void clear() { triangles.clear(), lines.clear(), sketch.clear(); }
   void triangle(const Vec3& a, const Vec3& b, const Vec3& c, std::uint32_t colour);
   void line(const Vec3& a, const Vec3& b, double width, std::uint32_t colour);
   void polyline(const std::vector<Vec3>& points, double width, std::uint32_t colour);

@@ -74,10 +74,11 @@ DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh, const std::optional<
   return list;
 }
 
-DrawList coarseGroundLayer(const level::Level& standIn, const mesh::NavMesh& mesh, bool fresh) {
+DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sketch, const mesh::NavMesh& mesh, bool fresh) {
   DrawList list;
   list.lift = kLift;
   addStandIn(list, standIn, [&](std::size_t kind) { return groundColour(mesh, kind, fresh); });
+  if (sketch) list.sketch = coarseGroundLayer(*sketch, nullptr, mesh, fresh).triangles;
   return list;
 }
 

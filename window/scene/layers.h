@@ -33,8 +33,8 @@ DrawList sketchGrid(const Box3& box);
 /// are.
 DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh, const std::optional<std::vector<std::uint32_t>>& faces = std::nullopt,
                      bool edges = true);
-/// A mesh's stand-in (coarse.h) in the same colours.
-DrawList coarseGroundLayer(const level::Level& standIn, const mesh::NavMesh& mesh, bool fresh);
+/// A mesh's stand-in (coarse.h) in the same colours, with a coarser one where there is one.
+DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sketch, const mesh::NavMesh& mesh, bool fresh);
 /// Another kind of agent's ground over this one's: a veil and its border in that agent's colour; by its stand-in where there is one.
 DrawList comparedLayer(const mesh::NavMesh& mesh, const level::Level* standIn);
 /// Ground gained, hatched with crosses, and lost, hatched with bars, with a label at each larger place.

@@ -22,18 +22,27 @@ void addTriangle(const level::Object& object, std::size_t number, std::uint32_t 
   list.triangle(object.vertices[t[0]], object.vertices[t[1]], object.vertices[t[2]], colour);
 }
 
+DrawList filled(const level::Level& level, const std::vector<level::Role>& roles, const std::set<std::string>& chosen, bool byRole) {
+  DrawList list;
+  for (std::size_t o = 0; o < level.objects.size(); ++o) {
+    const level::Object& object = level.objects[o];
+    const auto fill = fillOf(object, roles[o], chosen, byRole);
+    for (std::size_t t = 0; fill && t < object.triangles.size(); ++t) addTriangle(object, t, *fill, list);
+  }
+  return list;
+}
+
 }  // namespace
 
 DrawList levelLayer(const LevelPicture& picture, const std::vector<level::Role>& roles, const std::set<std::string>& chosen, bool byRole) {
-  DrawList list;
+  DrawList list = filled(*picture.level, roles, chosen, byRole);
   list.lit = true;
   for (std::size_t o = 0; o < picture.level->objects.size(); ++o) {
     const level::Object& object = picture.level->objects[o];
     const std::uint32_t ink = packed(theme().text, roles[o] == level::Role::ignored ? 0.15 : 0.32);
     for (const auto& [a, b] : picture.edges[o]) list.line(object.vertices[a], object.vertices[b], 1.1, ink);
-    const auto fill = fillOf(object, roles[o], chosen, byRole);
-    for (std::size_t t = 0; fill && t < object.triangles.size(); ++t) addTriangle(object, t, *fill, list);
   }
+  if (picture.sketch) list.sketch = filled(*picture.sketch, roles, chosen, byRole).triangles;
   return list;
 }
 

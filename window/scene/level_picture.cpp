@@ -61,6 +61,8 @@ std::shared_ptr<const LevelPicture> pictureOf(const std::shared_ptr<const level:
   picture->edges.resize(level->objects.size());
   if (picture->level == level)
     for (std::size_t o = 0; o < level->objects.size() && !job.cancelled(); ++o) picture->edges[o] = featureEdges(level->objects[o]);
+  else
+    picture->sketch = coarseLevel(picture->level, job, kMostSketched);
   return picture;
 }
 

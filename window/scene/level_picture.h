@@ -14,6 +14,7 @@ struct LevelPicture {
   std::shared_ptr<const level::Level> level;  ///< itself, or a stand-in with the same objects where it is large
   /// One list an object: pairs of its vertices between which it folds or ends; none for a stand-in, whose folds are not true.
   std::vector<std::vector<std::array<std::uint32_t, 2>>> edges;
+  std::shared_ptr<const level::Level> sketch;  ///< a coarser stand-in for while the view moves; null where the level is drawn itself
 };
 
 /// O(triangles log triangles). Without meaning when cancelled.

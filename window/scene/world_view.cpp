@@ -51,6 +51,7 @@ void main() {
 })";
 
 constexpr std::size_t kMostSmooth = 300'000;  // corners of triangles, without a graphics card
+constexpr double kMostGrain = 24;             // pixels: from nearer a sketch looks broken
 constexpr int kRestMs = 150;                  // without movement before the picture is drawn smoothly again
 
 /// Layers that change with every movement of the mouse, or of time; they are drawn last.
@@ -128,7 +129,7 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
 
 WorldView::~WorldView() {
   makeCurrent();
-  for (Buffers& layer : layers_) layer.triangles.reset(), layer.lines.reset();
+  for (Buffers& layer : layers_) layer.triangles.reset(), layer.lines.reset(), layer.sketch.reset();
   fill_.reset(), stroke_.reset(), still_.reset(), smooth_.reset();
   array_.destroy();
   doneCurrent();
@@ -209,7 +210,7 @@ void WorldView::initializeGL() {
   const QString name = QString::fromLatin1(renderer ? renderer : "");
   slow_ =
       name.contains(QStringLiteral("llvmpipe")) || name.contains(QStringLiteral("softpipe")) || name.contains(QStringLiteral("Software"));
-  for (Buffers& layer : layers_) layer.fresh = false, layer.triangles.reset(), layer.lines.reset();
+  for (Buffers& layer : layers_) layer.fresh = false, layer.triangles.reset(), layer.lines.reset(), layer.sketch.reset();
 }
 
 void WorldView::resizeGL(int width, int height) {
@@ -229,46 +230,61 @@ void WorldView::upload(Buffers& layer) {
   };
   fill(layer.triangles, layer.list.triangles.data(), layer.list.triangles.size() * sizeof(DrawVertex));
   fill(layer.lines, layer.list.lines.data(), layer.list.lines.size() * sizeof(LineVertex));
+  fill(layer.sketch, layer.list.sketch.data(), layer.list.sketch.size() * sizeof(DrawVertex));
+  layer.grain = layer.list.sketchGrain();
   layer.fresh = true;
+}
+
+void WorldView::prepare(QOpenGLShaderProgram& program, const DrawList& list, bool lit) {
+  program.bind();
+  program.setUniformValue("camera", camera_.matrix());
+  program.setUniformValue("towards", static_cast<float>(list.lift));
+  program.setUniformValue("cutAway", static_cast<float>(list.cut ? cutAway_ + 1e-3 : 1e9));
+  program.setUniformValue("lit", lit);
+  const Box2& box = list.clipBox;
+  program.setUniformValue("clip", static_cast<int>(list.clip));
+  program.setUniformValue("clipBox", static_cast<float>(box.min.x), static_cast<float>(box.min.y), static_cast<float>(box.max.x),
+                          static_cast<float>(box.max.y));
+  program.setUniformValue("viewport", QVector2D(static_cast<float>(width()), static_cast<float>(height())));
 }
 
 void WorldView::drawLayer(Buffers& layer) {
   if (!layer.fresh) upload(layer);
-  auto prepare = [&](QOpenGLShaderProgram& program, bool lit) {
-    program.bind();
-    program.setUniformValue("camera", camera_.matrix());
-    program.setUniformValue("towards", static_cast<float>(layer.list.lift));
-    program.setUniformValue("cutAway", static_cast<float>(layer.list.cut ? cutAway_ + 1e-3 : 1e9));
-    program.setUniformValue("lit", lit);
-    const Box2& box = layer.list.clipBox;
-    program.setUniformValue("clip", static_cast<int>(layer.list.clip));
-    program.setUniformValue("clipBox", static_cast<float>(box.min.x), static_cast<float>(box.min.y), static_cast<float>(box.max.x),
-                            static_cast<float>(box.max.y));
-    program.setUniformValue("viewport", QVector2D(static_cast<float>(width()), static_cast<float>(height())));
-  };
-  auto attribute = [&](unsigned index, int size, GLenum type, bool normalised, std::size_t stride, std::size_t offset) {
-    glEnableVertexAttribArray(index);
-    glVertexAttribPointer(index, size, type, normalised ? GL_TRUE : GL_FALSE, static_cast<int>(stride),
-                          reinterpret_cast<const void*>(offset));
-  };
-  if (!layer.list.triangles.empty()) {
-    prepare(*fill_, layer.list.lit);
-    layer.triangles->bind();
-    attribute(0, 3, GL_FLOAT, false, sizeof(DrawVertex), offsetof(DrawVertex, x));
-    attribute(1, 4, GL_UNSIGNED_BYTE, true, sizeof(DrawVertex), offsetof(DrawVertex, colour));
-    glDrawArrays(GL_TRIANGLES, 0, static_cast<int>(layer.list.triangles.size()));
-    glDisableVertexAttribArray(0), glDisableVertexAttribArray(1);
-  }
-  if (!layer.list.lines.empty()) {
-    prepare(*stroke_, false);
-    layer.lines->bind();
-    attribute(0, 3, GL_FLOAT, false, sizeof(LineVertex), offsetof(LineVertex, x));
-    attribute(1, 3, GL_FLOAT, false, sizeof(LineVertex), offsetof(LineVertex, ox));
-    attribute(2, 2, GL_FLOAT, false, sizeof(LineVertex), offsetof(LineVertex, side));
-    attribute(3, 4, GL_UNSIGNED_BYTE, true, sizeof(LineVertex), offsetof(LineVertex, colour));
-    glDrawArrays(GL_TRIANGLES, 0, static_cast<int>(layer.list.lines.size()));
-    for (unsigned i = 0; i < 4; ++i) glDisableVertexAttribArray(i);
-  }
+  if (!layer.list.triangles.empty()) drawTriangles(layer, *layer.triangles, layer.list.triangles.size());
+  if (!layer.list.lines.empty()) drawLines(layer);
+}
+
+void WorldView::drawSketch(Buffers& layer) {
+  if (!layer.fresh) upload(layer);
+  if (layer.list.sketch.empty() || layer.grain > kMostGrain * camera_.metresPerPixel()) return drawLayer(layer);
+  drawTriangles(layer, *layer.sketch, layer.list.sketch.size());
+}
+
+void WorldView::drawTriangles(Buffers& layer, QOpenGLBuffer& buffer, std::size_t corners) {
+  prepare(*fill_, layer.list, layer.list.lit);
+  buffer.bind();
+  attribute(0, 3, GL_FLOAT, sizeof(DrawVertex), offsetof(DrawVertex, x));
+  attribute(1, 4, GL_UNSIGNED_BYTE, sizeof(DrawVertex), offsetof(DrawVertex, colour));
+  glDrawArrays(GL_TRIANGLES, 0, static_cast<int>(corners));
+  glDisableVertexAttribArray(0), glDisableVertexAttribArray(1);
+}
+
+void WorldView::drawLines(Buffers& layer) {
+  prepare(*stroke_, layer.list, false);
+  layer.lines->bind();
+  attribute(0, 3, GL_FLOAT, sizeof(LineVertex), offsetof(LineVertex, x));
+  attribute(1, 3, GL_FLOAT, sizeof(LineVertex), offsetof(LineVertex, ox));
+  attribute(2, 2, GL_FLOAT, sizeof(LineVertex), offsetof(LineVertex, side));
+  attribute(3, 4, GL_UNSIGNED_BYTE, sizeof(LineVertex), offsetof(LineVertex, colour));
+  glDrawArrays(GL_TRIANGLES, 0, static_cast<int>(layer.list.lines.size()));
+  for (unsigned i = 0; i < 4; ++i) glDisableVertexAttribArray(i);
+}
+
+/// Bytes count as parts of one.
+void WorldView::attribute(unsigned index, int size, GLenum type, std::size_t stride, std::size_t offset) {
+  glEnableVertexAttribArray(index);
+  glVertexAttribPointer(index, size, type, type == GL_UNSIGNED_BYTE ? GL_TRUE : GL_FALSE, static_cast<int>(stride),
+                        reinterpret_cast<const void*>(offset));
 }
 
 void WorldView::paintGL() {
@@ -331,7 +347,7 @@ void WorldView::drawQuickly() {
     const auto layer = static_cast<Layer>(i);
     if (followsMouse(layer) || layer == Layer::detail || layer == Layer::groundDetail) continue;
     const Clip clip = std::exchange(layers_[i].list.clip, Clip::none);
-    drawLayer(layers_[i]);
+    drawSketch(layers_[i]);
     layers_[i].list.clip = clip;
   }
 }

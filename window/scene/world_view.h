@@ -94,11 +94,17 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   struct Buffers {
     DrawList list;
     std::vector<WorldLabel> labels;
-    std::unique_ptr<QOpenGLBuffer> triangles, lines;
+    std::unique_ptr<QOpenGLBuffer> triangles, lines, sketch;
     bool fresh = false;
+    double grain = 0;  // of the sketch
   };
   void upload(Buffers& layer);
   void drawLayer(Buffers& layer);
+  void drawTriangles(Buffers& layer, QOpenGLBuffer& buffer, std::size_t corners);
+  void drawLines(Buffers& layer);
+  void drawSketch(Buffers& layer);
+  void attribute(unsigned index, int size, GLenum type, std::size_t stride, std::size_t offset);
+  void prepare(QOpenGLShaderProgram& program, const DrawList& list, bool lit);
   void clearPicture();
   /// Draws all that does not follow the mouse into still_, and takes that picture over.
   void takeStill();

@@ -147,6 +147,11 @@ Shared<level::Level> Workspace::groundStandIn(std::size_t agent) const {
   return found == known_.end() ? nullptr : found->second.standIn;
 }
 
+Shared<level::Level> Workspace::groundSketch(std::size_t agent) const {
+  const auto found = known_.find(project().agents->agents[agent].name);
+  return found == known_.end() ? nullptr : found->second.sketch;
+}
+
 bool Workspace::freshFor(std::size_t agent) const {
   const auto now = groundOf(agent);
   return now && level_ && now->source == level_->level && pipeline::holds(*now, project(), agent, scope_);
@@ -305,7 +310,11 @@ void Workspace::build() {
         break;
       }
       last = *ground;
-      const Known now{pipeline::ask(project, last, before.answers), last == groundBefore ? before.standIn : coarseGround(last->mesh, job)};
+      Known now{pipeline::ask(project, last, before.answers), before.standIn, before.sketch};
+      if (last != groundBefore) {
+        now.standIn = coarseGround(last->mesh, job);
+        now.sketch = now.standIn ? coarserGround(*now.standIn, job) : nullptr;
+      }
       tell([this, now] { takeKnown(now); });
     }
     tell([this, problem, project] {

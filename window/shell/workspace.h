@@ -66,6 +66,8 @@ class Workspace : public QObject {
   std::shared_ptr<const LevelPicture> levelPicture() const { return level_ ? picture_ : nullptr; }
   /// A stand-in for the ground of an agent where that is large (coarse.h), else null.
   std::shared_ptr<const level::Level> groundStandIn(std::size_t agent) const;
+  /// A coarser one for while the view moves, or null.
+  std::shared_ptr<const level::Level> groundSketch(std::size_t agent) const;
   /// Bytes that the level takes here, with what it is picked by.
   std::size_t levelBytes() const;
   std::shared_ptr<const PickTree> pickTree() const { return level_ ? tree_ : nullptr; }
@@ -131,7 +133,7 @@ class Workspace : public QObject {
   /// A ground with what it answers, and what is drawn for it where it is large.
   struct Known {
     pipeline::Answers answers;
-    std::shared_ptr<const level::Level> standIn;
+    std::shared_ptr<const level::Level> standIn, sketch;
   };
   void takeKnown(const Known& now);
   void watch();

@@ -123,9 +123,10 @@ void WorldPresenter::drawNear(Layer whole, Layer near, const Box2& box, std::opt
 void WorldPresenter::showGround() {
   const auto ground = workspace_.ground();
   const bool shown = ground && stop_ != Stop::level;
-  const auto standIn = shown ? workspace_.groundStandIn(workspace_.agent()) : nullptr;
+  const auto standIn = shown ? workspace_.groundStandIn(workspace_.agent()) : nullptr,
+             sketch = shown ? workspace_.groundSketch(workspace_.agent()) : nullptr;
   view_.setLayer(Layer::ground, !shown    ? DrawList{}
-                                : standIn ? coarseGroundLayer(*standIn, ground->mesh, workspace_.groundFresh())
+                                : standIn ? coarseGroundLayer(*standIn, sketch.get(), ground->mesh, workspace_.groundFresh())
                                           : groundLayer(ground->mesh, workspace_.groundFresh()));
   showGroundDetail();
 }
