@@ -17,6 +17,9 @@ class Locator {
   /// The place on the mesh nearest to p in space, no farther than `within` metres; invalid when none.
   Place nearest(const Vec3& p, double within) const;
 
+  /// The numbers of the faces whose box in plan meets this one, ascending. O(cells of the box + found).
+  std::vector<std::uint32_t> within(const Box2& box) const { return grid_.collect(box); }
+
  private:
   const NavMesh* mesh_ = nullptr;
   PlanGrid grid_;

@@ -10,6 +10,7 @@ namespace {
 using mesh::FaceId;
 using mesh::kNoFace;
 
+constexpr std::size_t kMostCheap = 16;
 constexpr std::uint32_t kMostPoints = 65;  // on one edge; very long edges get coarser, and the stated bound says so
 
 }  // namespace
@@ -45,7 +46,45 @@ Field::Field(const mesh::NavMesh& mesh) : mesh_(mesh), locator_(mesh), bends_(me
   for (const level::AreaKind& kind : mesh.areas)
     if (!kind.forbidden) leastCost_ = std::min(leastCost_, kind.cost);
   findSavings();
+  findCheap();
   findPieces();
+}
+
+void Field::findCheap() {
+  const auto cheap = [](const level::AreaKind& k) { return !k.forbidden && k.cost < 1; };
+  std::vector<char> seen(mesh_.faceCount(), 0);
+  std::vector<FaceId> stack;
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+    if (seen[f] || !cheap(mesh_.kindOf(FaceId{f}))) continue;
+    Box2 box;
+    stack.assign(1, FaceId{f}), seen[f] = 1;
+    while (!stack.empty()) {
+      const FaceId at = stack.back();
+      stack.pop_back();
+      for (const std::uint32_t v : mesh_.cornersOf(at)) box.add(plan(mesh_.vertices[v]));
+      for (const FaceId g : mesh_.acrossOf(at))
+        if (g != kNoFace && !seen[index(g)] && cheap(mesh_.kindOf(g))) stack.push_back(g), seen[index(g)] = 1;
+    }
+    cheap_.push_back(box);
+  }
+  for (const mesh::Link& link : mesh_.links) {
+    if (!cheap(mesh_.areas[static_cast<std::size_t>(link.area)])) continue;
+    cheap_.emplace_back().add(plan(link.from));
+    cheap_.back().add(plan(link.to));
+  }
+  if (cheap_.size() <= kMostCheap) return;
+  Box2 all;  // asking for many would cost more than it saves
+  for (const Box2& box : cheap_) all.add(box.min), all.add(box.max);
+  cheap_.assign(1, all);
+}
+
+double Field::toCheap(const Vec2& p) const {
+  double least2 = std::numeric_limits<double>::infinity();
+  for (const Box2& box : cheap_) {
+    const Vec2 off = glm::max(glm::max(box.min - p, p - box.max), Vec2{0});
+    least2 = std::min(least2, glm::dot(off, off));
+  }
+  return std::sqrt(least2);
 }
 
 void Field::findPieces() {

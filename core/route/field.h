@@ -37,6 +37,8 @@ class Field {
   /// A cost that no way over this distance can be below. A best way goes through each face of the cheapest kind at most once,
   /// and straight, so it cannot save more than all of them together are wide.
   double leastCostOver(double distance) const { return std::max(distance * leastCost_, distance - mostSaved_); }
+  /// How far, in plan, it is at least to ground or a link that costs less than 1 a metre; infinite without any.
+  double toCheap(const Vec2& p) const;
 
   /// The faces that can be reached from a face over ground and links, forbidden ones left out.
   std::vector<char> reachable(mesh::FaceId from) const;
@@ -51,7 +53,9 @@ class Field {
   std::vector<std::uint32_t> linkStart_;
   std::vector<LinkEnd> links_;
   double leastCost_ = 1, mostSaved_ = 0, widestSpacing_ = 0;
+  std::vector<Box2> cheap_;  // around each piece of cheap ground, and each cheap link
   void findSavings();
+  void findCheap();
   void findPieces();
 
   static constexpr std::uint32_t kNoPiece = 0xffffffffu;

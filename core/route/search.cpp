@@ -47,12 +47,14 @@ void Search::boundFrom(const std::vector<WayPoint>& way) {
   for (const level::AreaKind& kind : mesh.areas)
     if (!kind.forbidden) mostCost = std::max(mostCost, kind.cost);
   slack += 2 * field_.widestSpacing() / 2 * (mostCost + 1);  // two crossings more; nothing where areas never meet
-  const double straight = field_.leastCostOver(glm::distance(plan(way.front().at), plan(way.back().at)));
+  const Vec2 from = plan(way.front().at);
+  const double straight = leastCost(from, glm::distance(from, plan(way.back().at)));
   lowerBound_ = std::max(straight, nodes_[static_cast<std::size_t>(found_)].g - slack);
 }
 
 bool Search::run(const Place& start, const Place& goal) {
   goal_ = goal, found_ = -1;
+  goalToCheap_ = field_.toCheap(plan(goal.position));
   nodes_.clear(), heap_.clear();
   ++generation_;
   const auto& mesh = field_.mesh();
@@ -100,7 +102,14 @@ double Search::ahead(const Vec2& root, const Vec2& left, const Vec2& right) cons
     distance = glm::distance(root, right) + glm::distance(right, goal);
   else
     distance = glm::distance(root, goal);
-  return field_.leastCostOver(distance);
+  return leastCost(root, distance);
+}
+
+/// Of any way to the goal of this length at least. What is saved is saved on cheap ground: one has to get there, and from there to the
+/// goal.
+double Search::leastCost(const Vec2& from, double distance) const {
+  const double least = field_.leastCostOver(distance);
+  return least < distance ? std::max(least, std::min(distance, field_.toCheap(from) + goalToCheap_)) : distance;
 }
 
 /// Cost from the root to a point of the node's face, through the interval; `bend` is where the way bends, the root when nowhere.

@@ -59,6 +59,7 @@ class Search {
   bool better(std::vector<Best>& best, std::size_t key, double g, bool again);
   void push(const Node& node);
   double ahead(const Vec2& root, const Vec2& left, const Vec2& right) const;
+  double leastCost(const Vec2& from, double distance) const;
   double perMetre(mesh::FaceId f) const { return field_.mesh().kindOf(f).cost; }
   /// A step of a way being put together: a bend, or an edge that is crossed at a place yet to be found.
   struct Item {
@@ -74,7 +75,7 @@ class Search {
 
   const Field& field_;
   mesh::Place goal_;
-  double lowerBound_ = 0;
+  double lowerBound_ = 0, goalToCheap_ = 0;
   std::vector<Node> nodes_;
   std::vector<std::pair<double, std::int32_t>> heap_;
   std::uint32_t generation_ = 0;

@@ -1,6 +1,8 @@
 // Paths against exact answers: visibility graphs for one cost, Snell's law and brute force for two, links by arithmetic.
 
 #include <QtTest>
+#include <numeric>
+#include <set>
 
 #include "core/route/path.h"
 #include "tests/core/scenes.h"
@@ -137,6 +139,71 @@ class TestRoute : public QObject {
       QVERIFY(p.cost >= exact - 1e-6);
       QVERIFY2(p.cost <= exact * 1.002, qPrintable(QString::number(p.cost / exact, 'f', 6)));
       QVERIFY(p.cost <= exact * p.optimalityBound);
+    }
+  }
+  /// Cheapest of the ways from knot to knot of a grid, 16 directions from each: none can be cheaper than the best way.
+  static double overAGrid(const Ready& r, const Vec2& from, const Vec2& to, int side, double step) {
+    const int metres = static_cast<int>(side * step);
+    std::vector<double> costs;  // one a square metre; all areas end on whole metres
+    for (int z = 0; z < metres; ++z)
+      for (int x = 0; x < metres; ++x) costs.push_back(r.mesh.kindOf(r.field->locator().nearest({x + 0.5, 0, z + 0.5}, 1).face).cost);
+    const auto costAt = [&](double x, double z) {
+      return costs[static_cast<std::size_t>(static_cast<int>(z) * metres + static_cast<int>(x))];
+    };
+    const auto number = [&](int x, int z) { return static_cast<std::size_t>(z * side + x); };
+    std::vector<double> best(number(side - 1, side - 1) + 1, 1e9);
+    std::set<std::pair<double, std::size_t>> open;
+    const auto knot = [&](const Vec2& p) {
+      return number(static_cast<int>(std::lround(p.x / step)), static_cast<int>(std::lround(p.y / step)));
+    };
+    best[knot(from)] = 0;
+    open.insert({0, knot(from)});
+    while (!open.empty()) {
+      const auto [g, at] = *open.begin();
+      open.erase(open.begin());
+      if (at == knot(to)) return g;
+      const int x = static_cast<int>(at) % side, z = static_cast<int>(at) / side;
+      for (int dx = -2; dx <= 2; ++dx)
+        for (int dz = -2; dz <= 2; ++dz) {
+          if (std::gcd(dx, dz) != 1 || x + dx < 1 || z + dz < 1 || x + dx > side - 2 || z + dz > side - 2) continue;
+          constexpr int kParts = 16;
+          double mean = 0;
+          for (int k = 0; k < kParts; ++k)
+            mean += costAt((x + dx * (k + 0.5) / kParts) * step, (z + dz * (k + 0.5) / kParts) * step) / kParts;
+          const double next = g + mean * std::hypot(dx, dz) * step;
+          double& known = best[number(x + dx, z + dz)];
+          if (next >= known) continue;
+          known = next;
+          open.insert({next, number(x + dx, z + dz)});
+        }
+    }
+    return 1e9;
+  }
+  void cheapGroundIsFoundWhereverItLies() {
+    constexpr int kSide = 25;
+    for (std::uint64_t seed = 0; seed < 12; ++seed) {
+      test::Random random(seed);
+      level::World world = Scene().floor(0, 0, kSide - 1, kSide - 1).world();
+      world.kinds.push_back({"paved", "#333333", 0.5, 0, false});
+      world.kinds.push_back({"mud", "#333333", 3, 0, false});
+      world.kinds.push_back({"boards", "#333333", seed % 2 == 0 ? 1 : 0.8, 0, false});
+      for (int i = 0; i < 4; ++i) {
+        const double x = std::round(random.in(1, 18)), z = std::round(random.in(1, 18)), w = std::round(random.in(1, 12)), d = 1;
+        const bool across = i % 2 == 0;
+        const double x1 = std::min(x + (across ? w : d), 23.0), z1 = std::min(z + (across ? d : w), 23.0);
+        world.volumes.push_back(
+            {i + 1, world.kinds[1 + static_cast<std::size_t>(i % 3)].name, {{x, -z1}, {x1, -z1}, {x1, -z}, {x, -z}}, -1, 1});
+      }
+      const auto r = ready(world);
+      for (int k = 0; k < 4; ++k) {
+        const Vec2 a{std::round(random.in(1, 23)), std::round(random.in(1, 23))},
+            b{std::round(random.in(1, 23)), std::round(random.in(1, 23))};
+        const auto p = r->path({a.x, 0, a.y}, {b.x, 0, b.y});
+        const double grid = overAGrid(*r, a, b, 2 * kSide - 1, 0.5);
+        QVERIFY2(p.cost <= grid * 1.003 + 1e-6 && p.cost > grid * 0.9,
+                 qPrintable(QStringLiteral("seed %1: %2 against %3").arg(seed).arg(p.cost, 0, 'f', 6).arg(grid, 0, 'f', 6)));
+        QVERIFY(p.cost <= grid * p.optimalityBound + 1e-6);
+      }
     }
   }
   void forbiddenGroundIsNeverTouched() {

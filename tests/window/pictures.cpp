@@ -119,8 +119,34 @@ class TestPictures : public QObject {
       QVERIFY2(covered > 0.7 * side * side && covered < 1.05 * side * side, qPrintable(QString::number(covered)));
     }
   }
+  void whatIsLargeHasASketchForWhileTheViewMoves() {
+    level::Object hills;
+    const std::uint32_t side = 260;
+    for (std::uint32_t z = 0; z <= side; ++z)
+      for (std::uint32_t x = 0; x <= side; ++x) hills.vertices.edit().push_back({x, hill(x, z), z});
+    for (std::uint32_t z = 0; z < side; ++z)
+      for (std::uint32_t x = 0; x < side; ++x) {
+        const std::uint32_t i = z * (side + 1) + x;
+        hills.triangles.edit().push_back({i, i + side + 1, i + side + 2}), hills.triangles.edit().push_back({i, i + side + 2, i + 1});
+      }
+    auto level = std::make_shared<level::Level>();
+    level->objects = {hills};
+    const auto picture = pictureOf(level, Job());
+    QVERIFY(picture->level != level && picture->sketch && picture->sketch->triangleCount() <= kMostSketched);
+    const DrawList list = levelLayer(*picture, {level::Role::ground}, {}, false);
+    QCOMPARE(list.sketch.size(), picture->sketch->triangleCount() * 3);
+    QVERIFY(list.sketch.size() < list.triangles.size() / 2 && list.sketch[0].colour == list.triangles[0].colour);
+    // About two triangles a square: those of the hills themselves are a metre wide.
+    const double expected = std::sqrt(2.0 * side * side / static_cast<double>(picture->sketch->triangleCount()));
+    QVERIFY2(list.sketchGrain() > 0.9 * expected && list.sketchGrain() < 1.5 * expected, qPrintable(QString::number(list.sketchGrain())));
+    // What is small is drawn itself at all times.
+    auto small = std::make_shared<level::Level>();
+    small->objects.push_back({"floor", {{0, 0, 0}, {0, 0, 9}, {9, 0, 9}}, {{0, 1, 2}}});
+    QVERIFY(!pictureOf(small, Job())->sketch && levelLayer(*pictureOf(small, Job()), {level::Role::ground}, {}, false).sketch.empty());
+  }
   void facesWithinABoxAreThoseThatMeetIt() {
     const mesh::NavMesh mesh = hills(40);
+    const mesh::Locator locator(mesh);
     for (std::uint64_t seed = 0; seed < 40; ++seed) {
       test::Random random(seed);
       Box2 box;
@@ -131,10 +157,10 @@ class TestPictures : public QObject {
         for (const std::uint32_t v : mesh.cornersOf(mesh::FaceId{f})) own.add(plan(mesh.vertices[v]));
         if (own.overlaps(box)) expected.push_back(f);
       }
-      const auto found = facesWithin(mesh, box, 1'000'000);
+      const auto found = facesWithin(mesh, locator, box, 1'000'000);
       QVERIFY(found && *found == expected);
-      QVERIFY(facesWithin(mesh, box, expected.size() * 4).has_value());
-      if (!expected.empty()) QVERIFY(!facesWithin(mesh, box, expected.size() * 4 - 1).has_value());
+      QVERIFY(facesWithin(mesh, locator, box, expected.size() * 4).has_value());
+      if (!expected.empty()) QVERIFY(!facesWithin(mesh, locator, box, expected.size() * 4 - 1).has_value());
     }
   }
   void someFacesAreDrawnAsTheyAreAmongAll() {
@@ -168,6 +194,11 @@ class TestPictures : public QObject {
     QVERIFY(colours(far) == colours(near));
     QVERIFY(colours(stale) != colours(far));
     QCOMPARE(far.triangles.size(), coarse->triangleCount() * 3);
+    const auto coarsest = coarserGround(*coarse, Job(), 400);
+    QVERIFY(coarsest && coarsest->triangleCount() <= 400 && !coarserGround(*coarse, Job(), 1500));
+    const DrawList both = coarseGroundLayer(*coarse, coarsest.get(), mesh, true);
+    QVERIFY(far.sketch.empty() && both.triangles.size() == far.triangles.size());
+    QCOMPARE(both.sketch.size(), coarsest->triangleCount() * 3);
     QCOMPARE(far.lift, near.lift);
   }
   void anotherAgentsGroundIsAVeilWithItsBorder() {

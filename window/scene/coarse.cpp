@@ -113,16 +113,12 @@ std::shared_ptr<const Level> coarserGround(const Level& standIn, const Job& job,
   return standIn.triangleCount() <= most ? nullptr : coarser(standIn, job, most, Keep::highest);
 }
 
-std::optional<std::vector<std::uint32_t>> facesWithin(const mesh::NavMesh& mesh, const Box2& plan, std::size_t most) {
-  std::vector<std::uint32_t> found;
+std::optional<std::vector<std::uint32_t>> facesWithin(const mesh::NavMesh& mesh, const mesh::Locator& locator, const Box2& plan,
+                                                      std::size_t most) {
+  std::vector<std::uint32_t> found = locator.within(plan);
   std::size_t corners = 0;
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
-    Box2 box;
-    for (const std::uint32_t v : mesh.cornersOf(mesh::FaceId{f})) box.add(dune::plan(mesh.vertices[v]));
-    if (!box.overlaps(plan)) continue;
-    found.push_back(f);
+  for (const std::uint32_t f : found)
     if ((corners += mesh.cornerCount(mesh::FaceId{f})) > most) return std::nullopt;
-  }
   return found;
 }
 

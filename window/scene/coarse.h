@@ -5,7 +5,7 @@
 
 #include "core/base/job.h"
 #include "core/level/level.h"
-#include "core/mesh/navmesh.h"
+#include "core/mesh/locator.h"
 
 namespace dune::window {
 
@@ -26,7 +26,8 @@ std::shared_ptr<const level::Level> coarseGround(const mesh::NavMesh& mesh, cons
 /// The same of a stand-in for ground; null when it is small enough.
 std::shared_ptr<const level::Level> coarserGround(const level::Level& standIn, const Job& job, std::size_t most = kMostSketched / 2);
 
-/// The numbers of the faces that meet a box of the plan, ascending; nothing when they have more than `most` corners.
-std::optional<std::vector<std::uint32_t>> facesWithin(const mesh::NavMesh& mesh, const Box2& plan, std::size_t most);
+/// The numbers of the faces that meet a box of the plan, ascending; nothing when they have more than `most` corners. O(found).
+std::optional<std::vector<std::uint32_t>> facesWithin(const mesh::NavMesh& mesh, const mesh::Locator& locator, const Box2& plan,
+                                                      std::size_t most);
 
 }  // namespace dune::window

@@ -18,15 +18,24 @@ namespace {
 
 constexpr std::size_t kMostDetail = 70'000, kMostGroundDetail = 40'000;  // triangles; corners of faces
 
-/// What is found in as wide a box as the picture, or in as much of its middle as can be drawn.
+/// What is found in as wide a box as the picture, or in as much of its middle as can be drawn. `guess`: how much that may be, metres,
+/// where looking for far more takes long.
 template <class Within>
-auto aroundTarget(const Camera& camera, Box2& box, Within&& within) {
+auto aroundTarget(const Camera& camera, Box2& box, double guess, Within&& within) {
+  constexpr double kLess = 0.7, kLeast = 0.5;
   const Vec2 middle = plan(camera.target());
-  double reach = camera.distance();
-  for (;; reach *= 0.7) {
-    box = Box2{middle - reach, middle + reach};
-    if (auto found = within(box); found || reach < 0.5) return found;
+  const auto square = [&](double reach) { return Box2{middle - reach, middle + reach}; };
+  double reach = std::min(guess, camera.distance());
+  auto found = within(square(reach));
+  while (!found && reach >= kLeast) found = within(square(reach *= kLess));
+  while (found && reach < camera.distance()) {
+    const double wider = std::min(reach / kLess, camera.distance());
+    auto more = within(square(wider));
+    if (!more) break;
+    found = std::move(more), reach = wider;
   }
+  box = square(reach);
+  return found;
 }
 
 /// They overlap a little, so that no seam is seen between a stand-in and what it stands for.
@@ -102,8 +111,8 @@ void WorldPresenter::showLevelDetail() {
   const bool wanted = drawn_ && workspace_.level() && workspace_.levelPicture()->level != drawn_->level;
   if (!wanted) return drawNear(Layer::level, Layer::detail, {}, std::nullopt);
   Box2 box;
-  const auto items =
-      aroundTarget(view_.camera(), box, [&](const Box2& within) { return workspace_.pickTree()->within(within, kMostDetail); });
+  const auto items = aroundTarget(view_.camera(), box, view_.camera().distance(),
+                                  [&](const Box2& within) { return workspace_.pickTree()->within(within, kMostDetail); });
   std::optional<DrawList> list;
   if (items) list = detailLayer(*drawn_->level, *items, drawn_->roles, drawn_->chosen, drawn_->byRole);
   drawNear(Layer::level, Layer::detail, box, std::move(list));
@@ -136,8 +145,10 @@ void WorldPresenter::showGroundDetail() {
   const bool wanted = ground && stop_ != Stop::level && workspace_.groundStandIn(workspace_.agent());
   if (!wanted) return drawNear(Layer::ground, Layer::groundDetail, {}, std::nullopt);
   Box2 box;
-  const auto faces =
-      aroundTarget(view_.camera(), box, [&](const Box2& within) { return facesWithin(ground->mesh, within, kMostGroundDetail); });
+  const double cornersPerMetre2 = static_cast<double>(ground->mesh.corners.size()) / std::max(1.0, ground->area);
+  const auto faces = aroundTarget(view_.camera(), box, std::sqrt(kMostGroundDetail / cornersPerMetre2) / 2, [&](const Box2& within) {
+    return facesWithin(ground->mesh, ground->locator(), within, kMostGroundDetail);
+  });
   // From afar the edges in the middle would only look like a mark on the ground.
   const bool far = box.max.x - box.min.x < view_.camera().distance();
   std::optional<DrawList> list;
