@@ -5,6 +5,7 @@
 
 #include "tests/core/scenes.h"
 #include "window/scene/coarse.h"
+#include "window/scene/labels.h"
 #include "window/scene/layers.h"
 #include "window/shell/theme.h"
 #include "window/stops/mesh/scope_tool.h"
@@ -267,6 +268,19 @@ class TestPictures : public QObject {
     labels.clear();
     linksLayer(nullptr, links, -1, labels);  // not known before a build
     QVERIFY(labels.empty());
+  }
+  void labelsDoNotLieOverEachOther() {
+    test::Random random(3);
+    std::vector<QRectF> taken;
+    for (int i = 0; i < 200; ++i) {
+      const QRectF wanted(random.in(0, 800), random.in(0, 500), random.in(20, 200), 20);
+      const QRectF placed = aboveOthers(wanted, taken);
+      QVERIFY(placed.size() == wanted.size() && placed.left() == wanted.left() && placed.top() <= wanted.top());
+      const bool free = std::ranges::none_of(taken, [&](const QRectF& other) { return other.intersects(wanted); });
+      QVERIFY(!free || placed == wanted);  // nobody moves without need
+      QVERIFY(std::ranges::none_of(taken, [&](const QRectF& other) { return other.intersects(placed); }));
+      taken.push_back(placed);
+    }
   }
   void hatchingStaysCountableHoweverMuchChanged() {
     pipeline::Change change;

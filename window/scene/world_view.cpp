@@ -5,6 +5,7 @@
 #include <QPainterPath>
 #include <cstddef>
 
+#include "window/scene/labels.h"
 #include "window/shell/theme.h"
 
 namespace dune::window {
@@ -87,12 +88,14 @@ class LabelOverlay : public QWidget {
     QFont font = painter.font();
     font.setWeight(QFont::DemiBold);
     painter.setFont(font);
+    std::vector<QRectF> taken;
     for (const auto& layer : view_.layers_)
       for (const WorldLabel& label : layer.labels) {
         QPointF at;
         if (label.at.y > view_.cutAway_ + 0.5 || !view_.camera_.project(label.at, at)) continue;
         const QRectF box = QRectF(painter.fontMetrics().boundingRect(label.text)).adjusted(-5, -2, 5, 2);
-        const QRectF placed = box.translated(at.x() - box.width() / 2 - box.left(), at.y() - box.bottom() - 8);
+        const QRectF placed = aboveOthers(box.translated(at.x() - box.width() / 2 - box.left(), at.y() - box.bottom() - 8), taken);
+        taken.push_back(placed);
         QColor back = theme().panel;
         back.setAlpha(225);
         painter.setPen(QPen(label.colour, 1));

@@ -1,0 +1,12 @@
+#pragma once
+// Where the texts over the world go.
+
+#include <QRectF>
+#include <vector>
+
+namespace dune::window {
+
+/// A label that would lie over others goes up, above the highest of the pile it meets. O(others) for each that is in its way.
+QRectF aboveOthers(QRectF label, const std::vector<QRectF>& others);
+
+}  // namespace dune::window
