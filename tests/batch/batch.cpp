@@ -281,11 +281,11 @@ class TestBatch : public QObject {
     QCOMPARE(run(words("inspect @quiet.dunestep --agent Nobody")).code, 2);
   }
   void filesInOtherUnitsAreSaid() {
-    std::string large = "o floor\nv 0 0 0\nv 0 0 9000\nv 9000 0 9000\nv 9000 0 0\nf 1 2 3 4\n";
+    std::string large = "o floor\nv 0 0 0\nv 0 0 4500\nv 4500 0 4500\nv 4500 0 0\nf 1 2 3 4\n";
     write("large.obj", large);
     const Answer a = run(words("build @large.obj -o @large.dsmesh --json"));
     QCOMPARE(a.code, 0);
-    QVERIFY2(a.err.find("large.obj: It is 9000 m wide: in centimetres it would be 90 m wide.") != std::string::npos, a.err.c_str());
+    QVERIFY2(a.err.find("large.obj: It is 4500 m wide: in centimetres it would be 45 m wide.") != std::string::npos, a.err.c_str());
     QVERIFY(run(words("build @large.obj --scale 0.01 -o @large.dsmesh")).err.find("wide") == std::string::npos);
     QVERIFY(run(words("build @room.obj -o @large.dsmesh")).err.find("wide") == std::string::npos);
   }
