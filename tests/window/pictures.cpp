@@ -40,6 +40,19 @@ class TestPictures : public QObject {
     mesh::labelIslands(mesh);
     return mesh;
   }
+  /// The same as an object of two triangles a square.
+  static level::Object hillsObject(std::uint32_t side) {
+    level::Object hills;
+    hills.name = "hills";
+    for (std::uint32_t z = 0; z <= side; ++z)
+      for (std::uint32_t x = 0; x <= side; ++x) hills.vertices.edit().push_back({x, hill(x, z), z});
+    for (std::uint32_t z = 0; z < side; ++z)
+      for (std::uint32_t x = 0; x < side; ++x) {
+        const std::uint32_t i = z * (side + 1) + x;
+        hills.triangles.edit().push_back({i, i + side + 1, i + side + 2}), hills.triangles.edit().push_back({i, i + side + 2, i + 1});
+      }
+    return hills;
+  }
   static double planArea(const level::Object& o) {
     double area = 0;
     for (const auto& t : o.triangles)
@@ -63,16 +76,8 @@ class TestPictures : public QObject {
  private slots:
   void initTestCase() { applyTheme(false); }
   void aStandInIsNearTheTrueSurface() {
-    level::Object hills;
-    hills.name = "hills";
     const std::uint32_t side = 120;
-    for (std::uint32_t z = 0; z <= side; ++z)
-      for (std::uint32_t x = 0; x <= side; ++x) hills.vertices.edit().push_back({x, 6 * std::sin(x / 13.0) * std::cos(z / 17.0), z});
-    for (std::uint32_t z = 0; z < side; ++z)
-      for (std::uint32_t x = 0; x < side; ++x) {
-        const std::uint32_t i = z * (side + 1) + x;
-        hills.triangles.edit().push_back({i, i + side + 1, i + side + 2}), hills.triangles.edit().push_back({i, i + side + 2, i + 1});
-      }
+    const level::Object hills = hillsObject(side);
     auto level = std::make_shared<level::Level>();
     level->objects = {hills, {"crate", {{5, 9, 5}, {6, 9, 5}, {5, 9, 6}}, {{0, 1, 2}}}};
     level->objects[1].counts = level::Role::obstacle;
@@ -121,17 +126,9 @@ class TestPictures : public QObject {
     }
   }
   void whatIsLargeHasASketchForWhileTheViewMoves() {
-    level::Object hills;
     const std::uint32_t side = 260;
-    for (std::uint32_t z = 0; z <= side; ++z)
-      for (std::uint32_t x = 0; x <= side; ++x) hills.vertices.edit().push_back({x, hill(x, z), z});
-    for (std::uint32_t z = 0; z < side; ++z)
-      for (std::uint32_t x = 0; x < side; ++x) {
-        const std::uint32_t i = z * (side + 1) + x;
-        hills.triangles.edit().push_back({i, i + side + 1, i + side + 2}), hills.triangles.edit().push_back({i, i + side + 2, i + 1});
-      }
     auto level = std::make_shared<level::Level>();
-    level->objects = {hills};
+    level->objects = {hillsObject(side)};
     const auto picture = pictureOf(level, Job());
     QVERIFY(picture->level != level && picture->sketch && picture->sketch->triangleCount() <= kMostSketched);
     const DrawList list = levelLayer(*picture, {level::Role::ground}, {}, false);

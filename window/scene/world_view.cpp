@@ -233,7 +233,7 @@ void WorldView::upload(Buffers& layer) {
   };
   fill(layer.triangles, layer.list.triangles.data(), layer.list.triangles.size() * sizeof(DrawVertex));
   fill(layer.lines, layer.list.lines.data(), layer.list.lines.size() * sizeof(LineVertex));
-  fill(layer.sketch, layer.list.sketch.data(), layer.list.sketch.size() * sizeof(DrawVertex));
+  if (!layer.list.sketch.empty()) fill(layer.sketch, layer.list.sketch.data(), layer.list.sketch.size() * sizeof(DrawVertex));
   layer.grain = layer.list.sketchGrain();
   layer.fresh = true;
 }

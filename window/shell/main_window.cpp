@@ -155,13 +155,14 @@ void MainWindow::layOut() {
 }
 
 void MainWindow::connectWorkspace() {
-  connect(&workspace_, &Workspace::documentChanged, this, [this] {
+  const auto showAnew = [this] {
     refreshSheets();
     refreshTrail();
-    refreshTitle();
     presenter_->showAll();
     pointAgain();
-  });
+  };
+  connect(&workspace_, &Workspace::documentChanged, this, &MainWindow::refreshTitle);
+  connect(&workspace_, &Workspace::documentChanged, this, showAnew);
   connect(&workspace_, &Workspace::levelChanged, this, [this] {
     refreshSheets();
     refreshTrail();
@@ -175,12 +176,7 @@ void MainWindow::connectWorkspace() {
     framedOnce_ = workspace_.level() != nullptr;
     pointAgain();
   });
-  connect(&workspace_, &Workspace::groundChanged, this, [this] {
-    refreshSheets();
-    refreshTrail();
-    presenter_->showAll();
-    pointAgain();
-  });
+  connect(&workspace_, &Workspace::groundChanged, this, showAnew);
   connect(&workspace_, &Workspace::runChanged, this, [this] {
     reel_->setRun(workspace_.run());
     reel_->setVisible(workspace_.run() && stop() >= Stop::crowd);
@@ -193,12 +189,7 @@ void MainWindow::connectWorkspace() {
     refreshSheets();
     refreshTrail();
   });
-  connect(&workspace_, &Workspace::agentChanged, this, [this] {
-    refreshSheets();
-    refreshTrail();
-    presenter_->showAll();
-    pointAgain();
-  });
+  connect(&workspace_, &Workspace::agentChanged, this, showAnew);
   connect(&workspace_, &Workspace::changeChanged, this, [this] {
     if (stop() == Stop::mesh || stop() == Stop::agents) sheet(stop())->refresh();
     presenter_->showChange();
