@@ -5,6 +5,7 @@
 #include "core/exchange/mesh_files.h"
 #include "core/pipeline/ground.h"
 #include "core/project/file.h"
+#include "core/system/threads.h"
 
 namespace dune::batch {
 
@@ -20,14 +21,14 @@ struct Flags {
 };
 
 struct Outcome {
-  mesh::NavMesh mesh;
+  exchange::Content content;
   double seconds;
   std::size_t triangles, limits;
   std::vector<links::Broken> broken;
   std::vector<links::Beyond> beyond;
 };
 
-Result<Outcome> fromProject(const Flags& flags, const mesh::Scope& scope, Job& job) {
+Result<Outcome> fromProject(const Flags& flags, const generate::Scope& scope, Job& job) {
   const auto project = project::load(flags.inputs[0]);
   if (!project) return project.problem();
   const auto agent = agentNamed(*project, flags.build.agentName);
@@ -36,29 +37,34 @@ Result<Outcome> fromProject(const Flags& flags, const mesh::Scope& scope, Job& j
   if (!level) return level.problem();
   const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job, scope);
   if (!ground) return ground.problem();
-  const mesh::Built& built = *(*ground)->built;
-  return Outcome{(*ground)->mesh,   built.seconds,    built.survey->triangleCount(), built.clearance.limits().size(),
-                 (*ground)->broken, (*ground)->beyond};
+  const generate::Built& built = *(*ground)->built;
+  return Outcome{{(*ground)->mesh, (*ground)->rules}, built.seconds,     built.survey->triangleCount(),
+                 built.clearance.limits().size(),     (*ground)->broken, (*ground)->beyond};
 }
 
-Result<Outcome> fromLevels(const Flags& flags, const mesh::Scope& scope, Job& job) {
-  if (auto problem = level::checkAgent(flags.build.agent)) return *problem;
+Result<Outcome> fromLevels(const Flags& flags, const generate::Scope& scope, Job& job) {
+  if (auto problem = nav::checkAgent(flags.build.agent)) return *problem;
   const auto world = flags.build.world(flags.inputs, job);
   if (!world) return world.problem();
-  const auto built = mesh::build(*world, flags.build.agent, job, nullptr, scope);
+  const auto built = generate::build(*world, flags.build.agent, job, nullptr, scope);
   if (!built) return built.problem();
-  return Outcome{(*built)->mesh, (*built)->seconds, (*built)->survey->triangleCount(), (*built)->clearance.limits().size(), {}, {}};
+  return Outcome{{(*built)->mesh, level::rulesFor(world->kinds, flags.build.agent)},
+                 (*built)->seconds,
+                 (*built)->survey->triangleCount(),
+                 (*built)->clearance.limits().size(),
+                 {},
+                 {}};
 }
 
-Result<mesh::Scope> scopeOf(const std::string& box) {
-  if (box.empty()) return mesh::Scope{};
+Result<generate::Scope> scopeOf(const std::string& box) {
+  if (box.empty()) return generate::Scope{};
   const auto sides = parsePlanBox(box, "--box");
   if (!sides) return sides.problem();
-  return mesh::Scope{mesh::Scope::Kind::box, *sides};
+  return generate::Scope{generate::Scope::Kind::box, *sides};
 }
 
 int run(const Flags& flags) {
-  Job job(interrupted(), progress(), flags.threads);
+  ThreadedJob job(interrupted(), progress(), flags.threads);
   job.setMemoryLimit(flags.build.maxMemory);
   const bool project = isProject(flags.inputs[0]);
   if (project && flags.inputs.size() > 1)
@@ -67,18 +73,25 @@ int run(const Flags& flags) {
   if (!scope) return fail(scope.problem());
   const auto outcome = project ? fromProject(flags, *scope, job) : fromLevels(flags, *scope, job);
   if (!outcome) return fail(outcome.problem());
-  const mesh::NavMesh& mesh = outcome->mesh;
-  if (const auto written = exchange::writeMesh(flags.out, mesh); !written) return fail(written.problem());
-  const nlohmann::ordered_json statistics{{"triangles", outcome->triangles}, {"limits", outcome->limits},
-                                          {"faces", mesh.faceCount()},       {"vertices", mesh.vertices.size()},
-                                          {"area", mesh::totalArea(mesh)},   {"islands", mesh::islandCount(mesh)},
-                                          {"links", mesh.links.size()},      {"brokenLinks", outcome->broken.size()},
-                                          {"seconds", outcome->seconds},     {"out", flags.out}};
+  const nav::NavMesh& mesh = outcome->content.mesh;
+  const double forbidden = nav::forbiddenArea(mesh, outcome->content.rules), area = nav::totalArea(mesh) - forbidden;
+  if (const auto written = exchange::writeMesh(flags.out, outcome->content); !written) return fail(written.problem());
+  const nlohmann::ordered_json statistics{{"triangles", outcome->triangles},
+                                          {"limits", outcome->limits},
+                                          {"faces", mesh.faceCount()},
+                                          {"vertices", mesh.vertices.size()},
+                                          {"area", area},
+                                          {"forbiddenArea", forbidden},
+                                          {"islands", nav::islandCount(mesh)},
+                                          {"links", mesh.links.size()},
+                                          {"brokenLinks", outcome->broken.size()},
+                                          {"seconds", outcome->seconds},
+                                          {"out", flags.out}};
   if (flags.json)
     std::printf("%s\n", statistics.dump(1).c_str());
   else
-    std::fprintf(stderr, "%zu faces, %.1f m², %zu islands, %zu links in %.2f s: %s\n", mesh.faceCount(), mesh::totalArea(mesh),
-                 mesh::islandCount(mesh), mesh.links.size(), outcome->seconds, flags.out.c_str());
+    std::fprintf(stderr, "%zu faces, %.1f m², %zu islands, %zu links in %.2f s: %s\n", mesh.faceCount(), area, nav::islandCount(mesh),
+                 mesh.links.size(), outcome->seconds, flags.out.c_str());
   for (const links::Beyond& b : outcome->beyond) std::fprintf(stderr, "link %d is left out: %s\n", b.id, b.why.c_str());
   for (const links::Broken& b : outcome->broken) std::fprintf(stderr, "link %d is left out: %s\n", b.id, b.why.c_str());
   return 0;

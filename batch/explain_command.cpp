@@ -6,6 +6,7 @@
 #include "core/pipeline/explainer.h"
 #include "core/pipeline/ground.h"
 #include "core/project/file.h"
+#include "core/system/threads.h"
 
 namespace dune::batch {
 
@@ -20,12 +21,12 @@ struct Flags {
 
 struct Question {
   level::World world;
-  level::Agent agent;
+  nav::Agent agent;
 };
 
 Result<Question> question(const Flags& flags, Job& job) {
   if (!isProject(flags.input)) {
-    if (auto problem = level::checkAgent(flags.build.agent)) return *problem;
+    if (auto problem = nav::checkAgent(flags.build.agent)) return *problem;
     auto world = flags.build.world({flags.input}, job);
     if (!world) return world.problem();
     return Question{*std::move(world), flags.build.agent};
@@ -42,7 +43,7 @@ Result<Question> question(const Flags& flags, Job& job) {
 int run(const Flags& flags) {
   const auto at = flags.at.value();
   if (!at) return fail(at.problem());
-  Job job(interrupted(), progress());
+  ThreadedJob job(interrupted(), progress());
   job.setMemoryLimit(flags.build.maxMemory);
   auto asked = question(flags, job);
   if (!asked) return fail(asked.problem());

@@ -2,9 +2,9 @@
 // Flags that several commands share.
 
 #include "batch/command.h"
+#include "core/generate/build.h"
 #include "core/level/import.h"
 #include "core/level/role_rules.h"
-#include "core/mesh/build.h"
 #include "core/project/project.h"
 
 namespace dune::batch {
@@ -24,7 +24,7 @@ struct PointFlag {
 
 /// The agent's limits and how levels are read.
 struct BuildFlags {
-  level::Agent agent;
+  nav::Agent agent;
   double scale = 1;
   std::optional<double> pixelSize, rise;  // what a kind of file has when nothing is said is the importer's business
   std::string solid = "solid";

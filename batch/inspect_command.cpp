@@ -8,6 +8,8 @@
 #include "core/pipeline/ground.h"
 #include "core/pipeline/level_review.h"
 #include "core/project/file.h"
+#include "core/system/threads.h"
+#include "core/trace/file.h"
 
 namespace dune::batch {
 
@@ -23,16 +25,16 @@ struct Flags {
 
 /// What is inspected: a mesh, and findings that its project gave already.
 struct Subject {
-  mesh::NavMesh mesh;
+  nav::NavMesh mesh;
   std::vector<Finding> findings;
 };
 
 Result<Subject> subject(const Flags& flags, Job& job) {
   if (!isProject(flags.input)) {
-    auto mesh = exchange::readMesh(flags.input);
-    if (!mesh) return mesh.problem();
-    std::vector<Finding> findings = review::reviewMesh(*mesh, {}, {}, {1.0});
-    return Subject{*std::move(mesh), std::move(findings)};
+    auto content = exchange::readMesh(flags.input);
+    if (!content) return content.problem();
+    std::vector<Finding> findings = review::reviewMesh(content->mesh, {}, {}, {1.0});
+    return Subject{std::move(content->mesh), std::move(findings)};
   }
   const auto project = project::load(flags.input);
   if (!project) return project.problem();
@@ -78,16 +80,14 @@ Json sarif(const std::vector<Finding>& findings, const std::string& input) {
 }
 
 int run(const Flags& flags) {
-  Job job(interrupted(), progress());
+  ThreadedJob job(interrupted(), progress());
   auto inspected = subject(flags, job);
   if (!inspected) return fail(inspected.problem());
   std::vector<Finding>& findings = inspected.value().findings;
   if (!flags.trace.empty()) {
-    const auto text = readFile(flags.trace);
-    if (!text) return fail(text.problem());
-    const auto trace = exchange::traceFromCsv(*text, inspected->mesh.agent.originHeight);
-    if (!trace) return fail(trace.problem().within(flags.trace));
-    const mesh::Locator locator(inspected->mesh);
+    const auto trace = trace::readTrace(flags.trace, inspected->mesh.agent.originHeight);
+    if (!trace) return fail(trace.problem());
+    const nav::Locator locator(inspected->mesh);
     const auto moved = review::reviewMovement(inspected->mesh, locator, *trace, {}, job);
     if (!moved) return fail(moved.problem());
     findings.insert(findings.end(), moved->begin(), moved->end());

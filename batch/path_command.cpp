@@ -15,18 +15,19 @@ using Json = nlohmann::ordered_json;
 struct Flags {
   std::string mesh, pairs, rules;
   PointFlag from, to;
-  bool json = false;
+  bool json = false, faces = false;
 };
 
 Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
 Json end(const route::PathEnd& e) { return {{"asked", point(e.asked)}, {"used", point(e.used)}}; }
 
-Json answerJson(const mesh::NavMesh& mesh, const route::PathAnswer& a) {
+Json answerJson(const nav::NavMesh& mesh, const route::PathAnswer& a, bool withFaces) {
   Json points = Json::array(), faces = Json::array(), links = Json::array(), shares = Json::array();
   for (const Vec3& p : a.points) points.push_back(point(p));
-  for (const mesh::FaceId f : a.faces) faces.push_back(index(f));
+  if (withFaces)
+    for (const nav::FaceId f : a.faces) faces.push_back(index(f));
   for (const route::LinkUse& l : a.links) links.push_back({{"id", l.id}, {"enter", l.enter}, {"leave", l.leave}});
-  for (const route::AreaShare& s : a.shares) shares.push_back({{"area", mesh.areas[s.area].name}, {"length", s.length}, {"cost", s.cost}});
+  for (const route::AreaShare& s : a.shares) shares.push_back({{"area", mesh.kinds[s.area].name}, {"length", s.length}, {"cost", s.cost}});
   Json j{{"status", route::statusName(a.status)},
          {"length", a.length},
          {"cost", a.cost},
@@ -40,6 +41,7 @@ Json answerJson(const mesh::NavMesh& mesh, const route::PathAnswer& a) {
          {"linkCost", a.linkCost},
          {"sharpestTurn", a.sharpestTurn},
          {"note", a.note}};
+  if (!withFaces) j.erase("faces");
   if (std::isfinite(a.narrowest) && !a.points.empty()) j["narrowest"] = {{"width", a.narrowest}, {"at", point(a.narrowestAt)}};
   return j;
 }
@@ -52,6 +54,14 @@ void print(const route::PathAnswer& a) {
   for (const Vec3& p : a.points) std::printf("%.3f,%.3f,%.3f\n", p.x, p.y, p.z);
 }
 
+/// Places of bodies are of their origins; the ground is looked for at their feet.
+route::PathAnswer ask(const route::Field& field, route::Search& search, const Vec3& from, const Vec3& to) {
+  const Vec3 feet{0, -field.mesh().agent.originHeight, 0};
+  route::PathAnswer answer = route::findPath(field, search, from + feet, to + feet);
+  answer.start.asked = from, answer.goal.asked = to;
+  return answer;
+}
+
 int runPairs(const Flags& flags, const route::Field& field) {
   const auto text = readFile(flags.pairs);
   if (!text) return fail(text.problem());
@@ -60,10 +70,10 @@ int runPairs(const Flags& flags, const route::Field& field) {
   route::Search search(field);
   bool all = true;
   for (const exchange::Pair& pair : *pairs) {
-    const route::PathAnswer answer = route::findPath(field, search, pair.from, pair.to);
+    const route::PathAnswer answer = ask(field, search, pair.from, pair.to);
     all &= answer.status == route::PathStatus::complete;
     if (flags.json)
-      std::printf("%s\n", answerJson(field.mesh(), answer).dump().c_str());
+      std::printf("%s\n", answerJson(field.mesh(), answer, flags.faces).dump().c_str());
     else
       std::printf("%s %.3f %.3f\n", route::statusName(answer.status), answer.length, answer.cost);
   }
@@ -77,17 +87,17 @@ int run(const Flags& flags) {
   if (!flags.rules.empty())
     return fail({ProblemCode::usage, "The mesh holds no rules named '" + flags.rules + "'.", "--rules",
                  "leaving --rules out: each area's own costs apply."});
-  const auto mesh = exchange::readMesh(flags.mesh);
-  if (!mesh) return fail(mesh.problem());
-  const route::Field field(*mesh);
+  const auto content = exchange::readMesh(flags.mesh);
+  if (!content) return fail(content.problem());
+  const route::Field field(content->mesh, content->rules);
   if (!one) return runPairs(flags, field);
   const auto from = flags.from.value(), to = flags.to.value();
   if (!from) return fail(from.problem());
   if (!to) return fail(to.problem());
   route::Search search(field);
-  const route::PathAnswer answer = route::findPath(field, search, *from, *to);
+  const route::PathAnswer answer = ask(field, search, *from, *to);
   if (flags.json)
-    std::printf("%s\n", answerJson(*mesh, answer).dump(1).c_str());
+    std::printf("%s\n", answerJson(content->mesh, answer, true).dump(1).c_str());
   else
     print(answer);
   return answer.status == route::PathStatus::complete ? 0 : 1;
@@ -103,6 +113,7 @@ std::function<int()> setUpPath(CLI::App& app) {
   app.add_option("--pairs", flags->pairs, "A CSV file, x0,y0,z0,x1,y1,z1 a line, no header");
   app.add_option("--rules", flags->rules, "The name of the rules to ask by");
   app.add_flag("--json", flags->json, "One JSON document; with --pairs one a line");
+  app.add_flag("--faces", flags->faces, "With --pairs and --json: also the faces that each path crosses");
   return [flags] { return run(*flags); };
 }
 
@@ -119,9 +130,10 @@ std::function<int()> setUpLocate(CLI::App& app) {
   return [flags]() -> int {
     const auto at = flags->at.value();
     if (!at) return fail(at.problem());
-    const auto mesh = exchange::readMesh(flags->mesh);
-    if (!mesh) return fail(mesh.problem());
-    const mesh::Place place = mesh::Locator(*mesh).nearest(*at, 1e6);
+    const auto content = exchange::readMesh(flags->mesh);
+    if (!content) return fail(content.problem());
+    const nav::NavMesh* mesh = &content->mesh;
+    const nav::Place place = nav::Locator(*mesh).nearest(*at, 1e6);
     const double distance = place.valid() ? glm::distance(place.position, *at) : 0;
     if (flags->json) {
       Json j{{"found", place.valid()}};
@@ -130,11 +142,12 @@ std::function<int()> setUpLocate(CLI::App& app) {
                   {"face", index(place.face)},
                   {"distance", distance},
                   {"area", mesh->kindOf(place.face).name},
+                  {"forbidden", !content->rules.passable(*mesh, place.face)},
                   {"island", mesh->island[index(place.face)]}});
       std::printf("%s\n", j.dump(1).c_str());
     } else if (place.valid()) {
-      std::printf("%.4f,%.4f,%.4f  face %u, %.3f m away, %s\n", place.position.x, place.position.y, place.position.z, index(place.face),
-                  distance, mesh->kindOf(place.face).name.c_str());
+      std::printf("%.4f,%.4f,%.4f  face %u, %.3f m away, %s%s\n", place.position.x, place.position.y, place.position.z, index(place.face),
+                  distance, mesh->kindOf(place.face).name.c_str(), content->rules.passable(*mesh, place.face) ? "" : ", forbidden");
     } else {
       std::printf("The mesh is empty.\n");
     }

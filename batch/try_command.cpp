@@ -8,6 +8,7 @@
 #include "core/pipeline/change.h"
 #include "core/pipeline/sweep.h"
 #include "core/project/file.h"
+#include "core/system/threads.h"
 
 namespace dune::batch {
 
@@ -58,7 +59,7 @@ int runFits(const Flags& flags) {
   const auto from = flags.from.value(), to = flags.to.value();
   if (!from) return fail(from.problem());
   if (!to) return fail(to.problem());
-  Job job(interrupted(), progress());
+  ThreadedJob job(interrupted(), progress());
   const auto opened = open(flags.input, flags.agent, job);
   if (!opened) return fail(opened.problem());
   const auto found = pipeline::widestPassing(opened->project, opened->level, opened->agent, *from, *to, job);
@@ -71,7 +72,7 @@ int runFits(const Flags& flags) {
 }
 
 int runSweep(const Flags& flags) {
-  Job job(interrupted(), progress());
+  ThreadedJob job(interrupted(), progress());
   const auto opened = open(flags.input, flags.agent, job);
   if (!opened) return fail(opened.problem());
   pipeline::SweepPlan plan = flags.plan;
@@ -105,7 +106,7 @@ int runSweep(const Flags& flags) {
 }
 
 int runCompare(const Flags& flags) {
-  Job job(interrupted(), progress());
+  ThreadedJob job(interrupted(), progress());
   std::shared_ptr<const pipeline::Ground> grounds[2];
   std::shared_ptr<const project::RoutesSection> routes;  // of the second project
   for (int i = 0; i < 2; ++i) {

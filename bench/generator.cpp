@@ -11,7 +11,8 @@
 
 #include "bench/floor.h"
 #include "bench/levels.h"
-#include "core/mesh/build.h"
+#include "core/generate/build.h"
+#include "core/system/threads.h"
 
 using namespace dune;
 
@@ -31,11 +32,11 @@ std::vector<double> best(const std::vector<std::function<void()>>& works, int ro
   return least;
 }
 
-std::shared_ptr<const mesh::Built> build(const level::World& world, int threads,
-                                         const std::shared_ptr<const mesh::Built>& before = nullptr) {
-  Job job;
+std::shared_ptr<const generate::Built> build(const level::World& world, int threads,
+                                             const std::shared_ptr<const generate::Built>& before = nullptr) {
+  ThreadedJob job;
   job.setThreads(threads);
-  auto built = mesh::build(world, bench::agent(), job, before);
+  auto built = generate::build(world, bench::agent(), job, before);
   if (!built) std::fprintf(stderr, "%s\n", built.problem().text().c_str()), std::abort();
   return *built;
 }
@@ -68,9 +69,8 @@ void growth(benchmark::State& state) {
   const level::World one = bench::depotCopies(1), many = bench::depotCopies(static_cast<int>(state.range(0)));
   for (auto _ : state) {
     double areaOne = 0, areaMany = 0;
-    const auto t =
-        best({[&] { areaOne = mesh::totalArea(build(one, 2)->mesh); }, [&] { areaMany = mesh::totalArea(build(many, 2)->mesh); }},
-             8);  // one copy is short: in two rounds a busy moment is all there is to see
+    const auto t = best({[&] { areaOne = nav::totalArea(build(one, 2)->mesh); }, [&] { areaMany = nav::totalArea(build(many, 2)->mesh); }},
+                        8);  // one copy is short: in two rounds a busy moment is all there is to see
     state.counters["us_per_m2"] = t[1] * 1e6 / areaMany;
     state.counters["against_one"] = (t[1] / areaMany) / (t[0] / areaOne);
   }
@@ -102,7 +102,7 @@ void largeTerrain(benchmark::State& state) {
     std::size_t faces = 0;
     const auto t = best({[&] {
                           const auto built = build(world, 2);
-                          area = mesh::totalArea(built->mesh), faces = built->mesh.faceCount();
+                          area = nav::totalArea(built->mesh), faces = built->mesh.faceCount();
                         }},
                         1);
     state.counters["triangles"] = static_cast<double>(world.level->triangleCount());
@@ -121,14 +121,14 @@ void cancel(benchmark::State& state) {
     const double whole = secondsOf([&] { build(world, 2); });
     for (int i = 0; i < 12; ++i) {
       std::stop_source stop;
-      Job job(stop.get_token(), {}, 2);
+      ThreadedJob job(stop.get_token(), {}, 2);
       std::chrono::steady_clock::time_point asked;
       std::jthread later([&] {
         std::this_thread::sleep_for(std::chrono::duration<double>(whole * i / 12));
         asked = std::chrono::steady_clock::now();
         stop.request_stop();
       });
-      const bool finished = mesh::build(world, bench::agent(), job).ok();
+      const bool finished = generate::build(world, bench::agent(), job).ok();
       const auto end = std::chrono::steady_clock::now();
       later.join();
       if (!finished) longest = std::max(longest, std::chrono::duration<double>(end - asked).count());

@@ -4,6 +4,7 @@
 
 #include "core/base/file.h"
 #include "core/level/import.h"
+#include "core/system/threads.h"
 #include "demo/depot.h"
 
 namespace dune::bench {
@@ -13,7 +14,7 @@ namespace {
 std::shared_ptr<const level::Level> depot() {
   static const auto kLevel = [] {
     const std::string path = (std::filesystem::temp_directory_path() / "dune-step-bench.glb").string();
-    Job job;
+    ThreadedJob job;
     if (!writeFile(path, demo::depotLevel().bytes())) std::abort();
     auto level = level::importLevel(path, {}, job);
     std::filesystem::remove(path);
@@ -24,7 +25,7 @@ std::shared_ptr<const level::Level> depot() {
 
 }  // namespace
 
-level::Agent agent() { return demo::depotProject().agents->agents[0]; }
+nav::Agent agent() { return demo::depotProject().agents->agents[0]; }
 
 level::World depotCopies(int n) {
   auto level = std::make_shared<level::Level>();

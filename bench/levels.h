@@ -1,13 +1,13 @@
 #pragma once
 // The levels that are measured.
 
-#include "core/level/agent.h"
 #include "core/level/world.h"
+#include "core/nav/agent.h"
 
 namespace dune::bench {
 
 /// The agent of Saltwind Depot.
-level::Agent agent();
+nav::Agent agent();
 /// Saltwind Depot n times side by side.
 level::World depotCopies(int n);
 /// The same world with one object moved.

@@ -9,8 +9,9 @@
 #include <filesystem>
 
 #include "core/base/file.h"
+#include "core/generate/build.h"
 #include "core/level/import.h"
-#include "core/mesh/build.h"
+#include "core/system/threads.h"
 #include "demo/depot.h"
 
 using namespace dune;
@@ -18,25 +19,25 @@ using namespace dune;
 namespace {
 
 struct Setup {
-  std::shared_ptr<const mesh::Built> built;
+  std::shared_ptr<const generate::Built> built;
   std::unique_ptr<route::Field> field;
-  std::vector<std::pair<mesh::Place, mesh::Place>> pairs;
+  std::vector<std::pair<nav::Place, nav::Place>> pairs;
 
   Setup() {
     const std::string path = (std::filesystem::temp_directory_path() / "dune-step-bench-path.glb").string();
-    Job job;
+    ThreadedJob job;
     if (!writeFile(path, demo::depotLevel().bytes())) std::abort();
     const auto level = level::importLevel(path, {}, job);
     std::filesystem::remove(path);
-    built = *mesh::build(level::plainWorld(*level), demo::depotProject().agents->agents[0], job);
-    field = std::make_unique<route::Field>(built->mesh);
+    built = *generate::build(level::plainWorld(*level), demo::depotProject().agents->agents[0], job);
+    field = std::make_unique<route::Field>(built->mesh, nav::Rules{});
     std::uint64_t state = 12345;
     auto in = [&](double high) {
       state = state * 6364136223846793005ull + 1442695040888963407ull;
       return high * static_cast<double>(state >> 11) / 9007199254740992.0;
     };
     while (pairs.size() < 200) {
-      const mesh::Place a = field->locator().nearest({in(60), 0, in(44)}, 1), b = field->locator().nearest({in(60), 0, in(44)}, 1);
+      const nav::Place a = field->locator().nearest({in(60), 0, in(44)}, 1), b = field->locator().nearest({in(60), 0, in(44)}, 1);
       if (a.valid() && b.valid() && built->mesh.island[index(a.face)] == 0 && built->mesh.island[index(b.face)] == 0)
         pairs.emplace_back(a, b);
     }
@@ -65,16 +66,16 @@ using Graph =
 struct Found {};
 
 void faceCentres(benchmark::State& state) {
-  const mesh::NavMesh& m = setup().built->mesh;
+  const nav::NavMesh& m = setup().built->mesh;
   std::vector<Vec3> centre(m.faceCount());
   Graph graph(m.faceCount());
   for (std::uint32_t f = 0; f < m.faceCount(); ++f) {
-    for (const std::uint32_t v : m.cornersOf(mesh::FaceId{f})) centre[f] += m.vertices[v];
-    centre[f] /= static_cast<double>(m.cornerCount(mesh::FaceId{f}));
+    for (const std::uint32_t v : m.cornersOf(nav::FaceId{f})) centre[f] += m.vertices[v];
+    centre[f] /= static_cast<double>(m.cornerCount(nav::FaceId{f}));
   }
   for (std::uint32_t f = 0; f < m.faceCount(); ++f)
-    for (const mesh::FaceId g : m.acrossOf(mesh::FaceId{f}))
-      if (g != mesh::kNoFace && index(g) > f) boost::add_edge(f, index(g), glm::distance(centre[f], centre[index(g)]), graph);
+    for (const nav::FaceId g : m.acrossOf(nav::FaceId{f}))
+      if (g != nav::kNoFace && index(g) > f) boost::add_edge(f, index(g), glm::distance(centre[f], centre[index(g)]), graph);
   std::size_t i = 0;
   double length = 0;
   for (auto _ : state) {

@@ -9,7 +9,8 @@
 
 #include "bench/levels.h"
 #include "bench/surface.h"
-#include "core/mesh/build.h"
+#include "core/generate/build.h"
+#include "core/system/threads.h"
 
 using namespace dune;
 
@@ -91,16 +92,16 @@ double exactArea(const Room& room, double r) {
   return area / kScale / kScale;
 }
 
-std::shared_ptr<const mesh::Built> build(const level::World& world) {
-  Job job;
-  return *mesh::build(world, bench::agent(), job);
+std::shared_ptr<const generate::Built> build(const level::World& world) {
+  ThreadedJob job;
+  return *generate::build(world, bench::agent(), job);
 }
 
 template <class Visit>
-void eachBorder(const mesh::NavMesh& m, Visit&& visit) {
+void eachBorder(const nav::NavMesh& m, Visit&& visit) {
   for (std::uint32_t f = 0; f < m.faceCount(); ++f)
-    for (std::size_t i = 0, n = m.cornerCount(mesh::FaceId{f}); i < n; ++i)
-      if (m.acrossOf(mesh::FaceId{f})[i] == mesh::kNoFace) visit(m.cornerAt(mesh::FaceId{f}, i), m.cornerAt(mesh::FaceId{f}, (i + 1) % n));
+    for (std::size_t i = 0, n = m.cornerCount(nav::FaceId{f}); i < n; ++i)
+      if (m.acrossOf(nav::FaceId{f})[i] == nav::kNoFace) visit(m.cornerAt(nav::FaceId{f}, i), m.cornerAt(nav::FaceId{f}, (i + 1) % n));
 }
 
 double percentile(std::vector<double>& values, double part) {
@@ -116,7 +117,7 @@ void outline(benchmark::State& state) {
     for (std::uint64_t seed = 1; seed <= 40; ++seed) {
       const Room r = room(seed);
       const auto b = build(r.world);
-      covered += mesh::totalArea(b->mesh), exact += exactArea(r, b->agent.radius);
+      covered += nav::totalArea(b->mesh), exact += exactArea(r, b->agent.radius);
       eachBorder(b->mesh, [&](const Vec3& p, const Vec3& q) {
         const int steps = std::max(1, static_cast<int>(glm::distance(p, q) / 0.05));
         for (int i = 0; i < steps; ++i) {
@@ -136,7 +137,7 @@ void outline(benchmark::State& state) {
   }
 }
 
-double leastAngle(const mesh::NavMesh& m, mesh::FaceId f) {
+double leastAngle(const nav::NavMesh& m, nav::FaceId f) {
   double least = kPi;
   for (std::size_t i = 0, n = m.cornerCount(f); i < n; ++i) {
     const Vec2 at = plan(m.cornerAt(f, i)), a = plan(m.cornerAt(f, (i + n - 1) % n)) - at, b = plan(m.cornerAt(f, (i + 1) % n)) - at;
@@ -162,11 +163,11 @@ void faces(benchmark::State& state) {
         reflex += angle < -1e-9, turn += angle;
       }
       // The turns add up to a full one for each outer border and against it for each hole.
-      const double islands = static_cast<double>(mesh::islandCount(b->mesh)), holes = islands - std::round(turn / (2 * kPi));
+      const double islands = static_cast<double>(nav::islandCount(b->mesh)), holes = islands - std::round(turn / (2 * kPi));
       bound += std::max(islands, std::ceil(reflex / 2) + islands - holes);
       faces += static_cast<double>(b->mesh.faceCount());
       for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f)
-        needles += leastAngle(b->mesh, mesh::FaceId{f}) < radians(1) || mesh::faceArea(b->mesh, mesh::FaceId{f}) < 1e-4;
+        needles += leastAngle(b->mesh, nav::FaceId{f}) < radians(1) || nav::faceArea(b->mesh, nav::FaceId{f}) < 1e-4;
     }
     state.counters["faces"] = faces;
     state.counters["lower_bound"] = bound;
@@ -185,10 +186,10 @@ void heights(benchmark::State& state) {
     Random random(7);
     std::vector<double> off, upTo, fromSurface;
     for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f)
-      upTo.push_back((upTo.empty() ? 0 : upTo.back()) + mesh::faceArea(b->mesh, mesh::FaceId{f}));
+      upTo.push_back((upTo.empty() ? 0 : upTo.back()) + nav::faceArea(b->mesh, nav::FaceId{f}));
     while (off.size() < 40'000) {
       const auto face = std::lower_bound(upTo.begin(), upTo.end(), random.in(0, upTo.back())) - upTo.begin();
-      const mesh::FaceId f{static_cast<std::uint32_t>(face)};
+      const nav::FaceId f{static_cast<std::uint32_t>(face)};
       const auto n = b->mesh.cornerCount(f);
       const auto k = 1 + static_cast<std::size_t>(random.in(0, static_cast<double>(n) - 2 - 1e-9));
       double u = random.in(0, 1), v = random.in(0, 1);

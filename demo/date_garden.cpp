@@ -99,7 +99,7 @@ project::Project gardenProject() {
   project::Project p;
   project::edit(p.level, [](project::LevelSection& s) { s.files = {{kGardenMapFile, level::importFor(kGardenMapFile)}}; });
   project::edit(p.agents, [](project::AgentsSection& s) {
-    level::Agent gardener, barrow;
+    nav::Agent gardener, barrow;
     gardener.name = "Gardener", gardener.radius = 0.3, gardener.height = 1.7;
     barrow.name = "Barrow", barrow.radius = 0.55, barrow.height = 1.2, barrow.speed = 1;
     s.agents = {gardener, barrow};

@@ -120,7 +120,7 @@ project::Project depotProject() {
   level.blockers = {{1, level::BlockerShape::box, {44, 0, 25.3}, {1.6, 1.1, 0.9}, 20, level::Role::obstacle, {}, {}},
                     {2, level::BlockerShape::box, {29.1, 0, 23}, {0.3, 1, 2.4}, 0, level::Role::obstacle, {}, {"Sledge"}}};
   p.level = shared(level);
-  level::Agent porter;
+  nav::Agent porter;
   porter.name = "Porter";
   porter.radius = 0.35;
   porter.height = 1.8;
@@ -128,7 +128,7 @@ project::Project depotProject() {
   porter.stepHeight = 0.3;
   porter.speed = 1.5;
   porter.maxJump = 2, porter.maxDrop = 3;
-  level::Agent sledge = porter, hopper = porter;
+  nav::Agent sledge = porter, hopper = porter;
   sledge.name = "Sledge", sledge.radius = 0.8, sledge.height = 1.6, sledge.maxSlope = 18, sledge.stepHeight = 0.1, sledge.speed = 1.1,
   sledge.maxJump = 0, sledge.maxDrop = 0;
   hopper.name = "Hopper", hopper.radius = 0.25, hopper.height = 0.7, hopper.maxSlope = 50, hopper.stepHeight = 0.45, hopper.speed = 2.2,
@@ -145,10 +145,10 @@ project::Project depotProject() {
       {3, "paved", outline({{27.9, 25.5}, {30.3, 25.5}, {30.3, 32}, {33.5, 36.5}, {31, 38}, {27.9, 33.5}}), -0.5, 1},
       {4, "sinking sand", outline({{20.5, 28.5}, {24.5, 27.6}, {26.2, 30.5}, {25.4, 34.8}, {21.2, 35.6}, {19.4, 32}}), -0.5, 1}};
   p.areas = shared(areas);
-  p.links = shared(project::LinksSection{{{1, mesh::LinkKind::jump, {12.5, 3, 33.5}, {15, 2.8, 33.5}, false, 1},
-                                          {2, mesh::LinkKind::drop, {16.4, 2.8, 30.9}, {16.4, 0, 29.7}, true, 1},
-                                          {3, mesh::LinkKind::climb, {40, -2.2, 20.5}, {40, 0, 19.4}, false, 3},
-                                          {4, mesh::LinkKind::climb, {34.5, 0, 8.6}, {34.5, 6.5, 8.4}, false, 3}}});
+  p.links = shared(project::LinksSection{{{1, nav::LinkKind::jump, {12.5, 3, 33.5}, {15, 2.8, 33.5}, false, 1},
+                                          {2, nav::LinkKind::drop, {16.4, 2.8, 30.9}, {16.4, 0, 29.7}, true, 1},
+                                          {3, nav::LinkKind::climb, {40, -2.2, 20.5}, {40, 0, 19.4}, false, 3},
+                                          {4, nav::LinkKind::climb, {34.5, 0, 8.6}, {34.5, 6.5, 8.4}, false, 3}}});
   p.routes = shared(project::RoutesSection{{{1, "Kilns to store", {50, 0, 8}, {11, 0, 35}},
                                             {2, "Terrace to dock", {8, 1.8, 6}, {37, 1.2, 39.5}},
                                             {3, "Gate to annex roof", {57, 0, 42}, {17, 2.8, 35}},

@@ -5,11 +5,12 @@
 
 #include "core/base/file.h"
 #include "core/base/text.h"
+#include "core/generate/build.h"
+#include "core/generate/cells.h"
+#include "core/generate/join.h"
+#include "core/generate/tuning.h"
 #include "core/level/import.h"
-#include "core/mesh/build.h"
-#include "core/mesh/cells.h"
-#include "core/mesh/join.h"
-#include "core/mesh/tuning.h"
+#include "core/system/threads.h"
 #include "demo/depot.h"
 
 using namespace dune;
@@ -57,8 +58,8 @@ class Picture {
 
 struct Scene {
   level::World world;
-  level::Agent agent;
-  std::shared_ptr<const mesh::Built> built;
+  nav::Agent agent;
+  std::shared_ptr<const generate::Built> built;
 };
 
 bool shown(const Vec2& p) { return p.x > kLow.x - 1 && p.x < kHigh.x + 1 && p.y > kLow.y - 1 && p.y < kHigh.y + 1; }
@@ -126,11 +127,11 @@ void outline(const Scene& s, Picture& p) {
   p.key("#c9bfae", "nearer than the radius to a limit");
   p.key("#b3402a", "outline");
   eachChunkInWork(s, [&](ground::ChunkId, const Box2& box, const ground::Clearance& clearance) {
-    const auto grown = mesh::growLimits(clearance.limits(), s.agent.radius, mesh::tuning::kArcError);
-    for (const mesh::Grown& g : grown) p.polygon(g.border, "#c9bfae", "#a99b84", 0.6);
-    Job job;
-    const auto pieces = mesh::outlinePieces(clearance.limits(), grown, s.agent.height, box, job);
-    for (const mesh::OutlinePiece& piece : *pieces) p.line(piece.a, piece.b, "#b3402a", 1.6);
+    const auto grown = generate::growLimits(clearance.limits(), s.agent.radius, generate::tuning::kArcError);
+    for (const generate::Grown& g : grown) p.polygon(g.border, "#c9bfae", "#a99b84", 0.6);
+    ThreadedJob job;
+    const auto pieces = generate::outlinePieces(clearance.limits(), grown, s.agent.height, box, job);
+    for (const generate::OutlinePiece& piece : *pieces) p.line(piece.a, piece.b, "#b3402a", 1.6);
   });
 }
 
@@ -138,15 +139,15 @@ void cells(const Scene& s, Picture& p) {
   p.key("#e3c489", "cell with ground");
   p.key("#c58f3d", "with ground on two storeys");
   eachChunkInWork(s, [&](ground::ChunkId id, const Box2& box, const ground::Clearance& clearance) {
-    const auto grown = mesh::growLimits(clearance.limits(), s.agent.radius, mesh::tuning::kArcError);
+    const auto grown = generate::growLimits(clearance.limits(), s.agent.radius, generate::tuning::kArcError);
     const ground::Soup soup = s.built->soupNear(box);
     const ground::Standing standing(soup, s.world, s.agent);
-    Job job;
-    const auto pieces = mesh::outlinePieces(clearance.limits(), grown, s.agent.height, box, job);
+    ThreadedJob job;
+    const auto pieces = generate::outlinePieces(clearance.limits(), grown, s.agent.height, box, job);
     const auto made =
-        mesh::Cells::build(standing, clearance, grown, *pieces, mesh::latticeBox(id, s.built->survey->chunkSize()), nullptr, job);
+        generate::Cells::build(standing, clearance, grown, *pieces, generate::latticeBox(id, s.built->survey->chunkSize()), nullptr, job);
     std::vector<int> storeys(made->plan().triangles().size(), 0);
-    for (const mesh::Storey& storey : made->storeys()) ++storeys[static_cast<std::size_t>(storey.cell)];
+    for (const generate::Storey& storey : made->storeys()) ++storeys[static_cast<std::size_t>(storey.cell)];
     for (std::size_t c = 0; c < storeys.size(); ++c) {
       const auto corners = made->cornersOf(static_cast<std::int32_t>(c));
       p.polygon({corners.begin(), corners.end()}, storeys[c] == 0 ? "none" : storeys[c] == 1 ? "#e3c489" : "#c58f3d", "#8a7a60", 0.5);
@@ -154,10 +155,10 @@ void cells(const Scene& s, Picture& p) {
   });
 }
 
-void faceOf(const mesh::NavMesh& m, std::uint32_t f, Picture& p) {
+void faceOf(const nav::NavMesh& m, std::uint32_t f, Picture& p) {
   std::vector<Vec2> corners;
   double y = 0;
-  for (const std::uint32_t v : m.cornersOf(mesh::FaceId{f})) corners.push_back(plan(m.vertices[v])), y = std::max(y, m.vertices[v].y);
+  for (const std::uint32_t v : m.cornersOf(nav::FaceId{f})) corners.push_back(plan(m.vertices[v])), y = std::max(y, m.vertices[v].y);
   if (std::ranges::any_of(corners, shown)) p.polygon(corners, y > 1.3 ? "#c58f3d" : y > 0.5 ? "#d6a95f" : "#e3c489", "#5d4a2c", 1.1);
 }
 
@@ -165,8 +166,8 @@ void chunkFaces(const Scene& s, Picture& p) {
   p.key("#e3c489", "faces of each chunk, before joining");
   p.key("#2f6f8f", "line between chunks");
   for (const std::size_t i : shownChunks(s)) {
-    const mesh::ChunkRecord& record = s.built->chunks[i];
-    const mesh::NavMesh m = mesh::joinChunks(s.world, s.agent, {{record.id, record.mesh.get()}}, 0.4);
+    const generate::ChunkRecord& record = s.built->chunks[i];
+    const nav::NavMesh m = generate::joinChunks(s.world, s.agent, {{record.id, record.mesh.get()}}, 0.4);
     for (std::uint32_t f = 0; f < m.faceCount(); ++f) faceOf(m, f, p);
   }
   for (const std::size_t i : shownChunks(s)) {
@@ -177,7 +178,7 @@ void chunkFaces(const Scene& s, Picture& p) {
 
 void joined(const Scene& s, Picture& p) {
   p.key("#e3c489", "faces, darker where they lie higher");
-  const mesh::NavMesh& m = s.built->mesh;
+  const nav::NavMesh& m = s.built->mesh;
   for (std::uint32_t f = 0; f < m.faceCount(); ++f) faceOf(m, f, p);
 }
 
@@ -187,13 +188,13 @@ int main(int argc, char** argv) {
   if (argc != 2) return 2;
   const std::string folder = argv[1];
   const std::string level = (std::filesystem::temp_directory_path() / "dune-step-pictures.glb").string();
-  Job job;
+  ThreadedJob job;
   if (!writeFile(level, demo::depotLevel().bytes())) return 3;
   const auto read = level::importLevel(level, {}, job);
   std::filesystem::remove(level);
   if (!read) return std::fprintf(stderr, "%s\n", read.problem().text().c_str()), 3;
   Scene scene{level::plainWorld(*read), demo::depotProject().agents->agents[0], nullptr};
-  scene.built = *mesh::build(scene.world, scene.agent, job);
+  scene.built = *generate::build(scene.world, scene.agent, job);
   std::filesystem::create_directories(folder);
   const std::pair<const char*, void (*)(const Scene&, Picture&)> steps[] = {{"1-triangles", triangles}, {"2-limits", limits},
                                                                             {"3-outline", outline},     {"4-cells", cells},

@@ -1,9 +1,9 @@
 #pragma once
 // Terrain from a grey PNG image: 8 or 16 bits a pixel, black low and white high.
 
-#include "core/base/process.h"
 #include "core/base/result.h"
 #include "core/level/level.h"
+#include "core/system/process.h"
 
 namespace dune::import {
 

@@ -10,9 +10,9 @@
 #include <cstdlib>
 #include <new>
 
-#include "core/base/process.h"
 #include "core/level/import.h"
 #include "core/level/wire.h"
+#include "core/system/process.h"
 #include "import/height_map.h"
 #include "import/scene.h"
 #include "import/tiles/flat_level.h"

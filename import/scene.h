@@ -4,9 +4,9 @@
 
 #include <string>
 
-#include "core/base/process.h"
 #include "core/base/result.h"
 #include "core/level/level.h"
+#include "core/system/process.h"
 
 namespace dune::import {
 

@@ -3,12 +3,14 @@
 #include <unistd.h>
 
 #include <algorithm>
+#include <atomic>
 #include <cctype>
 #include <cerrno>
 #include <cstdio>
 #include <cstring>
 #include <filesystem>
 #include <fstream>
+#include <utility>
 
 namespace dune {
 
@@ -37,28 +39,48 @@ std::string fileStamp(const std::string& path) {
   return error ? std::string() : std::to_string(size) + " " + std::to_string(time.time_since_epoch().count());
 }
 
-Outcome writeFile(const std::string& path, std::string_view content) {
-  auto failed = [&](const char* doing) {
-    return Problem{ProblemCode::unwritable, std::string("The file cannot be ") + doing + ": " + std::strerror(errno) + ".", path,
-                   "a folder that can be written to, with room left."};
-  };
-  const std::string temporary = path + ".part" + std::to_string(getpid());
-  std::FILE* file = std::fopen(temporary.c_str(), "wb");
-  if (!file) return failed("created");
-  const bool written =
-      std::fwrite(content.data(), 1, content.size(), file) == content.size() && std::fflush(file) == 0 && fsync(fileno(file)) == 0;
-  const bool closed = std::fclose(file) == 0;
-  if (!written || !closed) {
-    const Problem problem = failed("written");
-    std::remove(temporary.c_str());
-    return problem;
-  }
-  if (std::rename(temporary.c_str(), path.c_str()) != 0) {
-    const Problem problem = failed("put in place");
-    std::remove(temporary.c_str());
-    return problem;
-  }
+PartFile::PartFile(std::string path, std::string part, std::FILE* file) : path_(std::move(path)), part_(std::move(part)), file_(file) {}
+PartFile::PartFile(PartFile&& other) noexcept
+    : path_(std::move(other.path_)), part_(std::exchange(other.part_, {})), file_(std::exchange(other.file_, nullptr)) {}
+
+PartFile::~PartFile() {
+  if (file_) std::fclose(file_);
+  if (!part_.empty()) std::remove(part_.c_str());
+}
+
+Problem PartFile::failed(const char* doing) {
+  return {ProblemCode::unwritable, std::string("The file cannot be ") + doing + ": " + std::strerror(errno) + ".", path_,
+          "a folder that can be written to, with room left."};
+}
+
+Result<PartFile> PartFile::create(const std::string& path) {
+  static std::atomic<unsigned> number{0};  // two files for one target may be under way at once
+  const std::string part = path + ".part" + std::to_string(getpid()) + "." + std::to_string(number++);
+  PartFile made(path, part, std::fopen(part.c_str(), "wb"));
+  if (made.file_) return made;
+  made.part_.clear();
+  return made.failed("created");
+}
+
+Outcome PartFile::write(std::string_view bytes) {
+  if (std::fwrite(bytes.data(), 1, bytes.size(), file_) != bytes.size()) return failed("written");
   return Nothing{};
+}
+
+Outcome PartFile::commit() {
+  const bool written = std::fflush(file_) == 0 && fsync(fileno(file_)) == 0;
+  const bool closed = std::fclose(std::exchange(file_, nullptr)) == 0;
+  if (!written || !closed) return failed("written");
+  if (std::rename(part_.c_str(), path_.c_str()) != 0) return failed("put in place");
+  part_.clear();
+  return Nothing{};
+}
+
+Outcome writeFile(const std::string& path, std::string_view content) {
+  auto file = PartFile::create(path);
+  if (!file) return file.problem();
+  if (auto written = file->write(content); !written) return written;
+  return file->commit();
 }
 
 }  // namespace dune

@@ -1,11 +1,9 @@
 #pragma once
-// Work split by place: parallelFor calls body(i) for every i in [0, count), in any order, on the job's threads. Each i
+// Work split by place: parallelFor calls body(i) for every i in [0, count), in any order, on the job's executor. Each i
 // writes only its own slot, so the result does not depend on the number of threads. Stops early when cancelled.
 
 #include <cstddef>
-#include <cstdint>
 #include <functional>
-#include <vector>
 
 #include "core/base/job.h"
 
@@ -15,8 +13,5 @@ namespace dune {
 /// job's step goes from `from` to `to`.
 bool parallelFor(Job& job, std::size_t count, const std::function<void(std::size_t)>& body, std::size_t grain = 16, double from = 0,
                  double to = 1);
-
-/// Sorts on the job's threads.
-void sortWords(const Job& job, std::vector<std::uint64_t>& words);
 
 }  // namespace dune

@@ -18,6 +18,7 @@ struct Walker {
   double arriveWithin = 0.15;  ///< metres
   double passWithin = 0.05;    ///< metres from a waypoint at which it counts as passed
   double startTime = 0;        ///< seconds
+  int group = 0;               ///< any number; bodies of one are shown alike
 };
 
 /// How bodies avoid each other and walls.
@@ -30,8 +31,7 @@ struct Avoidance {
 };
 
 struct SceneOptions {
-  double seconds = 30;
-  double rate = 30;  ///< steps a second; each step is recorded
+  double rate = 30;  ///< steps a second
   Avoidance avoidance;
 };
 

@@ -1,22 +1,21 @@
 #pragma once
 // Mesh files: our binary .dsmesh, JSON, and .obj and .glb to look at elsewhere.
 
-#include "core/mesh/navmesh.h"
+#include "core/meshfile/mesh_file.h"
 
 namespace dune::exchange {
 
-constexpr int kMeshVersion = 1;
+using meshfile::Content;
 
 /// Reads a .dsmesh or .json mesh; the kind is told by content. Everything is checked before it is believed.
-Result<mesh::NavMesh> readMesh(const std::string& path);
+Result<Content> readMesh(const std::string& path);
 /// Writes by the ending of the path: .dsmesh, .json, .obj or .glb.
-Outcome writeMesh(const std::string& path, const mesh::NavMesh& mesh);
+Outcome writeMesh(const std::string& path, const Content& content);
 
-Result<mesh::NavMesh> meshFromJson(const std::string& text);
-std::string meshToJson(const mesh::NavMesh& mesh);
-Result<mesh::NavMesh> meshFromBinary(const std::string& bytes);
-std::string meshToBinary(const mesh::NavMesh& mesh);
-std::string meshToObj(const mesh::NavMesh& mesh);
-std::string meshToGlb(const mesh::NavMesh& mesh);
+/// Faces that do not say their island are counted into islands.
+Result<Content> meshFromJson(const std::string& text);
+std::string meshToJson(const Content& content);
+std::string meshToObj(const nav::NavMesh& mesh);
+std::string meshToGlb(const nav::NavMesh& mesh);
 
 }  // namespace dune::exchange

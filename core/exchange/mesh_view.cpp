@@ -3,13 +3,14 @@
 #include <cstring>
 #include <nlohmann/json.hpp>
 
+#include "core/base/bounds.h"
 #include "core/exchange/mesh_files.h"
 
 namespace dune::exchange {
 
 namespace {
 
-using mesh::FaceId;
+using nav::FaceId;
 
 std::string number(double x) {
   char text[40];
@@ -22,7 +23,7 @@ void append32(std::string& bytes, std::uint32_t x) { append(bytes, &x, 4); }
 
 }  // namespace
 
-std::string meshToObj(const mesh::NavMesh& mesh) {
+std::string meshToObj(const nav::NavMesh& mesh) {
   std::string text = "# navigation mesh, metres, Y up\no navmesh\n";
   for (const Vec3& v : mesh.vertices) text += "v " + number(v.x) + " " + number(v.y) + " " + number(v.z) + "\n";
   for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
@@ -33,7 +34,7 @@ std::string meshToObj(const mesh::NavMesh& mesh) {
   return text;
 }
 
-std::string meshToGlb(const mesh::NavMesh& mesh) {
+std::string meshToGlb(const nav::NavMesh& mesh) {
   std::string binary;
   Box3 box;
   for (const Vec3& v : mesh.vertices) {

@@ -8,7 +8,7 @@
 #include <cstdint>
 
 #include "core/base/bounds.h"
-#include "core/level/agent.h"
+#include "core/nav/agent.h"
 
 namespace dune::ground {
 
@@ -18,7 +18,7 @@ struct ChunkId {
 };
 
 /// Side of the chunks for an agent, metres: wide enough that limits reach no farther than into the next chunk.
-inline double chunkSize(const level::Agent& agent) {
+inline double chunkSize(const nav::Agent& agent) {
   constexpr double kLeastSize = 16, kRadii = 8;
   double size = kLeastSize;
   while (size < kRadii * agent.radius) size *= 2;

@@ -37,6 +37,7 @@ class Explainer {
 
   Explanation run(const Vec3& at) {
     answer_.at = at;
+    addBounds(at);
     const auto surface = nearestSurface(standing_, at);
     if (!surface) {
       add({Verdict::noSurface, 0, 0, "", "there is nothing to stand on here", "ground here"});
@@ -45,6 +46,7 @@ class Explainer {
       answer_.surface = nameOf(surface->triangle);
       for (const Surface& s : standing_.allReasons(plan(at), *surface)) addReason(s);
       addLimits();
+      addForbidden();
     }
     decide();
     return std::move(answer_);
@@ -75,6 +77,24 @@ class Explainer {
     answer_.sentence = "Walkable: " + clause + ".";
   }
 
+  /// Asked first, and at any distance: outside the bounds nothing else matters.
+  void addBounds(const Vec3& at) {
+    const auto& bounds = standing_.world().bounds;
+    if (!bounds) return;
+    const double outside = glm::distance(glm::clamp(at, bounds->min, bounds->max), at);
+    if (outside > kSame) add({Verdict::outsideBounds, outside, 0, "", text("%.2f m outside the playable bounds", outside), "wider bounds"});
+  }
+
+  void addForbidden() {
+    const level::World& world = standing_.world();
+    const level::AreaVolume* volume = level::volumeAt(world, answer_.at);
+    const level::AreaKind& kind = world.kinds[volume ? level::kindNumber(world, volume->kind) : 0];
+    if (!kind.forbidden) return;
+    const std::string where = volume ? text(", volume %d", volume->id) : std::string();
+    add({Verdict::forbidden, 0, 0, kind.name, "forbidden: " + kind.name + where,
+         volume ? text("another kind of ground in volume %d, or allowing %s", volume->id, kind.name.c_str()) : "allowing " + kind.name});
+  }
+
   void addReason(const Surface& s) {
     const std::string own = nameOf(s.triangle), other = nameOf(s.by);
     const char *o = own.c_str(), *b = other.c_str();
@@ -84,11 +104,12 @@ class Explainer {
       case Reason::notGround:
         return add({Verdict::notGround, 0, 0, own, text("%s is not marked as ground", o), text("marking %s as ground", o)});
       case Reason::outsideBounds:
+        if (!answer_.all.empty() && answer_.all[0].verdict == Verdict::outsideBounds) return;
         return add({Verdict::outsideBounds, 0, 0, "", "outside the playable bounds", "wider bounds"});
       case Reason::tooSteep:
         return add({Verdict::tooSteep, s.measured, agent_.maxSlope, own,
                     text("the slope of %s is %.1f° against %.1f°", o, s.measured, agent_.maxSlope),
-                    text("a slope limit of %.1f°", roundUp(s.measured, 0.1))});
+                    orElse(steeper(s.measured), "a flatter " + own)});
       case Reason::insideSolid:
         return add({Verdict::insideSolid, 0, 0, other, text("inside %s", b), text("moving %s", b)});
       case Reason::cut:
@@ -96,7 +117,7 @@ class Explainer {
       case Reason::headroom:
         return add({Verdict::headroom, s.measured, agent_.height, other,
                     text("headroom %.2f m under %s against %.2f m", s.measured, b, agent_.height),
-                    text("a height of %.2f m, or moving %s", roundDown(s.measured, 0.01), b)});
+                    cures({lower(s.measured), "moving " + other})});
     }
   }
 
@@ -148,20 +169,19 @@ class Explainer {
 
   void addLimit(const Limit& l, double d) {
     const double r = agent_.radius;
-    const std::string narrower = text("a radius of %.2f m", roundDown(std::max(0.0, d - kHair), 0.01)),
-                      object = l.kind == LimitKind::bounds ? "" : objectName(l.object);
+    const std::string narrower = this->narrower(d), object = l.kind == LimitKind::bounds ? "" : objectName(l.object);
     const char* o = object.c_str();
     switch (l.kind) {
       case LimitKind::wall:
-        return add(
-            {Verdict::nearWall, d, r, object, text("%.2f m from %s with radius %.2f m", d, o, r), narrower + ", or moving " + object});
+        return add({Verdict::nearWall, d, r, object, text("%.2f m from %s with radius %.2f m", d, o, r),
+                    cures({higherStep(l, d), narrower, "moving " + object})});
       case LimitKind::ceiling:
         return add({Verdict::nearCeiling, l.measured, agent_.height, object,
                     text("%.2f m from headroom of %.2f m under %s against %.2f m", d, l.measured, o, agent_.height),
-                    text("a height of %.2f m, or moving %s", roundDown(l.measured, 0.01), o)});
+                    cures({lower(l.measured), "moving " + object})});
       case LimitKind::bounds:
         return add({Verdict::nearBounds, d, r, "", text("%.2f m from the playable bounds with radius %.2f m", d, r),
-                    narrower + ", or wider bounds"});
+                    cures({narrower, "wider bounds"})});
       case LimitKind::end:
         return addEnd(l, d, narrower);
     }
@@ -175,20 +195,61 @@ class Explainer {
     const auto next = surfaceBeyond(at + away * 0.004, edge);
     const std::string other = next ? nameOf(next->triangle) : objectName(l.object);
     const char* o = other.c_str();
-    if (!next) return add({Verdict::nearEnd, d, r, other, text("%.2f m from the edge of %s with radius %.2f m", d, o, r), narrower});
+    if (!next)
+      return add({Verdict::nearEnd, d, r, other, text("%.2f m from the edge of %s with radius %.2f m", d, o, r),
+                  orElse(narrower, "ground beyond it")});
     Hindrance h{Verdict::nearEnd, d, r, other, "", "", next->y - edge};
     if (next->reason == Reason::tooSteep) {
       h.clause = text("%.2f m from a slope of %.1f° (%s) against %.1f°, with radius %.2f m", d, next->measured, o, agent_.maxSlope, r);
-      h.change = text("a slope limit of %.1f°, or ", roundUp(next->measured, 0.1)) + narrower;
+      h.change = orElse(cures({steeper(next->measured), narrower}), "a flatter " + other);
     } else if (next->reason == Reason::notGround) {
       h.clause = text("%.2f m from %s, which is not marked as ground, with radius %.2f m", d, o, r);
-      h.change = "marking " + other + " as ground, or " + narrower;
+      h.change = cures({"marking " + other + " as ground", narrower});
     } else {
       h.clause = text("%.2f m from a %s of %.2f m (%s) against step height %.2f m, with radius %.2f m", d, h.rise > 0 ? "rise" : "drop",
                       std::abs(h.rise), o, agent_.stepHeight, r);
-      h.change = text("a step height of %.2f m, or ", roundUp(std::abs(h.rise), 0.01)) + narrower;
+      h.change = orElse(cures({stepOf(std::abs(h.rise)), narrower}), "moving " + other);
     }
     add(std::move(h));
+  }
+
+  // What would help, in words; empty where no number that an agent may have does.
+  std::string narrower(double d) const {
+    constexpr double kThinnest = 0.05;  // metres: no body is narrower
+    const double radius = roundDown(d - kHair, 0.01);
+    return radius >= kThinnest ? text("a radius of %.2f m", radius) : std::string();
+  }
+  std::string lower(double headroom) const {
+    const double height = roundDown(headroom, 0.01);
+    return height > agent_.stepHeight && height >= 0.05 ? text("a height of %.2f m", height) : std::string();
+  }
+  static std::string steeper(double slope) {
+    constexpr double kSteepest = 89;  // degrees: what an agent's limit may be
+    const double limit = roundUp(slope, 0.1);
+    return limit <= kSteepest ? text("a slope limit of %.1f°", limit) : std::string();
+  }
+  std::string stepOf(double rise) const {
+    const double step = roundUp(rise, 0.01);
+    return step < agent_.height ? text("a step height of %.2f m", step) : std::string();
+  }
+  static std::string orElse(std::string cure, const std::string& other) { return cure.empty() ? other : cure; }
+  static std::string cures(std::initializer_list<std::string> all) {
+    std::string said;
+    for (const std::string& cure : all)
+      if (!cure.empty()) said += (said.empty() ? "" : ", or ") + cure;
+    return said;
+  }
+
+  /// Where ground that one can stand on begins at the top of a wall: the step height that goes up there.
+  std::string higherStep(const Limit& l, double d) const {
+    const Vec2 q = plan(answer_.at), at = nearestOnSegment(l.a, l.b, q);
+    const Vec2 away = d > 1e-6 ? (at - q) / d : -leftOf(glm::normalize(l.b - l.a));
+    std::vector<Surface> column;
+    standing_.surfaces(at + away * 0.01, column);
+    for (const Surface& s : column)
+      if (const double rise = s.y - answer_.at.y; s.reason == Reason::none && rise > agent_.stepHeight && rise < agent_.height)
+        return stepOf(rise);
+    return {};
   }
 
   std::optional<Surface> surfaceBeyond(const Vec2& q, double edge) const {
@@ -204,15 +265,16 @@ class Explainer {
 
   const Standing& standing_;
   const Clearance& clearance_;
-  const level::Agent& agent_;
+  const nav::Agent& agent_;
   Explanation answer_;
 };
 
 }  // namespace
 
 const char* verdictName(Verdict verdict) {
-  constexpr const char* kNames[] = {"walkable", "no-surface", "not-ground",   "outside-bounds", "too-steep",   "inside-solid", "cut",
-                                    "headroom", "near-wall",  "near-ceiling", "near-end",       "near-bounds", "unbuilt",      "unreached"};
+  constexpr const char* kNames[] = {"walkable",     "no-surface",  "not-ground", "outside-bounds", "too-steep",
+                                    "inside-solid", "cut",         "headroom",   "near-wall",      "near-ceiling",
+                                    "near-end",     "near-bounds", "forbidden",  "unbuilt",        "unreached"};
   return kNames[static_cast<std::size_t>(verdict)];
 }
 

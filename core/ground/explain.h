@@ -20,8 +20,9 @@ enum class Verdict : std::uint8_t {
   nearCeiling,
   nearEnd,
   nearBounds,
-  unbuilt,   ///< where the last build did not look
-  unreached  ///< on ground that no seed reaches; known only with a mesh
+  forbidden,  ///< ground of a kind on which the agent may not walk
+  unbuilt,    ///< where the last build did not look
+  unreached   ///< on ground that no seed reaches; known only with a mesh
 };
 
 /// One thing of several that decide about a place, with what would have to change for it not to forbid it.

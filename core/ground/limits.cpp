@@ -356,7 +356,7 @@ class AroundTriangle {
 
   const Standing& standing_;
   const Soup& soup_;
-  const level::Agent& agent_;
+  const nav::Agent& agent_;
   std::uint32_t number_;
   const Triangle& ground_;
   const Box2& within_;
@@ -423,7 +423,7 @@ double Limit::heightNear(const Vec2& q) const {
 
 double haloFor(const level::World& world) { return 0.1 + 2 * world.joinDistance; }
 
-Result<Limits> findLimits(const Soup& soup, const level::World& world, const level::Agent& agent, const Box2& within, const Job& job) {
+Result<Limits> findLimits(const Soup& soup, const level::World& world, const nav::Agent& agent, const Box2& within, const Job& job) {
   const Standing standing(soup, world, agent);
   Limits found;
   for (std::uint32_t i = 0; i < soup.triangles().size(); ++i) {

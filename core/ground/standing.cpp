@@ -7,7 +7,7 @@
 
 namespace dune::ground {
 
-Standing::Standing(const Soup& soup, const level::World& world, const level::Agent& agent)
+Standing::Standing(const Soup& soup, const level::World& world, const nav::Agent& agent)
     : soup_(soup), world_(world), agent_(agent), maxSlope_(radians(agent.maxSlope) + tuning::kLimitSlack) {}
 
 void Standing::stackAt(const Vec2& q, Stack& stack) const {

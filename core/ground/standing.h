@@ -8,7 +8,7 @@
 #include <string>
 
 #include "core/ground/soup.h"
-#include "core/level/agent.h"
+#include "core/nav/agent.h"
 
 namespace dune::ground {
 
@@ -27,7 +27,7 @@ struct Surface {
 class Standing {
  public:
   /// Keeps references: soup, world and agent must outlive it.
-  Standing(const Soup& soup, const level::World& world, const level::Agent& agent);
+  Standing(const Soup& soup, const level::World& world, const nav::Agent& agent);
 
   /// Every surface over q from low to high, each with its first reason. O(triangles of one cell squared, small).
   void surfaces(const Vec2& q, std::vector<Surface>& out) const;
@@ -51,7 +51,7 @@ class Standing {
   bool walkable(const Triangle& t) const { return t.role == level::Role::ground && t.slope <= maxSlope_ && !t.underside; }
 
   const Soup& soup() const { return soup_; }
-  const level::Agent& agent() const { return agent_; }
+  const nav::Agent& agent() const { return agent_; }
   const level::World& world() const { return world_; }
 
  private:
@@ -65,7 +65,7 @@ class Standing {
 
   const Soup& soup_;
   const level::World& world_;
-  const level::Agent& agent_;
+  const nav::Agent& agent_;
   double maxSlope_;
 };
 

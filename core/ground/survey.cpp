@@ -12,6 +12,7 @@
 #include "core/base/parallel.h"
 #include "core/base/plan_geometry.h"
 #include "core/base/text.h"
+#include "core/system/threads.h"
 
 namespace dune::ground {
 

@@ -8,9 +8,9 @@
 #include <filesystem>
 
 #include "core/base/file.h"
-#include "core/base/process.h"
 #include "core/base/text.h"
 #include "core/level/wire.h"
+#include "core/system/process.h"
 
 namespace dune::level {
 

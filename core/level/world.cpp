@@ -1,6 +1,35 @@
 #include "core/level/world.h"
 
+#include <algorithm>
+
 namespace dune::level {
+
+AreaKind lowGround(const nav::Agent& agent) { return {"crouching", "#7d6a9c", agent.crouchCost, 0, false}; }
+
+nav::Rules rulesOf(const std::vector<AreaKind>& kinds) {
+  nav::Rules rules;
+  for (const AreaKind& kind : kinds) rules.kinds.push_back({kind.cost, kind.entryCost, kind.forbidden});
+  return rules;
+}
+
+nav::Rules rulesFor(const std::vector<AreaKind>& kinds, const nav::Agent& agent) {
+  nav::Rules rules = rulesOf(kinds);
+  if (agent.crouches()) rules.kinds.push_back({lowGround(agent).cost, 0, false});
+  return rules;
+}
+
+std::size_t kindNumber(const World& world, const std::string& name) {
+  const auto found = std::ranges::find(world.kinds, name, &AreaKind::name);
+  return found == world.kinds.end() ? 0 : static_cast<std::size_t>(found - world.kinds.begin());
+}
+
+const AreaVolume* volumeAt(const World& world, const Vec3& at) {
+  for (auto volume = world.volumes.rbegin(); volume != world.volumes.rend(); ++volume)
+    if (at.y >= volume->bottom && at.y <= volume->top && std::ranges::count(world.kinds, volume->kind, &AreaKind::name) > 0 &&
+        contains(volume->outline, plan(at)))
+      return &*volume;
+  return nullptr;
+}
 
 World plainWorld(std::shared_ptr<const Level> level) {
   World world;

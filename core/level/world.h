@@ -7,6 +7,7 @@
 
 #include "core/base/plan_geometry.h"
 #include "core/level/level.h"
+#include "core/nav/rules.h"
 
 namespace dune::level {
 
@@ -20,6 +21,13 @@ struct AreaKind {
   bool operator==(const AreaKind&) const = default;
 };
 
+/// What kinds of ground cost, and where they may not be walked on.
+nav::Rules rulesOf(const std::vector<AreaKind>& kinds);
+/// The same of an agent: where it crouches, with the kind for low ground that its meshes have last.
+nav::Rules rulesFor(const std::vector<AreaKind>& kinds, const nav::Agent& agent);
+/// The kind of ground where an agent must crouch.
+AreaKind lowGround(const nav::Agent& agent);
+
 /// A prism over a plan outline that gives the ground inside it a kind.
 struct AreaVolume {
   int id = 0;
@@ -28,6 +36,12 @@ struct AreaVolume {
   double bottom = 0, top = 0;
   bool operator==(const AreaVolume&) const = default;
 };
+
+/// The volume that gives the ground at a place its kind, the last of those that hold it and name a kind that exists; null where none does.
+struct World;
+const AreaVolume* volumeAt(const World& world, const Vec3& at);
+/// The number of a kind by its name; of the first kind where there is none of that name.
+std::size_t kindNumber(const World& world, const std::string& name);
 
 struct World {
   std::shared_ptr<const Level> level;

@@ -3,14 +3,14 @@
 
 #include <algorithm>
 
-#include "core/mesh/locator.h"
+#include "core/nav/locator.h"
 
 namespace dune::links {
 
 /// A link as a person drew it.
 struct HandLink {
   int id = 0;
-  mesh::LinkKind kind = mesh::LinkKind::jump;
+  nav::LinkKind kind = nav::LinkKind::jump;
   Vec3 from{}, to{};
   bool oneWay = false;
   double cost = 0;  ///< added when taken, in metres of plain ground
@@ -29,7 +29,7 @@ struct Demand {
   double jump = 0;  ///< the gap in its straight line, from edge to edge of the real ground: the mesh ends a radius before each
   double drop = 0;
 };
-Demand demandOf(const mesh::NavMesh& mesh, mesh::LinkKind kind, const mesh::Place& from, const mesh::Place& to);
+Demand demandOf(const nav::NavMesh& mesh, nav::LinkKind kind, const nav::Place& from, const nav::Place& to);
 
 /// A whole link that is too far or too deep for the agent of the mesh.
 struct Beyond {
@@ -40,7 +40,7 @@ struct Beyond {
 };
 
 struct Attached {
-  std::vector<mesh::Link> links;
+  std::vector<nav::Link> links;
   std::vector<Broken> broken;
   std::vector<Beyond> beyond;
 };
@@ -54,12 +54,6 @@ const NotTaken* withId(const std::vector<NotTaken>& links, int id) {
 
 /// Ties each link to the nearest ground within the agent's radius + 0.3 m of both ends; the tied ends lie on the mesh. Links that ask
 /// for more than the agent's longest jump or deepest drop are not tied.
-Attached attach(const mesh::NavMesh& mesh, const mesh::Locator& locator, const std::vector<HandLink>& drawn);
-
-const char* kindName(mesh::LinkKind kind);
-/// The kind with that name, or nothing.
-std::optional<mesh::LinkKind> kindNamed(const std::string& name);
-/// Points of the flight from one end to the other: an arc for jumps and drops, straight for climbs. At least two points.
-std::vector<Vec3> flight(mesh::LinkKind kind, const Vec3& from, const Vec3& to);
+Attached attach(const nav::NavMesh& mesh, const nav::Locator& locator, const std::vector<HandLink>& drawn);
 
 }  // namespace dune::links

@@ -23,7 +23,7 @@ void addPlaces(Change& change, bool gained) {
   const Ground &has = gained ? *change.now : *change.before, &lacks = gained ? *change.before : *change.now;
   const double reach = 0.5 * std::min(has.mesh.agent.crouching().height, lacks.mesh.agent.crouching().height);
   Explainer explainer;
-  for (mesh::PatchGroup& group : mesh::grouped(mesh::groundBeyond(has.mesh, lacks.mesh, reach))) {
+  for (pipeline::PatchGroup& group : pipeline::grouped(pipeline::groundBeyond(has.mesh, lacks.mesh, reach))) {
     (gained ? change.gained : change.lost) += group.area;
     std::string cause = change.places.size() < kMostCauses ? causeAt(explainer, lacks, group.at) : "";
     change.places.push_back({gained, std::move(group), std::move(cause)});

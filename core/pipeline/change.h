@@ -1,7 +1,7 @@
 #pragma once
 // What is different between two grounds: of one agent before and after a build, or of two agents.
 
-#include "core/mesh/difference.h"
+#include "core/pipeline/difference.h"
 #include "core/pipeline/ground.h"
 
 namespace dune::pipeline {
@@ -9,7 +9,7 @@ namespace dune::pipeline {
 /// Ground gained or lost at one place.
 struct ChangedPlace {
   bool gained = false;
-  mesh::PatchGroup ground;
+  pipeline::PatchGroup ground;
   std::string cause;  ///< why the one has no ground here: a sentence part, "0.31 m from crate_1 with radius 0.40 m"; may be empty
 };
 

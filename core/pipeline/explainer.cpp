@@ -5,14 +5,14 @@ namespace dune::pipeline {
 namespace {
 
 /// What an answer may look at: ground just beyond a limit that is a radius away.
-Box2 reach(const Vec3& place, const level::Agent& agent) {
+Box2 reach(const Vec3& place, const nav::Agent& agent) {
   Box2 box;
   box.add(plan(place));
   return box.grown(agent.radius + 0.1);
 }
 
 /// Where an agent can stand but the mesh has no ground, the seeds took it away.
-void sayUnreached(ground::Explanation& e, const level::World& world, const mesh::Locator& locator) {
+void sayUnreached(ground::Explanation& e, const level::World& world, const nav::Locator& locator) {
   constexpr double kNear = 0.1;  // metres: the mesh's border is simplified
   if (!e.walkable() || world.seeds.empty() || locator.nearest(e.at, kNear).valid()) return;
   e.decides = {ground::Verdict::unreached, 0, 0, e.surface, "on ground that no seed reaches", "a seed here, or a way from one"};
@@ -21,8 +21,8 @@ void sayUnreached(ground::Explanation& e, const level::World& world, const mesh:
 }
 
 /// Where the last build did not look; whether that is all there is to say.
-bool sayUnbuilt(ground::Explanation& e, const mesh::Built& built) {
-  const mesh::ChunkRecord* chunk = built.chunkAt(plan(e.at));
+bool sayUnbuilt(ground::Explanation& e, const generate::Built& built) {
+  const generate::ChunkRecord* chunk = built.chunkAt(plan(e.at));
   if (!chunk || chunk->current) return false;
   if (!chunk->mesh->area.empty()) {
     e.sentence = "As an earlier build left it: " + e.sentence;
@@ -35,7 +35,7 @@ bool sayUnbuilt(ground::Explanation& e, const mesh::Built& built) {
 }
 
 /// What stands against an agent as low as it gets; where nothing does, whether it must crouch there.
-ground::Explanation explainBoth(const ground::Soup& soup, const mesh::Built& built, const level::Agent& agent, const Vec3& place) {
+ground::Explanation explainBoth(const ground::Soup& soup, const generate::Built& built, const nav::Agent& agent, const Vec3& place) {
   ground::Explanation e = ground::explain(ground::Standing(soup, built.world, built.agent), built.clearance, place);
   if (!e.walkable() || !agent.crouches()) return e;
   const ground::Explanation tall = ground::explain(ground::Standing(soup, built.world, agent), built.uprightClearance, e.at);
@@ -47,7 +47,7 @@ ground::Explanation explainBoth(const ground::Soup& soup, const mesh::Built& bui
 
 }  // namespace
 
-ground::Explanation Explainer::at(const std::shared_ptr<const mesh::Built>& built, const Vec3& place) {
+ground::Explanation Explainer::at(const std::shared_ptr<const generate::Built>& built, const Vec3& place) {
   const Box2 box = reach(place, built->agent);
   const double size = built->survey->chunkSize();
   const ground::ChunkId low = ground::chunkAt(box.min, size), high = ground::chunkAt(box.max, size);
@@ -64,13 +64,13 @@ ground::Explanation Explainer::at(const Ground& ground, const Vec3& place) {
   return e;
 }
 
-Result<ground::Explanation> explainPlace(const level::World& world, const level::Agent& agent, const Vec3& place, Job& job) {
-  if (auto problem = level::checkAgent(agent)) return *problem;
+Result<ground::Explanation> explainPlace(const level::World& world, const nav::Agent& agent, const Vec3& place, Job& job) {
+  if (auto problem = nav::checkAgent(agent)) return *problem;
   if (!world.seeds.empty()) {
-    const auto built = mesh::build(world, agent, job);
+    const auto built = generate::build(world, agent, job);
     if (!built) return built.problem();
     ground::Explanation e = Explainer().at(*built, place);
-    sayUnreached(e, world, mesh::Locator((*built)->mesh));
+    sayUnreached(e, world, nav::Locator((*built)->mesh));
     return e;
   }
   const auto survey = ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world), job);
@@ -80,11 +80,11 @@ Result<ground::Explanation> explainPlace(const level::World& world, const level:
   box.add(plan(place));
   const ground::ChunkId low = ground::chunkAt(box.min - Vec2(kRoom), (*survey)->chunkSize()),
                         high = ground::chunkAt(box.max + Vec2(kRoom), (*survey)->chunkSize());
-  mesh::Built part{world, agent.crouching(), *survey, {}, {}, {}, {}, 0, 0, {}, 0};
+  generate::Built part{world, agent.crouching(), *survey, {}, {}, {}, {}, 0, 0, {}, 0};
   std::vector<ground::Limit> limits, upright;
   for (std::size_t i = 0; i < (*survey)->chunks().size(); ++i) {
     const ground::ChunkId id = (*survey)->chunks()[i];
-    auto own = std::make_shared<mesh::ChunkLimits>();
+    auto own = std::make_shared<generate::ChunkLimits>();
     if (id.row >= low.row && id.row <= high.row && id.column >= low.column && id.column <= high.column) {
       ground::Soup soup(world, **survey, (*survey)->touching(i));
       soup.weld();

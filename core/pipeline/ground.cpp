@@ -13,18 +13,23 @@ namespace {
 constexpr double kSmallIsland = 1.0;  // m²: the tops of walls and crates are islands too, and rarely a mistake
 
 std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const level::Level> source,
-                                       std::shared_ptr<const mesh::Built> built) {
+                                       std::shared_ptr<const generate::Built> built) {
   auto ground = std::make_shared<Ground>();
   ground->from = project;
   ground->source = std::move(source);
   ground->mesh = built->mesh;
   ground->built = std::move(built);
-  const mesh::Locator locator(ground->mesh);
+  const nav::Locator locator(ground->mesh);
   links::Attached attached = links::attach(ground->mesh, locator, project.links->links);
   ground->mesh.links = std::move(attached.links);
   ground->broken = std::move(attached.broken), ground->beyond = std::move(attached.beyond);
-  ground->field = std::make_unique<route::Field>(ground->mesh);
-  ground->area = mesh::totalArea(ground->mesh), ground->islands = mesh::islandCount(ground->mesh);
+  const nav::Agent& agent = ground->mesh.agent;
+  ground->rules = level::rulesFor(project.areas->kinds, agent);
+  for (std::size_t k = 0; k < project.areas->kinds.size(); ++k)
+    ground->mesh.kinds[k] = {project.areas->kinds[k].name, project.areas->kinds[k].colour};
+  ground->field = std::make_unique<route::Field>(ground->mesh, ground->rules);
+  ground->forbidden = nav::forbiddenArea(ground->mesh, ground->rules);
+  ground->area = nav::totalArea(ground->mesh) - ground->forbidden, ground->islands = nav::islandCount(ground->mesh);
   ground->findings = review::reviewMesh(ground->mesh, ground->broken, ground->beyond, {kSmallIsland});
   return ground;
 }
@@ -70,7 +75,7 @@ bool sameWorld(const project::Project& a, const project::Project& b) {
 bool sameLinks(const project::Project& a, const project::Project& b) { return a.links == b.links || *a.links == *b.links; }
 bool sameCrowd(const project::Project& a, const project::Project& b) { return a.crowd == b.crowd || *a.crowd == *b.crowd; }
 
-bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const mesh::Scope& scope) {
+bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const generate::Scope& scope) {
   return ground.built->covers(scope) && agent < project.agents->agents.size() && ground.mesh.agent == project.agents->agents[agent] &&
          sameWorld(ground.from, project) && sameLinks(ground.from, project);
 }
@@ -120,23 +125,24 @@ Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& pro
 
 Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level,
                                                  std::size_t agent, std::shared_ptr<const Ground> before, Job& job,
-                                                 const mesh::Scope& scope) {
+                                                 const generate::Scope& scope) {
   if (before && before->source == level) {
     if (holds(*before, project, agent, scope)) return before;
     if (before->built->covers(scope) && sameWorld(before->from, project) && before->mesh.agent == project.agents->agents[agent])
       return tieLinks(project, level, before->built);
   }
-  auto built = mesh::build(makeWorld(project, level, agent), project.agents->agents[agent], job, before ? before->built : nullptr, scope);
+  auto built =
+      generate::build(makeWorld(project, level, agent), project.agents->agents[agent], job, before ? before->built : nullptr, scope);
   if (!built) return built.problem();
   return tieLinks(project, level, *built);
 }
 
 std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent) {
-  const level::Agent& kind = project.agents->agents[agent];
+  const nav::Agent& kind = project.agents->agents[agent];
   std::vector<crowd::Walker> walkers;
   for (const project::CrowdGroup& group : project.crowd->groups) {
     const double radius = group.radius > 0 ? group.radius : kind.radius;
-    const mesh::Place centre = ground.locator().nearest(group.start, 2);
+    const nav::Place centre = ground.locator().nearest(group.start, 2);
     int placed = 0;
     // Rings of places around the start, kept where the ground goes on in a straight line from it; without ground at all, the
     // bodies are put where they were drawn, and the review says so.
@@ -148,12 +154,12 @@ std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Gr
         Vec3 at = lift(q, group.start.y);
         if (centre.valid()) {
           bool reached = false;
-          at = mesh::sightEnd(ground.mesh, centre, q, &reached);
+          at = nav::sightEnd(ground.mesh, centre, q, &reached);
           if (!reached) continue;
         }
         const int id = static_cast<int>(walkers.size()) + 1;
         walkers.push_back(
-            {id, at, group.goal, radius, kind.speed, kind.acceleration, kind.turnRate, kind.arriveWithin, kind.passWithin, 0});
+            {id, at, group.goal, radius, kind.speed, kind.acceleration, kind.turnRate, kind.arriveWithin, kind.passWithin, 0, group.id});
         ++placed;
       }
     }
@@ -167,22 +173,22 @@ Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std
   run->from = project;
   run->ground = ground;
   crowd::SceneOptions options;
-  options.seconds = project.crowd->seconds;
   job.step("crowd", 0.8);
-  auto trace = crowd::run(*ground->field, makeWalkers(project, *ground, agent), options, job);
-  if (!trace) return trace.problem();
-  run->trace = *std::move(trace);
+  auto crowd = crowd::Crowd::make(*ground->field, makeWalkers(project, *ground, agent), options);
+  if (!crowd) return crowd.problem();
+  if (auto recorded = trace::record(crowd.value(), project.crowd->seconds, run->trace, job); !recorded) return recorded.problem();
   job.step("review", 0.95);
   auto findings = review::reviewMovement(ground->mesh, ground->locator(), run->trace, {}, job);
   if (!findings) return findings.problem();
   run->findings = *std::move(findings);
   job.step("distances", 1);
   const review::WallDistance walls(ground->mesh);
-  run->wallDistance.reserve(run->trace.samples.size());
-  for (const crowd::Sample& s : run->trace.samples) {
-    if (run->wallDistance.size() % 4096 == 0 && job.cancelled()) return Job::cancelledProblem();
-    run->wallDistance.push_back(walls.at(s.at, 5));
-  }
+  run->wallDistance.reserve(run->trace.sampleCount());
+  for (const auto& block : run->trace.blocks())
+    for (const trace::Block::Place& p : block->at) {
+      if (run->wallDistance.size() % 4096 == 0 && job.cancelled()) return Job::cancelledProblem();
+      run->wallDistance.push_back(static_cast<float>(walls.at({p.x, p.y, p.z}, 5)));
+    }
   return std::shared_ptr<const Run>(std::move(run));
 }
 

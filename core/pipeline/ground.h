@@ -2,11 +2,11 @@
 // From a document to results: the world, the ground of an agent, a crowd's run with its findings. Results are immutable and
 // shared; each remembers the sections it was made from, so that what is stale is told by comparing pointers.
 
-#include "core/crowd/run.h"
+#include "core/generate/build.h"
 #include "core/level/units.h"
-#include "core/mesh/build.h"
 #include "core/project/project.h"
 #include "core/review/findings.h"
+#include "core/trace/trace.h"
 
 namespace dune::pipeline {
 
@@ -36,24 +36,26 @@ bool hasLevel(const project::Project& project);
 struct Ground {
   project::Project from;                       ///< the document it was made from
   std::shared_ptr<const level::Level> source;  ///< as it was read, without blockers
-  std::shared_ptr<const mesh::Built> built;
-  mesh::NavMesh mesh;  ///< built->mesh with the links of the document
+  std::shared_ptr<const generate::Built> built;
+  nav::NavMesh mesh;  ///< built->mesh with the links of the document
+  nav::Rules rules;   ///< what its kinds of ground cost this agent
   std::vector<links::Broken> broken;
   std::vector<links::Beyond> beyond;          ///< links that this kind of agent cannot take
   std::unique_ptr<const route::Field> field;  ///< over `mesh`
   std::vector<review::Finding> findings;      ///< about the mesh and its links
-  double area = 0;                            ///< of the mesh, m²
+  double area = 0;                            ///< of the mesh on which the agent may walk, m²
+  double forbidden = 0;                       ///< of the rest, m²
   std::size_t islands = 0;                    ///< of the mesh
 
-  const mesh::Locator& locator() const { return field->locator(); }
+  const nav::Locator& locator() const { return field->locator(); }
 };
 
 /// A crowd's run and what is wrong with it.
 struct Run {
   project::Project from;
   std::shared_ptr<const Ground> ground;
-  crowd::Trace trace;
-  std::vector<double> wallDistance;  ///< one a sample of the trace, metres
+  trace::Trace trace;
+  std::vector<float> wallDistance;  ///< one a sample of the trace, by time, then by body; metres
   std::vector<review::Finding> findings;
 };
 
@@ -63,7 +65,7 @@ bool sameLinks(const project::Project& a, const project::Project& b);
 bool sameCrowd(const project::Project& a, const project::Project& b);
 
 /// Whether a ground has the limits that a project's agent has now, in the world that the project has now, as far as the scope goes.
-bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const mesh::Scope& scope = {});
+bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const generate::Scope& scope = {});
 
 /// What an agent finds: the level with the blockers that are there for it, roles, bounds, seeds and areas.
 level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent);
@@ -76,7 +78,7 @@ Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& pro
 /// is taken over.
 Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level,
                                                  std::size_t agent, std::shared_ptr<const Ground> before, Job& job,
-                                                 const mesh::Scope& scope = {});
+                                                 const generate::Scope& scope = {});
 
 /// The walkers of the project's groups: spread over the ground around each group's start, in a fixed order.
 std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent);

@@ -32,7 +32,7 @@ void make(const review::ReadFile& change, project::Project& p) {
 
 void make(const review::Enable& change, project::Project& p) {
   edit(p.agents, [&](project::AgentsSection& s) {
-    for (level::Agent& a : s.agents)
+    for (nav::Agent& a : s.agents)
       if (a.name == change.agent) a.maxDrop = std::max(a.maxDrop, change.maxDrop), a.maxJump = std::max(a.maxJump, change.maxJump);
   });
 }

@@ -1,7 +1,6 @@
 #include "core/pipeline/sweep.h"
 
 #include <algorithm>
-#include <set>
 
 #include "core/base/text.h"
 #include "core/pipeline/explainer.h"
@@ -15,7 +14,7 @@ constexpr double kFine = 1.0 / 2000;  // of the range: how near thresholds are f
 constexpr double kPassing = 0.005;    // m: how near the widest and the tallest are found
 constexpr double kLeastRadius = 0.05, kMostRadius = 6, kLeastHeight = 0.2, kMostHeight = 12;  // m
 
-using Built = std::shared_ptr<const mesh::Built>;
+using Built = std::shared_ptr<const generate::Built>;
 
 /// Builds a world for agents that differ in one limit.
 class Trials {
@@ -24,73 +23,75 @@ class Trials {
       : world_(makeWorld(project, std::move(level), agent)), agent_(project.agents->agents[agent]), job_(job) {}
 
   /// `done`: how much of the whole work is done with it, 0 to 1.
-  Result<Built> at(double level::Agent::*field, double value, double done) {
-    level::Agent a = agent_;
+  Result<Built> at(double nav::Agent::*field, double value, double done) {
+    nav::Agent a = agent_;
     a.*field = value;
     // How tall it may be is asked of the agent as it stands.
-    if (field == &level::Agent::height) a.crouchHeight = 0;
+    if (field == &nav::Agent::height) a.crouchHeight = 0;
     job_.step(text("trying %.2f", value), std::min(done, 1.0));
     Job part(job_, Job::Quiet{});
-    auto built = mesh::build(world_, a, part, last_);
+    auto built = generate::build(world_, a, part, last_);
     if (job_.cancelled()) return Job::cancelledProblem();
     if (built) last_ = *built;
     job_.advance(1);
     return built;
   }
-  const level::Agent& agent() const { return agent_; }
+  const nav::Agent& agent() const { return agent_; }
 
  private:
   level::World world_;
-  level::Agent agent_;
+  nav::Agent agent_;
   Job& job_;
   Built last_;
 };
 
-/// Who gets from where to where on a mesh, links included.
+nav::Rules rulesOf(const project::Project& project, const nav::NavMesh& mesh) { return level::rulesFor(project.areas->kinds, mesh.agent); }
+
+/// Who gets from where to where on a mesh: over ground that may be walked on, and links.
 class Reach {
  public:
   /// `beside`: how far from ground places may be, metres.
-  Reach(const mesh::NavMesh& mesh, const project::Project& project, double beside)
-      : mesh_(mesh), beside_(beside), locator_(mesh), links_(links::attach(mesh, locator_, project.links->links).links) {}
+  Reach(const nav::NavMesh& mesh, const project::Project& project, double beside)
+      : mesh_(linked(mesh, project)), beside_(beside), field_(mesh_, rulesOf(project, mesh_)) {}
 
   bool complete(const Vec3& from, const Vec3& to) const {
-    const mesh::Place a = at(from), b = at(to);
-    if (!a.valid() || !b.valid()) return false;
-    std::vector<std::uint32_t> reached{islandOf(a.face)};
-    auto reach = [&](std::uint32_t island) {
-      if (std::ranges::count(reached, island) == 0) reached.push_back(island);
-    };
-    for (std::size_t i = 0; i < reached.size(); ++i)
-      for (const mesh::Link& l : links_) {
-        if (islandOf(l.fromFace) == reached[i]) reach(islandOf(l.toFace));
-        if (!l.oneWay && islandOf(l.toFace) == reached[i]) reach(islandOf(l.fromFace));
-      }
-    return std::ranges::count(reached, islandOf(b.face)) > 0;
+    const nav::Place a = at(from), b = at(to);
+    return a.valid() && b.valid() && field_.reaches(a.face, b.face);
   }
 
-  /// Ground of the islands that the places lie on, m².
-  double areaAround(const std::vector<Vec3>& places) const {
-    std::set<std::uint32_t> islands;
-    for (const Vec3& p : places)
-      if (const mesh::Place place = at(p); place.valid()) islands.insert(islandOf(place.face));
-    return areaOf(islands);
+  /// Ground that can be walked to from the places, m².
+  double areaFrom(const std::vector<Vec3>& places) const {
+    std::vector<char> any(mesh_.faceCount(), 0);
+    for (const Vec3& p : places) {
+      const nav::Place place = at(p);
+      if (!place.valid() || any[nav::index(place.face)]) continue;
+      const std::vector<char> reached = field_.reachable(place.face);
+      for (std::size_t f = 0; f < any.size(); ++f) any[f] = any[f] || reached[f];
+    }
+    return areaOf([&](std::uint32_t f) { return any[f] != 0; });
   }
-  double largestIsland() const { return areaOf({0}); }  // islands are numbered by area
+  /// Islands are numbered by area.
+  double largestIsland() const {
+    return areaOf([&](std::uint32_t f) { return mesh_.island[f] == 0 && field_.passable(nav::FaceId{f}); });
+  }
 
  private:
-  mesh::Place at(const Vec3& p) const { return locator_.nearest(p, beside_); }
-  std::uint32_t islandOf(mesh::FaceId f) const { return mesh_.island[mesh::index(f)]; }
-  double areaOf(const std::set<std::uint32_t>& islands) const {
+  static nav::NavMesh linked(nav::NavMesh mesh, const project::Project& project) {
+    mesh.links = links::attach(mesh, nav::Locator(mesh), project.links->links).links;
+    return mesh;
+  }
+  nav::Place at(const Vec3& p) const { return field_.locator().nearest(p, beside_); }
+  template <class Counts>
+  double areaOf(Counts&& counts) const {
     double area = 0;
     for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
-      if (islands.count(mesh_.island[f])) area += mesh::faceArea(mesh_, mesh::FaceId{f});
+      if (counts(f)) area += nav::faceArea(mesh_, nav::FaceId{f});
     return area;
   }
 
-  const mesh::NavMesh& mesh_;
+  nav::NavMesh mesh_;
   double beside_;
-  mesh::Locator locator_;
-  std::vector<mesh::Link> links_;
+  route::Field field_;
 };
 
 struct Stop {
@@ -117,13 +118,13 @@ class Stopper {
     const route::PathAnswer answer = wayOf(from, to);
     const std::vector<Step> way = stepsOf(answer);
     if (way.empty()) return {from, {}};
-    const route::Field field(mesh_);
-    const mesh::Place start = locator_.nearest(from, beside_);
+    const route::Field field(mesh_, rulesOf(project_, mesh_));
+    const nav::Place start = locator_.nearest(from, beside_);
     if (!start.valid()) return explained(way, 0, 1);
     const std::vector<char> reached = field.reachable(start.face);
     std::size_t last = 0, next = way.size();
     for (std::size_t i = 0; i < way.size(); ++i)
-      if (const mesh::Place at = nearWay(way[i].at); at.valid() && reached[mesh::index(at.face)]) last = i;
+      if (const nav::Place at = nearWay(way[i].at); at.valid() && reached[nav::index(at.face)]) last = i;
     for (std::size_t i = way.size(); i-- > last + 1;)
       if (nearWay(way[i].at).valid()) next = i;
     return explained(way, last, next);
@@ -135,14 +136,14 @@ class Stopper {
     int link = -1;  // whose flight begins here, by its id
   };
   /// A way near a corner has the wider agent's ground beside it, by the difference of both and a little for the corner's shape.
-  mesh::Place nearWay(const Vec3& at) const {
+  nav::Place nearWay(const Vec3& at) const {
     return locator_.nearest(at, 1.5 * std::max(0.0, stopped_->agent.radius - passing_->agent.radius) + 0.05);
   }
 
   route::PathAnswer wayOf(const Vec3& from, const Vec3& to) const {
-    mesh::NavMesh mesh = passing_->mesh;
-    mesh.links = links::attach(mesh, mesh::Locator(mesh), project_.links->links).links;
-    const route::Field field(mesh);
+    nav::NavMesh mesh = passing_->mesh;
+    mesh.links = links::attach(mesh, nav::Locator(mesh), project_.links->links).links;
+    const route::Field field(mesh, rulesOf(project_, mesh));
     route::Search search(field);
     return route::findPath(field, search, from, to, {beside_, false, false});
   }
@@ -184,8 +185,8 @@ class Stopper {
 
   Built passing_, stopped_;
   const project::Project& project_;
-  mesh::NavMesh mesh_;
-  mesh::Locator locator_;
+  nav::NavMesh mesh_;
+  nav::Locator locator_;
   links::Attached tied_;
   double beside_;
   Explainer explainer_;
@@ -225,7 +226,7 @@ class Sweeper {
     SweepPoint point{value, 0, {}};
     for (const project::KeptRoute& r : project_.routes->routes) point.complete.push_back(reach.complete(r.from, r.to));
     const std::vector<Vec3> starts = startsOf();
-    point.reachable = starts.empty() ? reach.largestIsland() : reach.areaAround(starts);
+    point.reachable = starts.empty() ? reach.largestIsland() : reach.areaFrom(starts);
     return point;
   }
 
@@ -270,7 +271,7 @@ class Passage {
   Passage(const project::Project& project, Trials& trials, const Vec3& from, const Vec3& to)
       : project_(project), trials_(trials), from_(from), to_(to) {}
 
-  Result<Tightest> most(double level::Agent::*field, double least, double most) {
+  Result<Tightest> most(double nav::Agent::*field, double least, double most) {
     double low = least, high = most;
     auto stopped = trials_.at(field, high, ++made_ / kExpected);
     if (!stopped) return stopped.problem();
@@ -298,8 +299,8 @@ class Passage {
   static constexpr double kExpected = 24;  // builds, of both searches
 
   /// A wide agent cannot come as near to a wall as a narrow one; but the ground beyond the wall is no answer.
-  static double beside(const mesh::Built& built) { return built.agent.radius + kBeside; }
-  bool passes(const mesh::Built& built) const { return Reach(built.mesh, project_, beside(built)).complete(from_, to_); }
+  static double beside(const generate::Built& built) { return built.agent.radius + kBeside; }
+  bool passes(const generate::Built& built) const { return Reach(built.mesh, project_, beside(built)).complete(from_, to_); }
 
   const project::Project& project_;
   Trials& trials_;
@@ -309,9 +310,8 @@ class Passage {
 
 }  // namespace
 
-double level::Agent::*fieldOf(SweptLimit limit) {
-  constexpr double level::Agent::*kFields[] = {&level::Agent::radius, &level::Agent::height, &level::Agent::maxSlope,
-                                               &level::Agent::stepHeight};
+double nav::Agent::*fieldOf(SweptLimit limit) {
+  constexpr double nav::Agent::*kFields[] = {&nav::Agent::radius, &nav::Agent::height, &nav::Agent::maxSlope, &nav::Agent::stepHeight};
   return kFields[static_cast<std::size_t>(limit)];
 }
 
@@ -320,9 +320,9 @@ Result<std::shared_ptr<const Sweep>> sweep(const project::Project& project, std:
   if (plan.steps < 2 || plan.steps > 100 || !(plan.from < plan.to))
     return Problem{ProblemCode::usage, "The range to try makes no sense.", "", "a range from a smaller to a larger value, 2 to 100 steps."};
   for (const double value : {plan.from, plan.to}) {
-    level::Agent a = project.agents->agents[agent];
+    nav::Agent a = project.agents->agents[agent];
     a.*fieldOf(plan.limit) = value;
-    if (auto problem = level::checkAgent(a)) return *problem;
+    if (auto problem = nav::checkAgent(a)) return *problem;
   }
   return Sweeper(project, std::move(level), agent, plan, job).run();
 }
@@ -331,9 +331,9 @@ Result<Passing> widestPassing(const project::Project& project, std::shared_ptr<c
                               const Vec3& from, const Vec3& to, Job& job) {
   Trials trials(project, std::move(level), agent, job);
   Passage passage(project, trials, from, to);
-  const auto radius = passage.most(&level::Agent::radius, kLeastRadius, kMostRadius);
+  const auto radius = passage.most(&nav::Agent::radius, kLeastRadius, kMostRadius);
   if (!radius) return radius.problem();
-  const auto height = passage.most(&level::Agent::height, std::max(kLeastHeight, trials.agent().stepHeight + 0.01), kMostHeight);
+  const auto height = passage.most(&nav::Agent::height, std::max(kLeastHeight, trials.agent().stepHeight + 0.01), kMostHeight);
   if (!height) return height.problem();
   return Passing{*radius, *height};
 }

@@ -7,7 +7,7 @@ namespace dune::pipeline {
 
 enum class SweptLimit : std::uint8_t { radius, height, maxSlope, stepHeight };
 
-double level::Agent::*fieldOf(SweptLimit limit);
+double nav::Agent::*fieldOf(SweptLimit limit);
 
 struct SweepPlan {
   SweptLimit limit = SweptLimit::radius;

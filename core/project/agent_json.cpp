@@ -7,7 +7,7 @@ namespace dune::project {
 namespace {
 
 using Json = nlohmann::ordered_json;
-using level::Agent;
+using nav::Agent;
 
 struct Field {
   const char* key;
@@ -38,7 +38,7 @@ Agent agentFrom(const Json& j) {
   for (const Field& f : kFields) a.*f.value = j.value(f.key, a.*f.value);
   for (const Field& f : kCrouching) a.*f.value = j.value(f.key, a.*f.value);
   a.tilts = j.value("tilts", a.tilts);
-  if (const auto problem = level::checkAgent(a)) throw std::out_of_range(problem->what);
+  if (const auto problem = nav::checkAgent(a)) throw std::out_of_range(problem->what);
   return a;
 }
 

@@ -156,7 +156,7 @@ Json linksJson(const LinksSection& s) {
   Json list = Json::array();
   for (const links::HandLink& l : s.links)
     list.push_back({{"id", l.id},
-                    {"kind", links::kindName(l.kind)},
+                    {"kind", nav::kindName(l.kind)},
                     {"from", point(l.from)},
                     {"to", point(l.to)},
                     {"oneWay", l.oneWay},
@@ -167,7 +167,7 @@ Json linksJson(const LinksSection& s) {
 LinksSection linksFrom(const Json& j) {
   LinksSection s;
   for (const Json& l : j) {
-    const auto kind = links::kindNamed(l.at("kind").get<std::string>());
+    const auto kind = nav::kindNamed(l.at("kind").get<std::string>());
     if (!kind) throw std::out_of_range("the kind of a link is not jump, drop or climb");
     s.links.push_back(
         {l.at("id").get<int>(), *kind, pointFrom(l.at("from")), pointFrom(l.at("to")), l.value("oneWay", false), l.value("cost", 0.0)});
@@ -229,10 +229,10 @@ std::shared_ptr<const T> shared(T value) {
 void letTakeAll(AgentsSection& agents, const LinksSection& drawn) {
   constexpr double kFurther = 0.6;  // m: ends are tied to ground a little away from where they were drawn
   for (const links::HandLink& link : drawn.links)
-    for (level::Agent& a : agents.agents) {
+    for (nav::Agent& a : agents.agents) {
       auto enough = [](double now, double asked) { return std::max(now, std::ceil((asked + kFurther) * 10) / 10); };
-      if (link.kind == mesh::LinkKind::jump) a.maxJump = enough(a.maxJump, glm::distance(plan(link.from), plan(link.to)));
-      if (link.kind == mesh::LinkKind::drop) a.maxDrop = enough(a.maxDrop, std::abs(link.from.y - link.to.y));
+      if (link.kind == nav::LinkKind::jump) a.maxJump = enough(a.maxJump, glm::distance(plan(link.from), plan(link.to)));
+      if (link.kind == nav::LinkKind::drop) a.maxDrop = enough(a.maxDrop, std::abs(link.from.y - link.to.y));
     }
 }
 
@@ -278,7 +278,7 @@ Result<Project> fromJson(const std::string& text) {
 
 std::string toJson(const Project& p) {
   Json agents = Json::array();
-  for (const level::Agent& a : p.agents->agents) agents.push_back(agentJson(a));
+  for (const nav::Agent& a : p.agents->agents) agents.push_back(agentJson(a));
   const Json j{{"format", kFormat},
                {"version", kProjectVersion},
                {"level", levelJson(*p.level)},

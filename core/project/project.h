@@ -10,12 +10,12 @@
 #include <string>
 #include <vector>
 
-#include "core/level/agent.h"
 #include "core/level/blocker.h"
 #include "core/level/import.h"
 #include "core/level/role_rules.h"
 #include "core/level/world.h"
 #include "core/links/attach.h"
+#include "core/nav/agent.h"
 
 namespace dune::project {
 
@@ -37,14 +37,14 @@ struct LevelSection {
 };
 
 /// What a new project begins with: an agent that takes short jumps and drops where links are drawn.
-inline level::Agent firstAgent() {
-  level::Agent agent;
+inline nav::Agent firstAgent() {
+  nav::Agent agent;
   agent.maxDrop = agent.maxJump = 1;
   return agent;
 }
 
 struct AgentsSection {
-  std::vector<level::Agent> agents{firstAgent()};
+  std::vector<nav::Agent> agents{firstAgent()};
   bool operator==(const AgentsSection&) const = default;
 };
 

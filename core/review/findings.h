@@ -3,10 +3,10 @@
 
 #include <variant>
 
-#include "core/crowd/trace.h"
+#include "core/generate/build.h"
 #include "core/level/import.h"
 #include "core/links/attach.h"
-#include "core/mesh/build.h"
+#include "core/trace/trace.h"
 
 namespace dune::review {
 
@@ -68,18 +68,18 @@ struct MeshLimits {
 };
 
 /// Islands (all but the largest), broken links, and links that the mesh's agent cannot take. O(faces).
-std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken,
+std::vector<Finding> reviewMesh(const nav::NavMesh& mesh, const std::vector<links::Broken>& broken,
                                 const std::vector<links::Beyond>& beyond = {}, const MeshLimits& limits = {});
 
 /// Walls touched, ground left, overlaps, stuck, never arrived; one finding an event, the worst moment of it.
 /// `mesh` is the mesh the bodies moved on. O(samples × neighbours).
-Result<std::vector<Finding>> reviewMovement(const mesh::NavMesh& mesh, const mesh::Locator& locator, const crowd::Trace& trace,
+Result<std::vector<Finding>> reviewMovement(const nav::NavMesh& mesh, const nav::Locator& locator, const trace::Trace& trace,
                                             const MovementLimits& limits, Job& job);
 
 /// How far a place is from the nearest wall: the mesh border's distance plus the mesh's radius, metres, at most `most`.
 class WallDistance {
  public:
-  explicit WallDistance(const mesh::NavMesh& mesh);
+  explicit WallDistance(const nav::NavMesh& mesh);
   double at(const Vec3& p, double most = 10) const;
 
  private:

@@ -12,7 +12,7 @@ const char* severityName(Severity severity) {
 
 namespace {
 
-Finding beyondFinding(const links::Beyond& b, const level::Agent& agent) {
+Finding beyondFinding(const links::Beyond& b, const nav::Agent& agent) {
   const bool jump = b.demand.jump > 0;
   const double asked = jump ? b.demand.jump : b.demand.drop;
   Finding f{"link-beyond",
@@ -33,7 +33,7 @@ Finding beyondFinding(const links::Beyond& b, const level::Agent& agent) {
 
 }  // namespace
 
-std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<links::Broken>& broken,
+std::vector<Finding> reviewMesh(const nav::NavMesh& mesh, const std::vector<links::Broken>& broken,
                                 const std::vector<links::Beyond>& beyond, const MeshLimits& limits) {
   std::vector<Finding> findings;
   if (mesh.faceCount() == 0) {
@@ -49,23 +49,23 @@ std::vector<Finding> reviewMesh(const mesh::NavMesh& mesh, const std::vector<lin
                         0});
     return findings;
   }
-  const std::size_t count = mesh::islandCount(mesh);
+  const std::size_t count = nav::islandCount(mesh);
   std::vector<double> area(count, 0);
   std::vector<Vec3> at(count);
   std::vector<double> largest(count, -1);
   std::vector<char> linked(count, 0);
-  for (const mesh::Link& link : mesh.links)
+  for (const nav::Link& link : mesh.links)
     if (mesh.island[index(link.fromFace)] != mesh.island[index(link.toFace)])
       linked[mesh.island[index(link.fromFace)]] = linked[mesh.island[index(link.toFace)]] = 1;
   for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
-    const double a = mesh::faceArea(mesh, mesh::FaceId{f});
+    const double a = nav::faceArea(mesh, nav::FaceId{f});
     const std::uint32_t i = mesh.island[f];
     area[i] += a;
     if (a <= largest[i]) continue;
     largest[i] = a;
     Vec3 sum{0};
-    for (const std::uint32_t v : mesh.cornersOf(mesh::FaceId{f})) sum += mesh.vertices[v];
-    at[i] = sum / static_cast<double>(mesh.cornerCount(mesh::FaceId{f}));
+    for (const std::uint32_t v : mesh.cornersOf(nav::FaceId{f})) sum += mesh.vertices[v];
+    at[i] = sum / static_cast<double>(mesh.cornerCount(nav::FaceId{f}));
   }
   for (std::size_t i = 1; i < count; ++i) {
     if (linked[i]) continue;

@@ -10,9 +10,9 @@ namespace dune::review {
 
 namespace {
 
-using crowd::Sample;
-using crowd::State;
-using crowd::Trace;
+using trace::Sample;
+using trace::State;
+using trace::Trace;
 
 constexpr double kBreak = 0.5;  // s without the fault end an event
 
@@ -31,16 +31,17 @@ struct Event {
 
 class Reviewer {
  public:
-  Reviewer(const mesh::NavMesh& mesh, const mesh::Locator& locator, const Trace& trace, const MovementLimits& limits)
+  Reviewer(const nav::NavMesh& mesh, const nav::Locator& locator, const Trace& trace, const MovementLimits& limits)
       : mesh_(mesh), locator_(locator), trace_(trace), limits_(limits), walls_(mesh) {}
 
   Result<std::vector<Finding>> run(Job& job) {
-    const std::size_t frames = trace_.frameCount(), bodies = trace_.ids.size();
-    wall_.resize(bodies), ground_.resize(bodies), stuck_.resize(bodies);
+    const std::size_t frames = trace_.frameCount(), bodies = trace_.bodies().size();
+    wall_.resize(bodies), ground_.resize(bodies), stuck_.resize(bodies), now_.resize(bodies);
     for (std::size_t f = 0; f < frames; ++f) {
       if (job.cancelled()) return Job::cancelledProblem();
-      for (std::size_t b = 0; b < bodies; ++b) body(b, trace_.at(f, b));
-      overlaps(f);
+      for (std::size_t b = 0; b < bodies; ++b) now_[b] = trace_.at(f, b);
+      for (std::size_t b = 0; b < bodies; ++b) body(b, now_[b]);
+      overlaps();
       job.advance(static_cast<double>(f + 1) / static_cast<double>(frames));
     }
     for (std::size_t b = 0; b < bodies; ++b) finishWall(b), finishGround(b), finishStuck(b);
@@ -53,7 +54,7 @@ class Reviewer {
   }
 
  private:
-  double radiusOf(std::size_t b) const { return trace_.radii[b] > 0 ? trace_.radii[b] : mesh_.agent.radius; }
+  double radiusOf(std::size_t b) const { return trace_.bodies()[b].radius > 0 ? trace_.bodies()[b].radius : mesh_.agent.radius; }
 
   void body(std::size_t b, const Sample& s) {
     if (s.state == State::link) {
@@ -80,31 +81,33 @@ class Reviewer {
       finishStuck(b);
   }
 
-  bool nearGoal(std::size_t b, const Vec3& at) const { return !trace_.goals.empty() && glm::distance(trace_.goals[b], at) < 0.5; }
+  bool nearGoal(std::size_t b, const Vec3& at) const {
+    return trace_.bodies()[b].goal && glm::distance(*trace_.bodies()[b].goal, at) < 0.5;
+  }
 
   /// How far a place is from the ground a body's centre may be on, metres.
   double offGround(const Vec3& at) const {
-    const mesh::Place under = locator_.under(at, 1.0);
+    const nav::Place under = locator_.under(at, 1.0);
     if (under.valid()) return std::abs(under.position.y - at.y);
-    const mesh::Place near = locator_.nearest(at, 5);
+    const nav::Place near = locator_.nearest(at, 5);
     return near.valid() ? std::max(0.0, glm::distance(near.position, at) - mesh_.agent.radius) : 5;
   }
 
-  void overlaps(std::size_t frame) {
-    const std::size_t bodies = trace_.ids.size();
+  void overlaps() {
+    const std::size_t bodies = trace_.bodies().size();
     std::vector<Box2> boxes(bodies);
     for (std::size_t b = 0; b < bodies; ++b) {
-      boxes[b].add(plan(trace_.at(frame, b).at));
+      boxes[b].add(plan(now_[b].at));
       boxes[b] = boxes[b].grown(radiusOf(b));
     }
     const PlanGrid grid(boxes, 1.0);
     std::vector<std::uint32_t> near;
     for (std::size_t a = 0; a < bodies; ++a) {
-      const Sample& sa = trace_.at(frame, a);
+      const Sample& sa = now_[a];
       grid.collect(boxes[a], near);
       for (const std::uint32_t b : near) {
         if (b <= a) continue;
-        const Sample& sb = trace_.at(frame, b);
+        const Sample& sb = now_[b];
         if (std::abs(sa.at.y - sb.at.y) > mesh_.agent.height / 2 || sa.state == State::link || sb.state == State::link) continue;
         const double depth = radiusOf(a) + radiusOf(b) - glm::distance(plan(sa.at), plan(sb.at));
         if (depth > limits_.overlap) overlap_[{a, b}].add(sa.t, depth, (sa.at + sb.at) * 0.5);
@@ -115,14 +118,14 @@ class Reviewer {
   void add(const char* code, Severity severity, std::size_t b, const Event& e, double limit, std::string sentence, std::string why,
            std::string advice) {
     findings_.push_back(
-        {code, severity, std::move(sentence), std::move(why), std::move(advice), e.at, e.worstTime, trace_.ids[b], e.worst, limit});
+        {code, severity, std::move(sentence), std::move(why), std::move(advice), e.at, e.worstTime, trace_.bodies()[b].id, e.worst, limit});
   }
 
   void finishWall(std::size_t b) {
     const Event e = std::exchange(wall_[b], {});
     if (!e.open()) return;
     add("wall-touched", Severity::error, b, e, limits_.wallTouch,
-        text("Agent %d is %.2f m inside a wall's clearance: %.2f m from it with radius %.2f m.", trace_.ids[b], e.worst,
+        text("Agent %d is %.2f m inside a wall's clearance: %.2f m from it with radius %.2f m.", trace_.bodies()[b].id, e.worst,
              radiusOf(b) - e.worst, radiusOf(b)),
         "Its radius is larger than the one the mesh was built for, or it left its path.", "building the mesh for this radius.");
   }
@@ -130,45 +133,47 @@ class Reviewer {
     const Event e = std::exchange(ground_[b], {});
     if (!e.open()) return;
     add("left-ground", Severity::error, b, e, limits_.offGround,
-        text("Agent %d left the ground by %.2f m for %.1f s.", trace_.ids[b], e.worst, e.last - e.begin),
+        text("Agent %d left the ground by %.2f m for %.1f s.", trace_.bodies()[b].id, e.worst, e.last - e.begin),
         "It was pushed or moved off the mesh.", "looking at what moved it at this time.");
   }
   void finishStuck(std::size_t b) {
     Event e = std::exchange(stuck_[b], {});
     if (!e.open() || e.last - e.begin < limits_.stuckSeconds) return;
     e.worstTime = e.begin, e.worst = e.last - e.begin;
-    add("stuck", Severity::error, b, e, limits_.stuckSeconds, text("Agent %d stood still for %.1f s on its way.", trace_.ids[b], e.worst),
+    add("stuck", Severity::error, b, e, limits_.stuckSeconds,
+        text("Agent %d stood still for %.1f s on its way.", trace_.bodies()[b].id, e.worst),
         "Others block the way, or its goal cannot be reached.", "a wider passage here, or fewer agents at once.");
   }
   void finishOverlap(std::pair<std::size_t, std::size_t> pair, const Event& e) {
     add("overlap", Severity::warning, pair.first, e, limits_.overlap,
-        text("Agents %d and %d overlap by %.2f m for %.1f s.", trace_.ids[pair.first], trace_.ids[pair.second], e.worst, e.last - e.begin),
+        text("Agents %d and %d overlap by %.2f m for %.1f s.", trace_.bodies()[pair.first].id, trace_.bodies()[pair.second].id, e.worst,
+             e.last - e.begin),
         "More bodies push into this place than there is room for.", "a wider passage, or starting them further apart.");
   }
 
   void arrivals() {
-    if (trace_.goals.empty()) return;
     const std::size_t last = trace_.frameCount() - 1;
-    for (std::size_t b = 0; b < trace_.ids.size(); ++b) {
-      const Sample& s = trace_.at(last, b);
-      if (s.state == State::arrived) continue;
+    for (std::size_t b = 0; b < trace_.bodies().size(); ++b) {
+      const Sample s = trace_.at(last, b);
+      if (s.state == State::arrived || !trace_.bodies()[b].goal) continue;
       Event e;
-      e.add(s.t, glm::distance(s.at, trace_.goals[b]), s.at);
+      e.add(s.t, glm::distance(s.at, *trace_.bodies()[b].goal), s.at);
       if (e.worst < 0.5) continue;
       const bool off = s.state == State::offMesh;
       add("never-arrives", off ? Severity::error : Severity::warning, b, e, 0,
-          off ? text("Agent %d starts where there is no ground.", trace_.ids[b])
-              : text("Agent %d has not arrived after %.1f s: %.2f m are left.", trace_.ids[b], s.t, e.worst),
+          off ? text("Agent %d starts where there is no ground.", trace_.bodies()[b].id)
+              : text("Agent %d has not arrived after %.1f s: %.2f m are left.", trace_.bodies()[b].id, s.t, e.worst),
           off ? "Its start lies off the mesh." : "The goal cannot be reached, the way is blocked, or the time was too short.",
           off ? "moving its start on to walkable ground." : "asking for the path from here to the goal.");
     }
   }
 
-  const mesh::NavMesh& mesh_;
-  const mesh::Locator& locator_;
+  const nav::NavMesh& mesh_;
+  const nav::Locator& locator_;
   const Trace& trace_;
   const MovementLimits& limits_;
   WallDistance walls_;
+  std::vector<Sample> now_;  // of all bodies at the time looked at
   std::vector<Event> wall_, ground_, stuck_;
   std::map<std::pair<std::size_t, std::size_t>, Event> overlap_;
   std::vector<Finding> findings_;
@@ -176,12 +181,12 @@ class Reviewer {
 
 }  // namespace
 
-WallDistance::WallDistance(const mesh::NavMesh& mesh) : radius_(mesh.agent.radius) {
+WallDistance::WallDistance(const nav::NavMesh& mesh) : radius_(mesh.agent.radius) {
   std::vector<Box2> boxes;
   for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-    for (std::size_t i = 0, n = mesh.cornerCount(mesh::FaceId{f}); i < n; ++i) {
-      if (mesh.acrossOf(mesh::FaceId{f})[i] != mesh::kNoFace) continue;
-      const Vec3 &a = mesh.cornerAt(mesh::FaceId{f}, i), &b = mesh.cornerAt(mesh::FaceId{f}, (i + 1) % n);
+    for (std::size_t i = 0, n = mesh.cornerCount(nav::FaceId{f}); i < n; ++i) {
+      if (mesh.acrossOf(nav::FaceId{f})[i] != nav::kNoFace) continue;
+      const Vec3 &a = mesh.cornerAt(nav::FaceId{f}, i), &b = mesh.cornerAt(nav::FaceId{f}, (i + 1) % n);
       edges_.push_back({plan(a), plan(b), (a.y + b.y) / 2});
       boxes.emplace_back().add(plan(a));
       boxes.back().add(plan(b));
@@ -211,7 +216,7 @@ double WallDistance::at(const Vec3& p, double most) const {
   return inside ? std::min(most, radius_ + best) : std::max(0.0, radius_ - best);
 }
 
-Result<std::vector<Finding>> reviewMovement(const mesh::NavMesh& mesh, const mesh::Locator& locator, const Trace& trace,
+Result<std::vector<Finding>> reviewMovement(const nav::NavMesh& mesh, const nav::Locator& locator, const Trace& trace,
                                             const MovementLimits& limits, Job& job) {
   return Reviewer(mesh, locator, trace, limits).run(job);
 }

@@ -2,60 +2,57 @@
 
 #include <algorithm>
 #include <limits>
+#include <unordered_set>
 
 namespace dune::route {
 
 namespace {
 
-using mesh::FaceId;
-using mesh::kNoFace;
+using nav::FaceId;
+using nav::kNoFace;
 
 constexpr std::size_t kMostCheap = 16;
 constexpr std::uint32_t kMostPoints = 65;  // on one edge; very long edges get coarser, and the stated bound says so
 
 }  // namespace
 
-Field::Field(const mesh::NavMesh& mesh) : mesh_(mesh), locator_(mesh), bends_(mesh.vertices.size(), 0) {
-  firstPoint_.reserve(mesh.corners.size() + 1);
-  firstPoint_.push_back(0);
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
-    const auto across = mesh.acrossOf(FaceId{f});
-    const auto corners = mesh.cornersOf(FaceId{f});
-    for (std::size_t i = 0; i < across.size(); ++i) {
-      const std::uint32_t a = corners[i], b = corners[(i + 1) % corners.size()];
-      const bool border = across[i] == kNoFace, meets = !border && mesh.area[f] != mesh.area[index(across[i])];
-      if (border || meets) bends_[a] = bends_[b] = 1;
-      const double length = glm::distance(mesh.vertices[a], mesh.vertices[b]);
-      const auto points = meets ? std::min(kMostPoints, static_cast<std::uint32_t>(length / kPointSpacing) + 2) : 0u;
-      if (points > 1) widestSpacing_ = std::max(widestSpacing_, length / (points - 1));
-      firstPoint_.push_back(firstPoint_.back() + points);
-    }
-  }
-  linkStart_.assign(mesh.faceCount() + 1, 0);
-  auto eachEnd = [&](auto&& visit) {
-    for (std::uint32_t i = 0; i < mesh.links.size(); ++i) {
-      visit(mesh.links[i].fromFace, LinkEnd{i, true});
-      if (!mesh.links[i].oneWay) visit(mesh.links[i].toFace, LinkEnd{i, false});
-    }
-  };
-  eachEnd([&](FaceId f, LinkEnd) { ++linkStart_[index(f) + 1]; });
-  for (std::size_t i = 1; i < linkStart_.size(); ++i) linkStart_[i] += linkStart_[i - 1];
-  links_.resize(linkStart_.back());
-  std::vector<std::uint32_t> next(linkStart_.begin(), linkStart_.end() - 1);
-  eachEnd([&](FaceId f, LinkEnd end) { links_[next[index(f)]++] = end; });
-  for (const level::AreaKind& kind : mesh.areas)
-    if (!kind.forbidden) leastCost_ = std::min(leastCost_, kind.cost);
+Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules)
+    : layout_(std::move(layout)), mesh_(layout_->mesh()), rules_(std::move(rules)), bends_(mesh_.vertices.size(), 0) {
+  findBends();
+  for (std::size_t k = 0; k < mesh_.kinds.size(); ++k)
+    if (const nav::KindRule& rule = rules_.of(k); !rule.forbidden)
+      leastCost_ = std::min(leastCost_, rule.cost), mostCost_ = std::max(mostCost_, rule.cost);
   findSavings();
   findCheap();
   findPieces();
 }
 
+/// Kinds of ground that cost the same are one ground to a path, and forbidden ground is none.
+void Field::findBends() {
+  firstPoint_.reserve(mesh_.corners.size() + 1);
+  firstPoint_.push_back(0);
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+    const auto across = mesh_.acrossOf(FaceId{f});
+    const auto corners = mesh_.cornersOf(FaceId{f});
+    for (std::size_t i = 0; i < across.size(); ++i) {
+      const std::uint32_t a = corners[i], b = corners[(i + 1) % corners.size()];
+      const bool border = across[i] == kNoFace || passable(FaceId{f}) != passable(across[i]);
+      const bool meets = !border && passable(FaceId{f}) && differ(FaceId{f}, across[i]);
+      if (border || meets) bends_[a] = bends_[b] = 1;
+      const double length = glm::distance(mesh_.vertices[a], mesh_.vertices[b]);
+      const auto points = meets ? std::min(kMostPoints, static_cast<std::uint32_t>(length / kPointSpacing) + 2) : 0u;
+      if (points > 1) widestSpacing_ = std::max(widestSpacing_, length / (points - 1));
+      firstPoint_.push_back(firstPoint_.back() + points);
+    }
+  }
+}
+
 void Field::findCheap() {
-  const auto cheap = [](const level::AreaKind& k) { return !k.forbidden && k.cost < 1; };
+  const auto cheap = [](const nav::KindRule& k) { return !k.forbidden && k.cost < 1; };
   std::vector<char> seen(mesh_.faceCount(), 0);
   std::vector<FaceId> stack;
   for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
-    if (seen[f] || !cheap(mesh_.kindOf(FaceId{f}))) continue;
+    if (seen[f] || !cheap(rules_.of(mesh_, FaceId{f}))) continue;
     Box2 box;
     stack.assign(1, FaceId{f}), seen[f] = 1;
     while (!stack.empty()) {
@@ -63,12 +60,12 @@ void Field::findCheap() {
       stack.pop_back();
       for (const std::uint32_t v : mesh_.cornersOf(at)) box.add(plan(mesh_.vertices[v]));
       for (const FaceId g : mesh_.acrossOf(at))
-        if (g != kNoFace && !seen[index(g)] && cheap(mesh_.kindOf(g))) stack.push_back(g), seen[index(g)] = 1;
+        if (g != kNoFace && !seen[index(g)] && cheap(rules_.of(mesh_, g))) stack.push_back(g), seen[index(g)] = 1;
     }
     cheap_.push_back(box);
   }
-  for (const mesh::Link& link : mesh_.links) {
-    if (!cheap(mesh_.areas[static_cast<std::size_t>(link.area)])) continue;
+  for (const nav::Link& link : mesh_.links) {
+    if (!usable(link) || !cheap(rules_.of(static_cast<std::size_t>(link.area)))) continue;
     cheap_.emplace_back().add(plan(link.from));
     cheap_.back().add(plan(link.to));
   }
@@ -106,7 +103,8 @@ void Field::findPieces() {
     const std::uint32_t a = piece_[index(from)], b = piece_[index(to)];
     if (a != kNoPiece && b != kNoPiece && a != b) pieceTo_[a].push_back(b);
   };
-  for (const mesh::Link& link : mesh_.links) {
+  for (const nav::Link& link : mesh_.links) {
+    if (!usable(link)) continue;
     join(link.fromFace, link.toFace);
     if (!link.oneWay) join(link.toFace, link.fromFace);
   }
@@ -117,30 +115,33 @@ bool Field::reaches(FaceId from, FaceId to) const {
   if (a == kNoPiece || b == kNoPiece) return false;
   if (a == b) return true;
   std::vector<std::uint32_t> seen{a};
+  std::unordered_set<std::uint32_t> known{a};
   for (std::size_t i = 0; i < seen.size(); ++i)
     for (const std::uint32_t next : pieceTo_[seen[i]]) {
       if (next == b) return true;
-      if (std::ranges::find(seen, next) == seen.end()) seen.push_back(next);
+      if (known.insert(next).second) seen.push_back(next);
     }
   return false;
 }
 
 void Field::findSavings() {
-  const auto cheap = [](const level::AreaKind& k) { return !k.forbidden && k.cost < 1; };
-  if (std::ranges::count_if(mesh_.areas, cheap) > 1) {  // the argument holds for the cheapest kind only
+  const auto cheap = [](const nav::KindRule& k) { return !k.forbidden && k.cost < 1; };
+  std::size_t cheapKinds = 0;
+  for (std::size_t k = 0; k < mesh_.kinds.size(); ++k) cheapKinds += cheap(rules_.of(k));
+  if (cheapKinds > 1) {  // the argument holds for the cheapest kind only
     mostSaved_ = std::numeric_limits<double>::infinity();
     return;
   }
   for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
-    if (!cheap(mesh_.kindOf(FaceId{f}))) continue;
+    if (!cheap(rules_.of(mesh_, FaceId{f}))) continue;
     double width = 0;
     for (const std::uint32_t a : mesh_.cornersOf(FaceId{f}))
       for (const std::uint32_t b : mesh_.cornersOf(FaceId{f}))
         width = std::max(width, glm::distance(plan(mesh_.vertices[a]), plan(mesh_.vertices[b])));
     mostSaved_ += width * (1 - leastCost_);
   }
-  for (const mesh::Link& link : mesh_.links)
-    if (cheap(mesh_.areas[static_cast<std::size_t>(link.area)])) mostSaved_ += glm::distance(link.from, link.to) * (1 - leastCost_);
+  for (const nav::Link& link : mesh_.links)
+    if (cheap(rules_.of(static_cast<std::size_t>(link.area)))) mostSaved_ += glm::distance(link.from, link.to) * (1 - leastCost_);
 }
 
 std::vector<char> Field::reachable(FaceId from) const {
@@ -157,7 +158,8 @@ std::vector<char> Field::reachable(FaceId from) const {
     const FaceId f = stack.back();
     stack.pop_back();
     for (const FaceId g : mesh_.acrossOf(f)) visit(g);
-    for (const LinkEnd end : linksFrom(f)) visit(end.forward ? mesh_.links[end.link].toFace : mesh_.links[end.link].fromFace);
+    for (const LinkEnd end : linksFrom(f))
+      if (usable(mesh_.links[end.link])) visit(end.forward ? mesh_.links[end.link].toFace : mesh_.links[end.link].fromFace);
   }
   return seen;
 }

@@ -9,9 +9,9 @@ namespace dune::route {
 
 namespace {
 
-using mesh::FaceId;
-using mesh::kNoFace;
-using mesh::Place;
+using nav::FaceId;
+using nav::kNoFace;
+using nav::Place;
 
 constexpr double kFold = 1e-3;       // m: a crossing this near to the straight line between its neighbours is left out
 constexpr double kWidthEvery = 0.5;  // m between the places at which the free width is measured
@@ -20,10 +20,10 @@ constexpr double kWidest = 50;       // m: how far to the sides one looks
 /// Turns the way of a search into an answer.
 class Teller {
  public:
-  Teller(const Field& field, PathAnswer& answer) : mesh_(field.mesh()), answer_(answer) {}
+  Teller(const Field& field, PathAnswer& answer) : field_(field), mesh_(field.mesh()), answer_(answer) {}
 
   void tell(const std::vector<WayPoint>& way) {
-    shares_.assign(mesh_.areas.size(), {0, 0, 0});
+    shares_.assign(mesh_.kinds.size(), {0, 0, 0});
     for (std::size_t i = 0; i < way.size(); ++i) {
       const bool linkEnd = way[i].link >= 0 || (i > 0 && way[i - 1].link >= 0);
       if (i > 0) account(way[i - 1], way[i]);
@@ -52,7 +52,7 @@ class Teller {
       for (int k = 0; k < parts; ++k) {
         const double t = (k + 0.5) / parts;
         const Vec3 at = glm::mix(way[i].at, way[i + 1].at, t);
-        const double width = freeWidth(mesh_, {way[i].face, at}, (b - a) / length);
+        const double width = freeWidth(field_, {way[i].face, at}, (b - a) / length);
         if (width < answer_.narrowest) answer_.narrowest = width, answer_.narrowestAt = at;
       }
     }
@@ -75,13 +75,12 @@ class Teller {
     const double length = glm::distance(a.at, b.at);
     const std::uint16_t area = mesh_.area[index(a.face)];
     if (a.link >= 0) {
-      const mesh::Link& link = mesh_.links[static_cast<std::size_t>(a.link)];
-      answer_.linkCost += link.cost + length * mesh_.areas[static_cast<std::size_t>(link.area)].cost;
+      answer_.linkCost += field_.costOf(mesh_.links[static_cast<std::size_t>(a.link)]);
     } else {
       shares_[area].length += length;
-      shares_[area].cost += length * mesh_.areas[area].cost;
+      shares_[area].cost += length * field_.perMetre(a.face);
     }
-    if (const std::uint16_t next = mesh_.area[index(b.face)]; next != area) shares_[next].cost += mesh_.areas[next].entryCost;
+    shares_[mesh_.area[index(b.face)]].cost += field_.entryCost(a.face, b.face);
   }
 
   void sharpestTurn() {
@@ -92,7 +91,8 @@ class Teller {
     }
   }
 
-  const mesh::NavMesh& mesh_;
+  const Field& field_;
+  const nav::NavMesh& mesh_;
   PathAnswer& answer_;
   std::vector<AreaShare> shares_;
 };
@@ -108,7 +108,7 @@ Place nearestReachable(const Field& field, const std::vector<char>& reachable, c
   double least = std::numeric_limits<double>::infinity();
   for (std::uint32_t f = 0; f < reachable.size(); ++f) {
     if (!reachable[f]) continue;
-    const Vec3 at = mesh::nearestOnFace(field.mesh(), FaceId{f}, p);
+    const Vec3 at = nav::nearestOnFace(field.mesh(), FaceId{f}, p);
     if (const double d = glm::distance(at, p); d < least) best = {FaceId{f}, at}, least = d;
   }
   return best;
@@ -124,11 +124,12 @@ std::string whyUnreachable(const Field& field, const Place& start, const Place& 
 
 }  // namespace
 
-double freeWidth(const mesh::NavMesh& mesh, const Place& at, const Vec2& direction) {
+double freeWidth(const Field& field, const Place& at, const Vec2& direction) {
+  const nav::NavMesh& mesh = field.mesh();
   bool reached;
   const Vec2 q = plan(at.position), left = leftOf(direction) * kWidest;
-  const double a = glm::distance(q, plan(mesh::sightEnd(mesh, at, q + left, &reached))),
-               b = glm::distance(q, plan(mesh::sightEnd(mesh, at, q - left, &reached)));
+  const double a = glm::distance(q, plan(nav::sightEnd(mesh, at, q + left, &reached, &field.rules()))),
+               b = glm::distance(q, plan(nav::sightEnd(mesh, at, q - left, &reached, &field.rules())));
   return a + b + 2 * mesh.agent.radius;
 }
 

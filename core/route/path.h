@@ -1,7 +1,7 @@
 #pragma once
 // Path queries as people ask them: from here to there, wherever exactly "here" is, with what the answer costs and why.
 
-#include "core/mesh/sight.h"
+#include "core/nav/sight.h"
 #include "core/route/search.h"
 
 namespace dune::route {
@@ -26,8 +26,8 @@ struct AreaShare {
 
 struct PathAnswer {
   PathStatus status = PathStatus::none;
-  std::vector<Vec3> points;         ///< from start.used to the last place reached
-  std::vector<mesh::FaceId> faces;  ///< crossed, in order
+  std::vector<Vec3> points;        ///< from start.used to the last place reached
+  std::vector<nav::FaceId> faces;  ///< crossed, in order
   std::vector<LinkUse> links;
   PathEnd start, goal;
   double length = 0;           ///< along the points, metres
@@ -51,8 +51,9 @@ struct PathOptions {
 /// The cheapest path. Never fails: a missing start gives status none, an unreachable goal the way to the reachable place nearest it.
 PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const Vec3& to, const PathOptions& options = {});
 
-/// Free width across the direction of travel at a place on the mesh: ground to the left and to the right plus the radius twice, metres.
-double freeWidth(const mesh::NavMesh& mesh, const mesh::Place& at, const Vec2& direction);
+/// Free width across the direction of travel at a place on the mesh: ground that may be walked on to the left and to the right plus the
+/// radius twice, metres.
+double freeWidth(const Field& field, const nav::Place& at, const Vec2& direction);
 
 const char* statusName(PathStatus status);
 

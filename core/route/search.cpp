@@ -7,13 +7,15 @@
 #include <algorithm>
 #include <limits>
 
+#include "core/base/plan_geometry.h"
+
 namespace dune::route {
 
 namespace {
 
-using mesh::FaceId;
-using mesh::kNoFace;
-using mesh::Place;
+using nav::FaceId;
+using nav::kNoFace;
+using nav::Place;
 
 constexpr double kSame = 1e-9;   // metres, in plan: coordinates are multiples of 1/1024 or crossings of such lines
 constexpr double kLeast = 1e-7;  // metres: shorter intervals see nothing
@@ -39,14 +41,11 @@ std::vector<WayPoint> Search::find(const Place& start, const Place& goal) {
 
 /// The search is exact in plan, and no way is shorter in space than in plan; only crossings between areas are rounded.
 void Search::boundFrom(const std::vector<WayPoint>& way) {
-  const auto& mesh = field_.mesh();
-  double slack = 0, mostCost = 0;
+  double slack = 0;
   for (std::size_t i = 1; i < way.size(); ++i)
-    if (way[i - 1].link < 0 && mesh.area[index(way[i].face)] != mesh.area[index(way[i - 1].face)])
+    if (way[i - 1].link < 0 && field_.differ(way[i].face, way[i - 1].face))
       slack += field_.widestSpacing() / 2 * (perMetre(way[i].face) + perMetre(way[i - 1].face));
-  for (const level::AreaKind& kind : mesh.areas)
-    if (!kind.forbidden) mostCost = std::max(mostCost, kind.cost);
-  slack += 2 * field_.widestSpacing() / 2 * (mostCost + 1);  // two crossings more; nothing where areas never meet
+  slack += 2 * field_.widestSpacing() / 2 * (field_.mostCost() + 1);  // two crossings more; nothing where areas never meet
   const Vec2 from = plan(way.front().at);
   const double straight = leastCost(from, glm::distance(from, plan(way.back().at)));
   lowerBound_ = std::max(straight, nodes_[static_cast<std::size_t>(found_)].g - slack);
@@ -82,8 +81,37 @@ void Search::push(const Node& node) {
   std::push_heap(heap_.begin(), heap_.end(), std::greater<>());
 }
 
-void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent, std::int32_t link) {
-  push({root, root, root, g, g + ahead(root, root, root), parent, face, kStart, link, kStart, false});
+void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward) {
+  const auto& mesh = field_.mesh();
+  const Node start{root, root, root, g, g + ahead(root, root, root), parent, face, kStart, link, kStart, false, forward};
+  for (std::size_t c = 0; c < mesh.cornerCount(face); ++c)
+    if (same(plan(mesh.cornerAt(face, c)), root)) return beginAround(start, c);
+  push(start);
+}
+
+/// A start at a corner sees the faces around it. Each gets a start of its own that does not look over the edges at the corner: going from
+/// face to face over these would lead around an inner corner for ever, for it never costs anything.
+void Search::beginAround(const Node& first, std::size_t corner) {
+  const auto& mesh = field_.mesh();
+  const FaceId face = first.face;
+  const std::uint32_t vertex = mesh.cornersOf(face)[corner];
+  Node node = first;
+  node.fan = true;
+  const auto start = [&](FaceId f) { node.face = f, push(node); };
+  start(face);
+  // To the left over the edge that ends at the corner, to the right over the one that begins there.
+  for (const bool left : {true, false}) {
+    FaceId at = face;
+    while (true) {
+      const auto corners = mesh.cornersOf(at);
+      const auto c = static_cast<std::size_t>(std::ranges::find(corners, vertex) - corners.begin());
+      const std::size_t edge = left ? (c + corners.size() - 1) % corners.size() : c;
+      const FaceId next = mesh.acrossOf(at)[edge];
+      if (next == face) return;  // all around
+      if (next == kNoFace || !field_.passable(next) || meets(at, edge)) break;
+      start(next), at = next;
+    }
+  }
 }
 
 /// At least this much is still to come: the straight way to the goal through the interval, at the least cost of any area.
@@ -141,6 +169,9 @@ void Search::expand(std::int32_t n) {
   if (node.edge == kStart) {
     for (std::size_t e = 0; e < count; ++e) {
       // Into dearer ground and straight back over the same edge is never cheaper than staying outside.
+      const bool atCorner =
+          same(plan(mesh.cornerAt(node.face, e)), node.root) || same(plan(mesh.cornerAt(node.face, (e + 1) % count)), node.root);
+      if (node.fan && atCorner && !meets(node.face, e)) continue;
       if (e == node.via && perMetre(node.face) >= perMetre(mesh.acrossOf(node.face)[e])) continue;
       leave(n, e, node.root, node.g, plan(mesh.cornerAt(node.face, e)), plan(mesh.cornerAt(node.face, (e + 1) % count)));
     }
@@ -178,20 +209,18 @@ void Search::reachPoints(std::int32_t n) {
     push({bend, bend, bend, g, g, n, node.face, kStart, -1, kStart, true});
   }
   for (const Field::LinkEnd end : field_.linksFrom(node.face)) {
-    const mesh::Link& link = field_.mesh().links[end.link];
+    const nav::Link& link = field_.mesh().links[end.link];
     const FaceId to = end.forward ? link.toFace : link.fromFace;
-    if (!field_.passable(to)) continue;
+    if (!field_.passable(to) || !field_.usable(link)) continue;
     const Vec3 &foot = end.forward ? link.from : link.to, &landing = end.forward ? link.to : link.from;
-    double g = arrive(plan(foot), &bend) + link.cost +
-               glm::distance(foot, landing) * field_.mesh().areas[static_cast<std::size_t>(link.area)].cost;
-    if (field_.mesh().area[index(to)] != field_.mesh().area[index(node.face)]) g += field_.mesh().kindOf(to).entryCost;
+    const double g = arrive(plan(foot), &bend) + field_.costOf(link) + field_.entryCost(node.face, to);
     if (!better(bestAtLink_, end.link * 2 + (end.forward ? 0u : 1u), g, false)) continue;
     std::int32_t parent = n;
     if (bend != node.root) {
       nodes_.push_back({bend, bend, bend, node.g, 0, n, node.face, kStart, -1, kStart, false});
       parent = static_cast<std::int32_t>(nodes_.size() - 1);
     }
-    begin(plan(landing), to, g, parent, static_cast<std::int32_t>(end.link));
+    begin(plan(landing), to, g, parent, static_cast<std::int32_t>(end.link), end.forward);
   }
 }
 
@@ -210,7 +239,7 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
   const Node& node = nodes_[static_cast<std::size_t>(n)];
   const FaceId to = field_.mesh().acrossOf(node.face)[edge];
   if (to == kNoFace || !field_.passable(to) || glm::distance(right, left) < kLeast) return;
-  if (field_.mesh().area[index(to)] != field_.mesh().area[index(node.face)]) {
+  if (meets(node.face, edge)) {
     crossInto(n, edge, to, root, g, right, left);
     return;
   }
@@ -243,7 +272,7 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
   std::int32_t parent = n;
   auto add = [&](std::uint32_t i, double along) {
     const Vec2 p = glm::mix(a, b, along / length);
-    const double total = g + cost * glm::distance(root, p) + mesh.kindOf(to).entryCost;
+    const double total = g + cost * glm::distance(root, p) + field_.entryCost(node.face, to);
     if (!better(bestAtPoint_, field_.firstPoint(corner) + i, total, false)) return;
     if (root != node.root && parent == n) {  // the way bends at the end of the interval first
       nodes_.push_back({root, root, root, g, 0, n, node.face, kStart, -1, kStart, false});
@@ -270,14 +299,14 @@ std::vector<Search::Item> Search::itemsOf(std::int32_t last, const Place& start,
       items.back().point.face = face;
       return;
     }
-    items.push_back({{lift(p, mesh::heightOn(mesh, face, p)), face, -1}});
+    items.push_back({{lift(p, nav::heightOn(mesh, face, p)), face, -1}});
     at = p;
   };
   for (std::size_t i = 1; i < chain.size(); ++i) {
     const Node& node = *chain[i];
     if (node.link >= 0) {
-      const mesh::Link& link = mesh.links[static_cast<std::size_t>(node.link)];
-      const bool forward = link.toFace == node.face && same(plan(link.to), node.root);
+      const nav::Link& link = mesh.links[static_cast<std::size_t>(node.link)];
+      const bool forward = node.forward;
       items.push_back({{forward ? link.from : link.to, forward ? link.fromFace : link.toFace, node.link}});
       items.push_back({{forward ? link.to : link.from, node.face, -1}});
       at = node.root;
@@ -359,7 +388,7 @@ std::vector<WayPoint> Search::unwind(std::int32_t last, const Place& start, cons
   }
   std::vector<WayPoint> way;
   for (Item& item : items) {
-    if (item.crossing || item.slides) item.point.at.y = mesh::heightOn(field_.mesh(), item.point.face, plan(item.point.at));
+    if (item.crossing || item.slides) item.point.at.y = nav::heightOn(field_.mesh(), item.point.face, plan(item.point.at));
     way.push_back(item.point);
   }
   return way;

@@ -15,8 +15,8 @@ namespace dune::route {
 /// One bend or crossing of a found way.
 struct WayPoint {
   Vec3 at;
-  mesh::FaceId face;  ///< that the way goes on in from here
-  int link = -1;      ///< index into mesh().links when the way from here to the next point takes it
+  nav::FaceId face;  ///< that the way goes on in from here
+  int link = -1;     ///< index into mesh().links when the way from here to the next point takes it
 };
 
 class Search {
@@ -24,9 +24,11 @@ class Search {
   explicit Search(const Field& field) : field_(field) {}
 
   /// The cheapest way between two places, every crossed edge a point; empty when there is none.
-  std::vector<WayPoint> find(const mesh::Place& start, const mesh::Place& goal);
+  std::vector<WayPoint> find(const nav::Place& start, const nav::Place& goal);
   /// For the way found last: a cost that no way can be below (see 2.).
   double lowerBound() const { return lowerBound_; }
+  /// How many intervals the last search looked at.
+  std::size_t nodesMade() const { return nodes_.size(); }
 
  private:
   struct Node {
@@ -34,11 +36,13 @@ class Search {
     double g;                // cost to the root
     double f;                // g and at least what is still to come
     std::int32_t parent;
-    mesh::FaceId face;   // to go on in; for a last node the goal's
+    nav::FaceId face;    // to go on in; for a last node the goal's
     std::uint32_t edge;  // local number of the edge in `face` that was come through; kStart for a fresh start
     std::int32_t link;   // taken to get to a fresh start, or -1
     std::uint32_t via;   // the edge of `face` that a fresh start between areas lies on, or kStart
     bool last;
+    bool forward = true;  // the way that link was taken
+    bool fan = false;     // a fresh start at a corner: the faces around it have starts of their own
   };
   /// The cost of the best way to a bend so far in this query.
   struct Best {
@@ -47,20 +51,25 @@ class Search {
   };
   static constexpr std::uint32_t kStart = 0xffffffffu;
 
-  bool run(const mesh::Place& start, const mesh::Place& goal);
+  bool run(const nav::Place& start, const nav::Place& goal);
   void boundFrom(const std::vector<WayPoint>& way);
-  void begin(const Vec2& root, mesh::FaceId face, double g, std::int32_t parent, std::int32_t link);
+  void begin(const Vec2& root, nav::FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward = true);
+  void beginAround(const Node& start, std::size_t corner);
   void expand(std::int32_t n);
   void leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
-  void crossInto(std::int32_t n, std::size_t edge, mesh::FaceId to, const Vec2& root, double g, const Vec2& right, const Vec2& left);
-  std::uint32_t edgeBack(mesh::FaceId face, std::size_t edge, mesh::FaceId beyond) const;
+  void crossInto(std::int32_t n, std::size_t edge, nav::FaceId to, const Vec2& root, double g, const Vec2& right, const Vec2& left);
+  std::uint32_t edgeBack(nav::FaceId face, std::size_t edge, nav::FaceId beyond) const;
   void reachPoints(std::int32_t n);
   double costTo(const Node& node, const Vec2& p, Vec2* bend) const;
   bool better(std::vector<Best>& best, std::size_t key, double g, bool again);
   void push(const Node& node);
   double ahead(const Vec2& root, const Vec2& left, const Vec2& right) const;
   double leastCost(const Vec2& from, double distance) const;
-  double perMetre(mesh::FaceId f) const { return field_.mesh().kindOf(f).cost; }
+  double perMetre(nav::FaceId f) const { return field_.perMetre(f); }
+  /// Whether another cost begins behind an edge of a face.
+  bool meets(nav::FaceId f, std::size_t edge) const {
+    return field_.meets(field_.mesh().start[index(f)] + static_cast<std::uint32_t>(edge));
+  }
   /// A step of a way being put together: a bend, or an edge that is crossed at a place yet to be found.
   struct Item {
     WayPoint point;
@@ -68,13 +77,13 @@ class Search {
     bool slides = false;             // a bend between areas: may move along its edge
     Vec2 a{}, b{};                   // that edge
   };
-  std::vector<Item> itemsOf(std::int32_t last, const mesh::Place& start, const mesh::Place& goal) const;
+  std::vector<Item> itemsOf(std::int32_t last, const nav::Place& start, const nav::Place& goal) const;
   double place(std::vector<Item>& items, std::size_t from, std::size_t to) const;
   void relax(std::vector<Item>& items) const;
-  std::vector<WayPoint> unwind(std::int32_t last, const mesh::Place& start, const mesh::Place& goal) const;
+  std::vector<WayPoint> unwind(std::int32_t last, const nav::Place& start, const nav::Place& goal) const;
 
   const Field& field_;
-  mesh::Place goal_;
+  nav::Place goal_;
   double lowerBound_ = 0, goalToCheap_ = 0;
   std::vector<Node> nodes_;
   std::vector<std::pair<double, std::int32_t>> heap_;

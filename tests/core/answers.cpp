@@ -1,6 +1,7 @@
 // What a ground is asked again and again: routes, cards, and why there is or is no ground, with and without a build.
 
 #include "core/pipeline/answers.h"
+#include "core/system/threads.h"
 
 #include <QtTest>
 
@@ -37,7 +38,7 @@ class TestAnswers : public QObject {
     return p;
   }
   static std::shared_ptr<const pipeline::Ground> ground(const project::Project& p, const Level& level) {
-    Job job;
+    ThreadedJob job;
     const auto made = pipeline::makeGround(p, level, 0, nullptr, job);
     return made ? *made : nullptr;
   }
@@ -112,9 +113,9 @@ class TestAnswers : public QObject {
                              .floor(30, 0, 36, 6, 0, "island")
                              .world();
     if (seeds) world.seeds = {{2, 0, 2}};
-    level::Agent agent;
+    nav::Agent agent;
     agent.crouchHeight = crouch;
-    Job job;
+    ThreadedJob job;
     const auto level = world.level;
     project::Project p;
     project::edit(p.agents, [&](project::AgentsSection& s) { s.agents = {agent}; });
@@ -148,7 +149,7 @@ class TestAnswers : public QObject {
       }
       level::World world = scene.turned(random.in(0, 6)).world();
       world.roles[3] = level::Role::ignored;
-      Job job;
+      ThreadedJob job;
       const double size = 16, halo = ground::haloFor(world);
       const auto survey = ground::Survey::make(world, size, halo, job);
       const auto ahead = ground::Survey::lookAhead(world, size, halo, job);
@@ -156,7 +157,7 @@ class TestAnswers : public QObject {
       QCOMPARE(ahead->chunks, (*survey)->chunks().size());
       QCOMPARE(ahead->bytes, (*survey)->memoryEstimate());
     }
-    Job small;
+    ThreadedJob small;
     small.setMemoryLimit(1000);
     const auto refused = ground::Survey::lookAhead(level::plainWorld(yard()), 16, 1, small);
     QVERIFY(!refused && refused.problem().code == ProblemCode::overLimit);

@@ -4,13 +4,14 @@
 #include <QtTest>
 #include <set>
 
-#include "core/base/digest.h"
 #include "core/base/file.h"
 #include "core/base/job.h"
 #include "core/base/parallel.h"
 #include "core/base/plan_geometry.h"
 #include "core/base/plan_grid.h"
 #include "core/base/shared_array.h"
+#include "core/system/digest.h"
+#include "core/system/threads.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -71,13 +72,13 @@ class TestBase : public QObject {
   }
   void progressOnlyGrows() {
     std::vector<double> seen;
-    Job job({}, [&](const std::string&, double f) { seen.push_back(f); });
+    ThreadedJob job({}, [&](const std::string&, double f) { seen.push_back(f); });
     job.step("one", 0.5), job.advance(0.5), job.advance(0.2), job.step("two", 1), job.advance(1);
     QVERIFY(std::is_sorted(seen.begin(), seen.end()));
     QCOMPARE(seen.back(), 1.0);
   }
   void cancelIsSticky() {
-    Job job;
+    ThreadedJob job;
     job.cancelAtCheck(2);
     QVERIFY(!job.cancelled());
     QVERIFY(job.cancelled());
@@ -85,7 +86,7 @@ class TestBase : public QObject {
   }
   void parallelVisitsEachOnce() {
     for (const int threads : {1, 2}) {
-      Job job;
+      ThreadedJob job;
       job.setThreads(threads);
       std::vector<int> visits(5000, 0);
       QVERIFY(parallelFor(job, visits.size(), [&](std::size_t i) { ++visits[i]; }));

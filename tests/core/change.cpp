@@ -5,6 +5,7 @@
 #include "core/pipeline/change.h"
 #include "core/pipeline/explainer.h"
 #include "core/pipeline/sweep.h"
+#include "core/system/threads.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -17,17 +18,17 @@ class TestChange : public QObject {
   using Level = std::shared_ptr<const level::Level>;
 
   static std::shared_ptr<const pipeline::Ground> ground(const project::Project& p, const Level& level, std::size_t agent = 0) {
-    Job job;
+    ThreadedJob job;
     return *pipeline::makeGround(p, level, agent, nullptr, job);
   }
-  static project::Project projectWith(const level::Agent& agent) {
+  static project::Project projectWith(const nav::Agent& agent) {
     project::Project p;
     project::edit(p.agents, [&](project::AgentsSection& s) { s.agents = {agent}; });
     return p;
   }
-  static double area(const std::vector<mesh::Patch>& patches) {
+  static double area(const std::vector<pipeline::Patch>& patches) {
     double sum = 0;
-    for (const mesh::Patch& p : patches) sum += p.area;
+    for (const pipeline::Patch& p : patches) sum += p.area;
     return sum;
   }
   /// A floor cut in two by a wall with a door of a given width, under a lintel.
@@ -52,7 +53,7 @@ class TestChange : public QObject {
         scene.box(a, a + Vec3{random.in(0.3, 2), 2, random.in(0.3, 2)});
       }
       const auto b = built(scene.world());
-      QVERIFY(mesh::groundBeyond(b->mesh, b->mesh, 0.5).empty());
+      QVERIFY(pipeline::groundBeyond(b->mesh, b->mesh, 0.5).empty());
     }
   }
   void differencesAreTheDifferenceOfAreas() {
@@ -70,8 +71,8 @@ class TestChange : public QObject {
       const Vec3 a{random.in(1, 17), 0, random.in(1, 17)};
       more.box(a, a + Vec3{random.in(0.3, 3), 2.5, random.in(0.3, 3)}, "extra");
       const auto x = built(fewer.world()), y = built(more.world());
-      const double lost = area(mesh::groundBeyond(x->mesh, y->mesh, 0.9)), gained = area(mesh::groundBeyond(y->mesh, x->mesh, 0.9));
-      const double difference = mesh::totalArea(x->mesh) - mesh::totalArea(y->mesh);
+      const double lost = area(pipeline::groundBeyond(x->mesh, y->mesh, 0.9)), gained = area(pipeline::groundBeyond(y->mesh, x->mesh, 0.9));
+      const double difference = nav::totalArea(x->mesh) - nav::totalArea(y->mesh);
       QVERIFY2(std::abs(lost - gained - difference) < 0.02 + 0.002 * lost,
                qPrintable(QString("%1: %2 %3 %4").arg(seed).arg(lost).arg(gained).arg(difference)));
     }
@@ -79,7 +80,7 @@ class TestChange : public QObject {
   void storeysAreComparedEachWithItsOwn() {
     const auto one = built(Scene().floor(0, 0, 8, 8).floor(0, 0, 8, 8, 3, "upper").world());
     const auto two = built(Scene().floor(0, 0, 8, 8).world());
-    const auto lost = mesh::grouped(mesh::groundBeyond(one->mesh, two->mesh, 0.9));
+    const auto lost = pipeline::grouped(pipeline::groundBeyond(one->mesh, two->mesh, 0.9));
     QCOMPARE(lost.size(), std::size_t{1});
     QVERIFY2(std::abs(lost[0].area - 7.2 * 7.2) < 0.02, qPrintable(QString::number(lost[0].area)));
     QVERIFY(std::abs(lost[0].at.y - 3) < 1e-6);
@@ -88,7 +89,7 @@ class TestChange : public QObject {
     const project::Project p = projectWith({});
     const Level before = Scene().floor(0, 0, 10, 10).world().level;
     const Level after = Scene().floor(0, 0, 10, 10).box({3, 0, 3}, {4, 2, 4}, "crate").box({7, 0, 7}, {8, 2, 8}, "cart").world().level;
-    Job job;
+    ThreadedJob job;
     const auto change = *pipeline::compare(ground(p, before), ground(p, after), *p.routes, job);
     std::vector<std::string> causes;
     for (const pipeline::ChangedPlace& place : change->places)
@@ -101,7 +102,7 @@ class TestChange : public QObject {
 
   void theWidestAndTallestAreFoundInADoor() {
     for (const auto& [width, height] : std::vector<std::pair<double, double>>{{0.9, 2.1}, {1.3, 1.95}, {2.2, 2.6}}) {
-      Job job;
+      ThreadedJob job;
       const auto found = pipeline::widestPassing(projectWith({}), doorway(width, height), 0, {2, 0, 4}, {10, 0, 4}, job);
       QVERIFY(found.ok());
       QVERIFY2(std::abs(found->radius.most - width / 2) < 0.006, qPrintable(QString::number(found->radius.most)));
@@ -112,7 +113,7 @@ class TestChange : public QObject {
     }
   }
   void nobodyPassesAClosedWall() {
-    Job job;
+    ThreadedJob job;
     const auto found = pipeline::widestPassing(projectWith({}), doorway(0.02, 2), 0, {2, 0, 4}, {10, 0, 4}, job);
     QVERIFY(found.ok());
     QCOMPARE(found->radius.most, 0.0);
@@ -120,7 +121,7 @@ class TestChange : public QObject {
   void aSweepFindsTheDoorsThreshold() {
     project::Project p = projectWith({});
     project::edit(p.routes, [](project::RoutesSection& s) { s.routes = {{1, "through", {2, 0, 4}, {10, 0, 4}}}; });
-    Job job;
+    ThreadedJob job;
     const auto sweep = pipeline::sweep(p, doorway(1.1, 2.2), 0, {pipeline::SweptLimit::radius, 0.2, 0.9, 8}, job);
     QVERIFY(sweep.ok());
     QCOMPARE((*sweep)->thresholds.size(), std::size_t{1});
@@ -148,7 +149,7 @@ class TestChange : public QObject {
     project::Project p = projectWith({});
     const Vec3 from{2, 0, 5}, to{17, 0, 5};
     project::edit(p.routes, [&](project::RoutesSection& s) { s.routes = {{1, "through", from, to}}; });
-    Job job;
+    ThreadedJob job;
     const auto sweep = pipeline::sweep(p, level, 0, {pipeline::SweptLimit::radius, 0.2, 0.7, 6}, job);
     QVERIFY(sweep.ok());
     const auto fits = pipeline::widestPassing(p, level, 0, from, to, job);
@@ -165,9 +166,9 @@ class TestChange : public QObject {
     project::Project p = projectWith({});
     const Vec3 from{2, 0, 4}, to{16, 0, 4};
     project::edit(p.routes, [&](project::RoutesSection& s) { s.routes = {{1, "over", from, to}}; });
-    project::edit(p.links, [](project::LinksSection& s) { s.links = {{7, mesh::LinkKind::jump, {7.2, 0, 4}, {10.3, 0, 4}, false, 0}}; });
+    project::edit(p.links, [](project::LinksSection& s) { s.links = {{7, nav::LinkKind::jump, {7.2, 0, 4}, {10.3, 0, 4}, false, 0}}; });
     project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].maxJump = 1.6; });
-    Job job;
+    ThreadedJob job;
     const auto sweep = pipeline::sweep(p, level, 0, {pipeline::SweptLimit::height, 1, 2, 4}, job);
     QVERIFY(sweep.ok());
     QCOMPARE((*sweep)->thresholds.size(), std::size_t{1});
@@ -177,14 +178,14 @@ class TestChange : public QObject {
     QVERIFY(glm::distance(t.at, Vec3(7.2, 0, 4)) < 0.5);
   }
   void senselessRangesAreRefusedAndCancelIsHeard() {
-    Job job;
+    ThreadedJob job;
     for (const pipeline::SweepPlan& plan : {pipeline::SweepPlan{pipeline::SweptLimit::radius, 0.5, 0.5, 5},
                                             {pipeline::SweptLimit::radius, -1, 1, 5},
                                             {pipeline::SweptLimit::radius, 0.1, 1, 1}})
       QVERIFY(pipeline::sweep(projectWith({}), doorway(1, 2), 0, plan, job).problem().code == ProblemCode::usage);
     std::stop_source stop;
     stop.request_stop();
-    Job stopped(stop.get_token());
+    ThreadedJob stopped(stop.get_token());
     QVERIFY(pipeline::sweep(projectWith({}), doorway(1, 2), 0, {pipeline::SweptLimit::radius, 0.2, 0.9, 8}, stopped).problem().code ==
             ProblemCode::cancelled);
     QVERIFY(pipeline::widestPassing(projectWith({}), doorway(1, 2), 0, {2, 0, 4}, {10, 0, 4}, stopped).problem().code ==
@@ -195,9 +196,9 @@ class TestChange : public QObject {
     // A steep ramp under a low deck, marked as an obstacle: three things forbid it, and with all three changed it is walkable.
     level::World world = Scene().floor(-4, 0, 0, 4).ramp(0, 0, 4, 4, 0, 4).floor(-4, 0, 8, 4, 5.2, "deck").world();
     world.roles[1] = level::Role::obstacle;
-    level::Agent agent;
+    nav::Agent agent;
     agent.height = 3, agent.radius = 0.2;
-    Job job;
+    ThreadedJob job;
     const Vec3 at{3, 3, 2};
     const auto answer = pipeline::explainPlace(world, agent, at, job);
     QVERIFY(answer.ok());

@@ -3,6 +3,7 @@
 #include <QtTest>
 
 #include "core/exchange/mesh_files.h"
+#include "core/system/threads.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -12,7 +13,7 @@ using test::Scene;
 class TestChunks : public QObject {
   Q_OBJECT
 
-  static std::string bytes(const mesh::NavMesh& m) { return exchange::meshToBinary(m); }
+  static std::string bytes(const nav::NavMesh& m) { return meshfile::toBytes({m, {}}); }
 
   /// A floor over several chunks with boxes, ramps and plates on it, at any turn.
   static level::World randomWorld(test::Random& random) {
@@ -43,19 +44,19 @@ class TestChunks : public QObject {
   void aFlatFloorOverManyChunksIsOneIslandOfTheRightSize() {
     const auto b = built(Scene().floor(-50, -30, 57, 43).world());
     QVERIFY(b->chunks.size() > 20);
-    QCOMPARE(mesh::islandCount(b->mesh), std::size_t{1});
-    QVERIFY(std::abs(mesh::totalArea(b->mesh) - (107 - 0.8) * (73 - 0.8)) < 0.02 * (107 + 73));
+    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+    QVERIFY(std::abs(nav::totalArea(b->mesh) - (107 - 0.8) * (73 - 0.8)) < 0.02 * (107 + 73));
     QCOMPARE(b->mesh.faceCount(), std::size_t{1});  // and one face
-    QVERIFY(mesh::checkStructure(b->mesh).empty());
+    QVERIFY(nav::checkStructure(b->mesh).empty());
   }
   void everyEdgeBetweenChunksIsShared() {
     // On a floor without obstacles no edge but the outermost may be a border.
     const auto b = built(Scene().floor(-33, -33, 33, 33).turned(0.3).world());
     double border = 0;
     for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f)
-      for (std::size_t i = 0, n = b->mesh.cornerCount(mesh::FaceId{f}); i < n; ++i)
-        if (b->mesh.acrossOf(mesh::FaceId{f})[i] == mesh::kNoFace)
-          border += glm::distance(b->mesh.cornerAt(mesh::FaceId{f}, i), b->mesh.cornerAt(mesh::FaceId{f}, (i + 1) % n));
+      for (std::size_t i = 0, n = b->mesh.cornerCount(nav::FaceId{f}); i < n; ++i)
+        if (b->mesh.acrossOf(nav::FaceId{f})[i] == nav::kNoFace)
+          border += glm::distance(b->mesh.cornerAt(nav::FaceId{f}, i), b->mesh.cornerAt(nav::FaceId{f}, (i + 1) % n));
     QVERIFY2(std::abs(border - 4 * (66 - 0.8)) < 0.1, qPrintable(QString::number(border)));
   }
   void hillsAreOneIslandAndOnTheGround() {
@@ -74,15 +75,15 @@ class TestChunks : public QObject {
     auto level = std::make_shared<level::Level>();
     level->objects.push_back(o);
     const auto b = built(level::plainWorld(level));
-    QCOMPARE(mesh::islandCount(b->mesh), std::size_t{1});
+    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
     QVERIFY(b->mesh.faceCount() < o.triangles.size() / 4);
-    const mesh::Locator locator(b->mesh);
+    const nav::Locator locator(b->mesh);
     const ground::Soup soup(b->world);
     const ground::Standing standing(soup, b->world, b->agent);
     test::Random random(5);
     for (int i = 0; i < 3000; ++i) {
       const Vec3 p{random.in(1, 48), 0, random.in(1, 48)};
-      const mesh::Place at = locator.under({p.x, y(p.x, p.z), p.z}, 0.3);
+      const nav::Place at = locator.under({p.x, y(p.x, p.z), p.z}, 0.3);
       QVERIFY2(at.valid(), qPrintable(QStringLiteral("no ground at %1 %2").arg(p.x).arg(p.z)));
       QVERIFY(std::abs(standing.nearest(plan(p), at.position.y, 1) - at.position.y) <= 0.08);
     }
@@ -114,8 +115,8 @@ class TestChunks : public QObject {
             const double u = random.in(-15, 10), v = random.in(-15, 10);
             world.volumes = {{1, "mud", {{u, v}, {u + 6, v + 1}, {u + 5, v + 7}}, -5, 5}};
         }
-        Job job;
-        const auto partial = mesh::build(world, {}, job, before);
+        ThreadedJob job;
+        const auto partial = generate::build(world, {}, job, before);
         QVERIFY(partial.ok());
         const auto full = built(world);
         QVERIFY2(bytes((*partial)->mesh) == bytes(full->mesh), qPrintable(QStringLiteral("seed %1 change %2").arg(seed).arg(change)));
@@ -123,7 +124,7 @@ class TestChunks : public QObject {
         QVERIFY((*partial)->chunksMade < full->chunksMade);
         for (std::size_t i = 0; i < full->clearance.limits().size(); ++i)
           QCOMPARE((*partial)->clearance.limits()[i].object, full->clearance.limits()[i].object);
-        QVERIFY(mesh::checkStructure(full->mesh).empty());
+        QVERIFY(nav::checkStructure(full->mesh).empty());
         before = *partial;
       }
     }
@@ -141,14 +142,14 @@ class TestChunks : public QObject {
       test::Random random(seed + 70);
       const level::World world = randomWorld(random);
       const auto first = built(world);
-      const double area = mesh::totalArea(first->mesh);
+      const double area = nav::totalArea(first->mesh);
       auto changed = [&](const std::function<Vec3(const Vec3&)>& place) {
         auto level = std::make_shared<level::Level>(*world.level);
         for (level::Object& o : level->objects)
           for (Vec3& v : o.vertices.edit()) v = place(v);
         level::World other = world;
         other.level = level;
-        return mesh::totalArea(built(other)->mesh);
+        return nav::totalArea(built(other)->mesh);
       };
       const double angle = random.in(0, 6), c = std::cos(angle), s = std::sin(angle);
       const double allowed = 0.002 * area;
@@ -173,7 +174,7 @@ class TestChunks : public QObject {
     }
     const auto built1 = built(a), built2 = built(b), sum = built(level::plainWorld(both));
     QCOMPARE(sum->mesh.faceCount(), built1->mesh.faceCount() + built2->mesh.faceCount());
-    QVERIFY(std::abs(mesh::totalArea(sum->mesh) - mesh::totalArea(built1->mesh) - mesh::totalArea(built2->mesh)) < 1e-6);
+    QVERIFY(std::abs(nav::totalArea(sum->mesh) - nav::totalArea(built1->mesh) - nav::totalArea(built2->mesh)) < 1e-6);
   }
   void boundsKeepStraysCheap() {
     // One floor with a stray corner 20 km away: too large without bounds, and no matter with them.
@@ -181,17 +182,17 @@ class TestChunks : public QObject {
     auto level = std::make_shared<level::Level>(*world.level);
     level->objects.push_back({"stray", {{0, -5, 0}, {20'000, -5, 20'000}, {20'000, -5, 0}}, {{0, 1, 2}}});
     world = level::plainWorld(level);
-    Job job;  // the window's: nobody has to ask for a limit
+    ThreadedJob job;  // the window's: nobody has to ask for a limit
     QCOMPARE(job.memoryLimit(), std::size_t{4} << 30);
     job.setMemoryLimit(std::size_t{1} << 30);
-    const auto refused = mesh::build(world, {}, job);
+    const auto refused = generate::build(world, {}, job);
     QVERIFY(!refused);
     QCOMPARE(refused.problem().code, ProblemCode::overLimit);
     QVERIFY(refused.problem().where.find("stray") != std::string::npos);
     world.bounds = Box3{{-1, -1, -1}, {21, 5, 21}};
-    const auto built = mesh::build(world, {}, job);
+    const auto built = generate::build(world, {}, job);
     QVERIFY(built.ok());
-    QVERIFY(std::abs(mesh::totalArea((*built)->mesh) - 19.2 * 19.2) < 0.1);
+    QVERIFY(std::abs(nav::totalArea((*built)->mesh) - 19.2 * 19.2) < 0.1);
   }
 };
 

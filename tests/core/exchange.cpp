@@ -8,6 +8,8 @@
 #include "core/exchange/csv.h"
 #include "core/exchange/mesh_files.h"
 #include "core/links/attach.h"
+#include "core/nav/structure.h"
+#include "core/trace/csv.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -17,25 +19,26 @@ using test::Scene;
 class TestExchange : public QObject {
   Q_OBJECT
 
-  static mesh::NavMesh sample() {
+  static exchange::Content sample() {
     level::World world = Scene().floor(0, 0, 8, 8).floor(11, 0, 19, 8, 0.25, "far").box({2, -1, 2}, {3, 2, 3}).world();
     world.kinds.push_back({"mud \"deep\"", "#333333", 3.5, 2, false});
     world.volumes.push_back({1, "mud \"deep\"", {{5, -6}, {7, -6}, {6, -3}}, -1, 1});
-    mesh::NavMesh m = built(world)->mesh;
+    const auto made = built(world);
+    nav::NavMesh m = made->mesh;
     m.agent.maxJump = 3, m.agent.passWithin = 0.2, m.agent.originHeight = 0.9, m.agent.tilts = true;
-    m.links = links::attach(m, mesh::Locator(m), {{3, mesh::LinkKind::jump, {7.6, 0, 4}, {11.4, 0.25, 4}, true, 2}}).links;
-    return m;
+    m.links = links::attach(m, nav::Locator(m), {{3, nav::LinkKind::jump, {7.6, 0, 4}, {11.4, 0.25, 4}, true, 2}}).links;
+    return {m, made->rules()};
   }
 
  private slots:
   void jsonAndBinaryLoseNothing() {
-    const mesh::NavMesh m = sample();
-    const std::string binary = exchange::meshToBinary(m), json = exchange::meshToJson(m);
-    const auto fromBinary = exchange::meshFromBinary(binary);
+    const exchange::Content m = sample();
+    const std::string binary = meshfile::toBytes(m), json = exchange::meshToJson(m);
+    const auto fromBinary = meshfile::fromBytes(binary);
     const auto fromJson = exchange::meshFromJson(json);
     QVERIFY(fromBinary.ok() && fromJson.ok());
     QCOMPARE(exchange::meshToJson(*fromBinary), json);
-    QCOMPARE(exchange::meshToBinary(*fromJson), binary);
+    QCOMPARE(meshfile::toBytes(*fromJson), binary);
   }
   void jsonHasTheShapeOfTheContract() {
     const auto j = nlohmann::json::parse(exchange::meshToJson(sample()));
@@ -48,32 +51,34 @@ class TestExchange : public QObject {
       QVERIFY(j["links"][0].contains(key));
   }
   void everythingAboutTheAgentGoesOut() {
-    const mesh::NavMesh m = sample();
-    QVERIFY(exchange::meshFromBinary(exchange::meshToBinary(m))->agent == m.agent);
-    QVERIFY(exchange::meshFromJson(exchange::meshToJson(m))->agent == m.agent);
+    const exchange::Content m = sample();
+    QVERIFY(meshfile::fromBytes(meshfile::toBytes(m))->mesh.agent == m.mesh.agent);
+    QVERIFY(exchange::meshFromJson(exchange::meshToJson(m))->mesh.agent == m.mesh.agent);
   }
   void tracesHaveThePlacesOfTheOrigin() {
-    crowd::Trace trace;
-    trace.ids = {1}, trace.radii = {0.4};
-    trace.samples = {{0, 1, {1, 2, 3}, {}, {}, crowd::State::moving, mesh::kNoFace},
-                     {0.5, 1, {2, 2.5, 3}, {}, {}, crowd::State::moving, mesh::kNoFace}};
-    const std::string text = exchange::traceToCsv(trace, 0.75);
+    trace::Trace trace;
+    trace::Writer writer(trace, {{1, 0.4, Vec3{9, 8, 7}, 2}});
+    QVERIFY(writer.begin().ok());
+    QVERIFY(writer.frame(0, std::vector<trace::Sample>{{0, 1, {1, 2, 3}}}).ok());
+    QVERIFY(writer.frame(0.5, std::vector<trace::Sample>{{0.5, 1, {2, 2.5, 3}}}).ok());
+    QVERIFY(writer.end().ok());
+    const std::string text = trace::toCsv(trace, 0.75);
     QVERIFY(text.find("\n0.00000,1,1.00000,2.75000,3.00000,") != std::string::npos);
-    const auto back = exchange::traceFromCsv(text, 0.75), asItStands = exchange::traceFromCsv(text);
-    QCOMPARE(back->samples[1].at, Vec3(2, 2.5, 3));
-    QCOMPARE(asItStands->samples[1].at, Vec3(2, 3.25, 3));
+    const auto back = trace::fromCsv(text, 0.75), asItStands = trace::fromCsv(text);
+    QCOMPARE(back->at(1, 0).at, Vec3(2, 2.5, 3));
+    QCOMPARE(asItStands->at(1, 0).at, Vec3(2, 3.25, 3));
   }
   void cutBinaryFilesAreDamaged() {
-    const std::string bytes = exchange::meshToBinary(sample());
-    for (std::size_t n = 0; n < bytes.size(); ++n) QVERIFY(!exchange::meshFromBinary(bytes.substr(0, n)));
+    const std::string bytes = meshfile::toBytes(sample());
+    for (std::size_t n = 0; n < bytes.size(); ++n) QVERIFY(!meshfile::fromBytes(bytes.substr(0, n)));
   }
   void everyChangedByteIsNoticed() {
-    const std::string bytes = exchange::meshToBinary(sample());
+    const std::string bytes = meshfile::toBytes(sample());
     for (std::size_t n = 0; n < bytes.size(); n += 3) {
       std::string broken = bytes;
       broken[n] = static_cast<char>(broken[n] ^ 0x41);
       if (n >= 12 && n < 16) continue;  // four bytes that mean nothing yet
-      QVERIFY2(!exchange::meshFromBinary(broken), qPrintable(QString::number(n)));
+      QVERIFY2(!meshfile::fromBytes(broken), qPrintable(QString::number(n)));
     }
   }
   void cutAndChangedJsonNeverCrashes() {
@@ -85,24 +90,24 @@ class TestExchange : public QObject {
       for (int i = 0; i < 2; ++i)
         broken[static_cast<std::size_t>(random.upTo(static_cast<int>(broken.size())))] = "0123456789-,[]{}\"x"[random.upTo(18)];
       const auto m = exchange::meshFromJson(broken);
-      if (m) (void)mesh::checkStructure(*m);
+      if (m) QVERIFY(nav::checkStructure(m->mesh).empty());
     }
   }
   void contradictionsInAWholeFileAreFound() {
     const QTemporaryDir folder;
     const std::string path = folder.filePath("m.json").toStdString();
-    mesh::NavMesh m = sample();
-    m.across[0] = mesh::FaceId{0};  // a face is never its own neighbour
+    exchange::Content m = sample();
+    m.mesh.across[0] = nav::FaceId{0};  // a face is never its own neighbour
     QVERIFY(writeFile(path, exchange::meshToJson(m)).ok());
     const auto read = exchange::readMesh(path);
     QVERIFY(!read && read.problem().code == ProblemCode::damaged);
   }
   void unknownEndingIsUsage() { QVERIFY(exchange::writeMesh("x.xyz", sample()).problem().code == ProblemCode::usage); }
   void objAndGlbHaveAllFaces() {
-    const mesh::NavMesh m = sample();
-    const std::string obj = exchange::meshToObj(m);
-    QCOMPARE(static_cast<std::size_t>(std::count(obj.begin(), obj.end(), 'f')), m.faceCount());
-    QVERIFY(exchange::meshToGlb(m).starts_with("glTF"));
+    const exchange::Content m = sample();
+    const std::string obj = exchange::meshToObj(m.mesh);
+    QCOMPARE(static_cast<std::size_t>(std::count(obj.begin(), obj.end(), 'f')), m.mesh.faceCount());
+    QVERIFY(exchange::meshToGlb(m.mesh).starts_with("glTF"));
   }
   void pairsAndTheirMistakes() {
     const auto pairs = exchange::pairsFromCsv("1,2,3,4,5,6\n\n-1,0,1e2,0,0,.5\r\n");
@@ -124,13 +129,13 @@ class TestExchange : public QObject {
     QVERIFY(!exchange::walkersFromCsv("", {}));
   }
   void tracesComeBack() {
-    const auto t = exchange::traceFromCsv("t,id,x,y,z\n0,1,0,0,0\n0,2,5,0,0\n0.1,1,0.1,0,0\n0.1,2,5,0,0.2\n");
+    const auto t = trace::fromCsv("t,id,x,y,z\n0,1,0,0,0\n0,2,5,0,0\n0.1,1,0.1,0,0\n0.1,2,5,0,0.2\n");
     QVERIFY(t.ok());
     QCOMPARE(t->frameCount(), std::size_t{2});
     QVERIFY(std::abs(t->at(1, 1).velocity.z - 2) < 1e-9);  // derived
-    const std::string text = exchange::traceToCsv(*t);
-    QCOMPARE(exchange::traceToCsv(*exchange::traceFromCsv(text)), text);
-    QVERIFY(!exchange::traceFromCsv("t,id,x,y,z\n0,1,0,0,0\n0,1,0,0,0\n"));
+    const std::string text = trace::toCsv(*t);
+    QCOMPARE(trace::toCsv(*trace::fromCsv(text)), text);
+    QVERIFY(!trace::fromCsv("t,id,x,y,z\n0,1,0,0,0\n0,1,0,0,0\n"));
   }
 };
 

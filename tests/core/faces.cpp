@@ -3,16 +3,16 @@
 #include <QtTest>
 #include <map>
 
-#include "core/mesh/face_shape.h"
-#include "core/mesh/fewer.h"
-#include "core/mesh/merge.h"
-#include "core/mesh/needles.h"
-#include "core/mesh/straight_runs.h"
-#include "core/mesh/triangulation.h"
+#include "core/generate/face_shape.h"
+#include "core/generate/fewer.h"
+#include "core/generate/merge.h"
+#include "core/generate/needles.h"
+#include "core/generate/straight_runs.h"
+#include "core/generate/triangulation.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
-using namespace dune::mesh;
+using namespace dune::generate;
 
 namespace {
 

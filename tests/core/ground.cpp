@@ -13,13 +13,13 @@ using test::Scene;
 class TestGround : public QObject {
   Q_OBJECT
 
-  static ground::Explanation explained(const level::World& world, const Vec3& at, const level::Agent& agent = {}) {
+  static ground::Explanation explained(const level::World& world, const Vec3& at, const nav::Agent& agent = {}) {
     const auto b = built(world, agent);
     return pipeline::Explainer().at(b, at);
   }
-  static bool reaches(const level::World& world, const Vec3& a, const Vec3& b, const level::Agent& agent = {}) {
+  static bool reaches(const level::World& world, const Vec3& a, const Vec3& b, const nav::Agent& agent = {}) {
     const auto result = built(world, agent);
-    const mesh::Place p = test::on(result->mesh, a), q = test::on(result->mesh, b);
+    const nav::Place p = test::on(result->mesh, a), q = test::on(result->mesh, b);
     return p.valid() && q.valid() && result->mesh.island[index(p.face)] == result->mesh.island[index(q.face)];
   }
 
@@ -30,7 +30,7 @@ class TestGround : public QObject {
   }
   void stepAtTheLimit() {
     QFETCH(double, angle);
-    level::Agent agent;
+    nav::Agent agent;
     auto stepOf = [&](double rise) { return Scene().floor(0, 0, 6, 6).box({6, -1, 0}, {12, rise, 6}).turned(angle).world(); };
     const Scene frame;
     auto at = [&](double x, double y, double z) {
@@ -44,7 +44,7 @@ class TestGround : public QObject {
       const double rise = 3 * std::tan(radians(degreesOfIt));
       return Scene().floor(-5, 0, 0, 6).ramp(0, 0, 3, 6, 0, rise).floor(3, 0, 8, 6, rise, "top").world();
     };
-    level::Agent agent;
+    nav::Agent agent;
     agent.maxSlope = 40;
     QVERIFY(reaches(slope(39.6), {-3, 0, 3}, {6, 3 * std::tan(radians(39.6)), 3}, agent));
     QVERIFY(!reaches(slope(40.4), {-3, 0, 3}, {6, 3 * std::tan(radians(40.4)), 3}, agent));
@@ -55,7 +55,7 @@ class TestGround : public QObject {
     QCOMPARE(e.decides.object, std::string("ramp"));
   }
   void headroomAtTheLimit() {
-    level::Agent agent;
+    nav::Agent agent;
     const auto under = [](double room) { return Scene().floor(0, 0, 12, 4).box({5, room, 0}, {7, room + 1, 4}, "beam").world(); };
     QVERIFY(reaches(under(1.01 * agent.height), {2, 0, 2}, {10, 0, 2}));
     QVERIFY(!reaches(under(0.99 * agent.height), {2, 0, 2}, {10, 0, 2}));
@@ -70,7 +70,7 @@ class TestGround : public QObject {
   }
   void doorAtTheLimit() {
     QFETCH(double, angle);
-    level::Agent agent;
+    nav::Agent agent;
     const auto door = [&](double width) {
       return Scene()
           .floor(0, 0, 10, 10)
@@ -104,7 +104,12 @@ class TestGround : public QObject {
     world.bounds = Box3{{0, -1, 0}, {3, 5, 10}};
     QVERIFY(explained(world, {8, 0, 8}).decides.verdict == Verdict::outsideBounds);
     QVERIFY(explained(world, {2.9, 0, 8}).decides.verdict == Verdict::nearBounds);
+    // Bounds are asked first, at any distance and where there is no ground at all.
+    const ground::Explanation far = explained(world, {50, 0, 8});
+    QVERIFY(far.decides.verdict == Verdict::outsideBounds && std::abs(far.decides.measured - 47) < 1e-9);
+    world.bounds.reset();
     QVERIFY(explained(world, {50, 0, 8}).decides.verdict == Verdict::noSurface);
+    world.bounds = Box3{{0, -1, 0}, {3, 5, 10}};
     QVERIFY(explained(world, {1.5, 0, 5}).decides.verdict == Verdict::walkable);
   }
   void explainAgreesWithTheMesh() {
@@ -120,7 +125,7 @@ class TestGround : public QObject {
       const auto b = built(scene.world());
       const ground::Soup soup(b->world);
       const ground::Standing standing(soup, b->world, b->agent);
-      const mesh::Locator locator(b->mesh);
+      const nav::Locator locator(b->mesh);
       for (int i = 0; i < 200; ++i) {
         const Vec3 p{random.in(0, 14), 0, random.in(0, 14)};
         const auto e = ground::explain(standing, b->clearance, p);

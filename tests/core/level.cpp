@@ -9,6 +9,7 @@
 #include "core/level/blocker.h"
 #include "core/level/import.h"
 #include "core/pipeline/ground.h"
+#include "core/system/threads.h"
 #include "demo/depot.h"
 #include "tests/core/scenes.h"
 
@@ -22,7 +23,7 @@ class TestLevel : public QObject {
                                                    const level::ImportOptions& options = {}) {
     const std::string path = folder_.filePath(name).toStdString();
     if (!writeFile(path, content)) return Problem{};
-    Job job;
+    ThreadedJob job;
     return level::importLevel(path, options, job);
   }
   static std::string square() { return "o floor\nv 0 0 0\nv 0 0 4\nv 4 0 4\nv 4 0 0\nf 1 2 3 4\n"; }
@@ -57,7 +58,7 @@ class TestLevel : public QObject {
     QVERIFY(writeFile(corner, corners(4)).ok() && read("c.gltf", apart("c.bin")).ok());
     project::Project p;
     project::edit(p.level, [&](project::LevelSection& s) { s.files = {{folder_.filePath("c.gltf").toStdString(), {}}}; });
-    Job job;
+    ThreadedJob job;
     const auto first = pipeline::loadLevel(p, "", job), again = pipeline::loadLevel(p, "", job, first->get());
     QVERIFY(first.ok() && again.ok());
     QVERIFY((*first)->level == (*again)->level);
@@ -159,7 +160,7 @@ class TestLevel : public QObject {
         }
       const QString path = folder_.filePath("dunes.png");
       QVERIFY(image.save(path));
-      Job job;
+      ThreadedJob job;
       const auto level = level::importLevel(path.toStdString(), {level::UpAxis::z, 7, 2, 10}, job);  // up and scale say nothing here
       QVERIFY2(level.ok(), level.ok() ? "" : level.problem().text().c_str());
       const level::Object& o = (*level)->objects[0];
@@ -176,7 +177,7 @@ class TestLevel : public QObject {
     QImage colours(4, 4, QImage::Format_RGB32);
     colours.fill(Qt::red);
     QVERIFY(colours.save(folder_.filePath("red.png")));
-    Job job;
+    ThreadedJob job;
     const auto refused = level::importLevel(folder_.filePath("red.png").toStdString(), {}, job);
     QVERIFY(!refused && refused.problem().what.find("colours") != std::string::npos);
   }
@@ -202,7 +203,7 @@ class TestLevel : public QObject {
     QCOMPARE(exitCode(level.problem().code), 3);
   }
   void missingFileIsAProblem() {
-    Job job;
+    ThreadedJob job;
     QVERIFY(!level::importLevel("/no/such/file.obj", {}, job));
   }
 };

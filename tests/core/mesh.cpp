@@ -8,11 +8,12 @@
 #include "core/exchange/mesh_files.h"
 #include "core/level/import.h"
 #include "core/pipeline/ground.h"
+#include "core/system/threads.h"
 #include "demo/depot.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
-using mesh::FaceId;
+using nav::FaceId;
 using test::built;
 using test::on;
 using test::Scene;
@@ -32,7 +33,7 @@ class TestMesh : public QObject {
     return scene;
   }
   /// At random places of random faces: how far the face is from the level's surface, risers included.
-  static double farthestOff(const mesh::Built& b, std::uint64_t seed) {
+  static double farthestOff(const generate::Built& b, std::uint64_t seed) {
     test::Random random(seed);
     const ground::Soup soup(b.world);
     double worst = 0;
@@ -51,7 +52,7 @@ class TestMesh : public QObject {
   void structureHoldsOnRandomScenes() {
     for (std::uint64_t seed = 0; seed < 40; ++seed) {
       const auto b = built(randomScene(seed).world());
-      const auto wrong = mesh::checkStructure(b->mesh);
+      const auto wrong = nav::checkStructure(b->mesh);
       QVERIFY2(wrong.empty(),
                qPrintable(QStringLiteral("seed %1: %2").arg(seed).arg(wrong.empty() ? QString() : QString::fromStdString(wrong[0]))));
       QVERIFY(b->mesh.faceCount() > 0);
@@ -60,40 +61,40 @@ class TestMesh : public QObject {
   void sameBytesOnOneAndTwoThreads() {
     for (std::uint64_t seed = 0; seed < 6; ++seed) {
       const level::World world = randomScene(seed).world();
-      QCOMPARE(exchange::meshToBinary(built(world, {}, 1)->mesh), exchange::meshToBinary(built(world, {}, 2)->mesh));
+      QCOMPARE(meshfile::toBytes({built(world, {}, 1)->mesh, {}}), meshfile::toBytes({built(world, {}, 2)->mesh, {}}));
     }
   }
   void movedLevelsHaveTheSameArea() {
-    const double area = mesh::totalArea(built(Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).world())->mesh);
+    const double area = nav::totalArea(built(Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).world())->mesh);
     for (const double angle : {0.1, 0.5, 1.0})
       for (const double far : {0.0, 137.3, 9000.0}) {
         const double moved =
-            mesh::totalArea(built(Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).turned(angle, {far, 3, -far}).world())->mesh);
+            nav::totalArea(built(Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).turned(angle, {far, 3, -far}).world())->mesh);
         QVERIFY2(std::abs(moved - area) < 0.002 * area, qPrintable(QString::number(moved - area)));
       }
   }
   void windingIsNotTrusted() {
     const level::World world = Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).world(),
                        flipped = Scene().floor(0, 0, 9, 7).box({3, -1, 2}, {5, 2, 4}).flipped().world();
-    QCOMPARE(mesh::totalArea(built(flipped)->mesh), mesh::totalArea(built(world)->mesh));
+    QCOMPARE(nav::totalArea(built(flipped)->mesh), nav::totalArea(built(world)->mesh));
   }
   void flatRoomIsOneFace() {
     const auto b = built(Scene().floor(0, 0, 10, 10).world());
     QCOMPARE(b->mesh.faceCount(), std::size_t{1});
-    QVERIFY(std::abs(mesh::totalArea(b->mesh) - 9.2 * 9.2) < 0.02);
+    QVERIFY(std::abs(nav::totalArea(b->mesh) - 9.2 * 9.2) < 0.02);
   }
   void storeysLieOneAboveTheOther() {
     const auto b =
         built(Scene().floor(0, 0, 20, 20).ramp(2, 9, 7, 11, 0, 2.5).floor(7, 9, 13, 11, 2.5, "deck").ramp(13, 9, 18, 11, 2.5, 0).world());
     QVERIFY(on(b->mesh, {10, 0, 10}).valid());
     QVERIFY(on(b->mesh, {10, 2.5, 10}).valid());
-    QCOMPARE(mesh::islandCount(b->mesh), std::size_t{1});
-    QVERIFY(mesh::checkStructure(b->mesh).empty());
+    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+    QVERIFY(nav::checkStructure(b->mesh).empty());
   }
   void rampIsFollowedExactly() {
     const auto b = built(Scene().floor(-5, 0, 0, 4).ramp(0, 0, 6, 4, 0, 3).floor(6, 0, 10, 4, 3, "top").world());
     for (double x = 0.1; x < 5.9; x += 0.37) {
-      const mesh::Place p = on(b->mesh, {x, x / 2, 2});
+      const nav::Place p = on(b->mesh, {x, x / 2, 2});
       QVERIFY(p.valid());
       QVERIFY2(std::abs(p.position.y - x / 2) <= 0.08, qPrintable(QString::number(p.position.y - x / 2)));
     }
@@ -107,33 +108,33 @@ class TestMesh : public QObject {
     for (int i = 0; i < 8; ++i) stairs.box({2 + 0.3 * i, -1, 0}, {2 + 0.3 * (i + 1), 0.18 * (i + 1), 4}, "step");
     stairs.box({4.4, -1, 0}, {8, 0.18 * 8, 4}, "top");
     const auto b = built(stairs.world());
-    QCOMPARE(mesh::islandCount(b->mesh), std::size_t{1});
+    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
     for (int i = 0; i < 8; ++i) {
       const double x = 2 + 0.3 * i + 0.15, y = 0.18 * (i + 1);
-      const mesh::Place p = on(b->mesh, {x, y, 2});
+      const nav::Place p = on(b->mesh, {x, y, 2});
       QVERIFY(p.valid());
       QVERIFY2(std::abs(p.position.y - y) < 0.01, qPrintable(QString::number(p.position.y - y)));
     }
   }
   void topOfACrateIsAnIsland() {
     const auto b = built(Scene().floor(0, 0, 10, 10).box({4, 0, 4}, {6, 1, 6}, "crate").world());
-    QCOMPARE(mesh::islandCount(b->mesh), std::size_t{2});
+    QCOMPARE(nav::islandCount(b->mesh), std::size_t{2});
     QVERIFY(on(b->mesh, {5, 1, 5}).valid());
     QVERIFY(!on(b->mesh, {5, 0, 5}).valid());
   }
   void seedsKeepOnlyWhatTheyReach() {
     level::World world = Scene().floor(0, 0, 10, 10).floor(20, 0, 25, 10, 0, "other").world();
-    QCOMPARE(mesh::islandCount(built(world)->mesh), std::size_t{2});
+    QCOMPARE(nav::islandCount(built(world)->mesh), std::size_t{2});
     world.seeds = {{22, 0, 5}};
     const auto b = built(world);
-    QCOMPARE(mesh::islandCount(b->mesh), std::size_t{1});
+    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
     QVERIFY(!on(b->mesh, {5, 0, 5}).valid());
   }
   void groundThatAlmostTouchesIsJoined() {
     level::World near = Scene().floor(0, 0, 5, 5).floor(5.03, 0, 10, 5, 0, "b").world(),
                  far = Scene().floor(0, 0, 5, 5).floor(5.08, 0, 10, 5, 0, "b").world();
-    QCOMPARE(mesh::islandCount(built(near)->mesh), std::size_t{1});
-    QCOMPARE(mesh::islandCount(built(far)->mesh), std::size_t{2});
+    QCOMPARE(nav::islandCount(built(near)->mesh), std::size_t{1});
+    QCOMPARE(nav::islandCount(built(far)->mesh), std::size_t{2});
   }
   void areasAreCutExactly() {
     level::World world = Scene().floor(0, 0, 20, 20).world();
@@ -143,9 +144,9 @@ class TestMesh : public QObject {
     const auto b = built(world);
     double mud = 0;
     for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f)
-      if (b->mesh.area[f] == 1) mud += mesh::faceArea(b->mesh, FaceId{f});
+      if (b->mesh.area[f] == 1) mud += nav::faceArea(b->mesh, FaceId{f});
     QVERIFY(std::abs(mud - 24) < 1e-9);
-    QVERIFY(mesh::checkStructure(b->mesh).empty());
+    QVERIFY(nav::checkStructure(b->mesh).empty());
   }
   void ignoredObjectsAreNotThere() {
     level::World world = Scene().floor(0, 0, 10, 10).box({4, 0, 4}, {6, 3, 6}, "block").world();
@@ -160,10 +161,10 @@ class TestMesh : public QObject {
   }
   void senselessAgentsAreRefused() {
     for (const double radius : {-1.0, 0.0, std::numeric_limits<double>::quiet_NaN()}) {
-      level::Agent agent;
+      nav::Agent agent;
       agent.radius = radius;
-      Job job;
-      const auto result = mesh::build(Scene().floor(0, 0, 5, 5).world(), agent, job);
+      ThreadedJob job;
+      const auto result = generate::build(Scene().floor(0, 0, 5, 5).world(), agent, job);
       QVERIFY(!result);
       QVERIFY(result.problem().code == ProblemCode::usage);
     }
@@ -171,10 +172,10 @@ class TestMesh : public QObject {
   void cancelIsHeardAtEveryCheck() {
     const level::World world = randomScene(3).world();
     for (long n = 1; n < 4000; n = n < 30 ? n + 1 : n * 2) {
-      Job job;
+      ThreadedJob job;
       job.setThreads(1);
       job.cancelAtCheck(n);
-      const auto result = mesh::build(world, {}, job);
+      const auto result = generate::build(world, {}, job);
       if (result) return;  // more checks than the build makes
       QVERIFY(result.problem().code == ProblemCode::cancelled);
     }
@@ -184,13 +185,13 @@ class TestMesh : public QObject {
     const QTemporaryDir folder;
     const std::string path = folder.filePath("d.glb").toStdString();
     QVERIFY(writeFile(path, demo::depotLevel().bytes()).ok());
-    Job job;
+    ThreadedJob job;
     const auto read = level::importLevel(path, {}, job);
     QVERIFY(read.ok());
     const project::Project p = demo::depotProject();
     const auto ground = pipeline::makeGround(p, *read, 0, nullptr, job);
     QVERIFY(ground.ok());
-    QVERIFY(mesh::checkStructure((*ground)->mesh).empty());
+    QVERIFY(nav::checkStructure((*ground)->mesh).empty());
     QCOMPARE((*ground)->mesh.links.size(), std::size_t{3});
     QCOMPARE((*ground)->broken.size(), std::size_t{1});
     const double off = farthestOff(*(*ground)->built, 5);

@@ -44,12 +44,12 @@ class TestOutline : public QObject {
   }
 
   /// The least distance of the border of a mesh to its limits, asked at and between its corners.
-  static double nearestToALimit(const mesh::Built& b) {
+  static double nearestToALimit(const generate::Built& b) {
     double least = 10;
     for (std::uint32_t f = 0; f < b.mesh.faceCount(); ++f)
-      for (std::size_t i = 0, n = b.mesh.cornerCount(mesh::FaceId{f}); i < n; ++i) {
-        if (b.mesh.acrossOf(mesh::FaceId{f})[i] != mesh::kNoFace) continue;
-        const Vec3 &p = b.mesh.cornerAt(mesh::FaceId{f}, i), &q = b.mesh.cornerAt(mesh::FaceId{f}, (i + 1) % n);
+      for (std::size_t i = 0, n = b.mesh.cornerCount(nav::FaceId{f}); i < n; ++i) {
+        if (b.mesh.acrossOf(nav::FaceId{f})[i] != nav::kNoFace) continue;
+        const Vec3 &p = b.mesh.cornerAt(nav::FaceId{f}, i), &q = b.mesh.cornerAt(nav::FaceId{f}, (i + 1) % n);
         for (const double t : {0.0, 0.25, 0.5, 0.75, 1.0})
           if (const auto near = b.clearance.nearest(plan(glm::mix(p, q, t)), glm::mix(p.y, q.y, t), 2))
             least = std::min(least, near->distance);
@@ -89,10 +89,10 @@ class TestOutline : public QObject {
     double area = 0;
     for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) {
       Vec2 c{0};
-      for (const std::uint32_t v : b->mesh.cornersOf(mesh::FaceId{f})) c += plan(b->mesh.vertices[v]);
-      c /= static_cast<double>(b->mesh.cornerCount(mesh::FaceId{f}));
+      for (const std::uint32_t v : b->mesh.cornersOf(nav::FaceId{f})) c += plan(b->mesh.vertices[v]);
+      c /= static_cast<double>(b->mesh.cornerCount(nav::FaceId{f}));
       const bool inside = std::ranges::any_of(boxes, [&](const auto& box) { return contains(box, c); });
-      if (!inside) area += mesh::faceArea(b->mesh, mesh::FaceId{f});
+      if (!inside) area += nav::faceArea(b->mesh, nav::FaceId{f});
     }
     const double exact = exactArea(kSize, boxes, b->agent.radius);
     QVERIFY2(area >= 0.995 * exact, qPrintable(QStringLiteral("covered %1 of %2").arg(area).arg(exact)));
@@ -123,8 +123,8 @@ class TestOutline : public QObject {
     // All border corners in the open quadrant keep the radius from the box's corner within the stated error.
     int corners = 0;
     for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f)
-      for (std::size_t i = 0; i < b->mesh.cornerCount(mesh::FaceId{f}); ++i) {
-        const Vec3& p = b->mesh.cornerAt(mesh::FaceId{f}, i);
+      for (std::size_t i = 0; i < b->mesh.cornerCount(nav::FaceId{f}); ++i) {
+        const Vec3& p = b->mesh.cornerAt(nav::FaceId{f}, i);
         if (p.x < 0.01 || p.z < 0.01 || p.x > 0.6 || p.z > 0.6) continue;
         const double d = std::hypot(p.x, p.z);
         QVERIFY(d > b->agent.radius - 0.002 && d < b->agent.radius + 0.012);

@@ -6,10 +6,11 @@
 #include <thread>
 
 #include "core/base/file.h"
-#include "core/base/process.h"
 #include "core/base/text.h"
 #include "core/level/import.h"
 #include "core/level/wire.h"
+#include "core/system/process.h"
+#include "core/system/threads.h"
 #include "demo/depot.h"
 #include "tests/core/scenes.h"
 
@@ -19,7 +20,7 @@ class TestProcess : public QObject {
   Q_OBJECT
 
   static Result<ProcessEnd> shell(const std::string& script, const ProcessLimits& limits = {}) {
-    Job job;
+    ThreadedJob job;
     return runProcess({"/bin/sh", "-c", script}, limits, job);
   }
 
@@ -57,7 +58,7 @@ class TestProcess : public QObject {
   }
   void progressGoesBesideTheOutput() {
     std::vector<double> heard;
-    Job job;
+    ThreadedJob job;
     // Each answer is waited for, so that nothing is lost between two.
     const auto end = runProcess(
         {"/bin/sh", "-c", "printf '\\000' >&3; printf a; printf '\\100\\200' >&3; printf b; printf '\\377' >&3; exec 3>&-; printf c"}, {},
@@ -88,7 +89,7 @@ class TestProcess : public QObject {
       const std::string path = folder.filePath(QString::fromLatin1(name)).toStdString();
       QVERIFY(writeFile(path, content).ok());
       std::vector<double> heard;
-      Job job({}, [&](const std::string&, double fraction) { heard.push_back(fraction); });
+      ThreadedJob job({}, [&](const std::string&, double fraction) { heard.push_back(fraction); });
       job.step("reading", 1);
       const auto level = level::importLevel(path, {}, job, 0.25, 0.75);
       QVERIFY2(level.ok(), level ? "" : level.problem().text().c_str());
@@ -99,12 +100,12 @@ class TestProcess : public QObject {
     }
   }
   void missingProgramsAreProblems() {
-    Job job;
+    ThreadedJob job;
     QVERIFY(!runProcess({"/no/such/program"}, {}, job));
   }
   void cancelKillsTheProgram() {
     std::stop_source stop;
-    Job job(stop.get_token());
+    ThreadedJob job(stop.get_token());
     std::jthread later([&] { std::this_thread::sleep_for(std::chrono::milliseconds(50)), stop.request_stop(); });
     const auto end = runProcess({"/bin/sh", "-c", "sleep 1000"}, {}, job);
     QVERIFY(!end && end.problem().code == ProblemCode::cancelled);
@@ -163,7 +164,7 @@ class TestProcess : public QObject {
     const std::string path = folder.filePath(name).toStdString();
     QVERIFY(writeFile(path, content.toStdString()).ok());
     QVERIFY(writeFile(folder.filePath("short.bin").toStdString(), "only this").ok());
-    Job job;
+    ThreadedJob job;
     const auto level = level::importLevel(path, {}, job);
     QVERIFY(!level);
     QCOMPARE(level.problem().code, ProblemCode::damaged);
@@ -173,7 +174,7 @@ class TestProcess : public QObject {
     const QTemporaryDir folder;
     const std::string path = folder.filePath("a.obj").toStdString();
     QVERIFY(writeFile(path, "v 0 0 0\nv 0 0 4\nv 4 0 4\nf 1 2 9\n").ok());
-    Job job;
+    ThreadedJob job;
     const auto level = level::importLevel(path, {}, job);
     QVERIFY(!level && level.problem().where.find("line 4") != std::string::npos);
   }
@@ -181,7 +182,7 @@ class TestProcess : public QObject {
     const QTemporaryDir folder;
     const std::string path = folder.filePath("a.obj").toStdString();
     QVERIFY(writeFile(path, "v 0 0 0 # corner\nv 0 0 4\nv 4 0 4\nv 4 0 0\nf 1 2 3\n# half\nf 1 3 \\\n4\n# end").ok());
-    Job job;
+    ThreadedJob job;
     const auto level = level::importLevel(path, {}, job);
     QVERIFY2(level.ok(), level ? "" : level.problem().text().c_str());
     QCOMPARE((*level)->triangleCount(), std::size_t{2});
@@ -193,7 +194,7 @@ class TestProcess : public QObject {
     const QTemporaryDir folder;
     const std::string path = folder.filePath("a.glb").toStdString();
     QVERIFY(writeFile(path, demo::depotLevel().bytes()).ok());
-    Job job;
+    ThreadedJob job;
     job.cancelAtCheck(1);
     const auto level = level::importLevel(path, {}, job);
     QVERIFY(!level && level.problem().code == ProblemCode::cancelled);
@@ -205,7 +206,7 @@ class TestProcess : public QObject {
     const QTemporaryDir folder;
     const std::string path = folder.filePath("a.glb").toStdString();
     QVERIFY(writeFile(path, demo::depotLevel().bytes()).ok());
-    Job job;
+    ThreadedJob job;
     job.setMemoryLimit(std::size_t{12} << 20);
     const auto level = level::importLevel(path, {}, job);
     QVERIFY(!level);

@@ -33,7 +33,7 @@ class TestProject : public QObject {
               });
             case 3:
               return edit(project.links, [&](LinksSection& s) {
-                s.links.push_back({nextId(s.links), mesh::LinkKind::drop, p, q, true, 1});
+                s.links.push_back({nextId(s.links), nav::LinkKind::drop, p, q, true, 1});
               });
             case 4:
               return edit(project.routes, [&](RoutesSection& s) { s.routes.push_back({nextId(s.routes), "r", p, q}); });
@@ -120,11 +120,11 @@ class TestProject : public QObject {
   void beforeTheFourthVersionEveryAgentTookEveryLink() {
     const auto p = fromJson(*readFile(std::string(DUNE_FIXTURES) + "/project-2.dunestep"));
     QVERIFY(p.ok() && p->links->links.size() == 4);
-    for (const level::Agent& a : p->agents->agents)
+    for (const nav::Agent& a : p->agents->agents)
       for (const links::HandLink& link : p->links->links) {
         // No link asks for more than its ends are apart; they may be tied to the ground a little further away.
-        if (link.kind == mesh::LinkKind::jump) QVERIFY(a.maxJump >= glm::distance(plan(link.from), plan(link.to)) + 0.6);
-        if (link.kind == mesh::LinkKind::drop) QVERIFY(a.maxDrop >= std::abs(link.from.y - link.to.y) + 0.3);
+        if (link.kind == nav::LinkKind::jump) QVERIFY(a.maxJump >= glm::distance(plan(link.from), plan(link.to)) + 0.6);
+        if (link.kind == nav::LinkKind::drop) QVERIFY(a.maxDrop >= std::abs(link.from.y - link.to.y) + 0.3);
       }
     // What the fourth version says of an agent stays.
     Project now = *p;
@@ -135,7 +135,7 @@ class TestProject : public QObject {
     const auto text = readFile(std::string(DUNE_FIXTURES) + "/project-4.dunestep");
     const auto p = fromJson(*text);
     QVERIFY2(p.ok(), p.ok() ? "" : p.problem().text().c_str());
-    const level::Agent& a = p->agents->agents[0];
+    const nav::Agent& a = p->agents->agents[0];
     QVERIFY(a.maxJump == 2 && a.maxDrop == 3 && a.passWithin == 0.4 && a.originHeight == 0.9 && a.tilts);
     QCOMPARE(toJson(*p), *text);
   }

@@ -4,6 +4,7 @@
 #include <numeric>
 #include <set>
 
+#include "core/links/attach.h"
 #include "core/route/path.h"
 #include "tests/core/scenes.h"
 
@@ -16,8 +17,8 @@ class TestRoute : public QObject {
   Q_OBJECT
 
   struct Ready {
-    std::shared_ptr<const mesh::Built> b;
-    mesh::NavMesh mesh;
+    std::shared_ptr<const generate::Built> b;
+    nav::NavMesh mesh;
     std::unique_ptr<route::Field> field;
     std::unique_ptr<route::Search> search;
     route::PathAnswer path(const Vec3& from, const Vec3& to) const { return route::findPath(*field, *search, from, to); }
@@ -27,30 +28,35 @@ class TestRoute : public QObject {
     r->b = built(world);
     r->mesh = r->b->mesh;
     r->mesh.agent.maxJump = r->mesh.agent.maxDrop = 20;
-    r->mesh.links = links::attach(r->mesh, mesh::Locator(r->mesh), drawn).links;
-    r->field = std::make_unique<route::Field>(r->mesh);
+    r->mesh.links = links::attach(r->mesh, nav::Locator(r->mesh), drawn).links;
+    r->field = std::make_unique<route::Field>(r->mesh, r->b->rules());
     r->search = std::make_unique<route::Search>(*r->field);
     return r;
   }
 
   /// The shortest path over the corners of the mesh's border, by a visibility graph (all pairs) and Dijkstra: slow and exact.
-  static double visibilityLength(const mesh::NavMesh& m, const Vec3& from, const Vec3& to) {
+  static double visibilityLength(const nav::NavMesh& m, const Vec3& from, const Vec3& to) {
     std::vector<Vec2> points{plan(from), plan(to)};
     std::vector<std::pair<Vec2, Vec2>> walls;
     for (std::uint32_t f = 0; f < m.faceCount(); ++f)
-      for (std::size_t i = 0; i < m.cornerCount(mesh::FaceId{f}); ++i) {
-        if (m.acrossOf(mesh::FaceId{f})[i] != mesh::kNoFace) continue;
-        walls.emplace_back(plan(m.cornerAt(mesh::FaceId{f}, i)),
-                           plan(m.cornerAt(mesh::FaceId{f}, (i + 1) % m.cornerCount(mesh::FaceId{f}))));
+      for (std::size_t i = 0; i < m.cornerCount(nav::FaceId{f}); ++i) {
+        if (m.acrossOf(nav::FaceId{f})[i] != nav::kNoFace) continue;
+        walls.emplace_back(plan(m.cornerAt(nav::FaceId{f}, i)), plan(m.cornerAt(nav::FaceId{f}, (i + 1) % m.cornerCount(nav::FaceId{f}))));
         points.push_back(walls.back().first);
       }
+    const nav::Locator locator(m);
     auto sees = [&](const Vec2& a, const Vec2& b) {
       for (const auto& [p, q] : walls) {
         const double d1 = cross(b - a, p - a), d2 = cross(b - a, q - a), d3 = cross(q - p, a - p), d4 = cross(q - p, b - p);
         if (d1 * d2 < -1e-15 && d3 * d4 < -1e-15) return false;
       }
-      const Vec2 middle = (a + b) * 0.5;  // a diagonal may run through the outside without crossing a side
-      return mesh::Locator(m).under(lift(middle, 0), 1).valid();
+      // A line may run through the outside from corner to corner without crossing a side: looked at along it, and close to its ends.
+      const double length = glm::distance(a, b);
+      std::vector<double> along{0.01 / length, 0.05 / length, 1 - 0.05 / length, 1 - 0.01 / length};
+      for (int i = 1; i < 32; ++i) along.push_back(i / 32.0);
+      for (const double t : along)
+        if (t > 0 && t < 1 && !locator.nearest(lift(glm::mix(a, b, t), 0), 2e-4).valid()) return false;
+      return true;
     };
     std::vector<double> best(points.size(), 1e300);
     std::vector<char> done(points.size(), 0);
@@ -89,8 +95,8 @@ class TestRoute : public QObject {
       for (std::size_t i = 1; i < world.roles.size(); ++i) world.roles[i] = level::Role::obstacle;
       const auto r = ready(world);
       for (int k = 0; k < 4; ++k) {
-        const mesh::Place p = r->field->locator().nearest({random.in(0.5, 15.5), 0, random.in(0.5, 15.5)}, 5),
-                          q = r->field->locator().nearest({random.in(0.5, 15.5), 0, random.in(0.5, 15.5)}, 5);
+        const nav::Place p = r->field->locator().nearest({random.in(0.5, 15.5), 0, random.in(0.5, 15.5)}, 5),
+                         q = r->field->locator().nearest({random.in(0.5, 15.5), 0, random.in(0.5, 15.5)}, 5);
         const auto a = r->path(p.position, q.position);
         if (a.status != PathStatus::complete) continue;
         const double exact = visibilityLength(r->mesh, p.position, q.position);
@@ -146,7 +152,7 @@ class TestRoute : public QObject {
     const int metres = static_cast<int>(side * step);
     std::vector<double> costs;  // one a square metre; all areas end on whole metres
     for (int z = 0; z < metres; ++z)
-      for (int x = 0; x < metres; ++x) costs.push_back(r.mesh.kindOf(r.field->locator().nearest({x + 0.5, 0, z + 0.5}, 1).face).cost);
+      for (int x = 0; x < metres; ++x) costs.push_back(r.field->perMetre(r.field->locator().nearest({x + 0.5, 0, z + 0.5}, 1).face));
     const auto costAt = [&](double x, double z) {
       return costs[static_cast<std::size_t>(static_cast<int>(z) * metres + static_cast<int>(x))];
     };
@@ -206,6 +212,39 @@ class TestRoute : public QObject {
       }
     }
   }
+  void everyCornerIsAStart() {
+    // From an inner corner of the mesh the search once went around that corner for ever.
+    for (std::uint64_t seed = 0; seed < 6; ++seed) {
+      test::Random random(seed);
+      Scene scene;
+      scene.floor(0, 0, 30, 30);
+      for (int i = 0; i < 6; ++i) {
+        const double x = std::round(random.in(2, 24)), z = std::round(random.in(2, 24));
+        scene.box({x, -1, z}, {x + std::round(random.in(1, 6)), 2, z + std::round(random.in(1, 6))});
+      }
+      level::World world = scene.world();
+      world.kinds.push_back({"plain", "#333333", 1, 0, false});  // another kind, but no other cost
+      world.volumes.push_back({1, "plain", {{5, -25}, {21, -25}, {21, -7}, {5, -7}}, -1, 1});
+      const auto r = ready(world);
+      int asked = 0;
+      for (std::uint32_t f = 0; f < r->mesh.faceCount(); ++f)
+        for (std::size_t c = 0; c < r->mesh.cornerCount(nav::FaceId{f}); ++c) {
+          if (r->mesh.island[f] != 0 || random.upTo(3) > 0) continue;
+          const nav::Place from{nav::FaceId{f}, r->mesh.cornerAt(nav::FaceId{f}, c)};
+          const nav::Place to = r->field->locator().nearest({random.in(1, 29), 0, random.in(1, 29)}, 30);
+          if (!r->field->reaches(from.face, to.face)) continue;
+          const auto way = r->search->find(from, to);
+          QVERIFY2(!way.empty(), qPrintable(QStringLiteral("seed %1 face %2").arg(seed).arg(f)));
+          double length = 0;
+          for (std::size_t k = 0; k + 1 < way.size(); ++k) length += glm::distance(way[k].at, way[k + 1].at);
+          QVERIFY2(std::abs(length - visibilityLength(r->mesh, from.position, to.position)) < 1e-6 * length + 1e-9,
+                   qPrintable(QStringLiteral("seed %1 face %2: %3").arg(seed).arg(f).arg(length)));
+          QVERIFY(r->search->nodesMade() < 20000);
+          ++asked;
+        }
+      QVERIFY(asked > 20);
+    }
+  }
   void forbiddenGroundIsNeverTouched() {
     level::World world = Scene().floor(0, 0, 20, 20).world();
     world.kinds.push_back({"pit", "#333333", 1, 0, true});
@@ -234,7 +273,7 @@ class TestRoute : public QObject {
     QVERIFY(without.status == PathStatus::partial);
     QVERIFY(without.note.find("island") != std::string::npos);
     QVERIFY(std::abs(without.points.back().x - 7.6) < 0.01);
-    const links::HandLink jump{5, mesh::LinkKind::jump, {7.6, 0, 4}, {11.4, 0, 4}, true, 2};
+    const links::HandLink jump{5, nav::LinkKind::jump, {7.6, 0, 4}, {11.4, 0, 4}, true, 2};
     const auto r = ready(world, {jump});
     const auto with = r->path({2, 0, 4}, {17, 0, 4});
     QVERIFY(with.status == PathStatus::complete);
@@ -291,7 +330,7 @@ class TestRoute : public QObject {
       std::vector<links::HandLink> drawn;
       for (int i = 0; i < 7; ++i)
         drawn.push_back({i + 1,
-                         mesh::LinkKind::climb,
+                         nav::LinkKind::climb,
                          {random.upTo(6) * 10 + random.in(1, 7), 0, random.in(1, 7)},
                          {random.upTo(6) * 10 + random.in(1, 7), 0, random.in(1, 7)},
                          random.upTo(2) == 0,
@@ -299,9 +338,9 @@ class TestRoute : public QObject {
       const auto r = ready(world, drawn);
       int reached = 0, apart = 0;
       for (std::uint32_t a = 0; a < r->mesh.faceCount(); ++a) {
-        const auto seen = r->field->reachable(mesh::FaceId{a});
+        const auto seen = r->field->reachable(nav::FaceId{a});
         for (std::uint32_t b = 0; b < r->mesh.faceCount(); ++b) {
-          const bool known = r->field->reaches(mesh::FaceId{a}, mesh::FaceId{b});
+          const bool known = r->field->reaches(nav::FaceId{a}, nav::FaceId{b});
           QCOMPARE(known, seen[b] != 0);
           ++(known ? reached : apart);
         }

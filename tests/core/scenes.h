@@ -1,8 +1,10 @@
 #pragma once
 // Small levels for tests, one line a shape.
 
-#include "core/mesh/build.h"
-#include "core/mesh/locator.h"
+#include "core/generate/build.h"
+#include "core/nav/locator.h"
+#include "core/nav/structure.h"
+#include "core/system/threads.h"
 #include "demo/glb_writer.h"
 
 namespace dune::test {
@@ -54,10 +56,10 @@ class Scene {
   level::Level level_;
 };
 
-inline std::shared_ptr<const mesh::Built> built(const level::World& world, const level::Agent& agent = {}, int threads = 0) {
-  Job job;
+inline std::shared_ptr<const generate::Built> built(const level::World& world, const nav::Agent& agent = {}, int threads = 0) {
+  ThreadedJob job;
   job.setThreads(threads);
-  auto result = mesh::build(world, agent, job);
+  auto result = generate::build(world, agent, job);
   return result ? *result : nullptr;
 }
 
@@ -77,6 +79,6 @@ class Random {
 };
 
 /// The place on the mesh straight at p, invalid when the mesh has none within 0.3 m of its height.
-inline mesh::Place on(const mesh::NavMesh& m, const Vec3& p) { return mesh::Locator(m).under(p, 0.3); }
+inline nav::Place on(const nav::NavMesh& m, const Vec3& p) { return nav::Locator(m).under(p, 0.3); }
 
 }  // namespace dune::test

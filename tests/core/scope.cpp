@@ -5,16 +5,17 @@
 #include "core/exchange/mesh_files.h"
 #include "core/pipeline/explainer.h"
 #include "core/pipeline/ground.h"
+#include "core/system/threads.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
-using mesh::Scope;
+using generate::Scope;
 using test::Scene;
 
 class TestScope : public QObject {
   Q_OBJECT
 
-  using Built = std::shared_ptr<const mesh::Built>;
+  using Built = std::shared_ptr<const generate::Built>;
 
   static Scene hall() {
     Scene scene;
@@ -23,9 +24,9 @@ class TestScope : public QObject {
       scene.box({-35.0 + 6 * i, -0.5, -30.0 + 5 * i}, {-33.0 + 6 * i, 3, -28.5 + 5 * i}, "box " + std::to_string(i));
     return scene.turned(0.3);
   }
-  static Built build(const level::World& world, const Built& before = nullptr, const Scope& scope = {}, const level::Agent& agent = {}) {
-    Job job;
-    const auto built = mesh::build(world, agent, job, before, scope);
+  static Built build(const level::World& world, const Built& before = nullptr, const Scope& scope = {}, const nav::Agent& agent = {}) {
+    ThreadedJob job;
+    const auto built = generate::build(world, agent, job, before, scope);
     return built ? *built : nullptr;
   }
   static Scope box(double u0, double v0, double u1, double v1) {
@@ -33,13 +34,13 @@ class TestScope : public QObject {
     scope.box.add({u0, v0}), scope.box.add({u1, v1});
     return scope;
   }
-  static bool sameMesh(const mesh::ChunkRecord& a, const mesh::ChunkRecord& b) {
+  static bool sameMesh(const generate::ChunkRecord& a, const generate::ChunkRecord& b) {
     return a.mesh->points == b.mesh->points && a.mesh->corners == b.mesh->corners && a.mesh->heights == b.mesh->heights;
   }
   static bool inBox(const Built& b, std::size_t chunk, const Scope& scope) {
     return ground::chunkBox(b->chunks[chunk].id, b->survey->chunkSize()).overlaps(scope.box);
   }
-  static std::string bytes(const Built& b) { return exchange::meshToBinary(b->mesh); }
+  static std::string bytes(const Built& b) { return meshfile::toBytes({b->mesh, {}}); }
 
  private slots:
   void aBoxFromNothingHasItsGroundAndNoOther() {
@@ -56,7 +57,7 @@ class TestScope : public QObject {
     QVERIFY(inside >= 4 && inside < full->chunks.size());
     QCOMPARE(part->chunksMade, inside);
     QCOMPARE(part->chunksLeft, full->chunks.size() - inside);
-    QVERIFY(mesh::checkStructure(part->mesh).empty());
+    QVERIFY(nav::checkStructure(part->mesh).empty());
     QVERIFY(bytes(build(world, part)) == bytes(full));
   }
   void outsideTheBoxTheOldGroundStays() {
@@ -67,7 +68,7 @@ class TestScope : public QObject {
     QVERIFY(part->chunksLeft > 0 && part->chunksLeft < part->chunks.size());
     for (std::size_t i = 0; i < part->chunks.size(); ++i)
       QVERIFY(sameMesh(part->chunks[i], inBox(part, i, scope) ? full->chunks[i] : was->chunks[i]));
-    QVERIFY(mesh::checkStructure(part->mesh).empty());
+    QVERIFY(nav::checkStructure(part->mesh).empty());
     // What changed outside is made up for as soon as everything is built.
     const Built whole = build(after, part);
     QVERIFY(bytes(whole) == bytes(full));
@@ -80,13 +81,13 @@ class TestScope : public QObject {
     for (std::size_t i = 0; i < filled->chunks.size(); ++i)
       QVERIFY(sameMesh(filled->chunks[i], corner->chunks[i].mesh->area.empty() ? full->chunks[i] : corner->chunks[i]));
     QVERIFY(filled->chunksLeft > 0);
-    QVERIFY(mesh::checkStructure(filled->mesh).empty());
+    QVERIFY(nav::checkStructure(filled->mesh).empty());
     // With nothing before, everything is empty.
     QVERIFY(bytes(build(after, nullptr, {Scope::Kind::empty, {}})) == bytes(full));
   }
   void theGroundOfAnotherAgentIsNeverKept() {
     const level::World world = hall().world();
-    level::Agent other;
+    nav::Agent other;
     other.name = "other", other.radius = 0.7;
     const Built mine = build(world), part = build(world, mine, box(-6, -6, 4, 4), other);
     for (std::size_t i = 0; i < part->chunks.size(); ++i)
@@ -95,7 +96,7 @@ class TestScope : public QObject {
   void itIsSaidWhereNobodyLooked() {
     project::Project project;
     const auto level = hall().world().level;
-    Job job;
+    ThreadedJob job;
     const Scope scope = box(-6, -6, 4, 4);
     const auto ground = pipeline::makeGround(project, level, 0, nullptr, job, scope);
     QVERIFY(ground.ok());

@@ -30,7 +30,7 @@ class TestSoup : public QObject {
   }
   static double area(const level::World& world) {
     const auto b = built(world);
-    return b && mesh::checkStructure(b->mesh).empty() ? mesh::totalArea(b->mesh) : -1;
+    return b && nav::checkStructure(b->mesh).empty() ? nav::totalArea(b->mesh) : -1;
   }
   static void compare(const level::World& world, double expected, double allowed) {
     const double got = area(world);
@@ -84,18 +84,18 @@ class TestSoup : public QObject {
           if (from < to) tiles.floor(from, r * 2, to, r * 2 + 2, 0, "tile");
         }
       const auto b = built(tiles.turned(turn).world());
-      QCOMPARE(mesh::islandCount(b->mesh), std::size_t{1});
-      QVERIFY(std::abs(mesh::totalArea(b->mesh) - 13.2 * 13.2) < 0.1);
+      QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+      QVERIFY(std::abs(nav::totalArea(b->mesh) - 13.2 * 13.2) < 0.1);
     }
   }
   void cracksNarrowerThanTheJoiningDistanceClose() {
     for (const double gap : {1e-5, 1e-3, 0.02, 0.045})
       for (const double turn : {0.0, 0.5}) {
         const auto b = built(Scene().floor(0, 0, 6, 8).floor(6 + gap, 0, 12, 8).turned(turn).world());
-        QCOMPARE(mesh::islandCount(b->mesh), std::size_t{1});
-        QVERIFY2(std::abs(mesh::totalArea(b->mesh) - 11.2 * 7.2) < 0.1, qPrintable(QString::number(gap)));
+        QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+        QVERIFY2(std::abs(nav::totalArea(b->mesh) - 11.2 * 7.2) < 0.1, qPrintable(QString::number(gap)));
       }
-    QCOMPARE(mesh::islandCount(built(Scene().floor(0, 0, 6, 8).floor(6.08, 0, 12, 8).world())->mesh), std::size_t{2});
+    QCOMPARE(nav::islandCount(built(Scene().floor(0, 0, 6, 8).floor(6.08, 0, 12, 8).world())->mesh), std::size_t{2});
   }
   void solidsThatRunIntoEachOtherAreTheirUnion() {
     const double expected = area(Scene().floor(0, 0, kSize, kSize).box({4, -1, 4}, {9, 3, 6}).turned(0.3).world());
@@ -130,19 +130,19 @@ class TestSoup : public QObject {
   void aWallWithoutThicknessStandsInTheWayOnBothSides() {
     for (const double turn : {0.0, 0.35, 1.0}) {
       const auto b = built(Scene().floor(0, 0, 12, 10).quad({6, 0, 0}, {6, 0, 10}, {6, 3, 10}, {6, 3, 0}, "wall").turned(turn).world());
-      QCOMPARE(mesh::islandCount(b->mesh), std::size_t{2});
-      QVERIFY(std::abs(mesh::totalArea(b->mesh) - 2 * 5.2 * 9.2) < 0.05);
+      QCOMPARE(nav::islandCount(b->mesh), std::size_t{2});
+      QVERIFY(std::abs(nav::totalArea(b->mesh) - 2 * 5.2 * 9.2) < 0.05);
     }
   }
   void platesInTheAirTakeHeadroomOnly() {
     // A plate at half the height: no ground under it and a radius around, ground on top of it.
     const auto low = built(Scene().floor(0, 0, 12, 12).floor(4, 4, 8, 8, 1, "plate").turned(0.2).world());
     const double hole = 4 * 4 + 4 * 4 * kRadius + kPi * kRadius * kRadius;
-    QVERIFY2(std::abs(mesh::totalArea(low->mesh) - (11.2 * 11.2 - hole + 3.2 * 3.2)) < 0.1,
-             qPrintable(QString::number(mesh::totalArea(low->mesh))));
+    QVERIFY2(std::abs(nav::totalArea(low->mesh) - (11.2 * 11.2 - hole + 3.2 * 3.2)) < 0.1,
+             qPrintable(QString::number(nav::totalArea(low->mesh))));
     // High enough, it takes nothing.
     const auto high = built(Scene().floor(0, 0, 12, 12).floor(4, 4, 8, 8, 1.81, "plate").turned(0.2).world());
-    QVERIFY(std::abs(mesh::totalArea(high->mesh) - (11.2 * 11.2 + 3.2 * 3.2)) < 0.1);
+    QVERIFY(std::abs(nav::totalArea(high->mesh) - (11.2 * 11.2 + 3.2 * 3.2)) < 0.1);
   }
   void aBoxWithoutABottomIsStillInTheWay() {
     const level::World open = changed(room(), [](level::Level& l) {
@@ -156,9 +156,9 @@ class TestSoup : public QObject {
     const auto whole = built(room()), shell = built(open);
     double largest = 0, expected = 0;
     for (std::uint32_t f = 0; f < shell->mesh.faceCount(); ++f)
-      if (shell->mesh.island[f] == 0) largest += mesh::faceArea(shell->mesh, mesh::FaceId{f});
+      if (shell->mesh.island[f] == 0) largest += nav::faceArea(shell->mesh, nav::FaceId{f});
     for (std::uint32_t f = 0; f < whole->mesh.faceCount(); ++f)
-      if (whole->mesh.island[f] == 0) expected += mesh::faceArea(whole->mesh, mesh::FaceId{f});
+      if (whole->mesh.island[f] == 0) expected += nav::faceArea(whole->mesh, nav::FaceId{f});
     QVERIFY(std::abs(largest - expected) < 0.01);
   }
   void verySmallTrianglesBesideVeryLargeOnes() {
@@ -177,8 +177,8 @@ class TestSoup : public QObject {
       }
     const level::World world = changed(Scene().floor(0, 0, 7, 14).world(), [&](level::Level& l) { l.objects.push_back(fine); });
     const auto b = built(world);
-    QCOMPARE(mesh::islandCount(b->mesh), std::size_t{1});
-    QVERIFY(std::abs(mesh::totalArea(b->mesh) - 13.2 * 13.2) < 0.05);
+    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+    QVERIFY(std::abs(nav::totalArea(b->mesh) - 13.2 * 13.2) < 0.05);
     QVERIFY2(b->mesh.faceCount() < 40, qPrintable(QString::number(b->mesh.faceCount())));
   }
   void anythingAtAllGivesAWholeMesh() {
@@ -193,7 +193,7 @@ class TestSoup : public QObject {
       }
       const auto b = built(scene.world());
       QVERIFY(b);
-      const auto wrong = mesh::checkStructure(b->mesh);
+      const auto wrong = nav::checkStructure(b->mesh);
       QVERIFY2(wrong.empty(),
                qPrintable(QStringLiteral("seed %1: %2").arg(seed).arg(wrong.empty() ? QString() : QString::fromStdString(wrong[0]))));
     }

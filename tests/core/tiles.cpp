@@ -5,9 +5,10 @@
 #include <polyclipping/clipper.hpp>
 
 #include "core/base/file.h"
+#include "core/generate/build.h"
 #include "core/level/import.h"
 #include "core/level/prism.h"
-#include "core/mesh/build.h"
+#include "core/system/threads.h"
 #include "demo/date_garden.h"
 #include "import/tiles/cell_data.h"
 #include "import/tiles/cell_regions.h"
@@ -32,7 +33,7 @@ class TestTiles : public QObject {
   }
   Result<std::shared_ptr<const level::Level>> read(const QString& name, const std::string& content,
                                                    const level::ImportOptions& options = level::importFor("a.tmx")) {
-    Job job;
+    ThreadedJob job;
     return level::importLevel(write(name, content), options, job);
   }
   static bool same(const level::Level& a, const level::Level& b) {
@@ -48,9 +49,9 @@ class TestTiles : public QObject {
     return "<map orientation=\"orthogonal\" width=\"2\" height=\"1\" tilewidth=\"32\" tileheight=\"32\" " + mapWords +
            "><tileset firstgid=\"1\" " + setWords + "/><layer name=\"floor\" width=\"2\" height=\"1\">" + data + "</layer></map>";
   }
-  static double areaOf(const mesh::NavMesh& m) {
+  static double areaOf(const nav::NavMesh& m) {
     double area = 0;
-    for (std::uint32_t f = 0; f < m.faceCount(); ++f) area += mesh::faceArea(m, mesh::FaceId{f});
+    for (std::uint32_t f = 0; f < m.faceCount(); ++f) area += nav::faceArea(m, nav::FaceId{f});
     return area;
   }
 
@@ -316,7 +317,7 @@ class TestTiles : public QObject {
         for (Vec3& v : o.vertices.edit()) v *= Vec3{1.0 / 32, 2, 1.0 / 32};
       level::World world = level::plainWorld(std::make_shared<level::Level>(*level));
       for (std::size_t i = 0; i < world.roles.size(); ++i) world.roles[i] = level->objects[i].counts;
-      level::Agent agent;
+      nav::Agent agent;
       agent.radius = 0.2;
       const auto b = test::built(world, agent);
       QVERIFY(b != nullptr);

@@ -1,13 +1,13 @@
 // The constrained triangulation on hostile random input: structure, constraints, the Delaunay property.
 
-#include "core/mesh/triangulation.h"
+#include "core/generate/triangulation.h"
 
 #include <QtTest>
 
 #include "tests/core/scenes.h"
 
 using namespace dune;
-using mesh::Triangulation;
+using generate::Triangulation;
 
 class TestTriangulation : public QObject {
   Q_OBJECT

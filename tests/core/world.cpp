@@ -102,7 +102,7 @@ class TestWorld : public QObject {
     const auto b = built(wide);
     QVERIFY(!on(b->mesh, {5, 0, 5}).valid());
     // The ring that the radius keeps around a circle of 1 m.
-    const double gone = mesh::totalArea(built(narrow)->mesh) - mesh::totalArea(b->mesh), ring = kPi * 1.4 * 1.4;
+    const double gone = nav::totalArea(built(narrow)->mesh) - nav::totalArea(b->mesh), ring = kPi * 1.4 * 1.4;
     QVERIFY2(std::abs(gone - ring) < 0.03 * ring, qPrintable(QString::number(gone)));
   }
 
@@ -115,9 +115,8 @@ class TestWorld : public QObject {
       const auto b = built(world);
       QVERIFY2(on(b->mesh, {5, 0, 5}).valid() != cuts, qPrintable(QString::number(height)));
       const double expected = 9.2 * 9.2 - (cuts ? 4 + 4 * 2 * 0.4 + kPi * 0.16 : 0);
-      QVERIFY2(std::abs(mesh::totalArea(b->mesh) - expected) < 0.04,
-               qPrintable(QString("%1: %2").arg(height).arg(mesh::totalArea(b->mesh))));
-      QVERIFY(mesh::checkStructure(b->mesh).empty());
+      QVERIFY2(std::abs(nav::totalArea(b->mesh) - expected) < 0.04, qPrintable(QString("%1: %2").arg(height).arg(nav::totalArea(b->mesh))));
+      QVERIFY(nav::checkStructure(b->mesh).empty());
     }
   }
 

@@ -1,7 +1,9 @@
 // The whole build on any soup: whatever the triangles, the mesh keeps every promise of its structure, a rebuild of the same world takes
 // everything over, and the bytes do not depend on it.
 
-#include "core/mesh/build.h"
+#include "core/generate/build.h"
+#include "core/nav/structure.h"
+#include "core/system/threads.h"
 
 namespace {
 
@@ -25,11 +27,11 @@ dune::level::World worldFrom(const std::uint8_t* data, std::size_t size) {
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const dune::level::World world = worldFrom(data, size);
   if (world.level->objects.empty()) return 0;
-  dune::Job job;
+  dune::ThreadedJob job;
   job.setThreads(1);
-  const auto built = dune::mesh::build(world, {}, job);
-  if (!built || !dune::mesh::checkStructure((*built)->mesh).empty()) __builtin_trap();
-  const auto again = dune::mesh::build(world, {}, job, *built);
+  const auto built = dune::generate::build(world, {}, job);
+  if (!built || !dune::nav::checkStructure((*built)->mesh).empty()) __builtin_trap();
+  const auto again = dune::generate::build(world, {}, job, *built);
   if (!again || (*again)->chunksMade != 0 || (*again)->mesh.corners != (*built)->mesh.corners) __builtin_trap();
   return 0;
 }

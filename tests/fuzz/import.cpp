@@ -7,6 +7,7 @@
 #include "core/base/file.h"
 #include "core/level/import.h"
 #include "core/level/wire.h"
+#include "core/system/threads.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   if (size < 1) return 0;
@@ -16,7 +17,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   const std::string path =
       (std::filesystem::temp_directory_path() / ("dune-fuzz-" + std::to_string(getpid()) + endings[data[0] % 3])).string();
   if (!dune::writeFile(path, bytes)) __builtin_trap();
-  dune::Job job;
+  dune::ThreadedJob job;
   const auto level = dune::level::importLevel(path, {}, job);
   if (!level && level.problem().where.find("dune-fuzz-") == std::string::npos) __builtin_trap();
   if (level)

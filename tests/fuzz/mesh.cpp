@@ -1,8 +1,46 @@
+// Mesh files: whatever is read goes on into everything that believes a mesh.
+
+#include "core/crowd/crowd.h"
 #include "core/exchange/mesh_files.h"
+#include "core/nav/structure.h"
+#include "core/review/findings.h"
+
+namespace {
+
+using namespace dune;
+
+void use(const exchange::Content& content) {
+  const nav::NavMesh& mesh = content.mesh;
+  if (!nav::checkStructure(mesh).empty()) __builtin_trap();  // the readers promise it
+  (void)meshfile::toBytes(content);
+  (void)review::reviewMesh(mesh, {});
+  if (mesh.faceCount() == 0 || mesh.faceCount() > 2000) return;
+  const route::Field field(mesh, content.rules);
+  route::Search search(field);
+  std::vector<crowd::Walker> walkers;
+  for (std::uint32_t i = 0; i < 3; ++i) {
+    const auto middle = [&](std::size_t f) {
+      const nav::FaceId face{static_cast<std::uint32_t>(f % mesh.faceCount())};
+      return (mesh.cornerAt(face, 0) + mesh.cornerAt(face, 1) + mesh.cornerAt(face, 2)) / 3.0;
+    };
+    const Vec3 from = middle(i * 7), to = middle(mesh.faceCount() - 1 - i);
+    const route::PathAnswer answer = route::findPath(field, search, from, to);
+    if (answer.status != route::PathStatus::none && answer.points.empty()) __builtin_trap();
+    crowd::Walker w;
+    w.id = static_cast<int>(i), w.start = from, w.goal = to;
+    walkers.push_back(w);
+  }
+  auto crowd = crowd::Crowd::make(field, walkers, {});
+  if (!crowd) return;
+  Job job;
+  for (int i = 0; i < 20; ++i) crowd->step(job);
+}
+
+}  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const std::string bytes(reinterpret_cast<const char*>(data), size);
-  for (const auto& mesh : {dune::exchange::meshFromBinary(bytes), dune::exchange::meshFromJson(bytes)})
-    if (mesh && dune::mesh::checkStructure(*mesh).empty()) (void)dune::exchange::meshToBinary(*mesh);
+  for (const auto& content : {meshfile::fromBytes(bytes), exchange::meshFromJson(bytes)})
+    if (content) use(*content);
   return 0;
 }

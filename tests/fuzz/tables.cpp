@@ -1,9 +1,10 @@
 #include "core/exchange/csv.h"
+#include "core/trace/csv.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const std::string text(reinterpret_cast<const char*>(data), size);
   (void)dune::exchange::pairsFromCsv(text).ok();
   (void)dune::exchange::walkersFromCsv(text, {}).ok();
-  if (const auto trace = dune::exchange::traceFromCsv(text)) (void)dune::exchange::traceToCsv(*trace);
+  if (const auto trace = dune::trace::fromCsv(text)) (void)dune::trace::toCsv(*trace);
   return 0;
 }

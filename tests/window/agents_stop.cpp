@@ -17,7 +17,7 @@ class TestAgentsStop : public DemoWindow {
   Q_OBJECT
 
   AgentsSheet& agents() { return sheet<AgentsSheet>(Stop::agents); }
-  const level::Agent& kind() { return work().agentKind(); }
+  const nav::Agent& kind() { return work().agentKind(); }
   void open(int page) {
     drive_->goTo(Stop::agents);
     agents().pages()->setCurrentIndex(page);
@@ -45,20 +45,20 @@ class TestAgentsStop : public DemoWindow {
     QFETCH(int, handle);
     QFETCH(double, x);
     QFETCH(double, y);
-    static const std::map<Handle, double level::Agent::*> kLimits{{Handle::radius, &level::Agent::radius},
-                                                                  {Handle::height, &level::Agent::height},
-                                                                  {Handle::step, &level::Agent::stepHeight},
-                                                                  {Handle::jump, &level::Agent::maxJump},
-                                                                  {Handle::drop, &level::Agent::maxDrop}};
+    static const std::map<Handle, double nav::Agent::*> kLimits{{Handle::radius, &nav::Agent::radius},
+                                                                {Handle::height, &nav::Agent::height},
+                                                                {Handle::step, &nav::Agent::stepHeight},
+                                                                {Handle::jump, &nav::Agent::maxJump},
+                                                                {Handle::drop, &nav::Agent::maxDrop}};
     const auto limit = kLimits.at(static_cast<Handle>(handle));
     open(0);
-    const level::Agent before = kind();
+    const nav::Agent before = kind();
     dragHandle(static_cast<Handle>(handle), x, y);
     // Radius, jump and drop grow to the left or downwards.
     const bool against = handle == static_cast<int>(Handle::radius) || handle == static_cast<int>(Handle::jump);
     const double by = against ? -x : handle == static_cast<int>(Handle::drop) ? -y : y;
     QVERIFY2(std::abs(kind().*limit - (before.*limit + by)) < 0.06, qPrintable(QString::number(kind().*limit)));
-    level::Agent others = kind();
+    nav::Agent others = kind();
     others.*limit = before.*limit;
     QCOMPARE(others, before);  // nothing else moved
     QCOMPARE(field(Stop::agents, QStringLiteral("Longest jump"))->value(), kind().maxJump);

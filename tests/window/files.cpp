@@ -173,7 +173,7 @@ class TestFiles : public DemoWindow {
       answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, path); });
       key(Qt::Key_E);
       QVERIFY2(window_->readoutText().contains(QString::fromLatin1(name)), qPrintable(window_->readoutText()));
-      QVERIFY(exchange::writeMesh(expected.toStdString(), work().ground()->mesh).ok());
+      QVERIFY(exchange::writeMesh(expected.toStdString(), {work().ground()->mesh, work().ground()->rules}).ok());
       QCOMPARE(*readFile(path.toStdString()), *readFile(expected.toStdString()));
     }
     // An ending that is none of ours is refused.

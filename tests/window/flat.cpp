@@ -50,7 +50,7 @@ class TestFlat : public DemoWindow {
     const Polygon p = level::baseOf(b);
     return std::abs(doubleArea(p)) / 2 - perimeterOf(p) * r + 4 * r * r;
   }
-  double area() { return mesh::totalArea(work().ground()->mesh); }
+  double area() { return nav::totalArea(work().ground()->mesh); }
 
  private slots:
   void aTileMapIsSeenFromAboveAndReadInPixels() {
@@ -178,7 +178,7 @@ class TestFlat : public DemoWindow {
     mesh.show(MeshSheet::Page::build);
     mesh.build()->scope()->setFocus();
     QTest::keyClick(mesh.build()->scope(), Qt::Key_Down);
-    QVERIFY(work().scope().kind == mesh::Scope::Kind::box);
+    QVERIFY(work().scope().kind == generate::Scope::Kind::box);
     drive_->lookAt({20, 0, 18}, 26);
     drive_->drag({17, 0, 16}, {22, 0, 20});
     QVERIFY(!work().scope().box.empty());
@@ -272,7 +272,7 @@ class TestFlat : public DemoWindow {
     // Its ground is large too: far away a stand-in is drawn for it, near by its own faces with their edges.
     work().build();
     QVERIFY(drive_->waitForGround());
-    const mesh::NavMesh& ground = work().ground()->mesh;
+    const nav::NavMesh& ground = work().ground()->mesh;
     QVERIFY2(work().groundStandIn(0) && ground.faceCount() > 10'000, qPrintable(QString::number(ground.faceCount())));
     QVERIFY(work().groundStandIn(0)->triangleCount() <= kMostDrawn / 4);
     auto orange = [&] {

@@ -110,7 +110,7 @@ class TestLevelStop : public DemoWindow {
     const level::Blocker ramp = placed("Ramp", {20, 0, 16.5});
     QVERIFY(ramp.role == Role::ground);
     QVERIFY(drive_->waitForGround());
-    const mesh::Place on = work().ground()->locator().under(ramp.at + Vec3{0, 0.3, 0}, 0.1);
+    const nav::Place on = work().ground()->locator().under(ramp.at + Vec3{0, 0.3, 0}, 0.1);
     QVERIFY(on.valid() && std::abs(on.position.y - 0.3) < 0.05);
     drive_->press(Stop::level, QStringLiteral("Prism"));
     for (const Vec3& c : {Vec3{16, 0, 16}, Vec3{19, 0, 16}, Vec3{19, 0, 19}}) drive_->click(c);
@@ -151,14 +151,14 @@ class TestLevelStop : public DemoWindow {
     drive_->press(Stop::level, QStringLiteral("Remove bounds"));
     QVERIFY(drive_->waitForGround());
     QVERIFY(ground({57, 0, 14}));
-    const std::size_t islands = mesh::islandCount(work().ground()->mesh);
+    const std::size_t islands = nav::islandCount(work().ground()->mesh);
     drive_->press(Stop::level, QStringLiteral("Add seed"));
     drive_->lookAt({20, 0, 18}, 20);
     drive_->click({20, 0, 18});
     QCOMPARE(project().level->seeds.size(), std::size_t{1});
     QVERIFY(drive_->waitForGround());
     QVERIFY(islands > 1);
-    QCOMPARE(mesh::islandCount(work().ground()->mesh), std::size_t{1});
+    QCOMPARE(nav::islandCount(work().ground()->mesh), std::size_t{1});
   }
 
   void anIgnoredObjectThatMattersIsFoundAndMended() {
@@ -325,7 +325,7 @@ class TestLevelStop : public DemoWindow {
     QVERIFY(becomes([&] { return work().change() != nullptr; }));
     QCOMPARE(work().change()->before->mesh.agent.name, std::string("Porter"));
     // What one has and the other has not is the difference of their areas.
-    const double difference = mesh::totalArea(work().groundOf(1)->mesh) - mesh::totalArea(work().groundOf(0)->mesh);
+    const double difference = nav::totalArea(work().groundOf(1)->mesh) - nav::totalArea(work().groundOf(0)->mesh);
     QVERIFY(std::abs(work().change()->gained - work().change()->lost - difference) < 0.01 * std::abs(difference));
     agents.pages()->setCurrentIndex(0);
     drive_->press(Stop::agents, QStringLiteral("Add"));

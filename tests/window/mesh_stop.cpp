@@ -28,12 +28,12 @@ class TestMeshStop : public DemoWindow {
  private slots:
   void lostGroundIsMeasuredAndNamed() {
     open(MeshSheet::Page::build);
-    const double before = mesh::totalArea(work().ground()->mesh);
+    const double before = nav::totalArea(work().ground()->mesh);
     place({20, 0, 18}, {2, 1, 1});
     QVERIFY(drive_->waitForGround());
     QVERIFY(becomes([&] { return work().change() != nullptr; }));
     const pipeline::Change& change = *work().change();
-    QVERIFY(std::abs(change.lost - change.gained - (before - mesh::totalArea(work().ground()->mesh))) < 0.02);
+    QVERIFY(std::abs(change.lost - change.gained - (before - nav::totalArea(work().ground()->mesh))) < 0.02);
     QCOMPARE(change.places.size(), std::size_t{1});
     QVERIFY2(change.places[0].cause.find("blocker 3") != std::string::npos, change.places[0].cause.c_str());
     // A box of 2 × 1 m and a radius of 0.35 m around it, corners round.

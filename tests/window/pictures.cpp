@@ -19,25 +19,25 @@ class TestPictures : public QObject {
   static double hill(double x, double z) { return 6 * std::sin(x / 13.0) * std::cos(z / 17.0); }
 
   /// Squares of a metre on hills, each a face; ten rows of one kind and ten of another.
-  static mesh::NavMesh hills(std::uint32_t side) {
-    mesh::NavMesh mesh;
-    mesh.areas = {{"ground"}, {"brine", "#336699", 2, 0, false}, {"sand", "#994433", 1, 0, true}};
+  static nav::NavMesh hills(std::uint32_t side) {
+    nav::NavMesh mesh;
+    mesh.kinds = {{"ground"}, {"brine", "#336699"}, {"sand", "#994433"}};
     for (std::uint32_t z = 0; z <= side; ++z)
       for (std::uint32_t x = 0; x <= side; ++x) mesh.vertices.push_back({x, hill(x, z), z});
     auto face = [&](std::int64_t x, std::int64_t z) {
       const bool there = x >= 0 && z >= 0 && x < side && z < side;
-      return there ? mesh::FaceId{static_cast<std::uint32_t>(z * side + x)} : mesh::kNoFace;
+      return there ? nav::FaceId{static_cast<std::uint32_t>(z * side + x)} : nav::kNoFace;
     };
     for (std::uint32_t z = 0; z < side; ++z)
       for (std::uint32_t x = 0; x < side; ++x) {
         const std::uint32_t i = z * (side + 1) + x;
         for (const std::uint32_t v : {i, i + side + 1, i + side + 2, i + 1}) mesh.corners.push_back(v);
-        for (const mesh::FaceId f : {face(std::int64_t{x} - 1, z), face(x, z + 1), face(x + 1, z), face(x, std::int64_t{z} - 1)})
+        for (const nav::FaceId f : {face(std::int64_t{x} - 1, z), face(x, z + 1), face(x + 1, z), face(x, std::int64_t{z} - 1)})
           mesh.across.push_back(f);
         mesh.start.push_back(static_cast<std::uint32_t>(mesh.corners.size()));
         mesh.area.push_back(z / 10 % 2 == 1 ? 1 : 0);
       }
-    mesh::labelIslands(mesh);
+    nav::labelIslands(mesh);
     return mesh;
   }
   /// The same as an object of two triangles a square.
@@ -98,18 +98,18 @@ class TestPictures : public QObject {
   void groundLayerHasEveryFace() {
     const auto b = test::built(test::Scene().floor(0, 0, 10, 10).box({4, -1, 4}, {6, 3, 6}).world());
     std::size_t triangles = 0;
-    for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) triangles += b->mesh.cornerCount(mesh::FaceId{f}) - 2;
-    QCOMPARE(groundLayer(b->mesh, true).triangles.size(), triangles * 3);
+    for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) triangles += b->mesh.cornerCount(nav::FaceId{f}) - 2;
+    QCOMPARE(groundLayer(b->mesh, b->rules(), true).triangles.size(), triangles * 3);
   }
   void aStandInForGroundLiesOverIt() {
     const std::uint32_t side = 130;
-    const mesh::NavMesh mesh = hills(side);
-    QVERIFY(mesh::checkStructure(mesh).empty());
+    const nav::NavMesh mesh = hills(side);
+    QVERIFY(nav::checkStructure(mesh).empty());
     QVERIFY(!coarseGround(mesh, Job(), 2 * mesh.faceCount()));  // small enough as it is
     for (const std::size_t most : {2000u, 8000u}) {
       const auto coarse = coarseGround(mesh, Job(), most);
       QVERIFY(coarse && coarse->triangleCount() <= most && coarse->triangleCount() > most / 6);
-      QCOMPARE(coarse->objects.size(), mesh.areas.size());
+      QCOMPARE(coarse->objects.size(), mesh.kinds.size());
       QVERIFY(coarse->objects[2].triangles.empty());  // a kind that no face has
       const double cell = 4 * std::sqrt(2.0 * side * side / static_cast<double>(most));
       for (const level::Object& o : coarse->objects)
@@ -143,8 +143,8 @@ class TestPictures : public QObject {
     QVERIFY(!pictureOf(small, Job())->sketch && levelLayer(*pictureOf(small, Job()), {level::Role::ground}, {}, false).sketch.empty());
   }
   void facesWithinABoxAreThoseThatMeetIt() {
-    const mesh::NavMesh mesh = hills(40);
-    const mesh::Locator locator(mesh);
+    const nav::NavMesh mesh = hills(40);
+    const nav::Locator locator(mesh);
     for (std::uint64_t seed = 0; seed < 40; ++seed) {
       test::Random random(seed);
       Box2 box;
@@ -152,7 +152,7 @@ class TestPictures : public QObject {
       std::vector<std::uint32_t> expected;
       for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
         Box2 own;
-        for (const std::uint32_t v : mesh.cornersOf(mesh::FaceId{f})) own.add(plan(mesh.vertices[v]));
+        for (const std::uint32_t v : mesh.cornersOf(nav::FaceId{f})) own.add(plan(mesh.vertices[v]));
         if (own.overlaps(box)) expected.push_back(f);
       }
       const auto found = facesWithin(mesh, locator, box, 1'000'000);
@@ -162,9 +162,9 @@ class TestPictures : public QObject {
     }
   }
   void someFacesAreDrawnAsTheyAreAmongAll() {
-    const mesh::NavMesh mesh = hills(12);
-    const DrawList all = groundLayer(mesh, true), none = groundLayer(mesh, true, std::vector<std::uint32_t>{}),
-                   some = groundLayer(mesh, true, std::vector<std::uint32_t>{5, 40});
+    const nav::NavMesh mesh = hills(12);
+    const DrawList all = groundLayer(mesh, {}, true), none = groundLayer(mesh, {}, true, std::vector<std::uint32_t>{}),
+                   some = groundLayer(mesh, {}, true, std::vector<std::uint32_t>{5, 40});
     QVERIFY(none.triangles.empty() && none.lines.empty());
     QCOMPARE(some.triangles.size(), std::size_t{12});
     for (std::size_t i = 0; i < 12; ++i) {
@@ -172,16 +172,16 @@ class TestPictures : public QObject {
       QVERIFY(now.x == then.x && now.y == then.y && now.z == then.z && now.colour == then.colour);
     }
     // Without inner edges only the border is left: four sides of twelve metres.
-    const DrawList border = groundLayer(mesh, true, std::nullopt, false);
+    const DrawList border = groundLayer(mesh, {}, true, std::nullopt, false);
     QCOMPARE(border.lines.size(), std::size_t{4 * 12 * 6});
     QVERIFY(all.lines.size() > border.lines.size());
     QCOMPARE(border.triangles.size(), all.triangles.size());
   }
   void kindsOfGroundKeepTheirColoursAfar() {
-    const mesh::NavMesh mesh = hills(60);
+    const nav::NavMesh mesh = hills(60);
     const auto coarse = coarseGround(mesh, Job(), 1500);
     QVERIFY(coarse);
-    const DrawList near = groundLayer(mesh, true), far = coarseGroundLayer(*coarse, nullptr, mesh, true),
+    const DrawList near = groundLayer(mesh, {}, true), far = coarseGroundLayer(*coarse, nullptr, mesh, true),
                    stale = coarseGroundLayer(*coarse, nullptr, mesh, false);
     auto colours = [](const DrawList& list) {
       std::set<std::uint32_t> found;
@@ -200,7 +200,7 @@ class TestPictures : public QObject {
     QCOMPARE(far.lift, near.lift);
   }
   void anotherAgentsGroundIsAVeilWithItsBorder() {
-    const mesh::NavMesh mesh = hills(60);
+    const nav::NavMesh mesh = hills(60);
     const auto coarse = coarseGround(mesh, Job(), 1500);
     const DrawList near = comparedLayer(mesh, nullptr), far = comparedLayer(mesh, coarse.get());
     QCOMPARE(near.triangles.size(), std::size_t{60 * 60 * 6});
@@ -227,16 +227,17 @@ class TestPictures : public QObject {
   }
   void bodiesLeanWithTheGroundWhereTheirKindDoes() {
     auto ground = std::make_shared<pipeline::Ground>();
-    level::Agent agent;
+    nav::Agent agent;
     agent.maxSlope = 45;
     ground->mesh = test::built(test::Scene().ramp(0, 0, 10, 10, 0, 5).world(), agent)->mesh;
     pipeline::Run run;
     run.ground = ground;
-    run.trace.ids = {1};
-    run.trace.radii = {0.4};
-    run.trace.samples = {{0, 1, {5, 2.5, 5}, {}, {}, crowd::State::waiting, mesh::FaceId{0}}};
-    const auto crown = [&](const mesh::FaceId face) {
-      run.trace.samples[0].face = face;
+    const auto crown = [&](const nav::FaceId face) {
+      run.trace = {};
+      trace::Writer writer(run.trace, {{1, 0.4, std::nullopt, 0}});
+      (void)writer.begin();
+      (void)writer.frame(0, std::vector<trace::Sample>{{0, 1, {5, 2.5, 5}, {}, {}, crowd::State::waiting, face}});
+      (void)writer.end();
       Vec3 farthest{};
       const DrawList list = crowdLayer({}, &run, 0, -1, false, false);
       for (const DrawVertex& v : list.triangles)
@@ -245,10 +246,10 @@ class TestPictures : public QObject {
     };
     const Vec3 up{0, 1, 0}, normal = glm::normalize(Vec3{-1, 2, 0});
     ground->mesh.agent.tilts = false;
-    QVERIFY(glm::distance(crown(mesh::FaceId{0}), up) < 1e-4);
+    QVERIFY(glm::distance(crown(nav::FaceId{0}), up) < 1e-4);
     ground->mesh.agent.tilts = true;
-    QVERIFY(glm::distance(crown(mesh::FaceId{0}), normal) < 1e-3);
-    QVERIFY(glm::distance(crown(mesh::kNoFace), up) < 1e-4);  // in the air
+    QVERIFY(glm::distance(crown(nav::FaceId{0}), normal) < 1e-3);
+    QVERIFY(glm::distance(crown(nav::kNoFace), up) < 1e-4);  // in the air
   }
   void linksThatAreNotTakenSayForWhom() {
     pipeline::Ground ground;
@@ -256,7 +257,7 @@ class TestPictures : public QObject {
     ground.broken = {{2, "its landing is in the air", {}}};
     ground.beyond = {{3, "it is a jump of 2 m, and Sledge does not jump", {}, {2, 0}}};
     project::LinksSection links;
-    for (const int id : {1, 2, 3}) links.links.push_back({id, mesh::LinkKind::jump, {0, 0, id * 5.0}, {3, 0, id * 5.0}, false, 0});
+    for (const int id : {1, 2, 3}) links.links.push_back({id, nav::LinkKind::jump, {0, 0, id * 5.0}, {3, 0, id * 5.0}, false, 0});
     std::vector<WorldLabel> labels;
     linksLayer(&ground, links, -1, labels);
     QCOMPARE(labels.size(), std::size_t{2});
@@ -305,7 +306,7 @@ class TestPictures : public QObject {
       DrawList nothing;
       tool.draw(nothing);
       QVERIFY(nothing.lines.empty());
-      mesh::Scope scope{mesh::Scope::Kind::box, {}};
+      generate::Scope scope{generate::Scope::Kind::box, {}};
       const Vec2 low{random.in(-70, 40), random.in(-70, 40)};
       scope.box.add(low), scope.box.add(low + Vec2{random.in(1, 60), random.in(1, 60)});
       workspace.setScope(scope);
@@ -316,7 +317,7 @@ class TestPictures : public QObject {
       Box2 looked;
       for (int row = -8; row < 8; ++row)
         for (int column = -8; column < 8; ++column)
-          if (const Box2 square = ground::chunkBox({row, column}, size); mesh::looksAt(scope, square, nullptr))
+          if (const Box2 square = ground::chunkBox({row, column}, size); generate::looksAt(scope, square, nullptr))
             looked.add(square.min), looked.add(square.max);
       const Box2 drawn = boxOf(list.lines);
       QVERIFY(glm::distance(drawn.min, looked.min) < 0.01 && glm::distance(drawn.max, looked.max) < 0.01);

@@ -103,7 +103,7 @@ class TestSheets : public DemoWindow {
     QTest::keyClick(name, Qt::Key_Return);
     QCOMPARE(std::ranges::find(project().areas->volumes, id, &level::AreaVolume::id)->kind, std::string("renamed"));
     QVERIFY(drive_->waitForGround());
-    QVERIFY(std::ranges::count(work().ground()->mesh.areas, std::string("renamed"), &level::AreaKind::name) == 1);
+    QVERIFY(std::ranges::count(work().ground()->mesh.kinds, std::string("renamed"), &nav::Kind::name) == 1);
   }
   void aRemovedKindTakesItsVolumesWithIt() {
     drive_->goTo(Stop::areas);
@@ -244,7 +244,7 @@ class TestSheets : public DemoWindow {
     // The reel steps by one frame, and dragging in a lane goes to that time.
     Reel& reel = window_->reel();
     reel.setTime(2);
-    const double step = work().run()->trace.step;
+    const double step = work().run()->trace.step();
     int stepped = 0;
     for (QToolButton* b : reel.findChildren<QToolButton*>()) {
       const double from = reel.time();

@@ -40,13 +40,13 @@ class TestWalk : public DemoWindow {
   void agentHandleTurnsALimitAndTheMeshFollows() {
     drive_->goTo(Stop::agents);
     AgentDrawing* drawing = sheet<AgentsSheet>(Stop::agents).drawing();
-    const double area = mesh::totalArea(work().ground()->mesh);
+    const double area = nav::totalArea(work().ground()->mesh);
     const QPoint handle = drawing->handleAt(AgentDrawing::Handle::radius).toPoint();
     Driver::dragPixels(drawing, handle, handle - QPoint(15, 0));
     const double radius = project().agents->agents[0].radius;
     QVERIFY2(radius > 0.45, qPrintable(QString::number(radius)));
     QVERIFY(drive_->waitForGround());
-    QVERIFY(mesh::totalArea(work().ground()->mesh) < area);
+    QVERIFY(nav::totalArea(work().ground()->mesh) < area);
     QCOMPARE(work().ground()->mesh.agent.radius, radius);
     undo();  // the whole drag is one step
     QCOMPARE(project().agents->agents[0].radius, 0.35);
@@ -83,8 +83,8 @@ class TestWalk : public DemoWindow {
     const level::AreaVolume& box = project().areas->volumes.back();
     QCOMPARE(box.kind, std::string("sinking sand"));
     QVERIFY(drive_->waitForGround());
-    const mesh::Place inside = work().ground()->locator().under({8, 0, 17}, 0.2);
-    QVERIFY(inside.valid() && work().ground()->mesh.kindOf(inside.face).forbidden);
+    const nav::Place inside = work().ground()->locator().under({8, 0, 17}, 0.2);
+    QVERIFY(inside.valid() && !work().ground()->rules.passable(work().ground()->mesh, inside.face));
     drive_->press(Stop::areas, QStringLiteral("Draw outline"));
     for (const Vec3& corner : {Vec3{40, 0, 14}, Vec3{44, 0, 14.5}, Vec3{42, 0, 18}}) drive_->click(corner);
     QTest::keyClick(&window_->world(), Qt::Key_Return);
@@ -131,7 +131,7 @@ class TestWalk : public DemoWindow {
     drive_->goTo(Stop::crowd);
     drive_->press(Stop::crowd, QStringLiteral("Run"));
     QVERIFY(drive_->waitForRun());
-    QCOMPARE(work().run()->trace.ids.size(), std::size_t{40});
+    QCOMPARE(work().run()->trace.bodies().size(), std::size_t{40});
     Reel& reel = window_->reel();
     QVERIFY(reel.isVisible());
     reel.setTime(5);

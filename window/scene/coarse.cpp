@@ -94,18 +94,18 @@ std::shared_ptr<const Level> coarseLevel(const std::shared_ptr<const Level>& lev
   return level->triangleCount() <= most ? level : coarser(*level, job, most, Keep::lowest);
 }
 
-std::shared_ptr<const Level> coarseGround(const mesh::NavMesh& mesh, const Job& job, std::size_t most) {
+std::shared_ptr<const Level> coarseGround(const nav::NavMesh& mesh, const Job& job, std::size_t most) {
   if (mesh.corners.size() <= most + 2 * mesh.faceCount()) return nullptr;
   Level whole;
-  whole.objects.resize(mesh.areas.size());
-  std::vector<std::vector<std::array<std::uint32_t, 3>>> triangles(mesh.areas.size());
+  whole.objects.resize(mesh.kinds.size());
+  std::vector<std::vector<std::array<std::uint32_t, 3>>> triangles(mesh.kinds.size());
   for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
-    const auto corners = mesh.cornersOf(mesh::FaceId{f});
+    const auto corners = mesh.cornersOf(nav::FaceId{f});
     for (std::size_t i = 1; i + 1 < corners.size(); ++i) triangles[mesh.area[f]].push_back({corners[0], corners[i], corners[i + 1]});
   }
   const SharedArray<Vec3> vertices(mesh.vertices);
   for (std::size_t kind = 0; kind < triangles.size(); ++kind)
-    whole.objects[kind] = {mesh.areas[kind].name, vertices, std::move(triangles[kind])};
+    whole.objects[kind] = {mesh.kinds[kind].name, vertices, std::move(triangles[kind])};
   return coarser(whole, job, most, Keep::highest);
 }
 
@@ -113,12 +113,12 @@ std::shared_ptr<const Level> coarserGround(const Level& standIn, const Job& job,
   return standIn.triangleCount() <= most ? nullptr : coarser(standIn, job, most, Keep::highest);
 }
 
-std::optional<std::vector<std::uint32_t>> facesWithin(const mesh::NavMesh& mesh, const mesh::Locator& locator, const Box2& plan,
+std::optional<std::vector<std::uint32_t>> facesWithin(const nav::NavMesh& mesh, const nav::Locator& locator, const Box2& plan,
                                                       std::size_t most) {
   std::vector<std::uint32_t> found = locator.within(plan);
   std::size_t corners = 0;
   for (const std::uint32_t f : found)
-    if ((corners += mesh.cornerCount(mesh::FaceId{f})) > most) return std::nullopt;
+    if ((corners += mesh.cornerCount(nav::FaceId{f})) > most) return std::nullopt;
   return found;
 }
 

@@ -5,7 +5,7 @@
 
 #include "core/base/job.h"
 #include "core/level/level.h"
-#include "core/mesh/locator.h"
+#include "core/nav/locator.h"
 
 namespace dune::window {
 
@@ -21,13 +21,13 @@ std::shared_ptr<const level::Level> coarseLevel(const std::shared_ptr<const leve
 
 /// Null when the mesh has at most `most` triangles, else a stand-in for its faces, an object a kind of ground; as high as the highest, so
 /// that it is over the stand-in for the level.
-std::shared_ptr<const level::Level> coarseGround(const mesh::NavMesh& mesh, const Job& job, std::size_t most = kMostDrawn / 4);
+std::shared_ptr<const level::Level> coarseGround(const nav::NavMesh& mesh, const Job& job, std::size_t most = kMostDrawn / 4);
 
 /// The same of a stand-in for ground; null when it is small enough.
 std::shared_ptr<const level::Level> coarserGround(const level::Level& standIn, const Job& job, std::size_t most = kMostSketched / 2);
 
 /// The numbers of the faces that meet a box of the plan, ascending; nothing when they have more than `most` corners. O(found).
-std::optional<std::vector<std::uint32_t>> facesWithin(const mesh::NavMesh& mesh, const mesh::Locator& locator, const Box2& plan,
+std::optional<std::vector<std::uint32_t>> facesWithin(const nav::NavMesh& mesh, const nav::Locator& locator, const Box2& plan,
                                                       std::size_t most);
 
 }  // namespace dune::window

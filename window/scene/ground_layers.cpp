@@ -7,25 +7,25 @@ namespace dune::window {
 
 namespace {
 
-using mesh::FaceId;
+using nav::FaceId;
 
 constexpr double kLift = 1.6e-4;  // of depth: ground over the level it lies on
 
 }  // namespace
 
-QColor kindColour(const level::AreaKind& kind) {
-  QColor colour(QString::fromStdString(kind.colour));
-  return colour.isValid() ? colour : theme().ground;
+QColor kindColour(const std::string& colour) {
+  const QColor read(QString::fromStdString(colour));
+  return read.isValid() ? read : theme().ground;
 }
 
 namespace {
 
-std::uint32_t groundColour(const mesh::NavMesh& mesh, std::size_t kind, bool fresh) {
+std::uint32_t groundColour(const nav::NavMesh& mesh, std::size_t kind, bool fresh) {
   const double alpha = (theme().dark ? 0.45 : 0.55) * (fresh ? 1 : 0.55);
-  return packed(kind == 0 ? QColor(theme().ground.rgb()) : kindColour(mesh.areas[kind]), alpha);
+  return packed(kind == 0 ? QColor(theme().ground.rgb()) : kindColour(mesh.kinds[kind].colour), alpha);
 }
 
-void addFace(DrawList& list, const mesh::NavMesh& mesh, FaceId f, bool fresh, bool edges) {
+void addFace(DrawList& list, const nav::NavMesh& mesh, FaceId f, bool fresh, bool edges) {
   const std::uint32_t colour = groundColour(mesh, mesh.area[index(f)], fresh), edge = packed(theme().faceEdge, fresh ? 0.45 : 0.25),
                       border = packed(theme().border, fresh ? 1 : 0.5);
   const std::size_t count = mesh.cornerCount(f);
@@ -33,7 +33,7 @@ void addFace(DrawList& list, const mesh::NavMesh& mesh, FaceId f, bool fresh, bo
   for (std::size_t i = 0; i < count; ++i) {
     const FaceId g = mesh.acrossOf(f)[i];
     const Vec3 a = raised(mesh.cornerAt(f, i), 0.01), b = raised(mesh.cornerAt(f, (i + 1) % count), 0.01);
-    if (g == mesh::kNoFace)
+    if (g == nav::kNoFace)
       list.line(a, b, 2.2, border);
     else if (edges && index(f) < index(g))
       list.line(a, b, mesh.area[index(f)] == mesh.area[index(g)] ? 0.8 : 1.8, edge);
@@ -41,7 +41,7 @@ void addFace(DrawList& list, const mesh::NavMesh& mesh, FaceId f, bool fresh, bo
 }
 
 /// Forbidden ground is crossed out, so that it is not told by colour alone.
-void crossOut(DrawList& list, const mesh::NavMesh& mesh, FaceId f) {
+void crossOut(DrawList& list, const nav::NavMesh& mesh, FaceId f) {
   Vec3 centre{0};
   for (const std::uint32_t v : mesh.cornersOf(f)) centre += mesh.vertices[v];
   centre = raised(centre / static_cast<double>(mesh.cornerCount(f)), 0.02);
@@ -62,19 +62,20 @@ void addStandIn(DrawList& list, const level::Level& standIn, ColourOf&& colourOf
 
 }  // namespace
 
-DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh, const std::optional<std::vector<std::uint32_t>>& faces, bool edges) {
+DrawList groundLayer(const nav::NavMesh& mesh, const nav::Rules& rules, bool fresh, const std::optional<std::vector<std::uint32_t>>& faces,
+                     bool edges) {
   constexpr double kLeastCross = 0.4;  // m²
   DrawList list;
   list.lift = kLift;
   for (std::size_t i = 0, count = faces ? faces->size() : mesh.faceCount(); i < count; ++i) {
     const FaceId f{faces ? (*faces)[i] : static_cast<std::uint32_t>(i)};
     addFace(list, mesh, f, fresh, edges);
-    if (mesh.kindOf(f).forbidden && mesh::faceArea(mesh, f) >= kLeastCross) crossOut(list, mesh, f);
+    if (!rules.passable(mesh, f) && nav::faceArea(mesh, f) >= kLeastCross) crossOut(list, mesh, f);
   }
   return list;
 }
 
-DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sketch, const mesh::NavMesh& mesh, bool fresh) {
+DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sketch, const nav::NavMesh& mesh, bool fresh) {
   DrawList list;
   list.lift = kLift;
   addStandIn(list, standIn, [&](std::size_t kind) { return groundColour(mesh, kind, fresh); });
@@ -85,7 +86,7 @@ DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sket
 namespace {
 
 /// Lines over a patch at a fixed distance, so that patches beside each other are hatched as one.
-void hatch(DrawList& list, const mesh::Patch& patch, const Vec2& along, double spacing, double width, std::uint32_t ink) {
+void hatch(DrawList& list, const pipeline::Patch& patch, const Vec2& along, double spacing, double width, std::uint32_t ink) {
   const Vec2 across = leftOf(along);
   double low = 1e300, high = -1e300;
   for (const Vec3& c : patch.corners) low = std::min(low, glm::dot(plan(c), across)), high = std::max(high, glm::dot(plan(c), across));
@@ -104,7 +105,7 @@ void hatch(DrawList& list, const mesh::Patch& patch, const Vec2& along, double s
 
 }  // namespace
 
-DrawList comparedLayer(const mesh::NavMesh& mesh, const level::Level* standIn) {
+DrawList comparedLayer(const nav::NavMesh& mesh, const level::Level* standIn) {
   DrawList list;
   list.lift = 1.5 * kLift;
   const std::uint32_t veil = packed(theme().agent[1], 0.16), border = packed(theme().agent[1], 1);
@@ -113,8 +114,7 @@ DrawList comparedLayer(const mesh::NavMesh& mesh, const level::Level* standIn) {
     const FaceId f{n};
     for (std::size_t i = 0, count = mesh.cornerCount(f); i < count; ++i) {
       if (!standIn && i > 0 && i + 1 < count) list.triangle(mesh.cornerAt(f, 0), mesh.cornerAt(f, i), mesh.cornerAt(f, i + 1), veil);
-      if (mesh.acrossOf(f)[i] == mesh::kNoFace)
-        list.line(raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, (i + 1) % count)), 2, border);
+      if (mesh.acrossOf(f)[i] == nav::kNoFace) list.line(raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, (i + 1) % count)), 2, border);
     }
   }
   return list;
@@ -127,7 +127,7 @@ double hatchSpacing(const pipeline::Change& change) {
   constexpr double kSpacing = 0.28, kMostLines = 20'000;
   double widths = 0;
   for (const pipeline::ChangedPlace& place : change.places)
-    for (const mesh::Patch& patch : place.ground.patches) {
+    for (const pipeline::Patch& patch : place.ground.patches) {
       Box2 box;
       for (const Vec3& c : patch.corners) box.add(plan(c));
       widths += (box.max.x - box.min.x + box.max.y - box.min.y) * (place.gained ? 1.4 : 0.7);
@@ -147,7 +147,7 @@ DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<Wor
     const pipeline::ChangedPlace& place = change.places[i];
     const bool picked = static_cast<int>(i) == chosen;
     const QColor colour = place.gained ? theme().good : theme().bad;
-    for (const mesh::Patch& patch : place.ground.patches) {
+    for (const pipeline::Patch& patch : place.ground.patches) {
       for (std::size_t k = 1; k + 1 < patch.corners.size(); ++k)
         list.triangle(raised(patch.corners[0], 0.015), raised(patch.corners[k], 0.015), raised(patch.corners[k + 1], 0.015),
                       packed(colour, 0.32));

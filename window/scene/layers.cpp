@@ -53,7 +53,7 @@ DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<
   list.lift = 2e-4;
   for (const level::AreaVolume& v : areas.volumes) {
     const level::AreaKind* kind = kindNamed(areas, v.kind);
-    const QColor colour = v.id == chosen ? theme().accent : kind ? kindColour(*kind).darker(theme().dark ? 90 : 130) : theme().bad;
+    const QColor colour = v.id == chosen ? theme().accent : kind ? kindColour(kind->colour).darker(theme().dark ? 90 : 130) : theme().bad;
     Vec2 middle{0};
     const double base = std::max(v.bottom, std::min(0.0, v.top));
     for (std::size_t i = 0, n = v.outline.size(); i < n; ++i) {
@@ -76,7 +76,7 @@ DrawList linksLayer(const pipeline::Ground* ground, const project::LinksSection&
     const bool beyond = ground && links::withId(ground->beyond, l.id);
     const QColor colour = l.id == chosen ? theme().accent : broken ? theme().brokenLink : beyond ? theme().quiet : theme().link;
     const std::uint32_t ink = packed(colour, 1);
-    const std::vector<Vec3> flight = links::flight(l.kind, raised(l.from, 0.08), raised(l.to, 0.08));
+    const std::vector<Vec3> flight = nav::flight(l.kind, raised(l.from, 0.08), raised(l.to, 0.08));
     for (std::size_t i = 0; i + 1 < flight.size(); ++i) list.dashed(flight[i], flight[i + 1], 0.12, l.id == chosen ? 4 : 3, ink);
     marks(list, flight, l.oneWay, ink);
     list.circle(raised(l.from), 0.25, 2, ink);
@@ -139,21 +139,18 @@ DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run
       list.dashed(from, to, 0.4, 1.5, ink);
     }
   if (!run || run->trace.frameCount() == 0) return list;
-  const crowd::Trace& trace = run->trace;
-  const level::Agent& kind = run->ground->mesh.agent;
+  const trace::Trace& trace = run->trace;
+  const nav::Agent& kind = run->ground->mesh.agent;
   const auto last = trace.frameCount() - 1;
   const auto f = std::min(last, static_cast<std::size_t>(std::max(0.0, frame)));
-  for (std::size_t b = 0; b < trace.ids.size(); ++b) {
-    const crowd::Sample& s = trace.at(f, b);
+  for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
+    const trace::Sample s = trace.at(f, b);
     const bool chosen = s.id == chosenAgent;
-    const double radius = trace.radii[b] > 0 ? trace.radii[b] : 0.3;
-    std::size_t group = 0, first = 0;
-    for (; group < crowd.groups.size() && b >= first + static_cast<std::size_t>(crowd.groups[group].count); ++group)
-      first += static_cast<std::size_t>(crowd.groups[group].count);
-    QColor colour = chosen ? theme().accent : theme().agent[group % 6];
+    const double radius = trace.bodies()[b].radius > 0 ? trace.bodies()[b].radius : 0.3;
+    QColor colour = chosen ? theme().accent : theme().agent[static_cast<std::size_t>(std::max(0, trace.bodies()[b].group - 1)) % 6];
     if (s.state == crowd::State::arrived) colour = colour.lighter(theme().dark ? 80 : 135);
-    const bool leans = kind.tilts && s.face != mesh::kNoFace && mesh::index(s.face) < run->ground->mesh.faceCount();
-    list.body(s.at, radius, kind.height * 0.92, packed(colour, 1), leans ? mesh::faceNormal(run->ground->mesh, s.face) : Vec3{0, 1, 0});
+    const bool leans = kind.tilts && s.face != nav::kNoFace && nav::index(s.face) < run->ground->mesh.faceCount();
+    list.body(s.at, radius, kind.height * 0.92, packed(colour, 1), leans ? nav::faceNormal(run->ground->mesh, s.face) : Vec3{0, 1, 0});
     if (s.state == crowd::State::stuck) list.circle(raised(s.at, kind.height + 0.1), radius * 1.2, 3, packed(theme().bad, 1));
     const Vec3 chest = raised(s.at, kind.height * 0.6);
     if (glm::length(s.velocity) > 0.05) arrow(list, chest, chest + s.velocity * 0.7, 2.5, packed(theme().border, 1));
@@ -167,7 +164,7 @@ DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run
   return list;
 }
 
-DrawList cursorLayer(const ground::Explanation& e, const level::Agent& agent) {
+DrawList cursorLayer(const ground::Explanation& e, const nav::Agent& agent) {
   DrawList list;
   list.lift = 3e-4;
   const bool fits = e.walkable();

@@ -25,18 +25,18 @@ struct Standing {
   Vec3 up{0, 1, 0};  ///< which way the body stands
 };
 /// A 1.8 m figure and the agent to scale next to it: beside the level, which fills the box, or where they were put.
-DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, const std::optional<Standing>& put,
+DrawList figureLayer(const level::Level& level, const Box3& box, const nav::Agent& agent, const std::optional<Standing>& put,
                      std::vector<WorldLabel>& labels);
 /// A line a metre at height 0, every fifth one stronger: something to draw on where no file says where things are.
 DrawList sketchGrid(const Box3& box);
 /// Faces coloured by their kind of ground, thick border, and thin inner edges when `edges`; only those of the numbers given, where they
 /// are.
-DrawList groundLayer(const mesh::NavMesh& mesh, bool fresh, const std::optional<std::vector<std::uint32_t>>& faces = std::nullopt,
-                     bool edges = true);
+DrawList groundLayer(const nav::NavMesh& mesh, const nav::Rules& rules, bool fresh,
+                     const std::optional<std::vector<std::uint32_t>>& faces = std::nullopt, bool edges = true);
 /// A mesh's stand-in (coarse.h) in the same colours, with a coarser one where there is one.
-DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sketch, const mesh::NavMesh& mesh, bool fresh);
+DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sketch, const nav::NavMesh& mesh, bool fresh);
 /// Another kind of agent's ground over this one's: a veil and its border in that agent's colour; by its stand-in where there is one.
-DrawList comparedLayer(const mesh::NavMesh& mesh, const level::Level* standIn);
+DrawList comparedLayer(const nav::NavMesh& mesh, const level::Level* standIn);
 /// Ground gained, hatched with crosses, and lost, hatched with bars, with a label at each larger place.
 DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<WorldLabel>& labels);
 /// Pinned cards: a pin at each place, with the answer in short.
@@ -50,8 +50,8 @@ DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& la
 /// Groups as drawn, and the bodies of a run at a frame; bodies that tilt lean with the face that they are on.
 DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, int chosenAgent, bool groups, bool wanted);
 /// The agent's footprint under the mouse: filled where it fits, struck out where not.
-DrawList cursorLayer(const ground::Explanation& explanation, const level::Agent& agent);
+DrawList cursorLayer(const ground::Explanation& explanation, const nav::Agent& agent);
 
-QColor kindColour(const level::AreaKind& kind);
+QColor kindColour(const std::string& colour);
 
 }  // namespace dune::window

@@ -76,7 +76,7 @@ Vec3 besideLevel(const level::Level& level, const Box3& box) {
 
 }  // namespace
 
-DrawList figureLayer(const level::Level& level, const Box3& box, const level::Agent& agent, const std::optional<Standing>& put,
+DrawList figureLayer(const level::Level& level, const Box3& box, const nav::Agent& agent, const std::optional<Standing>& put,
                      std::vector<WorldLabel>& labels) {
   DrawList list;
   list.lit = true;

@@ -1,4 +1,5 @@
 #include "window/shell/background.h"
+#include "core/system/threads.h"
 
 #include <chrono>
 #include <mutex>
@@ -30,7 +31,7 @@ void Background::start(Work work) {
   thread_ = std::jthread([this, work = std::move(work), tell](const std::stop_token& stop) {
     auto last = std::chrono::steady_clock::now() - kReportEvery;
     std::mutex mutex;
-    Job job(stop, [&](const std::string& step, double fraction) {
+    ThreadedJob job(stop, [&](const std::string& step, double fraction) {
       const std::scoped_lock lock(mutex);
       const auto now = std::chrono::steady_clock::now();
       if (now - last < kReportEvery) return;

@@ -8,8 +8,8 @@
 #include <QSettings>
 
 #include "core/base/file.h"
-#include "core/exchange/csv.h"
 #include "core/exchange/mesh_files.h"
+#include "core/trace/csv.h"
 #include "window/shell/main_window.h"
 
 namespace dune::window {
@@ -113,7 +113,7 @@ void MainWindow::exportMesh() {
   const QString path =
       QFileDialog::getSaveFileName(this, tr("Export mesh"), tr("level.dsmesh"), tr("Meshes (*.dsmesh *.json *.obj *.glb)"));
   if (path.isEmpty()) return;
-  const auto written = exchange::writeMesh(path.toStdString(), ground->mesh);
+  const auto written = exchange::writeMesh(path.toStdString(), {ground->mesh, ground->rules});
   say(written ? tr("Exported: %1").arg(path) : QString::fromStdString(written.problem().text()));
 }
 
@@ -122,7 +122,7 @@ void MainWindow::saveTrace() {
   if (!run) return;
   const QString path = QFileDialog::getSaveFileName(this, tr("Save recorded movement"), tr("run.csv"), tr("Traces (*.csv)"));
   if (path.isEmpty()) return;
-  const auto written = writeFile(path.toStdString(), exchange::traceToCsv(run->trace, run->ground->mesh.agent.originHeight));
+  const auto written = writeFile(path.toStdString(), trace::toCsv(run->trace, run->ground->mesh.agent.originHeight));
   say(written ? tr("Saved: %1").arg(path) : QString::fromStdString(written.problem().text()));
 }
 

@@ -342,10 +342,11 @@ void MainWindow::refreshTrail() {
   int bodies = 0;
   for (const project::CrowdGroup& g : p.crowd->groups) bodies += g.count;
   const auto run = workspace_.run();
-  at(Stop::crowd).state = bodies == 0 && !run     ? tr("nobody yet")
-                          : !run                  ? tr("%1 agents, not run").arg(bodies)
-                          : workspace_.runFresh() ? tr("%1 agents, %2 s").arg(run->trace.ids.size()).arg(run->trace.duration(), 0, 'f', 0)
-                                                  : tr("out of date: run again");
+  at(Stop::crowd).state = bodies == 0 && !run ? tr("nobody yet")
+                          : !run              ? tr("%1 agents, not run").arg(bodies)
+                          : workspace_.runFresh()
+                              ? tr("%1 agents, %2 s").arg(run->trace.bodies().size()).arg(run->trace.duration(), 0, 'f', 0)
+                              : tr("out of date: run again");
   at(Stop::crowd).fresh = !run || workspace_.runFresh();
   std::size_t errors = 0;
   for (const review::Finding& f : workspace_.findings()) errors += f.severity == review::Severity::error;

@@ -166,7 +166,7 @@ bool Workspace::allFresh() const {
 bool Workspace::groundFresh() const { return freshFor(agent_); }
 bool Workspace::runFresh() const { return run_ && run_->ground == ground() && groundFresh() && pipeline::sameCrowd(run_->from, project()); }
 
-void Workspace::setScope(const mesh::Scope& scope) {
+void Workspace::setScope(const generate::Scope& scope) {
   if (scope == scope_) return;
   scope_ = scope;
   if (autoBuild_ && level_ && !allFresh()) return build();
@@ -232,7 +232,7 @@ void Workspace::loadLevel() {
       reading.tree = std::make_shared<const PickTree>((*reading.loaded)->level, job);
       reading.picture = pictureOf((*reading.loaded)->level, job);
       reading.bounds = (*reading.loaded)->level->bounds();
-      const level::Agent& kind = project.agents->agents[agent];
+      const nav::Agent& kind = project.agents->agents[agent];
       const level::World world = pipeline::makeWorld(project, (*reading.loaded)->level, agent);
       if (const auto ahead = ground::Survey::lookAhead(world, ground::chunkSize(kind), ground::haloFor(world), job)) reading.ahead = *ahead;
       // What people themselves made another by reading it in another way is no news.
@@ -331,7 +331,7 @@ void Workspace::build() {
 
 void Workspace::takeKnown(const Known& now) {
   const std::string name = now.answers.ground->mesh.agent.name;
-  const mesh::Built& built = *now.answers.ground->built;
+  const generate::Built& built = *now.answers.ground->built;
   if (built.chunksMade > 0) {
     prices_.learn(built.chunksMade, built.chunks.size(), built.survey->triangleCount(), built.seconds);
     QSettings().setValue(kPricesKey, prices_.toSettings());
@@ -405,8 +405,8 @@ QString Workspace::price() const {
   if (const auto last = ground()) {
     const ground::Survey& survey = *last->built->survey;
     bytes = survey.memoryEstimate(), triangles = survey.triangleCount(), squares = 0;
-    for (const mesh::ChunkRecord& chunk : last->built->chunks)
-      squares += mesh::looksAt(scope_, ground::chunkBox(chunk.id, survey.chunkSize()), chunk.mesh.get());
+    for (const generate::ChunkRecord& chunk : last->built->chunks)
+      squares += generate::looksAt(scope_, ground::chunkBox(chunk.id, survey.chunkSize()), chunk.mesh.get());
     if (!last->built->chunks.empty()) part = static_cast<double>(squares) / static_cast<double>(last->built->chunks.size());
   }
   QString text = squares == 1 ? tr("1 square, ") : tr("%1 squares, ").arg(squares);

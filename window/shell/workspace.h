@@ -41,7 +41,7 @@ class Workspace : public QObject {
   std::shared_ptr<const pipeline::LoadedLevel> level() const { return level_; }
   /// The kind of agent that is worked on, and its ground.
   std::size_t agent() const { return agent_; }
-  const level::Agent& agentKind() const { return project().agents->agents[agent_]; }
+  const nav::Agent& agentKind() const { return project().agents->agents[agent_]; }
   void setAgent(std::size_t agent);
   std::shared_ptr<const pipeline::Ground> ground() const { return groundOf(agent_); }
   std::shared_ptr<const pipeline::Ground> groundOf(std::size_t agent) const;
@@ -84,8 +84,8 @@ class Workspace : public QObject {
   double progress() const { return progress_; }
   QString step() const { return step_; }
   /// What building looks at; for this session, and for all kinds of agent.
-  const mesh::Scope& scope() const { return scope_; }
-  void setScope(const mesh::Scope& scope);
+  const generate::Scope& scope() const { return scope_; }
+  void setScope(const generate::Scope& scope);
   bool autoBuild() const { return autoBuild_; }
   void setAutoBuild(bool on);
   /// Reads again what changed on the disk.
@@ -152,7 +152,7 @@ class Workspace : public QObject {
   std::shared_ptr<const LevelPicture> picture_;
   Box3 levelBounds_;
   ground::Survey::Ahead ahead_;  // of a first build, for the agent that was worked on when the level was read
-  mesh::Scope scope_;
+  generate::Scope scope_;
   Grounds reference_, keptBuild_;
   std::shared_ptr<const pipeline::Change> change_;
   std::size_t agent_ = 0;

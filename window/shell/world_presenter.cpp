@@ -136,7 +136,7 @@ void WorldPresenter::showGround() {
              sketch = shown ? workspace_.groundSketch(workspace_.agent()) : nullptr;
   view_.setLayer(Layer::ground, !shown    ? DrawList{}
                                 : standIn ? coarseGroundLayer(*standIn, sketch.get(), ground->mesh, workspace_.groundFresh())
-                                          : groundLayer(ground->mesh, workspace_.groundFresh()));
+                                          : groundLayer(ground->mesh, ground->rules, workspace_.groundFresh()));
   showGroundDetail();
 }
 
@@ -152,7 +152,7 @@ void WorldPresenter::showGroundDetail() {
   // From afar the edges in the middle would only look like a mark on the ground.
   const bool far = box.max.x - box.min.x < view_.camera().distance();
   std::optional<DrawList> list;
-  if (faces) list = groundLayer(ground->mesh, workspace_.groundFresh(), faces, !far);
+  if (faces) list = groundLayer(ground->mesh, ground->rules, workspace_.groundFresh(), faces, !far);
   drawNear(Layer::ground, Layer::groundDetail, box, std::move(list));
 }
 
@@ -244,10 +244,10 @@ int WorldPresenter::bodyAt(const Pointer& pointer) const {
   double least = kNear;
   int best = -1;
   const double middle = workspace_.agentKind().height / 2;
-  for (std::size_t b = 0; b < run->trace.ids.size(); ++b) {
+  for (std::size_t b = 0; b < run->trace.bodies().size(); ++b) {
     QPointF at;
     if (!view_.camera().project(run->trace.at(from_.reel->frame(), b).at + Vec3{0, middle, 0}, at)) continue;
-    if (const double d = QLineF(at, pointer.pixel).length(); d < least) least = d, best = run->trace.ids[b];
+    if (const double d = QLineF(at, pointer.pixel).length(); d < least) least = d, best = run->trace.bodies()[b].id;
   }
   return best;
 }

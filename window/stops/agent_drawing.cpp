@@ -22,7 +22,7 @@ struct Places {
   double step, top, reach, slope;  // right: where the step is, where the slope begins, how long it is; radians
   double ledge, far, brink, low;   // left: the gap from ledge to far, the drop at brink, the end of the low ground
 
-  Places(const level::Agent& a, double unit) {
+  Places(const nav::Agent& a, double unit) {
     step = a.radius + 0.12 * unit, top = step + 0.33 * unit, reach = 0.9 * unit, slope = radians(a.maxSlope);
     ledge = -a.radius - 0.25 * unit, far = ledge - a.maxJump, brink = far - 0.75 * unit, low = brink - 0.7 * unit;
   }
@@ -39,7 +39,7 @@ AgentDrawing::AgentDrawing(QWidget* parent) : QWidget(parent) {
   setToolTip(tr("Drag the round handles"));
 }
 
-void AgentDrawing::setAgent(const level::Agent& agent) {
+void AgentDrawing::setAgent(const nav::Agent& agent) {
   agent_ = agent;
   update();
 }
@@ -179,7 +179,7 @@ void AgentDrawing::drawHandles(QPainter& p) const {
     if (side == Side::below) box.moveTopLeft({at.x() - size.width() / 2, at.y() + 9});
     write(box, text);
   };
-  const level::Agent& a = agent_;
+  const nav::Agent& a = agent_;
   handle(Handle::radius, tr("radius %1 m").arg(a.radius, 0, 'f', 2), Side::left);
   handle(Handle::height, tr("%1 m").arg(a.height, 0, 'f', 2), Side::above);
   if (a.crouches()) handle(Handle::crouch, tr("crouching %1 m").arg(a.crouchHeight, 0, 'f', 2), Side::left);
@@ -223,7 +223,7 @@ void AgentDrawing::mouseMoveEvent(QMouseEvent* event) {
   const QPointF off = (event->position() - heldFrame_.feet) / heldFrame_.scale;
   const double x = off.x(), y = -off.y();
   auto rounded = [](double v) { return std::round(v * 100) / 100; };
-  level::Agent a = agent_;
+  nav::Agent a = agent_;
   const Places at(a, heldFrame_.unit);
   if (held_ == Handle::radius) a.radius = std::clamp(rounded(-x), 0.05, 5.0);
   if (held_ == Handle::height) a.height = std::clamp(rounded(y), (a.crouches() ? a.crouchHeight : a.stepHeight) + 0.05, 20.0);

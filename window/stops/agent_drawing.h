@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "core/level/agent.h"
+#include "core/nav/agent.h"
 
 class QPainter;
 
@@ -16,13 +16,13 @@ class AgentDrawing : public QWidget {
   enum class Handle { none, radius, height, crouch, slope, step, jump, drop };
 
   explicit AgentDrawing(QWidget* parent = nullptr);
-  void setAgent(const level::Agent& agent);
+  void setAgent(const nav::Agent& agent);
   QSize sizeHint() const override { return {250, 250}; }
   /// Where a handle is, in pixels.
   QPointF handleAt(Handle handle) const;
 
  signals:
-  void dragged(const dune::level::Agent& agent);
+  void dragged(const dune::nav::Agent& agent);
   void dropped();
 
  protected:
@@ -45,7 +45,7 @@ class AgentDrawing : public QWidget {
   void drawBody(QPainter& painter) const;
   void drawHandles(QPainter& painter) const;
 
-  level::Agent agent_;
+  nav::Agent agent_;
   Handle held_ = Handle::none, over_ = Handle::none;
   Frame heldFrame_;  // the picture stays still while a handle is held
 };

@@ -22,7 +22,7 @@ class StandTool : public Tool {
   bool holding() const override { return true; }
   void draw(DrawList& list) const override {
     if (!at_) return;
-    const level::Agent& a = workspace_.agentKind();
+    const nav::Agent& a = workspace_.agentKind();
     list.lit = true;
     list.body(at_->at, a.radius, a.height, packed(theme().accent, 0.8), a.tilts ? at_->normal : Vec3{0, 1, 0});
   }
@@ -63,19 +63,19 @@ void AgentsSheet::addPage(const QString& name, const std::function<void()>& fill
 void AgentsSheet::addLimits() {
   drawing_ = new AgentDrawing;
   column_->addWidget(drawing_);
-  connect(drawing_, &AgentDrawing::dragged, this, [this](const level::Agent& a) { set(a, QStringLiteral("drawing")); });
+  connect(drawing_, &AgentDrawing::dragged, this, [this](const nav::Agent& a) { set(a, QStringLiteral("drawing")); });
   connect(drawing_, &AgentDrawing::dropped, this, [this] { workspace_.document().endMerge(); });
-  add(tr("Radius"), tr("m"), &level::Agent::radius, 0.05, 5, 0.01, 2);
-  add(tr("Height"), tr("m"), &level::Agent::height, 0.1, 20, 0.05, 2);
-  NumberField* crouch = add(tr("Crouching"), tr("m"), &level::Agent::crouchHeight, 0, 20, 0.05, 2);
+  add(tr("Radius"), tr("m"), &nav::Agent::radius, 0.05, 5, 0.01, 2);
+  add(tr("Height"), tr("m"), &nav::Agent::height, 0.1, 20, 0.05, 2);
+  NumberField* crouch = add(tr("Crouching"), tr("m"), &nav::Agent::crouchHeight, 0, 20, 0.05, 2);
   crouch->setToolTip(tr("Headroom it needs crouching. Low places become a kind of ground of their own."));
   crouch->spin()->setSpecialValueText(tr("never"));
-  crouchCost_ = add(tr("Cost of crouching"), {}, &level::Agent::crouchCost, 0.01, 1000, 0.1, 2);
+  crouchCost_ = add(tr("Cost of crouching"), {}, &nav::Agent::crouchCost, 0.01, 1000, 0.1, 2);
   crouchCost_->setToolTip(tr("Of a metre where it must crouch; upright on plain ground a metre costs 1"));
-  add(tr("Steepest slope"), tr("°"), &level::Agent::maxSlope, 0, 85, 1, 1);
-  add(tr("Step height"), tr("m"), &level::Agent::stepHeight, 0, 5, 0.01, 2);
-  for (NumberField* field : {add(tr("Longest jump"), tr("m"), &level::Agent::maxJump, 0, 100, 0.1, 2),
-                             add(tr("Deepest drop"), tr("m"), &level::Agent::maxDrop, 0, 100, 0.1, 2)}) {
+  add(tr("Steepest slope"), tr("°"), &nav::Agent::maxSlope, 0, 85, 1, 1);
+  add(tr("Step height"), tr("m"), &nav::Agent::stepHeight, 0, 5, 0.01, 2);
+  for (NumberField* field : {add(tr("Longest jump"), tr("m"), &nav::Agent::maxJump, 0, 100, 0.1, 2),
+                             add(tr("Deepest drop"), tr("m"), &nav::Agent::maxDrop, 0, 100, 0.1, 2)}) {
     field->spin()->setSpecialValueText(tr("none"));
     field->setToolTip(tr("It takes links that ask for no more; gaps are measured from edge to edge"));
   }
@@ -87,20 +87,20 @@ void AgentsSheet::addLimits() {
 }
 
 void AgentsSheet::addMovement() {
-  add(tr("Speed"), tr("m/s"), &level::Agent::speed, 0.1, 20, 0.1, 2);
-  add(tr("Acceleration"), tr("m/s²"), &level::Agent::acceleration, 0.1, 100, 0.5, 1);
-  add(tr("Turning rate"), tr("°/s"), &level::Agent::turnRate, 10, 3600, 10, 0);
-  add(tr("Arrived within"), tr("m"), &level::Agent::arriveWithin, 0.01, 5, 0.01, 2)->setToolTip(tr("So near to its goal it has arrived"));
-  add(tr("Passed within"), tr("m"), &level::Agent::passWithin, 0, 5, 0.01, 2)
+  add(tr("Speed"), tr("m/s"), &nav::Agent::speed, 0.1, 20, 0.1, 2);
+  add(tr("Acceleration"), tr("m/s²"), &nav::Agent::acceleration, 0.1, 100, 0.5, 1);
+  add(tr("Turning rate"), tr("°/s"), &nav::Agent::turnRate, 10, 3600, 10, 0);
+  add(tr("Arrived within"), tr("m"), &nav::Agent::arriveWithin, 0.01, 5, 0.01, 2)->setToolTip(tr("So near to its goal it has arrived"));
+  add(tr("Passed within"), tr("m"), &nav::Agent::passWithin, 0, 5, 0.01, 2)
       ->setToolTip(tr("So near to a waypoint it goes on to the next one"));
   section(tr("The body"));
-  add(tr("Origin over feet"), tr("m"), &level::Agent::originHeight, -20, 20, 0.05, 2)
+  add(tr("Origin over feet"), tr("m"), &nav::Agent::originHeight, -20, 20, 0.05, 2)
       ->setToolTip(tr("Of the body's origin over its feet, where that is in its middle. Recorded movement has the places of the origin."));
   tilts_ = new QCheckBox(tr("Leans with the ground"));
   tilts_->setToolTip(tr("The body stands square on slopes, instead of upright"));
   column_->addWidget(tilts_);
   connect(tilts_, &QCheckBox::clicked, this, [this](bool on) {
-    level::Agent a = workspace_.agentKind();
+    nav::Agent a = workspace_.agentKind();
     a.tilts = on;
     set(a, {});
   });
@@ -158,20 +158,20 @@ void AgentsSheet::putInLevel(const Standing& figure) {
   emit worldChanged();
 }
 
-NumberField* AgentsSheet::add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step,
+NumberField* AgentsSheet::add(const QString& name, const QString& unit, double nav::Agent::*field, double least, double most, double step,
                               int decimals) {
   NumberField* widget = number(name, unit, least, most, step, decimals);
   fields_.push_back({widget, field});
   connect(widget, &NumberField::edited, this, [this, field, name](double v) {
-    level::Agent a = workspace_.agentKind();
+    nav::Agent a = workspace_.agentKind();
     a.*field = v;
     set(a, name);
   });
   return widget;
 }
 
-void AgentsSheet::set(const level::Agent& agent, const QString& key) {
-  const auto problem = level::checkAgent(agent);
+void AgentsSheet::set(const nav::Agent& agent, const QString& key) {
+  const auto problem = nav::checkAgent(agent);
   trouble_->setVisible(problem.has_value());
   if (problem) {
     trouble_->setText(QString::fromStdString(problem->what + " Try: " + problem->advice));
@@ -186,7 +186,7 @@ void AgentsSheet::set(const level::Agent& agent, const QString& key) {
 void AgentsSheet::rename(const std::string& name) {
   const auto& agents = workspace_.project().agents->agents;
   const std::string old = workspace_.agentKind().name;
-  if (name.empty() || name == old || std::ranges::count(agents, name, &level::Agent::name)) return refresh();
+  if (name.empty() || name == old || std::ranges::count(agents, name, &nav::Agent::name)) return refresh();
   const std::size_t at = workspace_.agent();
   workspace_.change(tr("Rename agent"), [&](project::Project& p) {
     project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[at].name = name; });
@@ -198,9 +198,9 @@ void AgentsSheet::rename(const std::string& name) {
 
 void AgentsSheet::addKind() {
   const auto& agents = workspace_.project().agents->agents;
-  level::Agent agent = workspace_.agentKind();
+  nav::Agent agent = workspace_.agentKind();
   agent.name = "agent " + std::to_string(agents.size() + 1);
-  for (std::size_t n = agents.size() + 2; std::ranges::count(agents, agent.name, &level::Agent::name); ++n)
+  for (std::size_t n = agents.size() + 2; std::ranges::count(agents, agent.name, &nav::Agent::name); ++n)
     agent.name = "agent " + std::to_string(n);
   const std::size_t at = agents.size();
   workspace_.change(tr("Add agent"),
@@ -252,11 +252,11 @@ void AgentsSheet::refreshComparison() {
 }
 
 void AgentsSheet::refresh() {
-  const level::Agent& agent = workspace_.agentKind();
+  const nav::Agent& agent = workspace_.agentKind();
   {
     const QSignalBlocker blocker(kinds_);
     kinds_->clear();
-    for (const level::Agent& a : workspace_.project().agents->agents) kinds_->addItem(QString::fromStdString(a.name));
+    for (const nav::Agent& a : workspace_.project().agents->agents) kinds_->addItem(QString::fromStdString(a.name));
     kinds_->setCurrentIndex(static_cast<int>(workspace_.agent()));
   }
   remove_->setEnabled(workspace_.project().agents->agents.size() > 1);

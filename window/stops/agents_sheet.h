@@ -36,17 +36,17 @@ class AgentsSheet : public Sheet {
   void addLimits();
   void addMovement();
   void addComparison();
-  void set(const level::Agent& agent, const QString& key);
+  void set(const nav::Agent& agent, const QString& key);
   void rename(const std::string& name);
   void addKind();
   void removeKind();
   void refreshComparison();
-  NumberField* add(const QString& name, const QString& unit, double level::Agent::*field, double least, double most, double step,
+  NumberField* add(const QString& name, const QString& unit, double nav::Agent::*field, double least, double most, double step,
                    int decimals);
 
   struct Field {
     NumberField* widget;
-    double level::Agent::*field;
+    double nav::Agent::*field;
   };
   std::optional<Standing> put_;
   std::pair<QString, std::vector<project::LevelFile>> putIn_;  // the project and the files of the level that it was put into

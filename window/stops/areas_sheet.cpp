@@ -152,8 +152,9 @@ AreasSheet::AreasSheet(Workspace& workspace) : Sheet(tr("Areas"), workspace) {
   connect(forbidden_, &QCheckBox::toggled, this,
           [this](bool on) { editKind(tr("Forbid"), [on](level::AreaKind& k) { k.forbidden = on; }, {}); });
   connect(colour_, &QPushButton::clicked, this, [this] {
-    const QColor colour = QColorDialog::getColor(
-        kindColour(workspace_.project().areas->kinds[static_cast<std::size_t>(std::max(0, kind()))]), this, tr("Colour of this kind"));
+    const QColor colour =
+        QColorDialog::getColor(kindColour(workspace_.project().areas->kinds[static_cast<std::size_t>(std::max(0, kind()))].colour), this,
+                               tr("Colour of this kind"));
     if (colour.isValid()) editKind(tr("Change colour"), [&](level::AreaKind& k) { k.colour = colour.name().toStdString(); }, {});
   });
   section(tr("Where"));
@@ -250,7 +251,7 @@ void AreasSheet::showKind() {
   const level::AreaKind& k = kinds[static_cast<std::size_t>(kind())];
   const QSignalBlocker blocker(forbidden_);
   if (!name_->hasFocus() || name_->text().isEmpty()) name_->setText(QString::fromStdString(k.name));
-  colour_->setIcon(swatch(kindColour(k)));
+  colour_->setIcon(swatch(kindColour(k.colour)));
   cost_->setValue(k.cost);
   entry_->setValue(k.entryCost);
   forbidden_->setChecked(k.forbidden);
@@ -267,7 +268,7 @@ void AreasSheet::refresh() {
       const QString cost = k.forbidden       ? tr("forbidden")
                            : k.entryCost > 0 ? tr("%1 a metre, %2 to enter").arg(k.cost).arg(k.entryCost)
                                              : tr("%1 a metre").arg(k.cost);
-      kinds_->addItem(new QListWidgetItem(swatch(kindColour(k)), QString::fromStdString(k.name) + QStringLiteral("  –  ") + cost));
+      kinds_->addItem(new QListWidgetItem(swatch(kindColour(k.colour)), QString::fromStdString(k.name) + QStringLiteral("  –  ") + cost));
     }
     kinds_->setCurrentRow(keepKind);
     volumes_->clear();

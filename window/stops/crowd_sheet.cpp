@@ -131,10 +131,11 @@ void CrowdSheet::refresh() {
   else if (!workspace_.runFresh())
     state_->setText(tr("Out of date: something changed since the last run."));
   else {
-    const crowd::Trace& t = workspace_.run()->trace;
+    const trace::Trace& t = workspace_.run()->trace;
     int arrived = 0;
-    for (std::size_t b = 0; b < t.ids.size(); ++b) arrived += t.at(t.frameCount() - 1, b).state == crowd::State::arrived;
-    state_->setText(tr("%1 of %2 agents arrived within %3 s. Play it below.").arg(arrived).arg(t.ids.size()).arg(t.duration(), 0, 'f', 0));
+    for (std::size_t b = 0; b < t.bodies().size(); ++b) arrived += t.at(t.frameCount() - 1, b).state == crowd::State::arrived;
+    state_->setText(
+        tr("%1 of %2 agents arrived within %3 s. Play it below.").arg(arrived).arg(t.bodies().size()).arg(t.duration(), 0, 'f', 0));
   }
   showChosen();
 }

@@ -56,7 +56,7 @@ LinksSheet::LinksSheet(Workspace& workspace) : Sheet(tr("Links"), workspace) {
   auto drawFlight = [this](DrawList& list, const Vec3& from, const Vec3& to) {
     const Vec3 up{0, 0.08, 0};
     const std::uint32_t ink = packed(theme().accent, 1);
-    list.polyline(links::flight(kind(), from + up, to + up), 3, ink);
+    list.polyline(nav::flight(kind(), from + up, to + up), 3, ink);
     for (const Vec3& end : {from, to}) list.circle(end + up, 0.25, 2.5, ink);
   };
   tool_ = std::make_unique<FromToTool>(FromToTool::Words{tr("Press where the link begins and drag to where it lands. Esc leaves the tool."),
@@ -122,7 +122,7 @@ void LinksSheet::refresh() {
       const bool broken = ground && links::withId(ground->broken, l.id);
       const bool beyond = ground && links::withId(ground->beyond, l.id);
       auto* item = new QListWidgetItem(tr("%1 %2, %3, %4 m%5")
-                                           .arg(tr(links::kindName(l.kind)))
+                                           .arg(tr(nav::kindName(l.kind)))
                                            .arg(l.id)
                                            .arg(l.oneWay ? tr("one way") : tr("both ways"))
                                            .arg(glm::distance(l.from, l.to), 0, 'f', 1)

@@ -20,7 +20,7 @@ class LinksSheet : public Sheet {
   int chosenLink() const;
   /// Adds a link of the kind and direction that are set; called by the tool.
   void addLink(const Vec3& from, const Vec3& to);
-  mesh::LinkKind kind() const { return static_cast<mesh::LinkKind>(kind_->currentIndex()); }
+  nav::LinkKind kind() const { return static_cast<nav::LinkKind>(kind_->currentIndex()); }
 
  private:
   void editChosen(const QString& label, const std::function<void(links::HandLink&)>& change, const QString& key = {});

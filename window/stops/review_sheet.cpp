@@ -73,21 +73,20 @@ void ReviewSheet::refresh() {
 void ReviewSheet::showAgent(int agent, std::size_t frame) {
   const auto run = workspace_.run();
   if (!run || run->trace.frameCount() == 0) return;
-  const crowd::Trace& t = run->trace;
-  const auto found = std::ranges::lower_bound(t.ids, agent);
-  if (found == t.ids.end() || *found != agent) {
+  const trace::Trace& t = run->trace;
+  const auto body = t.bodyOf(agent);
+  if (!body) {
     agent_->setText(tr("None. Click an agent to follow it."));
     return;
   }
-  const auto body = static_cast<std::size_t>(found - t.ids.begin());
   frame = std::min(frame, t.frameCount() - 1);
-  const crowd::Sample& s = t.at(frame, body);
+  const trace::Sample s = t.at(frame, *body);
   agent_->setText(tr("<b>Agent %1</b>, %2<br>speed %3 m/s, wanted %4 m/s<br>%5 m from the nearest wall")
                       .arg(agent)
                       .arg(tr(crowd::stateName(s.state)))
                       .arg(glm::length(s.velocity), 0, 'f', 2)
                       .arg(glm::length(s.wanted), 0, 'f', 2)
-                      .arg(run->wallDistance[frame * t.ids.size() + body], 0, 'f', 2));
+                      .arg(run->wallDistance[frame * t.bodies().size() + *body], 0, 'f', 2));
 }
 
 }  // namespace dune::window

@@ -134,9 +134,9 @@ void RoutesSheet::show() {
   }
   QString text = QStringLiteral("<table>") + line(tr("Length"), tr("%1 m").arg(answer_.length, 0, 'f', 2)) +
                  line(tr("Cost"), QString::number(answer_.cost, 'f', 2));
-  const mesh::NavMesh& mesh = workspace_.ground()->mesh;
+  const nav::NavMesh& mesh = workspace_.ground()->mesh;
   for (const route::AreaShare& s : answer_.shares)
-    text += line(QStringLiteral("&nbsp;&nbsp;") + QString::fromStdString(mesh.areas[s.area].name),
+    text += line(QStringLiteral("&nbsp;&nbsp;") + QString::fromStdString(mesh.kinds[s.area].name),
                  tr("%1 for %2 m").arg(s.cost, 0, 'f', 2).arg(s.length, 0, 'f', 1));
   if (!answer_.links.empty()) {
     QStringList ids;

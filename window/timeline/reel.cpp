@@ -72,8 +72,8 @@ Reel::Reel(QWidget* parent) : QWidget(parent) {
     if (e->buttons() & Qt::LeftButton) scrubAt(e->pos());
   });
   connect(play_, &QToolButton::clicked, this, [this] { setPlaying(!playing()); });
-  connect(back_, &QToolButton::clicked, this, [this] { setPlaying(false), setTime(time_ - (run_ ? run_->trace.step : 0)); });
-  connect(forward_, &QToolButton::clicked, this, [this] { setPlaying(false), setTime(time_ + (run_ ? run_->trace.step : 0)); });
+  connect(back_, &QToolButton::clicked, this, [this] { setPlaying(false), setTime(time_ - (run_ ? run_->trace.step() : 0)); });
+  connect(forward_, &QToolButton::clicked, this, [this] { setPlaying(false), setTime(time_ + (run_ ? run_->trace.step() : 0)); });
   connect(slider_, &QSlider::valueChanged, this, [this](int v) {
     if (run_) setTime(run_->trace.duration() * v / kSliderSteps);
   });
@@ -115,7 +115,7 @@ void Reel::applyTheme() {
 void Reel::setRun(std::shared_ptr<const pipeline::Run> run) {
   setPlaying(false);
   run_ = std::move(run);
-  if (run_ && !run_->trace.ids.empty() && !std::ranges::count(run_->trace.ids, agent_)) agent_ = run_->trace.ids[0];
+  if (run_ && !run_->trace.bodies().empty() && !run_->trace.bodyOf(agent_)) agent_ = run_->trace.bodies()[0].id;
   time_ = 0;
   fillCurves();
   setTime(0);
@@ -128,10 +128,7 @@ void Reel::setAgent(int id) {
   emit agentChanged(id);
 }
 
-std::size_t Reel::frame() const {
-  if (!run_ || run_->trace.step <= 0) return 0;
-  return std::min(run_->trace.frameCount() - 1, static_cast<std::size_t>(std::lround(time_ / run_->trace.step)));
-}
+std::size_t Reel::frame() const { return run_ ? run_->trace.frameAt(time_ + run_->trace.step() / 2) : 0; }
 
 void Reel::setTime(double seconds) {
   const double last = run_ ? run_->trace.duration() : 0;
@@ -158,15 +155,14 @@ void Reel::fillCurves() {
   for (int g = 0; g < 4; ++g) plot_->graph(g)->data()->clear();
   who_->setText(agent_ >= 0 ? tr("Agent %1").arg(agent_) : QString());
   if (!run_ || run_->trace.frameCount() == 0) return plot_->replot();
-  const crowd::Trace& t = run_->trace;
-  const auto found = std::ranges::lower_bound(t.ids, agent_);
-  if (found == t.ids.end() || *found != agent_) return plot_->replot();
-  const auto body = static_cast<std::size_t>(found - t.ids.begin());
+  const trace::Trace& t = run_->trace;
+  const auto body = t.bodyOf(agent_);
+  if (!body) return plot_->replot();
   double fastest = 0.1;
   for (std::size_t f = 0; f < t.frameCount(); ++f) {
-    const crowd::Sample& s = t.at(f, body);
+    const trace::Sample s = t.at(f, *body);
     plot_->graph(0)->addData(s.t, glm::length(s.velocity));
-    plot_->graph(2)->addData(s.t, run_->wallDistance[f * t.ids.size() + body]);
+    plot_->graph(2)->addData(s.t, run_->wallDistance[f * t.bodies().size() + *body]);
     fastest = std::max(fastest, glm::length(s.velocity));
   }
   for (const review::Finding& f : run_->findings)

@@ -192,7 +192,7 @@ void BlockersPage::refreshAgents() {
   agents_->clear();
   const bool shown = b && kinds.size() > 1;
   agents_->setVisible(shown), agentsTitle_->setVisible(shown);
-  for (const level::Agent& a : kinds) {
+  for (const nav::Agent& a : kinds) {
     auto* item = new QListWidgetItem(QString::fromStdString(a.name), agents_);
     item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
     item->setCheckState(b && b->holds(a.name) ? Qt::Checked : Qt::Unchecked);

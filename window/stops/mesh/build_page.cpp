@@ -13,7 +13,7 @@ BuildPage::BuildPage(Workspace& workspace) : Sheet({}, workspace) {
 
 BuildPage::~BuildPage() = default;
 
-Tool* BuildPage::tool() { return workspace_.scope().kind == mesh::Scope::Kind::box ? tool_.get() : nullptr; }
+Tool* BuildPage::tool() { return workspace_.scope().kind == generate::Scope::Kind::box ? tool_.get() : nullptr; }
 
 void BuildPage::addBuild() {
   build_ = button(tr("Build"), tr("Build the walkable ground (Ctrl+B)"));
@@ -31,7 +31,7 @@ void BuildPage::addBuild() {
   scope_->setToolTip(tr("The rest stays as the last build left it. Ground is made in squares; those that the box touches are built."));
   row({scope_});
   connect(scope_, &QComboBox::activated, this, [this](int i) {
-    workspace_.setScope({static_cast<mesh::Scope::Kind>(i), workspace_.scope().box});
+    workspace_.setScope({static_cast<generate::Scope::Kind>(i), workspace_.scope().box});
     emit toolChanged();
   });
   state_ = new QLabel;
@@ -75,10 +75,10 @@ void BuildPage::addChange() {
 
 void BuildPage::refreshState() {
   const auto ground = workspace_.ground();
-  const mesh::Scope::Kind kind = workspace_.scope().kind;
-  const QString what = kind == mesh::Scope::Kind::everything ? tr("everything")
-                       : kind == mesh::Scope::Kind::box      ? tr("the box")
-                                                             : tr("where no ground is");
+  const generate::Scope::Kind kind = workspace_.scope().kind;
+  const QString what = kind == generate::Scope::Kind::everything ? tr("everything")
+                       : kind == generate::Scope::Kind::box      ? tr("the box")
+                                                                 : tr("where no ground is");
   if (workspace_.building())
     state_->setText(tr("Building: %1").arg(workspace_.step()));
   else if (!workspace_.level())
@@ -133,7 +133,7 @@ void BuildPage::refreshChange() {
 
 void BuildPage::refresh() {
   const auto ground = workspace_.ground();
-  const mesh::Scope::Kind kind = workspace_.scope().kind;
+  const generate::Scope::Kind kind = workspace_.scope().kind;
   build_->setEnabled(workspace_.level() != nullptr && !workspace_.building());
   cancel_->setEnabled(workspace_.building());
   export_->setEnabled(ground != nullptr);
@@ -144,7 +144,7 @@ void BuildPage::refresh() {
   refreshChange();
   numbers_->setVisible(ground != nullptr);
   if (!ground) return;
-  const mesh::NavMesh& m = ground->mesh;
+  const nav::NavMesh& m = ground->mesh;
   auto line = [](const QString& name, const QString& value) {
     return QStringLiteral("<tr><td>%1&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>").arg(name, value);
   };

@@ -69,7 +69,7 @@ void ScopeTool::release(const Pointer& p) {
   const auto made = dragged();
   begin_.reset(), side_ = -1;
   if (made && made->max.x - made->min.x >= kLeastSide && made->max.y - made->min.y >= kLeastSide)
-    workspace_.setScope({mesh::Scope::Kind::box, *made});
+    workspace_.setScope({generate::Scope::Kind::box, *made});
 }
 
 bool ScopeTool::giveUp() {

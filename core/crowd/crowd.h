@@ -1,0 +1,57 @@
+#pragma once
+// A crowd on one mesh, stepped at a fixed rate. Avoidance by half-planes (van den Berg, Guy, Lin & Manocha, "Reciprocal n-body
+// collision avoidance", 2011).
+//
+// 1. Same input, same movement, for any number of threads: everybody decides from one picture of the begin of the step.
+// 2. A body never leaves the mesh: its step is cut at the border.
+// 3. Velocity changes by no more than the acceleration, heading by no more than the turning rate (a body that must turn
+//    further slows down first).
+//
+// Example:
+//   auto crowd = crowd::Crowd::make(field, walkers, options);
+//   while (crowd->now() < 30 && crowd->step(job)) draw(crowd->bodies());
+
+#include <memory>
+#include <span>
+
+#include "core/base/job.h"
+#include "core/crowd/scene.h"
+
+namespace dune::crowd {
+
+enum class State : std::uint8_t { moving, arrived, stuck, link, waiting, offMesh };
+const char* stateName(State state);
+
+/// How a body is at the end of a step.
+struct BodyState {
+  Vec3 at{};        ///< feet, metres
+  Vec3 velocity{};  ///< metres a second
+  Vec3 wanted{};    ///< the velocity it wanted before avoiding
+  State state = State::waiting;
+  nav::FaceId face = nav::kNoFace;
+};
+
+class Crowd {
+ public:
+  /// Keeps a reference to the field, which must outlive it. Bodies are numbered by ascending id. Fails when a number of the scene makes no
+  /// sense.
+  static Result<Crowd> make(const route::Field& field, std::vector<Walker> walkers, const SceneOptions& options);
+  Crowd(Crowd&&) noexcept;
+  Crowd& operator=(Crowd&&) noexcept;
+  ~Crowd();
+
+  /// One step further; false when the job was cancelled, and then the crowd is of no more use. O(bodies × neighbours).
+  bool step(Job& job);
+  /// Seconds since the start.
+  double now() const;
+  std::size_t size() const;
+  const Walker& walker(std::size_t body) const;
+  std::span<const BodyState> bodies() const;
+
+ private:
+  class Simulation;
+  explicit Crowd(std::unique_ptr<Simulation> simulation);
+  std::unique_ptr<Simulation> simulation_;
+};
+
+}  // namespace dune::crowd

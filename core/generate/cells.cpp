@@ -1,0 +1,204 @@
+#include "core/generate/cells.h"
+
+#include <algorithm>
+
+#include "core/generate/tuning.h"
+
+namespace dune::generate {
+
+namespace {
+
+constexpr std::size_t kChecksEvery = 256;
+constexpr std::uint8_t kOutlineMask = 1;
+constexpr double kSameStorey = 0.01;  // metres
+constexpr double kSpeck = 0.02;       // m²
+
+/// Whether a triangle is a sliver that rounding made: two lines that were one before their ends went to the lattice.
+bool isSliver(const std::array<Vec2, 3>& c) {
+  const double longest = std::max({glm::distance(c[0], c[1]), glm::distance(c[1], c[2]), glm::distance(c[2], c[0])});
+  return cross(c[1] - c[0], c[2] - c[0]) < 2 * kLatticeStep * longest;
+}
+
+}  // namespace
+
+std::array<Vec2, 3> Cells::cornersOf(std::int32_t cell) const {
+  return {toPlan(plan_.corner(cell, 0)), toPlan(plan_.corner(cell, 1)), toPlan(plan_.corner(cell, 2))};
+}
+
+Vec2 Cells::centre(std::int32_t cell) const {
+  const auto c = cornersOf(cell);
+  return (c[0] + c[1] + c[2]) / 3.0;
+}
+
+Result<Cells> Cells::build(const ground::Standing& standing, const ground::Clearance& clearance, const std::vector<Grown>& grown,
+                           const std::vector<OutlinePiece>& pieces, const LatticeBox& chunk, const Upright* upright, Job& job) {
+  Triangulation plan(chunk.min, chunk.max);
+  std::vector<std::array<LatticePoint, 2>> lines;
+  std::vector<LatticePoint> points;
+  for (const OutlinePiece& p : pieces) {
+    const LatticePoint a = toLattice(p.a), b = toLattice(p.b);
+    if (a == b) continue;
+    lines.push_back({a, b});
+    points.push_back(a), points.push_back(b);
+  }
+  if (!plan.insertSorted(std::move(points), job)) return Job::cancelledProblem();
+  for (std::size_t i = 0; i < lines.size(); ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) return Job::cancelledProblem();
+    plan.constrain(lines[i][0], lines[i][1], kOutlineMask);
+  }
+  Cells cells(standing, std::move(plan));
+  if (!cells.findStoreys(clearance, grown, job) || !cells.joinStoreys(job)) return Job::cancelledProblem();
+  if (upright) cells.findLow(*upright), cells.dropSpecks();
+  cells.gatherSheets();
+  return cells;
+}
+
+bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, const Job& job) {
+  std::vector<Box2> boxes;
+  boxes.reserve(grown.size());
+  for (const Grown& g : grown) boxes.push_back(g.box);
+  const PlanGrid grid(boxes, 1.0);
+  const double height = standing_->agent().height, radius = standing_->agent().radius;
+  std::vector<ground::Surface> column;
+  start_.assign(1, 0);
+  for (std::size_t t = 0; t < plan_.triangles().size(); ++t) {
+    if (t % kChecksEvery == 0 && job.cancelled()) return false;
+    const auto cell = static_cast<std::int32_t>(t);
+    const auto corners = cornersOf(cell);
+    const Vec2 q = (corners[0] + corners[1] + corners[2]) / 3.0;
+    standing_->standable(q, column);
+    const bool sliver = isSliver(corners);
+    for (const ground::Surface& s : column) {
+      bool blocked = std::ranges::any_of(
+          grid.at(q), [&](std::uint32_t i) { return grown[i].contains(q) && clearance.limits()[i].countsAt(q, s.y, height); });
+      // The centre of a sliver may be free while its tip lies deep in the forbidden.
+      if (!blocked && sliver)
+        blocked = std::ranges::any_of(corners, [&](const Vec2& c) {
+          const auto near = clearance.nearest(c, s.y, radius);
+          return near && near->distance < radius - tuning::kNearer;
+        });
+      if (!blocked) storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});
+    }
+    start_.push_back(static_cast<std::uint32_t>(storeys_.size()));
+  }
+  return true;
+}
+
+void Cells::findLow(const Upright& upright) {
+  std::vector<Box2> boxes;
+  boxes.reserve(upright.grown.size());
+  for (const Grown& g : upright.grown) boxes.push_back(g.box);
+  const PlanGrid grid(boxes, 1.0);
+  const double height = upright.standing.agent().height;
+  for (Storey& s : storeys_) {
+    const Vec2 q = centre(s.cell);
+    s.low = std::isnan(upright.standing.nearest(q, s.ground.y, kSameStorey)) || std::ranges::any_of(grid.at(q), [&](std::uint32_t i) {
+              return upright.grown[i].contains(q) && upright.limits[i].countsAt(q, s.ground.y, height);
+            });
+  }
+}
+
+/// Specks of low ground, or of other ground in it, are slivers that rounding made between two lines that are nearly one.
+void Cells::dropSpecks() {
+  std::vector<char> seen(storeys_.size(), 0);
+  std::vector<std::int32_t> piece;
+  for (std::size_t first = 0; first < storeys_.size(); ++first) {
+    if (seen[first]) continue;
+    piece.assign(1, static_cast<std::int32_t>(first));
+    seen[first] = 1;
+    double area = 0;
+    bool alone = true;
+    for (std::size_t head = 0; head < piece.size(); ++head) {
+      const Storey& s = storeys_[static_cast<std::size_t>(piece[head])];
+      const auto c = cornersOf(s.cell);
+      area += cross(c[1] - c[0], c[2] - c[0]) / 2;
+      for (const std::int32_t k : s.across) {
+        if (k < 0) continue;
+        const Storey& next = storeys_[static_cast<std::size_t>(k)];
+        alone = alone && next.low == s.low;
+        if (next.low != s.low || seen[static_cast<std::size_t>(k)]) continue;
+        seen[static_cast<std::size_t>(k)] = 1;
+        piece.push_back(k);
+      }
+    }
+    if (area < kSpeck && !alone)
+      for (const std::int32_t k : piece) storeys_[static_cast<std::size_t>(k)].low = !storeys_[static_cast<std::size_t>(k)].low;
+  }
+}
+
+bool Cells::joinStoreys(const Job& job) {
+  // Two storeys that can both be stood on are an agent height apart, so meeting within a step is no coincidence.
+  const double meets = std::max(0.02, standing_->agent().stepHeight);
+  for (std::size_t i = 0; i < storeys_.size(); ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) return false;
+    Storey& s = storeys_[i];
+    for (std::size_t e = 0; e < 3; ++e) {
+      const std::int32_t other = plan_.triangles()[static_cast<std::size_t>(s.cell)].n[e];
+      if (other == Triangulation::kOutside) {
+        s.across[e] = Storey::kSeam;
+        continue;
+      }
+      const auto first = start_[static_cast<std::size_t>(other)], last = start_[static_cast<std::size_t>(other) + 1];
+      if (first == last) continue;
+      const int corner = static_cast<int>(e);
+      const Vec2 middle = (toPlan(plan_.corner(s.cell, corner)) + toPlan(plan_.corner(s.cell, corner + 1))) * 0.5;
+      const double y = ground::follow(*standing_, centre(s.cell), s.ground, middle).y;
+      double best = meets;
+      for (std::uint32_t k = first; k < last; ++k)
+        if (const double d = std::abs(ground::follow(*standing_, centre(other), storeys_[k].ground, middle).y - y); d <= best)
+          best = d, s.across[e] = static_cast<std::int32_t>(k);
+    }
+  }
+  return true;
+}
+
+void Cells::gatherSheets() {
+  // A join must be seen from both sides.
+  for (std::size_t i = 0; i < storeys_.size(); ++i)
+    for (std::int32_t& k : storeys_[i].across)
+      if (k >= 0 && std::ranges::count(storeys_[static_cast<std::size_t>(k)].across, static_cast<std::int32_t>(i)) == 0) k = -1;
+  // A sheet has one height at each corner of the plan: cells of another storey may not even touch it there.
+  const double meets = std::max(0.02, standing_->agent().stepHeight);
+  struct Taken {
+    std::int32_t sheet = -1;
+    double y = 0;
+  };
+  std::vector<std::int32_t> takenCell(plan_.triangles().size(), -1);
+  std::vector<Taken> takenCorner(plan_.points().size());
+  auto fits = [&](const Storey& s, std::int32_t sheet) {
+    if (takenCell[static_cast<std::size_t>(s.cell)] == sheet) return false;
+    std::array<double, 3> y;
+    for (int i = 0; i < 3; ++i) {
+      y[static_cast<std::size_t>(i)] = ground::follow(*standing_, centre(s.cell), s.ground, toPlan(plan_.corner(s.cell, i))).y;
+      const Taken& t = takenCorner[plan_.triangles()[static_cast<std::size_t>(s.cell)].v[static_cast<std::size_t>(i)]];
+      if (t.sheet == sheet && std::abs(t.y - y[static_cast<std::size_t>(i)]) > meets) return false;
+    }
+    for (std::size_t i = 0; i < 3; ++i) takenCorner[plan_.triangles()[static_cast<std::size_t>(s.cell)].v[i]] = {sheet, y[i]};
+    takenCell[static_cast<std::size_t>(s.cell)] = sheet;
+    return true;
+  };
+  for (std::size_t first = 0; first < storeys_.size(); ++first) {
+    if (storeys_[first].sheet >= 0) continue;
+    const auto sheet = static_cast<std::int32_t>(sheets_.size());
+    std::vector<std::int32_t> queue(1, static_cast<std::int32_t>(first));
+    storeys_[first].sheet = sheet;
+    fits(storeys_[first], sheet);
+    for (std::size_t head = 0; head < queue.size(); ++head)
+      for (const std::int32_t k : storeys_[static_cast<std::size_t>(queue[head])].across) {
+        if (k < 0) continue;
+        Storey& next = storeys_[static_cast<std::size_t>(k)];
+        if (next.sheet >= 0 || !fits(next, sheet)) continue;
+        next.sheet = sheet;
+        queue.push_back(k);
+      }
+    sheets_.push_back(std::move(queue));
+  }
+}
+
+std::int32_t Cells::storeyOf(std::int32_t cell, std::int32_t sheet) const {
+  for (std::uint32_t i = start_[static_cast<std::size_t>(cell)]; i < start_[static_cast<std::size_t>(cell) + 1]; ++i)
+    if (storeys_[i].sheet == sheet) return static_cast<std::int32_t>(i);
+  return -1;
+}
+
+}  // namespace dune::generate

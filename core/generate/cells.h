@@ -1,0 +1,65 @@
+#pragma once
+// The plan cut by the outline into cells, and on each cell the storeys that can be walked on.
+//
+// A cell is a triangle of a constrained triangulation of all outline pieces, whatever their height. Whether a storey over
+// it is walkable is asked once, at its centre, on the true triangles: within the cell the answer cannot change, because every
+// line at which it changes is a constraint. Storeys of neighbouring cells are joined where their heights meet at the shared
+// edge. Sheets are sets of joined storeys that do not overlap themselves in plan.
+
+#include "core/base/job.h"
+#include "core/generate/outline.h"
+#include "core/generate/triangulation.h"
+#include "core/ground/follow.h"
+
+namespace dune::generate {
+
+struct Storey {
+  std::int32_t cell;                               ///< triangle of the triangulation
+  ground::Followed ground;                         ///< at the centre of the cell
+  std::array<std::int32_t, 3> across{-1, -1, -1};  ///< the storey over each edge of the cell, or -1 where ground ends, or kSeam
+  std::int32_t sheet = -1;
+  bool low = false;  ///< the agent can be here crouching only
+
+  static constexpr std::int32_t kSeam = -2;  ///< the edge lies on a side of the chunk
+};
+
+/// What decides where an agent that can crouch need not.
+struct Upright {
+  const ground::Standing& standing;
+  const std::vector<ground::Limit>& limits;
+  const std::vector<Grown>& grown;
+};
+
+class Cells {
+ public:
+  /// The cells of a chunk, whose sides lie on the lattice; the pieces must lie within it. Fails when cancelled. `standing` must
+  /// outlive the result. `upright` is null for an agent that never crouches.
+  static Result<Cells> build(const ground::Standing& standing, const ground::Clearance& clearance, const std::vector<Grown>& grown,
+                             const std::vector<OutlinePiece>& pieces, const LatticeBox& chunk, const Upright* upright, Job& job);
+
+  const Triangulation& plan() const { return plan_; }
+  const std::vector<Storey>& storeys() const { return storeys_; }
+  std::int32_t sheetCount() const { return static_cast<std::int32_t>(sheets_.size()); }
+  /// The storeys of a sheet, in the order in which they were joined.
+  const std::vector<std::int32_t>& sheet(std::int32_t number) const { return sheets_[static_cast<std::size_t>(number)]; }
+  std::array<Vec2, 3> cornersOf(std::int32_t cell) const;
+  Vec2 centre(std::int32_t cell) const;
+  /// The storey of a sheet on a cell, or -1.
+  std::int32_t storeyOf(std::int32_t cell, std::int32_t sheet) const;
+
+ private:
+  Cells(const ground::Standing& standing, Triangulation plan) : standing_(&standing), plan_(std::move(plan)) {}
+  bool findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, const Job& job);
+  bool joinStoreys(const Job& job);
+  void findLow(const Upright& upright);
+  void dropSpecks();
+  void gatherSheets();
+
+  const ground::Standing* standing_;
+  Triangulation plan_;
+  std::vector<std::uint32_t> start_;  // storeys of cell c: start_[c] … start_[c + 1]
+  std::vector<Storey> storeys_;
+  std::vector<std::vector<std::int32_t>> sheets_;
+};
+
+}  // namespace dune::generate

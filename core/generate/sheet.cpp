@@ -1,0 +1,396 @@
+// From the simplified border of a sheet to convex faces. A second triangulation is made from the border alone, so that
+// outlines of other storeys, which cut the cells, leave no trace in this sheet's faces.
+
+#include "core/generate/sheet.h"
+
+#include <algorithm>
+#include <limits>
+
+#include "core/generate/fewer.h"
+#include "core/generate/merge.h"
+#include "core/generate/needles.h"
+#include "core/generate/straight_runs.h"
+#include "core/generate/tuning.h"
+#include "core/ground/line_split.h"
+
+namespace dune::generate {
+
+namespace {
+
+constexpr std::uint8_t kBorder = 1, kArea = 2, kStep = 4, kLow = 8;
+constexpr std::int64_t kMargin = 4096;  // lattice steps around the border
+constexpr double kAround = 1;           // m: lines farther from the border than this are cut off
+constexpr int kMostRounds = 48;         // of inserting points for height; each halves the error or so
+
+class SheetMesher {
+ public:
+  SheetMesher(const SheetInput& input, std::int32_t sheet, Job& job) : in_(input), sheet_(sheet), job_(job), plan_({0, 0}, {1, 1}) {}
+
+  std::vector<SheetFace> run() {
+    lowLines_ = lowLines(in_.cells, sheet_);
+    const auto border = sheetBorder(in_, sheet_, lowLines_, pinned_);
+    if (border.empty()) return {};
+    LatticePoint min = border[0][0], max = min;
+    for (const auto& loop : border)
+      for (const LatticePoint& p : loop)
+        min = {std::min(min.u, p.u), std::min(min.v, p.v)}, max = {std::max(max.u, p.u), std::max(max.v, p.v)};
+    box_.add(glm::max(toPlan(min) - Vec2(kAround), toPlan(in_.chunk.min)));
+    box_.add(glm::min(toPlan(max) + Vec2(kAround), toPlan(in_.chunk.max)));
+    plan_ = Triangulation({min.u - kMargin, min.v - kMargin}, {max.u + kMargin, max.v + kMargin});
+    findHeightRange();
+    if (!constrain(border)) return {};
+    findInside();
+    if (fitSeams()) findInside();
+    if (!fitHeights()) return {};
+    return faces();
+  }
+
+ private:
+  /// Heights that the sheet's ground may have: from the centre of a cell it climbs no more than the steepest slope lets it.
+  void findHeightRange() {
+    const nav::Agent& agent = in_.standing.agent();
+    const double steepest = std::tan(std::min(radians(agent.maxSlope), 1.5)) + 1;  // and steps
+    for (const std::int32_t k : in_.cells.sheet(sheet_)) {
+      const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(k)];
+      const Vec2 centre = in_.cells.centre(s.cell);
+      double rise = agent.height;
+      for (const Vec2& corner : in_.cells.cornersOf(s.cell))
+        rise = std::max(rise, agent.stepHeight + glm::distance(centre, corner) * steepest);
+      low_ = std::min(low_, s.ground.y - rise), high_ = std::max(high_, s.ground.y + rise);
+    }
+  }
+
+  bool constrain(const std::vector<std::vector<LatticePoint>>& border) {
+    std::vector<LatticePoint> points;
+    for (const auto& loop : border) points.insert(points.end(), loop.begin(), loop.end());
+    if (!plan_.insertSorted(std::move(points), job_)) return false;
+    for (const auto& loop : border)
+      for (std::size_t i = 0; i < loop.size(); ++i) plan_.constrain(loop[i], loop[(i + 1) % loop.size()], kBorder);
+    for (const level::AreaVolume& volume : in_.standing.world().volumes) {
+      if (volume.top < low_ || volume.bottom > high_) continue;
+      for (std::size_t i = 0, n = volume.outline.size(); i < n; ++i) constrainInBox(volume.outline[i], volume.outline[(i + 1) % n], kArea);
+    }
+    for (const LowLine& l : lowLines_) plan_.constrain(l.a, l.b, kLow);
+    for (const ground::StepLine& step : in_.steps)
+      if (step.low < high_ && step.high > low_) constrainStep(step);
+    for (const ground::FoldLine& fold : in_.folds)
+      if (fold.y > low_ && fold.y < high_) constrainInBox(fold.a, fold.b, kStep);
+    return !job_.cancelled();
+  }
+
+  void constrainInBox(const Vec2& a, const Vec2& b, std::uint8_t mask) {
+    const auto inside = clipToBox(a, b, box_);
+    if (!inside) return;
+    const LatticePoint p = toLattice(glm::mix(a, b, inside->from)), q = toLattice(glm::mix(a, b, inside->to));
+    if (p != q) plan_.constrain(p, q, mask);
+  }
+
+  /// Two lines beside a step: between them a steep strip, outside them the two levels as they are.
+  void constrainStep(const ground::StepLine& step) {
+    const double length = glm::distance(step.a, step.b), w = tuning::kStepStrip;
+    if (length < 4 * w) return;
+    const Vec2 along = (step.b - step.a) / length, left = leftOf(along);
+    for (const double side : {-w, w}) constrainInBox(stripEnd(step.a, -along, left * side), stripEnd(step.b, along, left * side), kStep);
+  }
+
+  /// The strip stops a little before the end of its step, or, where the chunk cut the step, just at the chunk's side.
+  Vec2 stripEnd(const Vec2& end, const Vec2& outward, const Vec2& aside) const {
+    const Vec2 p = end + aside, low = toPlan(in_.chunk.min), high = toPlan(in_.chunk.max);
+    constexpr double kOnSide = 1e-9, kTowards = 0.2;
+    for (int axis = 0; axis < 2; ++axis) {
+      const double sideAt = outward[axis] > 0 ? high[axis] : low[axis];
+      if (std::abs(outward[axis]) > kTowards && std::abs(end[axis] - sideAt) < kOnSide)
+        return p + outward * ((sideAt - p[axis]) / outward[axis]);
+    }
+    return p - outward * tuning::kStepStrip;
+  }
+
+  /// Triangles inside the border: pieces bounded by it are taken whole, by the centre of their largest triangle.
+  void findInside() {
+    markPieces(kBorder, inside_, [&](std::int32_t cell) { return in_.cells.storeyOf(cell, sheet_) >= 0; });
+  }
+
+  void findLow() {
+    markPieces(kBorder | kLow, mustCrouch_, [&](std::int32_t cell) {
+      const std::int32_t storey = in_.cells.storeyOf(cell, sheet_);
+      return storey >= 0 && in_.cells.storeys()[static_cast<std::size_t>(storey)].low;
+    });
+  }
+
+  /// Marks whole pieces between edges of a mask, by what the cell at the centre of their largest triangle says.
+  template <class Says>
+  void markPieces(std::uint8_t mask, std::vector<char>& mark, Says&& says) {
+    const auto& triangles = plan_.triangles();
+    mark.assign(triangles.size(), 0);
+    std::vector<char> seen(triangles.size(), 0);
+    std::vector<std::size_t> piece;
+    std::int32_t hint = 0;
+    for (std::size_t first = 0; first < triangles.size(); ++first) {
+      if (seen[first]) continue;
+      piece.assign(1, first);
+      seen[first] = 1;
+      std::size_t largest = first;
+      double most = 0;
+      for (std::size_t head = 0; head < piece.size(); ++head) {
+        const std::size_t t = piece[head];
+        if (const double area = areaOf(t); area > most) most = area, largest = t;
+        for (std::size_t e = 0; e < 3; ++e) {
+          const std::int32_t n = triangles[t].n[e];
+          if (n == Triangulation::kOutside || (triangles[t].fixed[e] & mask) || seen[static_cast<std::size_t>(n)]) continue;
+          seen[static_cast<std::size_t>(n)] = 1;
+          piece.push_back(static_cast<std::size_t>(n));
+        }
+      }
+      const std::int32_t cell = cellAt(centre(largest), hint);
+      if (cell >= 0 && says(cell))
+        for (const std::size_t t : piece) mark[t] = 1;
+    }
+  }
+
+  double areaOf(std::size_t t) const {
+    const auto& v = plan_.triangles()[t].v;
+    return cross(toPlan(plan_.points()[v[1]]) - toPlan(plan_.points()[v[0]]), toPlan(plan_.points()[v[2]]) - toPlan(plan_.points()[v[0]]));
+  }
+  Vec2 centre(std::size_t t) const {
+    const auto& v = plan_.triangles()[t].v;
+    return (toPlan(plan_.points()[v[0]]) + toPlan(plan_.points()[v[1]]) + toPlan(plan_.points()[v[2]])) / 3.0;
+  }
+
+  std::int32_t cellAt(const Vec2& q, std::int32_t& hint) const {
+    const LatticePoint p = toLattice(q), min = in_.cells.plan().points()[0], max = in_.cells.plan().points()[2];
+    if (p.u < min.u || p.v < min.v || p.u > max.u || p.v > max.v) return -1;
+    return hint = in_.cells.plan().locate(p, hint);
+  }
+
+  /// Height of this sheet's ground over q: followed from the centre of the nearest cell that belongs to it. For a place
+  /// inside the sheet that is the cell it lies in; corners on the border touch cells on both sides.
+  double heightAt(const Vec2& q) {
+    // Over most places there is one ground only, and no need to find the way to it.
+    in_.standing.standable(q, column_);
+    if (column_.size() == 1) return column_[0].y;
+    const std::int32_t cell = cellAt(q, hint_);
+    if (cell < 0) return (low_ + high_) / 2;
+    constexpr std::size_t kMostCells = 96;
+    std::int32_t best = -1;
+    double least = std::numeric_limits<double>::infinity();
+    std::vector<std::int32_t> ring{cell};
+    for (std::size_t head = 0; head < ring.size() && head < kMostCells && least > 0; ++head) {
+      const std::int32_t storey = in_.cells.storeyOf(ring[head], sheet_);
+      if (storey >= 0)
+        if (const double d = distanceToCell(ring[head], q); d < least) least = d, best = storey;
+      for (const std::int32_t n : in_.cells.plan().triangles()[static_cast<std::size_t>(ring[head])].n)
+        if (n != Triangulation::kOutside && !std::ranges::count(ring, n)) ring.push_back(n);
+    }
+    if (best < 0) return (low_ + high_) / 2;
+    const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(best)];
+    return ground::follow(in_.standing, in_.cells.centre(s.cell), s.ground, q).y;
+  }
+
+  double distanceToCell(std::int32_t cell, const Vec2& q) const { return glm::distance(nearestOnConvex(in_.cells.cornersOf(cell), q), q); }
+
+  double vertexHeight(std::uint32_t v) {
+    if (heights_.size() <= v) heights_.resize(plan_.points().size(), std::numeric_limits<double>::quiet_NaN());
+    if (std::isnan(heights_[v])) heights_[v] = roundHeight(heightAt(toPlan(plan_.points()[v])));
+    return heights_[v];
+  }
+
+  /// Fits the sides of the chunk on their own, from what lies on them alone, so that the chunk beyond comes to the same corners.
+  /// Returns whether corners were added.
+  bool fitSeams() {
+    std::vector<LatticePoint> more;
+    for (std::size_t t = 0; t < plan_.triangles().size(); ++t) {
+      if (!inside_[t]) continue;
+      for (int e = 0; e < 3; ++e) {
+        const auto& triangle = plan_.triangles()[t];
+        const LatticePoint &a = plan_.corner(static_cast<std::int32_t>(t), e), &b = plan_.corner(static_cast<std::int32_t>(t), e + 1);
+        if ((triangle.fixed[static_cast<std::size_t>(e)] & kBorder) == 0 || (in_.chunk.sidesAt(a) & in_.chunk.sidesAt(b)) == 0) continue;
+        fitSeam(std::min(a, b), std::max(a, b), more);  // one direction for both chunks
+      }
+    }
+    for (const LatticePoint& p : more) plan_.insert(p);
+    return !more.empty();
+  }
+
+  struct SeamPoint {
+    LatticePoint p;
+    double y;
+  };
+
+  void fitSeam(const LatticePoint& from, const LatticePoint& to, std::vector<LatticePoint>& more) {
+    const Vec2 a = toPlan(from), b = toPlan(to);
+    std::vector<SeamPoint> points{{from, heightAt(a)}};
+    const auto splits = ground::splitParameters(in_.standing.soup(), a, b, 0, tuning::kLeastApart, {low_, high_});
+    for (const double t : splits)
+      if (const Vec2 q = glm::mix(a, b, t); t > 0 && t < 1 && !nearStep(q)) points.push_back({toLattice(q), heightAt(q)});
+    points.push_back({to, heightAt(b)});
+    refine(points, 0, points.size() - 1, more);
+  }
+
+  /// Between two points of a profile: takes the one farthest from the straight line until none is off by more than allowed.
+  void refine(const std::vector<SeamPoint>& points, std::size_t first, std::size_t last, std::vector<LatticePoint>& more) const {
+    const Vec2 a = toPlan(points[first].p);
+    const double whole = glm::distance(a, toPlan(points[last].p));
+    double most = tuning::kFitError;
+    std::size_t worst = first;
+    for (std::size_t i = first + 1; i < last; ++i) {
+      const double off = std::abs(points[i].y - glm::mix(points[first].y, points[last].y, glm::distance(a, toPlan(points[i].p)) / whole));
+      if (off > most) most = off, worst = i;
+    }
+    if (worst == first) return;
+    more.push_back(points[worst].p);
+    refine(points, first, worst, more);
+    refine(points, worst, last, more);
+  }
+
+  struct Worst {
+    double error = 0;
+    Vec2 at{};
+  };
+
+  /// Inserts, in every face, the place where it is farthest from the ground, until none is off by more than allowed.
+  bool fitHeights() {
+    std::vector<std::array<std::uint32_t, 3>> good;  // triangles that were found good, by number
+    for (int round = 0; round < kMostRounds; ++round) {
+      std::vector<LatticePoint> more;
+      good.resize(plan_.triangles().size(), {0, 0, 0});
+      for (std::size_t t = 0; t < plan_.triangles().size(); ++t) {
+        if (!inside_[t] || good[t] == plan_.triangles()[t].v) continue;
+        if (t % 64 == 0 && job_.cancelled()) return false;
+        const Worst worst = worstIn(t);
+        if (worst.error > 0)
+          more.push_back(toLattice(worst.at));
+        else
+          good[t] = plan_.triangles()[t].v;
+      }
+      if (more.empty()) return true;
+      for (const LatticePoint& p : more) plan_.insert(p);
+      findInside();
+    }
+    return true;
+  }
+
+  Worst worstIn(std::size_t t) {
+    const auto v = plan_.triangles()[t].v;
+    std::array<Vec3, 3> c;
+    Box2 box;
+    double low = std::numeric_limits<double>::infinity(), high = -low;
+    for (std::size_t i = 0; i < 3; ++i) {
+      c[i] = lift(toPlan(plan_.points()[v[i]]), vertexHeight(v[i]));
+      box.add(plan(c[i]));
+      low = std::min(low, c[i].y), high = std::max(high, c[i].y);
+    }
+    const Vec3 normal = glm::cross(c[1] - c[0], c[2] - c[0]);
+    auto faceHeight = [&](const Vec2& q) {
+      const Vec3 d = lift(q, 0) - c[0];
+      return c[0].y - (normal.x * d.x + normal.z * d.z) / normal.y;
+    };
+    Worst worst;
+    auto consider = [&](const Vec2& q, double y) {
+      const double off = std::abs(y - faceHeight(q));
+      // Heights of other storeys come by here too; the ground of this sheet is asked before anything is believed.
+      if (off <= std::max(worst.error, tuning::kFitError) || nearCorner(c, q) || nearStep(q)) return;
+      if (in_.chunk.sidesAt(toLattice(q)) != 0) return;  // the sides of the chunk are fitted once, for both chunks
+      const double real = std::abs(heightAt(q) - faceHeight(q));
+      if (real > std::max(worst.error, tuning::kFitError)) worst = {real, q};
+    };
+    const double reach = in_.standing.agent().height + std::max({box.max.x - box.min.x, box.max.y - box.min.y}) * 2;
+    for (const std::uint32_t i : in_.standing.soup().grid().collect(box)) {
+      const ground::Triangle& s = in_.standing.soup().triangles()[i];
+      if (!in_.standing.walkable(s) || s.upright) continue;
+      considerTriangle(c, s, low - reach, high + reach, consider);
+    }
+    return worst;
+  }
+
+  /// The places where the ground may be farthest from a face: corners of triangles inside it, and edges that cross its edges.
+  template <class Consider>
+  static void considerTriangle(const std::array<Vec3, 3>& face, const ground::Triangle& s, double low, double high, Consider&& consider) {
+    double side[3][3];  // of corner k seen from edge e of the face, positive inside
+    for (std::size_t e = 0; e < 3; ++e) {
+      const Vec2 a = plan(face[e]), edge = plan(face[(e + 1) % 3]) - a;
+      for (std::size_t k = 0; k < 3; ++k) side[e][k] = cross(edge, s.q[k] - a);
+      if (side[e][0] < 0 && side[e][1] < 0 && side[e][2] < 0) return;
+    }
+    for (std::size_t k = 0; k < 3; ++k) {
+      if (s.p[k].y < low || s.p[k].y > high) continue;
+      if (side[0][k] > 0 && side[1][k] > 0 && side[2][k] > 0) consider(s.q[k], s.p[k].y);
+      const std::size_t next = (k + 1) % 3;
+      for (std::size_t e = 0; e < 3; ++e) {
+        if ((side[e][k] > 0) == (side[e][next] > 0)) continue;
+        const Vec2 q = glm::mix(s.q[k], s.q[next], side[e][k] / (side[e][k] - side[e][next]));
+        const Vec2 a = plan(face[e]), edge = plan(face[(e + 1) % 3]) - a;
+        const double along = glm::dot(q - a, edge);
+        if (along > 0 && along < glm::dot(edge, edge)) consider(q, s.heightAt(q));
+      }
+    }
+  }
+
+  static bool nearCorner(const std::array<Vec3, 3>& c, const Vec2& q) {
+    return std::ranges::any_of(c, [&](const Vec3& p) { return glm::distance(plan(p), q) < tuning::kLeastApart; });
+  }
+  bool nearStep(const Vec2& q) const {
+    return std::ranges::any_of(in_.steps,
+                               [&](const ground::StepLine& s) { return distanceToSegment(s.a, s.b, q) < 1.2 * tuning::kStepStrip; });
+  }
+
+  std::uint16_t areaAt(std::size_t t) {
+    const std::uint16_t drawn = drawnAt(t);
+    const auto& kinds = in_.standing.world().kinds;
+    return mustCrouch_[t] && !kinds[drawn].forbidden ? static_cast<std::uint16_t>(kinds.size() - 1) : drawn;
+  }
+
+  std::uint16_t drawnAt(std::size_t t) {
+    const Vec2 q = centre(t);
+    const auto& v = plan_.triangles()[t].v;
+    const double y = (vertexHeight(v[0]) + vertexHeight(v[1]) + vertexHeight(v[2])) / 3;
+    const level::World& world = in_.standing.world();
+    const level::AreaVolume* volume = level::volumeAt(world, lift(q, y));
+    return static_cast<std::uint16_t>(volume ? level::kindNumber(world, volume->kind) : 0);
+  }
+
+  std::vector<SheetFace> faces() {
+    findLow();
+    std::vector<std::array<std::uint32_t, 3>> triangles;
+    std::vector<std::uint16_t> area;
+    for (std::size_t t = 0; t < plan_.triangles().size(); ++t)
+      if (inside_[t]) triangles.push_back(plan_.triangles()[t].v), area.push_back(areaAt(t));
+    for (const auto& t : triangles)
+      for (const std::uint32_t v : t) vertexHeight(v);
+    heights_.resize(plan_.points().size(), 0);
+    for (double& y : heights_)
+      if (std::isnan(y)) y = 0;  // corners outside the border, used by no face
+    for (const LatticePoint& p : plan_.points())
+      if (in_.chunk.sidesAt(p) != 0) pinned_.push_back(p);
+    std::sort(pinned_.begin(), pinned_.end());
+    Faces merged = mergeTriangles({plan_.points(), heights_, triangles, area, tuning::kFlat});
+    mergeThroughReflex(merged, radians(tuning::kLeastAngle));
+    dissolveStraightCorners(merged, pinned_);
+    shortenFans(merged, radians(tuning::kLeastAngle));
+    std::vector<SheetFace> result;
+    for (std::size_t i = 0; i < merged.loops.size(); ++i) {
+      if (merged.loops[i].size() < 3) continue;
+      SheetFace& face = result.emplace_back(SheetFace{{}, {}, merged.area[i]});
+      for (const std::uint32_t v : merged.loops[i]) face.corners.push_back(merged.points[v]), face.heights.push_back(merged.heights[v]);
+    }
+    return result;
+  }
+
+  const SheetInput& in_;
+  std::int32_t sheet_;
+  Job& job_;
+  Triangulation plan_;
+  Box2 box_;
+  double low_ = std::numeric_limits<double>::infinity(), high_ = -std::numeric_limits<double>::infinity();
+  std::vector<LatticePoint> pinned_;
+  std::vector<LowLine> lowLines_;
+  std::vector<char> inside_, mustCrouch_;
+  std::vector<double> heights_;
+  std::int32_t hint_ = 0;
+  std::vector<ground::Surface> column_;
+};
+
+}  // namespace
+
+std::vector<SheetFace> meshSheet(const SheetInput& input, std::int32_t sheet, Job& job) { return SheetMesher(input, sheet, job).run(); }
+
+}  // namespace dune::generate

@@ -1,0 +1,39 @@
+#pragma once
+// One sheet of ground turned into convex faces.
+
+#include "core/generate/cells.h"
+
+namespace dune::generate {
+
+struct SheetFace {
+  std::vector<LatticePoint> corners;
+  std::vector<double> heights;
+  std::uint16_t area;
+};
+
+struct SheetInput {
+  const ground::Standing& standing;
+  const ground::Clearance& clearance;
+  const Cells& cells;
+  std::span<const ground::StepLine> steps;
+  std::span<const ground::FoldLine> folds;
+  LatticeBox chunk;  ///< corners on its sides are kept, and agree with the chunk beyond
+};
+
+/// Simplified border, area outlines and step lines as constraints; points where the ground needs them; merged convex faces.
+/// Empty when cancelled.
+std::vector<SheetFace> meshSheet(const SheetInput& input, std::int32_t sheet, Job& job);
+
+/// A line inside a sheet at which the agent must begin to crouch.
+struct LowLine {
+  LatticePoint a, b;
+};
+/// The lines between low ground of a sheet and the rest, corners that turn nowhere left out. O(storeys log storeys).
+std::vector<LowLine> lowLines(const Cells& cells, std::int32_t sheet);
+
+/// The border of a sheet: simplified closed chains, ground on the left. Corners next to another sheet,
+/// and those at which low lines end, are kept as they are.
+std::vector<std::vector<LatticePoint>> sheetBorder(const SheetInput& input, std::int32_t sheet, std::span<const LowLine> low,
+                                                   std::vector<LatticePoint>& pinned);
+
+}  // namespace dune::generate

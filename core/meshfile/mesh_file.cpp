@@ -1,0 +1,145 @@
+// The header guards what the schema cannot: kind, version and checksum. The FlatBuffers verifier guards every offset, and
+// checkStructure() (in checked()) what the numbers say.
+
+#include "core/meshfile/mesh_file.h"
+
+#include <cstring>
+
+#include "core/base/file.h"
+#include "core/nav/structure.h"
+#include "navmesh_generated.h"
+#define XXH_INLINE_ALL
+#include "xxhash.h"
+
+namespace dune::meshfile {
+
+namespace {
+
+using nav::FaceId;
+
+constexpr std::size_t kHeader = 24;
+
+struct Header {
+  char magic[8];
+  std::uint32_t version;
+  std::uint32_t zero;
+  std::uint64_t checksum;
+};
+static_assert(sizeof(Header) == kHeader);
+
+Problem damaged(const std::string& what, const std::string& where) {
+  return {ProblemCode::damaged, what, where, "building the mesh again."};
+}
+
+fb::Vec3 point(const Vec3& p) { return {p.x, p.y, p.z}; }
+Vec3 pointFrom(const fb::Vec3& p) { return {p.x(), p.y(), p.z()}; }
+
+nav::Agent agentFrom(const fb::Agent& a) {
+  nav::Agent agent;
+  agent.name = a.name()->str();
+  agent.radius = a.radius(), agent.height = a.height(), agent.maxSlope = a.max_slope(), agent.stepHeight = a.step_height();
+  agent.maxDrop = a.max_drop(), agent.maxJump = a.max_jump(), agent.speed = a.speed(), agent.acceleration = a.acceleration();
+  agent.turnRate = a.turn_rate(), agent.arriveWithin = a.arrive_within();
+  agent.crouchHeight = a.crouch_height(), agent.crouchCost = a.crouch_cost();
+  agent.passWithin = a.pass_within(), agent.originHeight = a.origin_height(), agent.tilts = a.tilts();
+  return agent;
+}
+
+}  // namespace
+
+std::string toBytes(const Content& content) {
+  const nav::NavMesh& mesh = content.mesh;
+  flatbuffers::FlatBufferBuilder builder(1 << 16);
+  const nav::Agent& a = mesh.agent;
+  const auto name = builder.CreateString(a.name);
+  const auto agent =
+      fb::CreateAgent(builder, name, a.radius, a.height, a.maxSlope, a.stepHeight, a.maxDrop, a.maxJump, a.speed, a.acceleration,
+                      a.turnRate, a.arriveWithin, a.crouchHeight, a.crouchCost, a.passWithin, a.originHeight, a.tilts);
+  std::vector<flatbuffers::Offset<fb::AreaKind>> areas;
+  for (std::size_t i = 0; i < mesh.kinds.size(); ++i) {
+    const nav::Kind& k = mesh.kinds[i];
+    const nav::KindRule& rule = content.rules.of(i);
+    const auto kindName = builder.CreateString(k.name), colour = builder.CreateString(k.colour);
+    areas.push_back(fb::CreateAreaKind(builder, kindName, colour, rule.cost, rule.entryCost, rule.forbidden));
+  }
+  std::vector<fb::Vec3> vertices;
+  for (const Vec3& v : mesh.vertices) vertices.push_back(point(v));
+  std::vector<std::uint32_t> across;
+  for (const FaceId f : mesh.across) across.push_back(index(f));
+  std::vector<fb::Link> links;
+  for (const nav::Link& l : mesh.links)
+    links.emplace_back(point(l.from), point(l.to), l.cost, l.radius, l.id, index(l.fromFace), index(l.toFace), l.area,
+                       static_cast<fb::LinkKind>(l.kind), l.oneWay);
+  const auto areaList = builder.CreateVector(areas);
+  const auto vertexList = builder.CreateVectorOfStructs(vertices);
+  const auto start = builder.CreateVector(mesh.start), corners = builder.CreateVector(mesh.corners),
+             acrossList = builder.CreateVector(across);
+  const auto areaOf = builder.CreateVector(mesh.area);
+  const auto island = builder.CreateVector(mesh.island);
+  const auto linkList = builder.CreateVectorOfStructs(links);
+  builder.Finish(fb::CreateNavMesh(builder, agent, areaList, vertexList, start, corners, acrossList, areaOf, island, linkList));
+  Header header{};
+  std::memcpy(header.magic, kMagic, 8);
+  header.version = kVersion;
+  header.checksum = XXH3_64bits(builder.GetBufferPointer(), builder.GetSize());
+  std::string bytes(kHeader + builder.GetSize(), '\0');
+  std::memcpy(bytes.data(), &header, kHeader);
+  std::memcpy(bytes.data() + kHeader, builder.GetBufferPointer(), builder.GetSize());
+  return bytes;
+}
+
+Result<Content> fromBytes(std::string_view bytes) {
+  if (bytes.size() < kHeader)
+    return damaged("The file ends inside its header: " + std::to_string(bytes.size()) + " of 24 bytes are there.",
+                   "byte " + std::to_string(bytes.size()));
+  Header header;
+  std::memcpy(&header, bytes.data(), kHeader);
+  if (std::memcmp(header.magic, kMagic, 8) != 0)
+    return Problem{ProblemCode::notOurs, "This is not a .dsmesh file.", "byte 0", "a mesh written by Dune Step."};
+  if (header.version > static_cast<std::uint32_t>(kVersion))
+    return Problem{
+        ProblemCode::tooNew,
+        "The mesh has version " + std::to_string(header.version) + "; this program reads up to version " + std::to_string(kVersion) + ".",
+        "byte 8", "a newer Dune Step."};
+  const std::string body(bytes.substr(kHeader));  // a copy, so that the buffer is aligned as its reader expects
+  if (XXH3_64bits(body.data(), body.size()) != header.checksum)
+    return damaged("The checksum does not fit the content: the file was cut short or changed.", "byte 16");
+  flatbuffers::Verifier verifier(reinterpret_cast<const std::uint8_t*>(body.data()), body.size());
+  if (!fb::VerifyNavMeshBuffer(verifier)) return damaged("The content does not follow the schema.", "byte 24");
+  const fb::NavMesh& file = *fb::GetNavMesh(body.data());
+  Content content;
+  nav::NavMesh& mesh = content.mesh;
+  mesh.agent = agentFrom(*file.agent());
+  for (const fb::AreaKind* k : *file.areas()) {
+    mesh.kinds.push_back({k->name()->str(), k->colour()->str()});
+    content.rules.kinds.push_back({k->cost(), k->entry_cost(), k->forbidden()});
+  }
+  for (const fb::Vec3* v : *file.vertices()) mesh.vertices.push_back(pointFrom(*v));
+  mesh.start.assign(file.face_start()->begin(), file.face_start()->end());
+  mesh.corners.assign(file.corners()->begin(), file.corners()->end());
+  for (const std::uint32_t f : *file.across()) mesh.across.push_back(FaceId{f});
+  mesh.area.assign(file.area()->begin(), file.area()->end());
+  mesh.island.assign(file.island()->begin(), file.island()->end());
+  for (const fb::Link* l : *file.links()) {
+    if (l->kind() > fb::LinkKind::MAX) return damaged("Link " + std::to_string(l->id()) + " is of a kind that does not exist.", "links");
+    mesh.links.push_back({l->id(), static_cast<nav::LinkKind>(l->kind()), pointFrom(l->from()), pointFrom(l->to()), FaceId{l->from_face()},
+                          FaceId{l->to_face()}, l->one_way(), l->cost(), l->area(), l->radius()});
+  }
+  return checked(std::move(content));
+}
+
+Result<Content> checked(Content content) {
+  if (const auto wrong = nav::checkStructure(content.mesh, 1); !wrong.empty())
+    return damaged("The mesh contradicts itself: " + wrong[0] + ".", "");
+  if (auto problem = nav::checkRules(content.mesh, content.rules)) return *std::move(problem);
+  return content;
+}
+
+Result<Content> read(const std::string& path) {
+  const auto bytes = readFile(path);
+  if (!bytes) return bytes.problem();
+  auto content = fromBytes(*bytes);
+  return content ? std::move(content) : content.problem().within(path);
+}
+
+}  // namespace dune::meshfile

@@ -1,0 +1,58 @@
+#include "core/nav/agent.h"
+
+#include <cmath>
+#include <cstdio>
+
+namespace dune::nav {
+
+namespace {
+
+struct Range {
+  const char* name;
+  double value, least, most;
+  const char* unit;
+};
+
+std::string number(double value) {
+  char text[32];
+  std::snprintf(text, sizeof text, "%g", value);
+  return text;
+}
+
+}  // namespace
+
+std::optional<Problem> checkAgent(const Agent& a) {
+  const Range ranges[] = {
+      {"radius", a.radius, 0.01, 100, "m"},
+      {"height", a.height, 0.05, 1000, "m"},
+      {"steepest slope", a.maxSlope, 0, 89, "°"},
+      {"step height", a.stepHeight, 0, 100, "m"},
+      {"deepest drop", a.maxDrop, 0, 1000, "m"},
+      {"longest jump", a.maxJump, 0, 1000, "m"},
+      {"speed", a.speed, 0.01, 1000, "m/s"},
+      {"acceleration", a.acceleration, 0.01, 10000, "m/s²"},
+      {"turning rate", a.turnRate, 1, 100000, "°/s"},
+      {"arrival distance", a.arriveWithin, 0, 100, "m"},
+      {"waypoint distance", a.passWithin, 0, 100, "m"},
+      {"height of the origin", a.originHeight, -1000, 1000, "m"},
+      {"crouch height", a.crouchHeight, 0, 1000, "m"},
+      {"cost of crouching", a.crouchCost, 0.01, 1000, "a metre"},
+  };
+  for (const Range& r : ranges) {
+    if (std::isfinite(r.value) && r.value >= r.least && r.value <= r.most) continue;
+    return Problem{ProblemCode::usage, std::string("The ") + r.name + " " + number(r.value) + " " + r.unit + " makes no sense.",
+                   "agent " + a.name, std::string("a value from ") + number(r.least) + " to " + number(r.most) + " " + r.unit + "."};
+  }
+  if (a.stepHeight >= a.height)
+    return Problem{ProblemCode::usage,
+                   "The step height " + number(a.stepHeight) + " m is not less than the agent's height " + number(a.height) + " m.",
+                   "agent " + a.name, "a step height well under the height."};
+  if (a.crouches() && (a.crouchHeight >= a.height || a.crouchHeight <= a.stepHeight))
+    return Problem{ProblemCode::usage,
+                   "The crouch height " + number(a.crouchHeight) + " m is not between the step height " + number(a.stepHeight) +
+                       " m and the height " + number(a.height) + " m.",
+                   "agent " + a.name, "a crouch height between them, or 0 for an agent that never crouches."};
+  return std::nullopt;
+}
+
+}  // namespace dune::nav

@@ -1,0 +1,22 @@
+#pragma once
+// Kinds of ways that are not ground, their names, and the form of their flight.
+
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/vec.h"
+
+namespace dune::nav {
+
+enum class LinkKind : std::uint8_t { jump, drop, climb };
+constexpr std::size_t kLinkKinds = 3;
+
+const char* kindName(LinkKind kind);
+/// The kind with that name, or nothing.
+std::optional<LinkKind> kindNamed(const std::string& name);
+/// Points of the flight from one end to the other: an arc for jumps and drops, along the wall for climbs. At least two points.
+std::vector<Vec3> flight(LinkKind kind, const Vec3& from, const Vec3& to);
+
+}  // namespace dune::nav

@@ -1,0 +1,103 @@
+#include "core/nav/navmesh.h"
+
+#include <algorithm>
+#include <numeric>
+
+#include "core/base/plan_geometry.h"
+
+namespace dune::nav {
+
+double faceArea(const NavMesh& mesh, FaceId f) {
+  double sum = 0;
+  const Vec2 origin = plan(mesh.cornerAt(f, 0));
+  for (std::size_t i = 1; i + 1 < mesh.cornerCount(f); ++i)
+    sum += cross(plan(mesh.cornerAt(f, i)) - origin, plan(mesh.cornerAt(f, i + 1)) - origin);
+  return sum / 2;
+}
+
+double totalArea(const NavMesh& mesh) {
+  double sum = 0;
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) sum += faceArea(mesh, FaceId{f});
+  return sum;
+}
+
+Vec3 faceNormal(const NavMesh& mesh, FaceId f) {
+  Vec3 sum{0};  // Newell's: of the polygon's area in each of the three planes
+  for (std::size_t i = 0, n = mesh.cornerCount(f); i < n; ++i) sum += glm::cross(mesh.cornerAt(f, i), mesh.cornerAt(f, (i + 1) % n));
+  return sum.y > 0 ? glm::normalize(sum) : Vec3{0, 1, 0};
+}
+
+double heightOn(const NavMesh& mesh, FaceId f, const Vec2& q) { return nearestOnFace(mesh, f, lift(q, 0)).y; }
+
+bool coversPlan(const NavMesh& mesh, FaceId f, const Vec2& q, double slack) {
+  for (std::size_t i = 0, n = mesh.cornerCount(f); i < n; ++i) {
+    const Vec2 a = plan(mesh.cornerAt(f, i)), edge = plan(mesh.cornerAt(f, (i + 1) % n)) - a;
+    if (cross(edge, q - a) < -slack * glm::length(edge)) return false;
+  }
+  return true;
+}
+
+Vec3 nearestOnFace(const NavMesh& mesh, FaceId f, const Vec3& p) {
+  const Vec2 q = plan(p);
+  Vec2 best = q;
+  double bestDistance = std::numeric_limits<double>::infinity(), y = 0;
+  bool inside = true;
+  for (std::size_t i = 0, n = mesh.cornerCount(f); i < n; ++i) {
+    const Vec3 &a = mesh.cornerAt(f, i), &b = mesh.cornerAt(f, (i + 1) % n);
+    if (cross(plan(b) - plan(a), q - plan(a)) >= 0) continue;
+    inside = false;
+    const Vec2 near = nearestOnSegment(plan(a), plan(b), q);
+    if (const double d = glm::distance(near, q); d < bestDistance) {
+      best = near, bestDistance = d;
+      const double length = glm::distance(plan(a), plan(b));
+      y = glm::mix(a.y, b.y, length > 0 ? glm::distance(plan(a), near) / length : 0);
+    }
+  }
+  if (!inside) return lift(best, y);
+  // Inside: the fan triangle that q lies in gives the height.
+  const Vec3& a = mesh.cornerAt(f, 0);
+  for (std::size_t i = 1, n = mesh.cornerCount(f); i + 1 < n; ++i) {
+    const Vec3 &b = mesh.cornerAt(f, i), &c = mesh.cornerAt(f, i + 1);
+    if (i + 2 < n && cross(plan(c) - plan(a), q - plan(a)) > 0) continue;
+    const Vec2 ab = plan(b) - plan(a), ac = plan(c) - plan(a), aq = q - plan(a);
+    const double det = cross(ab, ac);
+    y = det == 0 ? a.y : a.y + (b.y - a.y) * cross(aq, ac) / det + (c.y - a.y) * cross(ab, aq) / det;
+    break;
+  }
+  return lift(q, y);
+}
+
+void labelIslands(NavMesh& mesh) {
+  const auto n = static_cast<std::uint32_t>(mesh.faceCount());
+  constexpr std::uint32_t kNone = 0xffffffffu;
+  mesh.island.assign(n, kNone);
+  std::vector<double> area;
+  std::vector<std::uint32_t> stack;
+  for (std::uint32_t first = 0; first < n; ++first) {
+    if (mesh.island[first] != kNone) continue;
+    const auto label = static_cast<std::uint32_t>(area.size());
+    area.push_back(0);
+    mesh.island[first] = label;
+    stack.assign(1, first);
+    while (!stack.empty()) {
+      const FaceId f{stack.back()};
+      stack.pop_back();
+      area[label] += faceArea(mesh, f);
+      for (const FaceId g : mesh.acrossOf(f))
+        if (g != kNoFace && mesh.island[index(g)] == kNone) mesh.island[index(g)] = label, stack.push_back(index(g));
+    }
+  }
+  std::vector<std::uint32_t> order(area.size()), rank(area.size());
+  std::iota(order.begin(), order.end(), 0u);
+  std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return area[a] > area[b]; });
+  for (std::uint32_t i = 0; i < order.size(); ++i) rank[order[i]] = i;
+  for (std::uint32_t& label : mesh.island) label = rank[label];
+}
+
+std::size_t islandCount(const NavMesh& mesh) {
+  std::uint32_t most = 0;
+  for (const std::uint32_t i : mesh.island) most = std::max(most, i + 1);
+  return most;
+}
+
+}  // namespace dune::nav

@@ -1,0 +1,12 @@
+#pragma once
+// Straight lines over a mesh.
+
+#include "core/nav/rules.h"
+
+namespace dune::nav {
+
+/// The end of the straight line from a place towards `to`, where it meets the border first; with rules, also where it would enter ground
+/// that they forbid. Follows the ground. O(faces crossed).
+Vec3 sightEnd(const NavMesh& mesh, const Place& from, const Vec2& to, bool* reached, const Rules* rules = nullptr);
+
+}  // namespace dune::nav

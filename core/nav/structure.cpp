@@ -1,0 +1,144 @@
+#include "core/nav/structure.h"
+
+#include <unordered_map>
+
+#include "core/base/lattice.h"
+
+namespace dune::nav {
+
+namespace {
+
+constexpr double kFarthest = static_cast<double>(kLatticeMax) * kLatticeStep;  // metres from the origin, in plan and in height
+constexpr double kLinkEnd = 0.1;                                               // metres that a link's end may be off its face
+constexpr double kMostLinkCost = 1e9;
+
+class Checker {
+ public:
+  Checker(const NavMesh& mesh, std::size_t most) : mesh_(mesh), most_(most) {}
+
+  std::vector<std::string> run() {
+    if (const auto wrong = arrays(); !wrong.empty()) return {wrong};
+    if (const auto problem = checkAgent(mesh_.agent)) say(problem->where + ": " + problem->what);
+    for (std::size_t v = 0; v < mesh_.vertices.size(); ++v)
+      if (!near(mesh_.vertices[v])) return say("vertex " + std::to_string(v) + " is not a place within 65 km of the origin"), wrong_;
+    neighbours();
+    if (!wrong_.empty()) return wrong_;  // what follows walks over the faces
+    for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) shape(FaceId{f});
+    islands();
+    for (const Link& link : mesh_.links) check(link);
+    return wrong_;
+  }
+
+ private:
+  void say(const std::string& what) {
+    if (wrong_.size() < most_) wrong_.push_back(what);
+  }
+  void say(FaceId f, const std::string& what) { say("face " + std::to_string(index(f)) + ": " + what); }
+  static bool near(const Vec3& p) {
+    return isFinite(p) && std::abs(p.x) <= kFarthest && std::abs(p.y) <= kFarthest && std::abs(p.z) <= kFarthest;
+  }
+
+  /// Whether every number that is an index is one; the first that is not.
+  std::string arrays() const {
+    const auto& m = mesh_;
+    if (m.start.empty() || m.start.front() != 0 || m.start.back() != m.corners.size() || m.across.size() != m.corners.size() ||
+        m.area.size() != m.faceCount() || m.island.size() != m.faceCount())
+      return "the arrays do not fit each other";
+    const std::size_t n = m.faceCount();
+    for (std::uint32_t f = 0; f < n; ++f) {
+      const std::string face = "face " + std::to_string(f) + ": ";
+      // Before the next corner is looked up: starts that go down again would leave the array.
+      if (m.start[f + 1] < m.start[f] || m.start[f + 1] - m.start[f] < 3 || m.start[f + 1] > m.corners.size())
+        return face + "has fewer than three corners";
+      if (m.area[f] >= m.kinds.size()) return face + "has an area that is not in the list";
+      if (m.island[f] >= n) return face + "has an island number that no mesh of this size has";
+      for (const std::uint32_t v : m.cornersOf(FaceId{f}))
+        if (v >= m.vertices.size()) return face + "has a corner that is not in the list";
+      for (const FaceId g : m.acrossOf(FaceId{f}))
+        if (g != kNoFace && index(g) >= n) return face + "has a neighbour that is not in the list";
+    }
+    for (const Link& l : m.links)
+      if (index(l.fromFace) >= n || index(l.toFace) >= n || l.area < 0 || static_cast<std::size_t>(l.area) >= m.kinds.size() ||
+          static_cast<std::size_t>(l.kind) >= kLinkKinds)
+        return "link " + std::to_string(l.id) + " names a face, an area or a kind that is not in the list";
+    return {};
+  }
+
+  /// Neighbours are mutual and share a whole edge. By way of all edges at once, so that faces of very many corners cost no more.
+  void neighbours() {
+    struct Side {
+      FaceId face, across;
+    };
+    std::unordered_map<std::uint64_t, Side> sides;
+    sides.reserve(mesh_.corners.size());
+    const auto key = [](std::uint32_t a, std::uint32_t b) { return std::uint64_t{a} << 32 | b; };
+    eachEdge([&](FaceId f, std::uint32_t a, std::uint32_t b, FaceId g) {
+      if (g != kNoFace && !sides.emplace(key(a, b), Side{f, g}).second) say(f, "has an edge with a neighbour that another face has too");
+    });
+    eachEdge([&](FaceId f, std::uint32_t a, std::uint32_t b, FaceId g) {
+      if (g == kNoFace) return;
+      const auto back = sides.find(key(b, a));
+      if (back == sides.end() || back->second.face != g || back->second.across != f)
+        say(f, "and its neighbour " + std::to_string(index(g)) + " do not share a whole edge");
+    });
+  }
+
+  template <class Visit>
+  void eachEdge(Visit&& visit) const {
+    for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+      const auto corners = mesh_.cornersOf(FaceId{f});
+      for (std::size_t i = 0; i < corners.size(); ++i)
+        visit(FaceId{f}, corners[i], corners[(i + 1) % corners.size()], mesh_.acrossOf(FaceId{f})[i]);
+    }
+  }
+
+  void shape(FaceId f) {
+    const std::size_t count = mesh_.cornerCount(f);
+    const auto at = [&](std::size_t i) { return toLattice(plan(mesh_.cornerAt(f, i % count))); };
+    int turns = 0;  // times that the direction goes from downwards to upwards: once around a convex face
+    bool convex = true;
+    for (std::size_t i = 0; i < count; ++i) {
+      const LatticePoint a = at(i), b = at(i + 1), c = at(i + 2);
+      convex = convex && orientation(a, b, c) >= 0 && a != b;
+      const auto down = [](const LatticePoint& p, const LatticePoint& q) { return q.v < p.v || (q.v == p.v && q.u < p.u); };
+      turns += down(a, b) && !down(b, c);
+    }
+    if (!convex || turns > 1) say(f, "is not convex");
+    if (!(faceArea(mesh_, f) > 0)) say(f, "has no area");
+  }
+
+  /// Faces that touch are of one island, and faces of one island hang together.
+  void islands() {
+    NavMesh pieces;
+    pieces.start = mesh_.start, pieces.corners = mesh_.corners, pieces.across = mesh_.across, pieces.vertices = mesh_.vertices;
+    labelIslands(pieces);
+    std::vector<std::uint32_t> nameOf(mesh_.faceCount(), 0xffffffffu), pieceOf(mesh_.faceCount(), 0xffffffffu);
+    for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+      std::uint32_t &name = nameOf[pieces.island[f]], &piece = pieceOf[mesh_.island[f]];
+      if (name == 0xffffffffu) name = mesh_.island[f];
+      if (piece == 0xffffffffu) piece = pieces.island[f];
+      if (name != mesh_.island[f] || piece != pieces.island[f])
+        return say(FaceId{f}, "has another island number than the ground it hangs together with");
+    }
+  }
+
+  void check(const Link& link) {
+    const std::string name = "link " + std::to_string(link.id);
+    if (!near(link.from) || !near(link.to)) return say(name + " has an end that is not a place within 65 km of the origin");
+    if (!std::isfinite(link.cost) || link.cost < 0 || link.cost > kMostLinkCost)
+      say(name + " has a cost that is not a number of zero or more");
+    if (!std::isfinite(link.radius) || link.radius < 0) say(name + " has a radius that is not a number of zero or more");
+    const auto off = [&](FaceId f, const Vec3& p) { return glm::distance(nearestOnFace(mesh_, f, p), p); };
+    if (off(link.fromFace, link.from) > kLinkEnd || off(link.toFace, link.to) > kLinkEnd) say(name + " has an end that is not on its face");
+  }
+
+  const NavMesh& mesh_;
+  std::size_t most_;
+  std::vector<std::string> wrong_;
+};
+
+}  // namespace
+
+std::vector<std::string> checkStructure(const NavMesh& mesh, std::size_t most) { return Checker(mesh, most).run(); }
+
+}  // namespace dune::nav

@@ -1,0 +1,28 @@
+#include "core/route/layout.h"
+
+namespace dune::route {
+
+using nav::FaceId;
+
+Layout::Layout(const nav::NavMesh& mesh) : mesh_(mesh), locator_(mesh), border_(mesh.vertices.size(), 0) {
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    const auto across = mesh.acrossOf(FaceId{f});
+    const auto corners = mesh.cornersOf(FaceId{f});
+    for (std::size_t i = 0; i < across.size(); ++i)
+      if (across[i] == nav::kNoFace) border_[corners[i]] = border_[corners[(i + 1) % corners.size()]] = 1;
+  }
+  linkStart_.assign(mesh.faceCount() + 1, 0);
+  auto eachEnd = [&](auto&& visit) {
+    for (std::uint32_t i = 0; i < mesh.links.size(); ++i) {
+      visit(mesh.links[i].fromFace, LinkEnd{i, true});
+      if (!mesh.links[i].oneWay) visit(mesh.links[i].toFace, LinkEnd{i, false});
+    }
+  };
+  eachEnd([&](FaceId f, LinkEnd) { ++linkStart_[index(f) + 1]; });
+  for (std::size_t i = 1; i < linkStart_.size(); ++i) linkStart_[i] += linkStart_[i - 1];
+  links_.resize(linkStart_.back());
+  std::vector<std::uint32_t> next(linkStart_.begin(), linkStart_.end() - 1);
+  eachEnd([&](FaceId f, LinkEnd end) { links_[next[index(f)]++] = end; });
+}
+
+}  // namespace dune::route

@@ -1,0 +1,37 @@
+#pragma once
+// What of a mesh prepared for queries does not depend on anybody's rules: where things are, its border, links by face. Shared by the
+// Fields of all rules over one mesh.
+
+#include "core/nav/locator.h"
+
+namespace dune::route {
+
+class Layout {
+ public:
+  /// Keeps a reference to the mesh, which must outlive it. O(corners).
+  explicit Layout(const nav::NavMesh& mesh);
+  Layout(const Layout&) = delete;
+  Layout& operator=(const Layout&) = delete;
+
+  struct LinkEnd {
+    std::uint32_t link;  ///< index into mesh().links
+    bool forward;        ///< from → to
+  };
+
+  const nav::NavMesh& mesh() const { return mesh_; }
+  const nav::Locator& locator() const { return locator_; }
+  /// Whether the ground ends at the vertex.
+  bool onBorder(std::uint32_t vertex) const { return border_[vertex] != 0; }
+  std::span<const LinkEnd> linksFrom(nav::FaceId f) const {
+    return std::span(links_).subspan(linkStart_[index(f)], linkStart_[index(f) + 1] - linkStart_[index(f)]);
+  }
+
+ private:
+  const nav::NavMesh& mesh_;
+  nav::Locator locator_;
+  std::vector<char> border_;  // one a vertex
+  std::vector<std::uint32_t> linkStart_;
+  std::vector<LinkEnd> links_;
+};
+
+}  // namespace dune::route

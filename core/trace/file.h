@@ -1,0 +1,41 @@
+#pragma once
+// The compact file of a trace, .dstrace: the columns as they lie in memory, block after block, each with a checksum, so that a run of
+// any length is written and read with one block in memory. Little-endian.
+//
+//   "DUNETRAC", version (u32), bodies (u32)
+//   a body: id (i32), known (u32: 1 radius, 2 goal), group (i32), 0 (u32), radius, goal x, y, z (f64)
+//   XXH3 (u64) of the bodies
+//   a block: times (u32, above 0), zero (u32), XXH3 (u64) of what follows; times (f64), then the columns of trace::Block one after the
+//   other the end: 0 (u32), zero (u32), all times (u64)
+
+#include "core/base/file.h"
+#include "core/trace/trace.h"
+
+namespace dune::trace {
+
+constexpr std::uint32_t kTraceVersion = 1;
+constexpr char kTraceMagic[] = "DUNETRAC";
+
+/// Writes blocks as they come; the file is there once end() has succeeded.
+class FileWriter : public Sink {
+ public:
+  static Result<std::unique_ptr<FileWriter>> create(const std::string& path);
+  Outcome begin(const std::vector<Body>& bodies) override;
+  Outcome add(std::shared_ptr<const Block> block) override;
+  Outcome end() override;
+
+ private:
+  explicit FileWriter(PartFile file) : file_(std::move(file)) {}
+  PartFile file_;
+  std::uint64_t times_ = 0;
+};
+
+/// Hands the blocks of a .dstrace on, one after the other. Fails where the file is not ours, too new, damaged or cut short.
+Outcome readFileInto(const std::string& path, Sink& sink);
+
+/// A trace from a .dstrace or a CSV table, told by content.
+Result<Trace> readTrace(const std::string& path, double originHeight = 0);
+/// Opens a trace file for writing by its ending: .dstrace or .csv.
+Result<std::unique_ptr<Sink>> createTrace(const std::string& path, double originHeight = 0);
+
+}  // namespace dune::trace

@@ -1,0 +1,166 @@
+// Recorded movement: there and back in every form, goals and radii with it, damage found, small, and never all of it in memory.
+
+#include <QTemporaryDir>
+#include <QtTest>
+
+#include "core/trace/csv.h"
+#include "core/trace/file.h"
+#include "tests/core/scenes.h"
+#include "tests/core/traces.h"
+
+using namespace dune;
+using test::samplesOf;
+using trace::Trace;
+
+class TestTrace : public QObject {
+  Q_OBJECT
+
+  QTemporaryDir folder_;
+  std::string path(const char* name) const { return folder_.filePath(QString::fromLatin1(name)).toStdString(); }
+
+  static Trace made(std::size_t bodies, std::size_t times, std::uint64_t seed = 1) {
+    test::Random random(seed);
+    std::vector<trace::Body> who;
+    for (std::size_t b = 0; b < bodies; ++b)
+      who.push_back({static_cast<int>(b) * 3 - 4, b % 2 ? 0.35 : 0.0,
+                     b % 3 ? std::optional<Vec3>({1.5, 0.25, static_cast<double>(b)}) : std::nullopt, static_cast<int>(b % 4)});
+    Trace trace;
+    trace::Writer writer(trace, who);
+    (void)writer.begin();
+    for (std::size_t f = 0; f < times; ++f) {
+      std::vector<trace::Sample> samples(bodies);
+      for (trace::Sample& s : samples)
+        s = {0,
+             0,
+             {random.in(-90, 90), random.in(0, 9), random.in(-90, 90)},
+             {random.in(-2, 2), 0, random.in(-2, 2)},
+             {random.in(-2, 2), 0, 0},
+             static_cast<trace::State>(random.upTo(6)),
+             nav::FaceId{static_cast<std::uint32_t>(random.upTo(1000))}};
+      (void)writer.frame(0.1 * static_cast<double>(f), samples);
+    }
+    (void)writer.end();
+    return trace;
+  }
+  static bool same(const Trace& a, const Trace& b, double places, bool faces) {
+    if (a.bodies().size() != b.bodies().size() || a.frameCount() != b.frameCount()) return false;
+    for (std::size_t i = 0; i < a.bodies().size(); ++i) {
+      const trace::Body &x = a.bodies()[i], &y = b.bodies()[i];
+      if (x.id != y.id || std::abs(x.radius - y.radius) > 1e-5 || x.goal.has_value() != y.goal.has_value() || x.group != y.group)
+        return false;
+      if (x.goal && glm::distance(*x.goal, *y.goal) > 1e-5) return false;
+    }
+    const auto s = samplesOf(a), t = samplesOf(b);
+    for (std::size_t i = 0; i < s.size(); ++i)
+      if (std::abs(s[i].t - t[i].t) > 1e-5 || glm::distance(s[i].at, t[i].at) > places || s[i].state != t[i].state ||
+          glm::distance(s[i].velocity, t[i].velocity) > 2e-3 || glm::distance(s[i].wanted, t[i].wanted) > 2e-3 ||
+          (faces && s[i].face != t[i].face))
+        return false;
+    return true;
+  }
+  static bool write(const Trace& trace, trace::Sink& sink) {
+    if (!sink.begin(trace.bodies())) return false;
+    for (const auto& block : trace.blocks())
+      if (!sink.add(block)) return false;
+    return sink.end().ok();
+  }
+
+ private slots:
+  void everyFormKeepsAllOfIt() {
+    const Trace trace = made(7, 40);
+    for (const char* name : {"t.dstrace", "t.csv"}) {
+      auto sink = trace::createTrace(path(name), 0.75);
+      QVERIFY(sink.ok() && write(trace, **sink));
+      const auto back = trace::readTrace(path(name), 0.75);
+      QVERIFY2(back.ok(), name);
+      QVERIFY2(same(trace, *back, 2e-5, std::string(name) == "t.dstrace"), name);
+    }
+  }
+  void oneSampleTakesAboutThirtyBytes() {
+    const Trace trace = made(100, 5000);  // several blocks
+    QVERIFY(trace.blocks().size() > 2);
+    auto sink = trace::createTrace(path("large.dstrace"));
+    QVERIFY(sink.ok() && write(trace, **sink));
+    const auto size = QFileInfo(folder_.filePath(QStringLiteral("large.dstrace"))).size();
+    QVERIFY2(static_cast<double>(size) / static_cast<double>(trace.sampleCount()) < 30, qPrintable(QString::number(size)));
+    QVERIFY(same(trace, *trace::readTrace(path("large.dstrace")), 0, true));
+  }
+  void blocksComeOneByOne() {
+    // A sink that keeps nothing sees all of a file.
+    struct Counting : trace::Sink {
+      std::size_t bodies = 0, samples = 0, most = 0;
+      bool ended = false;
+      Outcome begin(const std::vector<trace::Body>& who) override { return bodies = who.size(), Nothing{}; }
+      Outcome add(std::shared_ptr<const trace::Block> block) override {
+        samples += block->at.size(), most = std::max(most, block->at.size());
+        return block.use_count() == 1 ? Outcome(Nothing{}) : Outcome(Problem{});
+      }
+      Outcome end() override { return ended = true, Nothing{}; }
+    } sink;
+    QVERIFY(trace::readFileInto(path("large.dstrace"), sink).ok());
+    QVERIFY(sink.ended && sink.bodies == 100 && sink.samples == 500'000 && sink.most <= 1 << 17);
+  }
+  void cutAndChangedFilesAreDamaged() {
+    const Trace trace = made(3, 6);
+    auto sink = trace::createTrace(path("small.dstrace"));
+    QVERIFY(sink.ok() && write(trace, **sink));
+    const std::string bytes = *readFile(path("small.dstrace"));
+    for (std::size_t n = 8; n < bytes.size(); ++n) {
+      QVERIFY(writeFile(path("cut.dstrace"), bytes.substr(0, n)).ok());
+      const auto read = trace::readTrace(path("cut.dstrace"));
+      QVERIFY2(!read && read.problem().code == ProblemCode::damaged, qPrintable(QString::number(n)));
+      std::string changed = bytes;
+      changed[n] = static_cast<char>(changed[n] ^ 0x55);
+      QVERIFY(writeFile(path("cut.dstrace"), changed).ok());
+      const auto other = trace::readTrace(path("cut.dstrace"));
+      // Four bytes after each count mean nothing yet.
+      if (other) QVERIFY2(same(trace, *other, 0, true), qPrintable(QString::number(n)));
+    }
+  }
+  void whatIsNotWholeIsNotThere() {
+    {
+      auto sink = trace::createTrace(path("never.dstrace"));
+      QVERIFY(sink.ok() && (*sink)->begin({{1, 0, std::nullopt, 0}}).ok());
+    }
+    QVERIFY(!QFileInfo::exists(folder_.filePath(QStringLiteral("never.dstrace"))));
+    for (const QString& name : QDir(folder_.path()).entryList(QDir::Files))
+      QVERIFY2(!name.contains(QStringLiteral(".part")), qPrintable(name));
+  }
+  void gamesNeedOnlyFiveColumns() {
+    const auto t = trace::fromCsv("t,id,x,y,z\n0,1,0,0,0\n0,2,5,0,0\n0.1,1,0.1,0,0\n0.1,2,5,0,0.2\n");
+    QVERIFY(t.ok());
+    QCOMPARE(t->frameCount(), std::size_t{2});
+    QVERIFY(t->derived && std::abs(t->at(1, 1).velocity.z - 2) < 2e-3);
+    QCOMPARE(trace::toCsv(*trace::fromCsv(trace::toCsv(*t))), trace::toCsv(*t));
+  }
+  void rowsMayComeInAnyOrder() {
+    const auto t = trace::fromCsv("id,z,y,x,t\n2,0,0,5,0.1\n1,0,0,0.1,0.1\n2,0,0,5,0\n1,0,0,0,0\n");
+    QVERIFY(t.ok() && t->frameCount() == 2);
+    QVERIFY(std::abs(t->at(1, 0).at.x - 0.1) < 1e-6 && std::abs(t->at(1, 0).velocity.x - 1) < 2e-3);
+  }
+  void wrongTablesNameTheirLine() {
+    for (const auto& [text, where] : {std::pair{"", "line 1"},
+                                      {"t,id,x,y\n", "line 1"},
+                                      {"t,id,x,y,z\n0,1,2,3\n", "line 2"},
+                                      {"t,id,x,y,z\n\n0,1,0,0,0\n0,1,0,0,0\n", "line 4"},
+                                      {"t,id,x,y,z\n0,1,0,nan,0\n", "line 2"},
+                                      {"t,id,x,y,z\n0,1.5,0,0,0\n", "line 2"},
+                                      {"t,id,x,y,z\n0,1,0,\"0\",0\n", "line 2"}}) {
+      const auto t = trace::fromCsv(text);
+      QVERIFY2(!t && t.problem().where == where, text);
+    }
+  }
+  void timesAreFoundByHalving() {
+    const Trace t = made(2, 50);
+    QCOMPARE(t.frameAt(-1), std::size_t{0});
+    QCOMPARE(t.frameAt(100), std::size_t{49});
+    for (std::size_t f = 0; f < 50; ++f) QCOMPARE(t.frameAt(t.timeOf(f) + 0.04), f);
+  }
+  void fullDiskIsSaid() {
+    auto sink = trace::createTrace("/dev/full/x.dstrace");
+    QVERIFY(!sink && sink.problem().code == ProblemCode::unwritable);
+  }
+};
+
+QTEST_APPLESS_MAIN(TestTrace)
+#include "trace.moc"
