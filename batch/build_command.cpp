@@ -88,7 +88,7 @@ int run(const Flags& flags) {
                                           {"seconds", outcome->seconds},
                                           {"out", flags.out}};
   if (flags.json)
-    std::printf("%s\n", statistics.dump(1).c_str());
+    printJson(statistics);
   else
     std::fprintf(stderr, "%zu faces, %.1f m², %zu islands, %zu links in %.2f s: %s\n", mesh.faceCount(), area, nav::islandCount(mesh),
                  mesh.links.size(), outcome->seconds, flags.out.c_str());

@@ -69,7 +69,7 @@ int run(const Flags& flags) {
                          {"object", h.object},
                          {"clause", h.clause},
                          {"change", h.change}});
-    std::printf("%s\n", j.dump(1).c_str());
+    printJson(j);
   } else {
     std::printf("%s\n", answer->sentence.c_str());
     for (const ground::Hindrance& h : answer->all) std::printf("- %s: it would take %s\n", h.clause.c_str(), h.change.c_str());

@@ -1,8 +1,10 @@
 #include "batch/flags.h"
 
 #include <cstdio>
+#include <nlohmann/json.hpp>
 
 #include "core/base/file.h"
+#include "core/base/number_text.h"
 #include "core/level/units.h"
 
 namespace dune::batch {
@@ -15,11 +17,9 @@ Result<std::vector<double>> numbers(const std::string& text, std::size_t count, 
   while (at <= text.size()) {
     const std::size_t comma = std::min(text.find(',', at), text.size());
     const std::string cell = text.substr(at, comma - at);
-    char* end = nullptr;
-    const double x = std::strtod(cell.c_str(), &end);
-    if (cell.empty() || *end != '\0' || !std::isfinite(x))
-      return Problem{ProblemCode::usage, "'" + cell + "' is not a number.", flag + " " + text, "numbers with commas between them."};
-    values.push_back(x);
+    const auto x = numberFrom(cell);
+    if (!x) return Problem{ProblemCode::usage, "'" + cell + "' is not a number.", flag + " " + text, "numbers with commas between them."};
+    values.push_back(*x);
     at = comma + 1;
   }
   if (values.size() != count)
@@ -142,6 +142,10 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
     world.seeds.push_back(*p);
   }
   return world;
+}
+
+void printJson(const nlohmann::ordered_json& json, int indent) {
+  std::printf("%s\n", json.dump(indent, ' ', false, nlohmann::ordered_json::error_handler_t::replace).c_str());
 }
 
 bool isProject(const std::string& path) { return endingOf(path) == ".dunestep"; }

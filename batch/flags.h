@@ -1,6 +1,8 @@
 #pragma once
 // Flags that several commands share.
 
+#include <nlohmann/json_fwd.hpp>
+
 #include "batch/command.h"
 #include "core/generate/build.h"
 #include "core/level/import.h"
@@ -37,6 +39,9 @@ struct BuildFlags {
   /// The world of the given level files, with bounds, seeds and joining distance.
   Result<level::World> world(const std::vector<std::string>& files, Job& job) const;
 };
+
+/// One JSON document on standard output; names that are no UTF-8 do not stop it.
+void printJson(const nlohmann::ordered_json& json, int indent = 1);
 
 bool isProject(const std::string& path);
 /// The number of the agent with a name; the first when no name is given.

@@ -104,7 +104,7 @@ int run(const Flags& flags) {
   } else {
     Json list = Json::array();
     for (const Finding& f : findings) list.push_back(json(f));
-    std::printf("%s\n", (flags.format == "sarif" ? sarif(findings, flags.input) : Json{{"findings", list}}).dump(1).c_str());
+    printJson(flags.format == "sarif" ? sarif(findings, flags.input) : Json{{"findings", list}});
   }
   return bad ? 1 : 0;
 }

@@ -73,7 +73,7 @@ int runPairs(const Flags& flags, const route::Field& field) {
     const route::PathAnswer answer = ask(field, search, pair.from, pair.to);
     all &= answer.status == route::PathStatus::complete;
     if (flags.json)
-      std::printf("%s\n", answerJson(field.mesh(), answer, flags.faces).dump().c_str());
+      printJson(answerJson(field.mesh(), answer, flags.faces), -1);
     else
       std::printf("%s %.3f %.3f\n", route::statusName(answer.status), answer.length, answer.cost);
   }
@@ -97,7 +97,7 @@ int run(const Flags& flags) {
   route::Search search(field);
   const route::PathAnswer answer = ask(field, search, *from, *to);
   if (flags.json)
-    std::printf("%s\n", answerJson(content->mesh, answer, true).dump(1).c_str());
+    printJson(answerJson(content->mesh, answer, true));
   else
     print(answer);
   return answer.status == route::PathStatus::complete ? 0 : 1;
@@ -144,7 +144,7 @@ std::function<int()> setUpLocate(CLI::App& app) {
                   {"area", mesh->kindOf(place.face).name},
                   {"forbidden", !content->rules.passable(*mesh, place.face)},
                   {"island", mesh->island[index(place.face)]}});
-      std::printf("%s\n", j.dump(1).c_str());
+      printJson(j);
     } else if (place.valid()) {
       std::printf("%.4f,%.4f,%.4f  face %u, %.3f m away, %s%s\n", place.position.x, place.position.y, place.position.z, index(place.face),
                   distance, mesh->kindOf(place.face).name.c_str(), content->rules.passable(*mesh, place.face) ? "" : ", forbidden");

@@ -65,7 +65,7 @@ int runFits(const Flags& flags) {
   const auto found = pipeline::widestPassing(opened->project, opened->level, opened->agent, *from, *to, job);
   if (!found) return fail(found.problem());
   if (flags.json)
-    std::printf("%s\n", Json{{"radius", json(found->radius)}, {"height", json(found->height)}}.dump(1).c_str());
+    printJson(Json{{"radius", json(found->radius)}, {"height", json(found->height)}});
   else
     print("radius", found->radius), print("height", found->height);
   return found->radius.most > 0 && found->height.most > 0 ? 0 : 1;
@@ -93,9 +93,7 @@ int runSweep(const Flags& flags) {
                             {"completeAbove", t.above},
                             {"at", {t.at.x, t.at.y, t.at.z}},
                             {"cause", t.cause}});
-    std::printf(
-        "%s\n",
-        Json{{"limit", flags.limit}, {"reachable", (*sweep)->measure}, {"points", points}, {"thresholds", thresholds}}.dump(1).c_str());
+    printJson(Json{{"limit", flags.limit}, {"reachable", (*sweep)->measure}, {"points", points}, {"thresholds", thresholds}});
     return 0;
   }
   for (const pipeline::SweepPoint& p : (*sweep)->points) std::printf("%s %.3f: %.1f m²\n", flags.limit.c_str(), p.value, p.reachable);
@@ -127,7 +125,7 @@ int runCompare(const Flags& flags) {
       places.push_back(
           {{"gained", p.gained}, {"area", p.ground.area}, {"at", {p.ground.at.x, p.ground.at.y, p.ground.at.z}}, {"cause", p.cause}});
     for (const pipeline::ChangedRoute& r : c.routes) changed.push_back({{"id", r.id}, {"change", r.sentence}});
-    std::printf("%s\n", Json{{"gained", c.gained}, {"lost", c.lost}, {"places", places}, {"routes", changed}}.dump(1).c_str());
+    printJson(Json{{"gained", c.gained}, {"lost", c.lost}, {"places", places}, {"routes", changed}});
   } else {
     std::printf("%.2f m² gained, %.2f m² lost\n", c.gained, c.lost);
     for (const pipeline::ChangedPlace& p : c.places)

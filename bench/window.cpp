@@ -9,7 +9,7 @@
 
 #include "tests/window/driver.h"
 #include "window/scene/world_view.h"
-#include "window/stops/level_sheet.h"
+#include "window/stops/level/level_sheet.h"
 
 using namespace dune;
 using namespace dune::window;

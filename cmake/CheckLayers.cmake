@@ -5,7 +5,7 @@ cmake_minimum_required(VERSION 3.25)
 set(run_time base nav meshfile route crowd)
 set(core ${run_time} system level ground generate links trace review project pipeline exchange)
 # Besides headers of the standard library and of glm, a run-time folder may include these.
-set(run_time_extras "unistd.h|xxhash.h|navmesh_generated.h")
+set(run_time_extras "unistd.h|locale.h|xxhash.h|navmesh_generated.h")
 
 function(check_includes root folders external)
   set(below ${folders})
@@ -26,6 +26,23 @@ function(check_includes root folders external)
 endfunction()
 
 check_includes("${ROOT}/core" "${core}" core)
+
+# The window: what is drawn, what is open, the stops and what stands beside them, and the shell that wires them. Stops, playback and
+# findings know nothing of each other, nor does a stop of another.
+check_includes("${ROOT}/window" "scene;session;stops;shell" window)
+check_includes("${ROOT}/window" "scene;session;timeline;shell" window)
+check_includes("${ROOT}/window" "scene;session;findings;shell" window)
+check_includes("${ROOT}/window" "timeline;findings;stops" window)
+check_includes("${ROOT}/window" "stops;findings;timeline" window)
+file(GLOB stops RELATIVE "${ROOT}/window/stops" "${ROOT}/window/stops/*/")
+foreach(stop IN LISTS stops)
+  if(IS_DIRECTORY "${ROOT}/window/stops/${stop}")
+    set(others ${stops})
+    list(REMOVE_ITEM others ${stop})
+    list(FILTER others EXCLUDE REGEX "\\.")
+    check_includes("${ROOT}/window/stops" "${stop};${others}" window/stops)
+  endif()
+endforeach()
 
 foreach(folder IN LISTS core)
   file(GLOB sources "${ROOT}/core/${folder}/*.h" "${ROOT}/core/${folder}/*.cpp")

@@ -14,6 +14,7 @@
 #include <map>
 #include <set>
 
+#include "core/base/text.h"
 #include "import/uri.h"
 
 namespace dune::import {
@@ -69,6 +70,17 @@ class Gatherer {
   std::map<std::string, int> used_;
 };
 
+/// Cutting a polygon into triangles takes time that grows with the square of its corners.
+std::optional<Problem> tooManyCorners(const aiScene& scene, const std::string& path) {
+  constexpr unsigned kMostCorners = 10000;
+  for (unsigned m = 0; m < scene.mNumMeshes; ++m)
+    for (unsigned f = 0; f < scene.mMeshes[m]->mNumFaces; ++f)
+      if (const unsigned corners = scene.mMeshes[m]->mFaces[f].mNumIndices; corners > kMostCorners)
+        return Problem{ProblemCode::unusable, text("A face has %u corners; the most that are read are %u.", corners, kMostCorners),
+                       path + ", " + scene.mMeshes[m]->mName.C_Str(), "exporting the level as triangles."};
+  return std::nullopt;
+}
+
 constexpr double kReadByLibrary = 0.8;  // of the work
 
 /// What the library says of its progress; it goes back to nothing between its own steps, and we do not.
@@ -113,7 +125,10 @@ Result<Level> readScene(const std::string& path, const Progress& progress) {
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
     importer.SetIOHandler(new Files(path, besides));
     importer.SetProgressHandler(new Listener(progress));  // the importer deletes both
-    const aiScene* scene = importer.ReadFile(path, aiProcess_Triangulate | aiProcess_SortByPType);
+    const aiScene* scene = importer.ReadFile(path, 0);
+    if (scene)
+      if (auto problem = tooManyCorners(*scene, path)) return *problem;
+    if (scene) scene = importer.ApplyPostProcessing(aiProcess_Triangulate | aiProcess_SortByPType);
     if (!scene || !scene->mRootNode || (scene->mFlags & AI_SCENE_FLAGS_INCOMPLETE)) return damaged(importer.GetErrorString());
     Level level;
     Gatherer(*scene, level, std::filesystem::path(path).stem().string()).visit(*scene->mRootNode, aiMatrix4x4());

@@ -12,6 +12,7 @@
 
 #include "core/base/file.h"
 #include "core/base/text.h"
+#include "import/gltf_check.h"
 #include "import/uri.h"
 
 namespace dune::import {
@@ -24,15 +25,6 @@ Problem endsEarly(const std::string& path, const std::string& what) {
   return {ProblemCode::damaged, "The file ends early: " + what, path, "exporting or copying it again."};
 }
 
-std::optional<Problem> missingInGlb(const std::string& path, const std::string& bytes) {
-  constexpr std::size_t kHeader = 12;
-  if (bytes.size() < kHeader || bytes.compare(0, 4, "glTF") != 0) return std::nullopt;  // not ours to judge
-  std::uint32_t length = 0;
-  std::memcpy(&length, bytes.data() + 8, sizeof length);
-  if (bytes.size() >= length) return std::nullopt;
-  return endsEarly(path, text("it has %zu of the %u bytes that it announces.", bytes.size(), length));
-}
-
 /// A buffer of a .gltf: where its bytes are, and how many.
 struct GltfBuffer {
   std::string uri;  ///< "data:…" where they are inside
@@ -40,10 +32,7 @@ struct GltfBuffer {
   bool inside() const { return uri.starts_with("data:"); }
 };
 
-/// Nothing when it is not JSON.
-std::optional<std::vector<GltfBuffer>> buffersOf(const std::string& gltf) {
-  const auto json = nlohmann::json::parse(gltf, nullptr, false);
-  if (json.is_discarded()) return std::nullopt;
+std::vector<GltfBuffer> buffersOf(const nlohmann::json& json) {
   std::vector<GltfBuffer> found;
   const auto buffers = json.is_object() ? json.find("buffers") : json.end();
   if (buffers == json.end() || !buffers->is_array()) return found;
@@ -57,9 +46,9 @@ std::optional<std::vector<GltfBuffer>> buffersOf(const std::string& gltf) {
 }
 
 std::optional<Problem> missingInGltf(const std::string& path, const std::string& bytes) {
-  const auto buffers = buffersOf(bytes);
-  if (!buffers) return Problem{ProblemCode::damaged, "The file is not whole JSON.", path, "exporting or copying it again."};
-  for (const GltfBuffer& buffer : *buffers) {
+  const auto json = nlohmann::json::parse(bytes, nullptr, false);
+  if (json.is_discarded()) return Problem{ProblemCode::damaged, "The file is not whole JSON.", path, "exporting or copying it again."};
+  for (const GltfBuffer& buffer : buffersOf(json)) {
     if (buffer.inside()) {
       // Four characters are three bytes.
       const std::size_t comma = buffer.uri.find(',');
@@ -77,7 +66,7 @@ std::optional<Problem> missingInGltf(const std::string& path, const std::string&
       return endsEarly(file.string(),
                        text("it has %ju of the %ju bytes that %s announces.", size, buffer.bytes, fs::path(path).filename().c_str()));
   }
-  return std::nullopt;
+  return checkGltf(path, bytes);
 }
 
 /// A binary STL says how many triangles of 50 bytes follow; a text one has an end.
@@ -211,7 +200,7 @@ std::optional<Problem> findMissing(const std::string& path) {
   const auto bytes = readFile(path);
   if (!bytes) return bytes.problem();
   const std::string ending = endingOf(path);
-  if (ending == ".glb") return missingInGlb(path, *bytes);
+  if (ending == ".glb") return checkGlb(path, *bytes);
   if (ending == ".gltf") return missingInGltf(path, *bytes);
   if (ending == ".obj") return ObjLines(path, *bytes).run();
   if (ending == ".stl") return missingInStl(path, *bytes);

@@ -5,8 +5,8 @@
 #include <QPalette>
 #include <QSettings>
 
+#include "window/scene/theme.h"
 #include "window/shell/main_window.h"
-#include "window/shell/theme.h"
 
 int main(int argc, char** argv) {
   QApplication app(argc, argv);

@@ -1,102 +1,80 @@
-// Typical size: 10 to 10 000 bodies, 30 steps a second. The hot parts are finding neighbours (a uniform grid rebuilt each
-// step), the half-planes and the wall segments nearby. Following is kept simple: aim at the next corner of the path; a corner
-// is passed as soon as the one after it can be walked to in a straight line.
+// Typical size: 10 to 10 000 bodies, 30 steps a second. The hot parts are finding neighbours (a uniform grid rebuilt each step), the
+// half-planes, and the border around a body, which is found by walking over faces.
+//
+// A body on its path needs no walls to keep to: its step slides along the border and cannot pass it. Walls are told to the avoidance only,
+// which would otherwise choose velocities into them.
 
 #include "core/crowd/crowd.h"
 
 #include <algorithm>
-#include <memory>
-#include <mutex>
 
 #include "core/base/parallel.h"
 #include "core/base/plan_geometry.h"
 #include "core/base/plan_grid.h"
+#include "core/crowd/following.h"
 #include "core/crowd/half_planes.h"
 
 namespace dune::crowd {
 
 namespace {
 
-using nav::FaceId;
 using nav::kNoFace;
-using nav::Place;
 
-constexpr double kAskAgain = 1.0;      // s between new path queries of a body that is off its path
-constexpr double kAskSeldom = 8.0;     // s between those of a body that has stood for long: its way will hardly be another
-constexpr double kSightSlack = 0.02;   // m before a corner at which sight may end and still count as reaching it
-constexpr double kStuckSpeed = 0.05;   // m/s: slower than this counts as standing
-constexpr double kStuckAfter = 2.0;    // s of standing before the state says so
-constexpr double kTurnBeforeGo = 100;  // degrees off the wanted heading at which a body slows down to turn
-constexpr double kLinkSpeed = 0.8;     // of walking speed, on links
-constexpr double kCarefully = 0.05;    // m: who has to come that near to a waypoint never loses its way past it
-constexpr double kSettle = 0.35;       // s in which a body closes the last distance to its goal: no overshoot, no trembling
-constexpr double kCrowdedGoal = 2.2;   // radii: so near to the goal behind arrived bodies counts as arrived too
+constexpr std::size_t kWorthThreads = 128;  // bodies
+constexpr double kStuckAfter = 2.0;         // s of standing before the state says so
+constexpr double kTurnBeforeGo = 100;       // degrees off the wanted heading at which a body slows down to turn
+constexpr double kLinkSpeed = 0.8;          // of walking speed, on links
+constexpr double kStoreyApart = 0.75;       // of a body's height unless known: farther apart in height, bodies do not meet
+constexpr double kPacked = 1.3;             // radii of the densest packing around a taken goal
+constexpr double kTouching = 0.12;          // m between bodies that stand together
+constexpr double kKeepRight = 7.0;          // degrees by which a body that meets others turns its way to the right
+constexpr double kHurried = 0.5;            // of the seconds to look ahead: for a body that stands and wants on
 
-struct Body {
-  Walker who;
-  Place place;
-  Vec2 velocity{0}, wanted{0};
-  double heading = 0;
-  State state = State::waiting;
-  std::vector<Vec3> path;
-  std::vector<std::uint32_t> linkAt;  // points at which a link begins
-  std::size_t next = 1;
-  double askedAt = -1e9, askAfter = kAskAgain, standing = 0;
-  bool onLink = false;
-  bool careful = false;  // was lost or jammed: goes up to the next waypoint before it takes another
-  double linkDone = 0;
-};
+/// A number from 0 to 1 that is a body's own.
+double ownNumber(int id) {
+  auto h = static_cast<std::uint64_t>(static_cast<std::uint32_t>(id)) * 0x9E3779B97F4A7C15ull;
+  h ^= h >> 31;
+  return static_cast<double>(h * 0xBF58476D1CE4E5B9ull >> 11) / 9007199254740992.0;
+}
 
-/// Border edges of the mesh near a place.
-class Walls {
- public:
-  explicit Walls(const nav::NavMesh& mesh) {
-    std::vector<Box2> boxes;
-    for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-      for (std::size_t i = 0, n = mesh.cornerCount(FaceId{f}); i < n; ++i) {
-        if (mesh.acrossOf(FaceId{f})[i] != kNoFace) continue;
-        const Vec3 &a = mesh.cornerAt(FaceId{f}, i), &b = mesh.cornerAt(FaceId{f}, (i + 1) % n);
-        edges_.push_back({plan(a), plan(b), (a.y + b.y) / 2});
-        boxes.emplace_back().add(plan(a));
-        boxes.back().add(plan(b));
-      }
-    grid_ = PlanGrid(boxes, 2.0);
-  }
-  struct Edge {
-    Vec2 a, b;  // ground on the left
-    double y;
+Vec2 turned(const Vec2& v, double angle) {
+  const double c = std::cos(angle), s = std::sin(angle);
+  return {v.x * c - v.y * s, v.x * s + v.y * c};
+}
+
+std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOptions& options) {
+  auto bad = [](const std::string& what, const std::string& where) {
+    return Problem{ProblemCode::usage, what, where, "positive, finite numbers."};
   };
-  template <class Visit>
-  void near(const Vec3& p, double reach, Visit&& visit) const {
-    Box2 box;
-    box.add(plan(p));
-    thread_local std::vector<std::uint32_t> found;
-    grid_.collect(box.grown(reach), found);
-    for (const std::uint32_t i : found)
-      if (std::abs(edges_[i].y - p.y) < 1.5) visit(edges_[i]);
+  if (!(options.rate > 0 && options.rate <= 1000)) return bad("The rate must be between 0 and 1000 steps a second.", "");
+  for (const Walker& w : walkers) {
+    const bool sane = isFinite(w.start) && isFinite(w.goal) && w.radius > 0 && w.speed > 0 && w.acceleration > 0 && w.turnRate > 0 &&
+                      w.passWithin >= 0 && w.arriveWithin >= 0 &&
+                      std::isfinite(w.radius + w.speed + w.acceleration + w.startTime + w.turnRate + w.passWithin + w.arriveWithin);
+    if (!sane) return bad("An agent has a number that makes no sense.", "agent " + std::to_string(w.id));
   }
-
- private:
-  std::vector<Edge> edges_;
-  PlanGrid grid_;
-};
-
-std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOptions& options);
+  std::vector<int> ids;
+  for (const Walker& w : walkers) ids.push_back(w.id);
+  std::sort(ids.begin(), ids.end());
+  if (const auto twice = std::adjacent_find(ids.begin(), ids.end()); twice != ids.end())
+    return Problem{ProblemCode::unusable, "Two agents have the same id.", "agent " + std::to_string(*twice),
+                   "giving every agent an id of its own."};
+  return std::nullopt;
+}
 
 }  // namespace
 
 class Crowd::Simulation {
  public:
   Simulation(const route::Field& field, const std::vector<Walker>& walkers, const SceneOptions& options)
-      : field_(field), mesh_(field.mesh()), options_(options), walls_(mesh_), dt_(1 / options.rate) {
+      : field_(field), mesh_(field.mesh()), options_(options), following_(field), dt_(1 / options.rate) {
     for (const Walker& w : walkers) {
-      Body body;
+      Body& body = bodies_.emplace_back();
       body.who = w;
       body.place = field.locator().nearest(w.start, 2);
       if (!body.place.valid()) body.state = State::offMesh, body.place.position = w.start;
       const Vec2 ahead = plan(w.goal) - plan(w.start);
       body.heading = glm::length(ahead) > 0 ? std::atan2(ahead.y, ahead.x) : 0;
-      bodies_.push_back(std::move(body));
     }
     std::sort(bodies_.begin(), bodies_.end(), [](const Body& a, const Body& b) { return a.who.id < b.who.id; });
     chosen_.resize(bodies_.size());
@@ -104,9 +82,9 @@ class Crowd::Simulation {
   }
 
   bool step(Job& job) {
-    now_ = static_cast<double>(steps_) * dt_;
+    now_ = now();
     index();
-    const bool whole = eachBody(job, [&](std::size_t i) { chosen_[i] = decide(bodies_[i]); });
+    const bool whole = eachBody(job, [&](std::size_t i) { chosen_[i] = decide(i); });
     if (!whole) return false;
     eachBody(job, [&](std::size_t i) { move(bodies_[i], chosen_[i]); });
     ++steps_;
@@ -119,9 +97,16 @@ class Crowd::Simulation {
   const std::vector<BodyState>& shown() const { return shown_; }
 
  private:
+  /// Another body as it was at the begin of the step.
+  struct Seen {
+    std::size_t number;
+    Vec2 at, velocity;
+    double distance;
+  };
+
   /// Small crowds are not worth the threads.
   bool eachBody(Job& job, const std::function<void(std::size_t)>& body) {
-    if (bodies_.size() >= 128) {
+    if (bodies_.size() >= kWorthThreads) {
       Job part(job, Job::Quiet{});
       parallelFor(part, bodies_.size(), body);
     } else {
@@ -132,173 +117,162 @@ class Crowd::Simulation {
 
   void show() {
     shown_.resize(bodies_.size());
+    waited_.resize(bodies_.size());
     for (std::size_t i = 0; i < bodies_.size(); ++i) {
       const Body& b = bodies_[i];
       shown_[i] = {b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, b.place.face};
+      waited_[i] = b.standing;
     }
   }
 
   void index() {
     std::vector<Box2> boxes(bodies_.size());
-    for (std::size_t i = 0; i < bodies_.size(); ++i) boxes[i].add(plan(bodies_[i].place.position));
+    for (std::size_t i = 0; i < bodies_.size(); ++i) boxes[i].add(plan(shown_[i].at));
     grid_ = PlanGrid(boxes, 2.0);
   }
 
-  bool walking(const Body& b) const { return b.place.valid() && !b.onLink && b.who.startTime <= now_; }
-
-  /// The velocity for the next step, from everybody's state at its begin.
-  Vec2 decide(Body& b) {
-    if (b.state == State::offMesh || b.onLink) return b.velocity;
-    if (b.who.startTime > now_) {
-      b.state = State::waiting;
-      return Vec2{0};
-    }
-    b.wanted = wantedVelocity(b);
-    return limited(b, avoiding(b));
-  }
-
-  /// Searches keep their memory, so they are handed round.
-  std::unique_ptr<route::Search> takeSearch() {
-    const std::scoped_lock lock(searchMutex_);
-    if (searches_.empty()) return std::make_unique<route::Search>(field_);
-    auto search = std::move(searches_.back());
-    searches_.pop_back();
-    return search;
-  }
-
-  void ask(Body& b) {
-    std::unique_ptr<route::Search> search = takeSearch();
-    const route::PathAnswer answer = route::findPath(field_, *search, b.place.position, b.who.goal, {2, false, false});
-    const std::scoped_lock lock(searchMutex_);
-    searches_.push_back(std::move(search));
-    b.path = answer.points;
-    b.linkAt.clear();
-    for (const route::LinkUse& use : answer.links) b.linkAt.push_back(use.enter);
-    b.next = 1;
-    b.askedAt = now_;
-  }
-
-  bool linkFrom(const Body& b, std::size_t point) const { return std::ranges::count(b.linkAt, static_cast<std::uint32_t>(point)) > 0; }
-
-  Vec2 wantedVelocity(Body& b) {
-    if (b.path.empty() && now_ - b.askedAt > kAskAgain) ask(b);
-    if (b.path.size() < 2) return settle(b, b.path.empty() ? b.place.position : b.path.back());
-    const Vec2 here = plan(b.place.position);
-    bool reached = false;
-    // Past a corner as soon as the next one is in a straight line; a link's foot has to be reached.
-    while (b.next + 1 < b.path.size() && !linkFrom(b, b.next)) {
-      nav::sightEnd(mesh_, b.place, plan(b.path[b.next + 1]), &reached);
-      const bool near =
-          glm::distance(here, plan(b.path[b.next])) <= (b.careful ? std::min(kCarefully, b.who.passWithin) : b.who.passWithin);
-      if (!reached && !near) break;
-      ++b.next, b.careful = false;
-    }
-    if (linkFrom(b, b.next) && b.next + 1 < b.path.size() &&
-        glm::distance(here, plan(b.path[b.next])) < std::max(0.1, b.who.radius * 0.3)) {
-      b.onLink = true;
-      b.linkDone = 0;
-      return Vec2{0};
-    }
-    const Vec3 seen = nav::sightEnd(mesh_, b.place, plan(b.path[b.next]), &reached);
-    const Vec2 to = plan(b.path[b.next]) - here;
-    // Pushed off the way: the next corner is out of sight. Corners lie on the border, where sight may end a hair early.
-    const bool lost = !reached && glm::distance(plan(seen), plan(b.path[b.next])) > kSightSlack;
-    const bool jammed = b.standing > kStuckAfter / 2;
-    if (!jammed) b.askAfter = kAskAgain;
-    if ((lost || jammed) && now_ - b.askedAt > b.askAfter) {
-      ask(b);
-      b.careful = true;
-      b.askAfter = std::min(2 * b.askAfter, kAskSeldom);
-    }
-    if (b.next + 1 >= b.path.size()) return settle(b, b.path.back());
-    const double length = glm::length(to);
-    return length > 1e-9 ? to / length * b.who.speed : Vec2{0};
-  }
-
-  /// Straight to a last place, slowing down so that it is met without overshooting.
-  Vec2 settle(Body& b, const Vec3& last) {
-    const Vec2 to = plan(last) - plan(b.place.position);
-    const double distance = glm::length(to);
-    const bool isGoal = glm::distance(plan(last), plan(b.who.goal)) < 2;
-    if (isGoal &&
-        (distance <= b.who.arriveWithin || (b.state == State::arrived && distance < 2 * b.who.arriveWithin) || crowded(b, distance))) {
-      b.state = State::arrived;
-      return Vec2{0};
-    }
-    const double braking = std::sqrt(2 * b.who.acceleration * 0.5 * distance);
-    return distance > 1e-9 ? to / distance * std::min({b.who.speed, distance / kSettle, braking}) : Vec2{0};
-  }
-
-  /// Whether the goal is taken by bodies that have arrived, and this one stands right behind them.
-  bool crowded(const Body& b, double distance) const {
-    if (glm::length(b.velocity) > 0.5 * b.who.speed) return false;
-    bool behind = false;
-    eachNeighbour(b, 2 * b.who.radius + 0.5, [&](const Seen& other) {
-      behind |= other.state == State::arrived && glm::distance(plan(other.who->goal), plan(b.who.goal)) < kCrowdedGoal * b.who.radius &&
-                glm::distance(other.at, plan(b.who.goal)) < distance;
-    });
-    return behind;
-  }
-
-  /// Another body as it was at the begin of the step.
-  struct Seen {
-    const Walker* who;
-    Vec2 at, velocity;
-    State state;
-  };
-
   template <class Visit>
-  void eachNeighbour(const Body& b, double reach, Visit&& visit) const {
+  void eachNeighbour(std::size_t self, double reach, Visit&& visit) const {
     Box2 box;
-    box.add(plan(b.place.position));
+    const Vec2 here = plan(shown_[self].at);
+    box.add(here);
     thread_local std::vector<std::uint32_t> found;
     grid_.collect(box.grown(reach), found);
     for (const std::uint32_t i : found) {
       const BodyState& other = shown_[i];
-      if (&bodies_[i] == &b || other.face == kNoFace || other.state == State::link) continue;
-      if (std::abs(other.at.y - b.place.position.y) > 1.5) continue;
-      visit(Seen{&bodies_[i].who, plan(other.at), plan(other.velocity), other.state});
+      if (i == self || other.face == kNoFace || other.state == State::link || other.state == State::offMesh) continue;
+      if (std::abs(other.at.y - shown_[self].at.y) > kStoreyApart * mesh_.agent.height) continue;
+      const Vec2 at = plan(other.at);
+      visit(Seen{i, at, plan(other.velocity), glm::distance(at, here)});
     }
   }
 
-  Vec2 avoiding(const Body& b) const {
-    std::vector<HalfPlane> planes;
-    const Vec2 here = plan(b.place.position);
-    const double reach = b.who.speed * options_.avoidance.wallAhead + 0.05;
-    walls_.near(b.place.position, reach, [&](const Walls::Edge& e) {
-      // The mesh already keeps the radius: the centre may come up to its border, and no further.
-      const Vec2 at = nearestOnSegment(e.a, e.b, here), away = here - at;
-      const double distance = glm::length(away);
-      if (distance > reach || cross(e.b - e.a, here - e.a) < -1e-6) return;
-      const Vec2 inward = distance > 1e-6 ? away / distance : leftOf(e.b - e.a) / glm::distance(e.a, e.b);
-      planes.push_back({inward * (-distance / options_.avoidance.wallAhead), Vec2{inward.y, -inward.x}});
-    });
-    const std::size_t hard = planes.size();
-    std::vector<std::pair<double, Seen>> near;
-    eachNeighbour(b, options_.avoidance.neighbourRange,
-                  [&](const Seen& other) { near.emplace_back(glm::distance(other.at, here), other); });
-    std::stable_sort(near.begin(), near.end(), [](const auto& x, const auto& y) { return x.first < y.first; });
-    if (near.size() > static_cast<std::size_t>(options_.avoidance.mostNeighbours))
-      near.erase(near.begin() + options_.avoidance.mostNeighbours, near.end());
-    for (const auto& [distance, other] : near) planes.push_back(against(b, other));
-    return nearestAllowed(planes, hard, b.wanted, b.who.speed);
+  /// The velocity for the next step, from everybody's state at its begin.
+  Vec2 decide(std::size_t i) {
+    Body& b = bodies_[i];
+    if (b.state == State::offMesh || b.onLink()) return b.velocity;
+    if (b.who.startTime > now_) {
+      b.state = State::waiting;
+      return Vec2{0};
+    }
+    b.wanted = following_.wanted(b, now_);
+    const bool taken = !b.done && goalIsTaken(i);
+    if (taken) b.done = true, b.wanted = Vec2{0};
+    b.state = b.done                     ? (b.way.status == route::PathStatus::complete ? State::arrived : State::stuck)
+              : b.standing > kStuckAfter ? State::stuck
+                                         : State::moving;
+    if (following_.atFoot(b)) {
+      if (footIsFree(i)) takeOff(b);
+      return Vec2{0};
+    }
+    b.aim = avoiding(i);
+    return limited(b, b.aim);
   }
 
-  /// The half-plane of velocities with which two bodies do not touch within the time to look ahead, half the effort each
-  /// (van den Berg et al. 2011, section 4). Bodies that have arrived do less, so that they are walked around.
-  HalfPlane against(const Body& b, const Seen& other) const {
+  /// Whether bodies that have arrived stand on its goal, and it is as near as these let it come.
+  bool goalIsTaken(std::size_t self) const {
+    const Body& b = bodies_[self];
+    if (b.way.status != route::PathStatus::complete || !b.way.atLast() || b.way.points.empty()) return false;
+    const Vec2 goal = plan(b.way.points.back()), here = plan(b.place.position);
+    const double distance = glm::distance(goal, here);
+    if (std::abs(b.way.points.back().y - b.place.position.y) > 0.5 || distance > 60 * b.who.radius) return false;
+    bool touches = false;
+    double area = 0;  // of the bodies nearer to it that have arrived there
+    eachNeighbour(self, distance + b.who.radius, [&](const Seen& other) {
+      if (shown_[other.number].state != State::arrived) return;
+      const double radius = bodies_[other.number].who.radius, away = glm::distance(other.at, goal);
+      if (away >= distance) return;
+      area += radius * radius;
+      touches |= other.distance < b.who.radius + radius + kTouching && away < distance;
+    });
+    constexpr double kDensest = 0.9069;  // of the plane that equal circles can cover
+    return touches && distance <= kPacked * std::sqrt((area + b.who.radius * b.who.radius) / kDensest) + b.who.radius;
+  }
+
+  /// One after the other: nobody is still near the foot on the same flight.
+  bool footIsFree(std::size_t self) const {
+    const Body& b = bodies_[self];
+    const Vec3& foot = b.way.points[b.way.next];
+    for (std::size_t i = 0; i < shown_.size(); ++i)
+      if (i != self && shown_[i].state == State::link && glm::distance(shown_[i].at, foot) < b.who.radius + bodies_[i].who.radius)
+        return false;
+    return true;
+  }
+
+  Vec2 avoiding(std::size_t self) const {
+    const Body& b = bodies_[self];
+    thread_local std::vector<Seen> near;
+    near.clear();
+    const Avoidance& a = options_.avoidance;
+    eachNeighbour(self, a.neighbourRange, [&](const Seen& other) { near.push_back(other); });
+    if (near.empty()) return b.wanted;
+    std::stable_sort(near.begin(), near.end(), [](const Seen& x, const Seen& y) { return x.distance < y.distance; });
+    if (near.size() > static_cast<std::size_t>(a.mostNeighbours)) near.resize(static_cast<std::size_t>(a.mostNeighbours));
+    thread_local std::vector<HalfPlane> planes;
+    planes.clear();
+    addWalls(b, planes);
+    const std::size_t hard = planes.size();
+    Vec2 wanted = b.wanted;
+    if (meetsSomebody(b, near)) wanted = turned(wanted, -radians(kKeepRight * (0.5 + ownNumber(b.who.id))));
+    for (const Seen& other : near) planes.push_back(against(self, other));
+    return nearestAllowed(planes, hard, wanted, b.who.speed);
+  }
+
+  /// Whether one of the others comes towards it from ahead: then all keep to one side.
+  bool meetsSomebody(const Body& b, const std::vector<Seen>& near) const {
+    const double speed = glm::length(b.wanted);
+    return speed > 0 && std::ranges::any_of(near, [&](const Seen& other) {
+             const Vec2 apart = other.at - plan(b.place.position);
+             return glm::dot(apart, b.wanted) > 0.5 * other.distance * speed && glm::dot(other.velocity, b.wanted) < -0.1 * speed;
+           });
+  }
+
+  /// The mesh already keeps the radius: the centre may come up to its border, and no further. Only where the border lies beside the body;
+  /// past its ends the body goes around.
+  void addWalls(const Body& b, std::vector<HalfPlane>& planes) const {
+    thread_local std::vector<nav::BorderEdge> edges;
+    const double reach = b.who.speed * options_.avoidance.wallAhead + 0.05;
+    nav::borderAround(mesh_, b.place, reach, &field_.rules(), edges);
+    const Vec2 here = plan(b.place.position);
+    for (const nav::BorderEdge& e : edges) {
+      const Vec2 line = e.b - e.a;
+      const double length = glm::length(line), along = glm::dot(here - e.a, line) / (length * length);
+      const double distance = cross(line, here - e.a) / length;
+      if (length < 1e-9 || along < 0 || along > 1 || distance < -1e-6) continue;
+      const Vec2 inward = leftOf(line) / length;
+      planes.push_back({inward * (-std::max(0.0, distance) / options_.avoidance.wallAhead), Vec2{inward.y, -inward.x}});
+    }
+  }
+
+  /// How much of what keeps two bodies apart is this one's to do. Who has arrived gives way less; of two that stand in each other's way,
+  /// who has waited longer goes first.
+  double share(std::size_t self, const Seen& other) const {
+    const State mine = bodies_[self].state, theirs = shown_[other.number].state;
+    const bool rests = theirs == State::arrived || theirs == State::waiting, iRest = mine == State::arrived || mine == State::waiting;
+    if (rests != iRest) return rests ? 0.9 : 0.1;
+    const double my = rank(self), their = rank(other.number);
+    return 0.5 + 0.4 * (their - my) / (my + their);
+  }
+  double rank(std::size_t i) const {
+    constexpr double kAtFirst = 0.5;
+    return kAtFirst + std::min(waited_[i], 4.0) * (0.5 + ownNumber(bodies_[i].who.id));
+  }
+
+  /// The half-plane of velocities with which two bodies do not touch within the time to look ahead (van den Berg et al. 2011, section 4).
+  HalfPlane against(std::size_t self, const Seen& other) const {
+    const Body& b = bodies_[self];
     const Vec2 apart = other.at - plan(b.place.position), relative = b.velocity - other.velocity;
-    const double radius = b.who.radius + other.who->radius + options_.avoidance.spacing, distance2 = glm::dot(apart, apart);
-    const double share = other.state == State::arrived || other.state == State::waiting ? 0.9 : b.state == State::arrived ? 0.1 : 0.5;
+    const double radius = b.who.radius + bodies_[other.number].who.radius + options_.avoidance.spacing, distance2 = glm::dot(apart, apart);
+    const double ahead = options_.avoidance.lookAhead * (waited_[self] > 0.3 ? kHurried : 1);
     Vec2 change, direction;
     if (distance2 > radius * radius) {
-      const Vec2 w = relative - apart / options_.avoidance.lookAhead;
+      const Vec2 w = relative - apart / ahead;
       const double w2 = glm::dot(w, w), along = glm::dot(w, apart);
       if (along < 0 && along * along > radius * radius * w2) {
         const double length = std::sqrt(w2);  // the round front of the cone
         const Vec2 unit = w / length;
         direction = {unit.y, -unit.x};
-        change = unit * (radius / options_.avoidance.lookAhead - length);
+        change = unit * (radius / ahead - length);
       } else {
         const double leg = std::sqrt(distance2 - radius * radius);
         if (cross(apart, w) > 0)
@@ -308,14 +282,15 @@ class Crowd::Simulation {
         change = direction * glm::dot(relative, direction) - relative;
       }
     } else {
-      // Already touching: part within one step. Bodies on one spot part by their numbers.
-      const Vec2 w = relative - apart / dt_;
+      // Already touching: part within a few steps. Bodies on one spot part by their numbers.
+      const double part = std::max(dt_, 0.1);
+      const Vec2 w = relative - apart / part;
       double length = glm::length(w);
-      Vec2 unit = length > 1e-9 ? w / length : Vec2{b.who.id < other.who->id ? 1.0 : -1.0, 0};
+      Vec2 unit = length > 1e-9 ? w / length : Vec2{b.who.id < bodies_[other.number].who.id ? 1.0 : -1.0, 0};
       direction = {unit.y, -unit.x};
-      change = unit * (radius / dt_ - length);
+      change = unit * (radius / part - length);
     }
-    return {b.velocity + change * share, direction};
+    return {b.velocity + change * share(self, other), direction};
   }
 
   /// The velocity within acceleration and turning rate.
@@ -338,101 +313,75 @@ class Crowd::Simulation {
 
   void move(Body& b, const Vec2& velocity) {
     if (b.state == State::offMesh) return;
-    if (b.onLink) return flyLink(b);
-    turn(b, velocity);
-    b.velocity = velocity;
+    if (b.onLink()) return fly(b);
+    turn(b);
     if (b.who.startTime > now_) return;
     const Vec2 here = plan(b.place.position);
-    bool reached = false;
-    const Vec2 to = here + velocity * dt_;
-    Vec3 end = nav::sightEnd(mesh_, b.place, to, &reached);
-    if (!reached) end = slide(b, plan(end), to);
-    const Place place = field_.locator().under(end, 0.6);
-    if (place.valid()) {
-      b.velocity = (plan(place.position) - here) / dt_;
-      b.place = place;
-    } else {
-      b.velocity = Vec2{0};
-    }
-    if (b.state == State::arrived) return;
-    b.standing = glm::length(b.velocity) < kStuckSpeed ? b.standing + dt_ : 0;
-    b.state = b.standing > kStuckAfter ? State::stuck : State::moving;
+    b.place = nav::stepBy(mesh_, b.place, velocity * dt_, &field_.rules());
+    b.velocity = (plan(b.place.position) - here) / dt_;
+    // Standing is not getting on, however much it moves.
+    const double wanted = glm::length(b.wanted);
+    const bool getsOn = wanted < 0.05 || glm::dot(b.velocity, b.wanted) > 0.1 * wanted * std::min(wanted, 0.5);
+    b.standing = getsOn ? std::max(0.0, b.standing - 4 * dt_) : b.standing + dt_;
   }
 
-  /// What is left of a step that meets the border goes along the border.
-  Vec3 slide(const Body& b, const Vec2& stop, const Vec2& to) const {
-    Vec2 best = stop;
-    double nearest = glm::distance(stop, to);
-    walls_.near(b.place.position, glm::distance(plan(b.place.position), to) + 0.02, [&](const Walls::Edge& e) {
-      const Vec2 at = nearestOnSegment(e.a, e.b, to);
-      if (const double d = glm::distance(at, to); d < nearest && glm::distance(at, stop) <= glm::distance(stop, to)) best = at, nearest = d;
-    });
-    // A hair inside, so that the next step starts on the mesh.
-    const Place inside = field_.locator().nearest(lift(best, b.place.position.y), 0.5);
-    return inside.valid() ? inside.position : lift(stop, b.place.position.y);
-  }
-
-  void turn(Body& b, const Vec2& velocity) const {
-    const Vec2 aim = glm::length(velocity) > 0.05 ? velocity : b.wanted;
+  void turn(Body& b) const {
+    const Vec2 aim = glm::length(b.aim) > 0.05 ? b.aim : b.wanted;
     if (glm::length(aim) < 1e-6) return;
     const double off = std::remainder(std::atan2(aim.y, aim.x) - b.heading, 2 * kPi), most = radians(b.who.turnRate) * dt_;
     b.heading += std::clamp(off, -most, most);
   }
 
-  void flyLink(Body& b) {
-    const Vec3 &from = b.path[b.next], &to = b.path[b.next + 1];
-    const double length = std::max(0.05, glm::distance(from, to));
+  void takeOff(Body& b) const {
+    const Vec3 &from = b.way.points[b.way.next], &to = b.way.points[b.way.next + 1];
+    for (const nav::Link& link : mesh_.links) {
+      const bool forward = glm::distance(link.from, from) < 1e-6 && glm::distance(link.to, to) < 1e-6;
+      const bool back = !link.oneWay && glm::distance(link.to, from) < 1e-6 && glm::distance(link.from, to) < 1e-6;
+      if (!forward && !back) continue;
+      b.flight = nav::flight(link.kind, from, to);
+      b.landing = {forward ? link.toFace : link.fromFace, to};
+      b.flight.front() = b.place.position;  // from where it stands
+      b.flown = 0;
+      b.state = State::link;
+      return;
+    }
+  }
+
+  void fly(Body& b) {
     const Vec3 before = b.place.position;
-    b.linkDone = std::min(1.0, b.linkDone + b.who.speed * kLinkSpeed * dt_ / length);
-    b.place.position = glm::mix(from, to, b.linkDone);
+    b.flown += b.who.speed * kLinkSpeed * dt_;
+    double left = b.flown;
+    std::size_t leg = 0;
+    while (leg + 1 < b.flight.size() && left > glm::distance(b.flight[leg], b.flight[leg + 1]))
+      left -= glm::distance(b.flight[leg], b.flight[leg + 1]), ++leg;
+    const bool landed = leg + 1 >= b.flight.size();
+    b.place.position =
+        landed ? b.landing.position : glm::mix(b.flight[leg], b.flight[leg + 1], left / glm::distance(b.flight[leg], b.flight[leg + 1]));
     b.velocity = (plan(b.place.position) - plan(before)) / dt_;
     b.wanted = b.velocity;
     b.state = State::link;
-    if (b.linkDone < 1) return;
-    b.onLink = false;
-    const Place landed = field_.locator().nearest(to, 0.5);
-    if (landed.valid()) b.place = landed;
-    b.next += b.next + 2 < b.path.size() ? 2u : 1u;
+    if (glm::length(b.velocity) > 0.05) b.heading = std::atan2(b.velocity.y, b.velocity.x);
+    if (!landed) return;
+    b.place = b.landing;
+    b.flight.clear();
+    b.way.next += b.way.next + 2 < b.way.points.size() ? 2u : 1u;
+    b.standing = 0;
     b.state = State::moving;
-    b.velocity = Vec2{0};
   }
 
   const route::Field& field_;
   const nav::NavMesh& mesh_;
   const SceneOptions options_;
-  Walls walls_;
+  Following following_;
   double dt_, now_ = 0;
   std::size_t steps_ = 0;
   std::vector<Body> bodies_;
   std::vector<Vec2> chosen_;
-  std::vector<BodyState> shown_;  // at the begin of the step: what everybody decides from
+  // At the begin of the step: what everybody decides from.
+  std::vector<BodyState> shown_;
+  std::vector<double> waited_;  // s without getting on
   PlanGrid grid_;
-  std::mutex searchMutex_;
-  std::vector<std::unique_ptr<route::Search>> searches_;
 };
-
-namespace {
-
-std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOptions& options) {
-  auto bad = [](const std::string& what, const std::string& where) {
-    return Problem{ProblemCode::usage, what, where, "positive, finite numbers."};
-  };
-  if (!(options.rate > 0 && options.rate <= 1000)) return bad("The rate must be between 0 and 1000 steps a second.", "");
-  for (const Walker& w : walkers) {
-    const bool sane = isFinite(w.start) && isFinite(w.goal) && w.radius > 0 && w.speed > 0 && w.acceleration > 0 && w.turnRate > 0 &&
-                      w.passWithin >= 0 && std::isfinite(w.radius + w.speed + w.acceleration + w.startTime);
-    if (!sane) return bad("An agent has a number that makes no sense.", "agent " + std::to_string(w.id));
-  }
-  std::vector<int> ids;
-  for (const Walker& w : walkers) ids.push_back(w.id);
-  std::sort(ids.begin(), ids.end());
-  if (const auto twice = std::adjacent_find(ids.begin(), ids.end()); twice != ids.end())
-    return Problem{ProblemCode::unusable, "Two agents have the same id.", "agent " + std::to_string(*twice),
-                   "giving every agent an id of its own."};
-  return std::nullopt;
-}
-
-}  // namespace
 
 const char* stateName(State state) {
   constexpr const char* kNames[] = {"moving", "arrived", "stuck", "link", "waiting", "off-mesh"};

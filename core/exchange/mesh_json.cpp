@@ -15,6 +15,8 @@ using nav::FaceId;
 
 constexpr std::size_t kMostItems = 50'000'000;
 
+/// Never throws: a character that is none is written as the sign for that.
+std::string written(const Json& j) { return j.dump(-1, ' ', false, Json::error_handler_t::replace); }
 Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
 Vec3 pointFrom(const Json& j) { return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()}; }
 
@@ -119,9 +121,9 @@ std::string meshToJson(const Content& content) {
   const nav::NavMesh& mesh = content.mesh;
   // Rows of their own for vertices and faces: small enough, and a difference between two files can be read.
   std::string text = "{\"format\": \"dune-step navmesh\", \"version\": " + std::to_string(meshfile::kVersion) +
-                     ",\n \"agent\": " + project::agentJson(mesh.agent).dump() + ",\n \"areas\": [";
+                     ",\n \"agent\": " + written(project::agentJson(mesh.agent)) + ",\n \"areas\": [";
   auto list = [&](std::size_t count, const std::function<Json(std::size_t)>& item) {
-    for (std::size_t i = 0; i < count; ++i) text += (i ? ",\n  " : "\n  ") + item(i).dump();
+    for (std::size_t i = 0; i < count; ++i) text += (i ? ",\n  " : "\n  ") + written(item(i));
     text += "]";
   };
   list(mesh.kinds.size(), [&](std::size_t i) -> Json {

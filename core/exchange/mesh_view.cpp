@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/bounds.h"
+#include "core/base/number_text.h"
 #include "core/exchange/mesh_files.h"
 
 namespace dune::exchange {
@@ -13,8 +14,8 @@ namespace {
 using nav::FaceId;
 
 std::string number(double x) {
-  char text[40];
-  std::snprintf(text, sizeof text, "%.10g", x);
+  std::string text;
+  appendNumber(text, x, 10);
   return text;
 }
 
@@ -64,7 +65,7 @@ std::string meshToGlb(const nav::NavMesh& mesh) {
   } else {
     j["nodes"] = {{{"name", "navmesh"}}};
   }
-  std::string text = j.dump();
+  std::string text = j.dump(-1, ' ', false, nlohmann::ordered_json::error_handler_t::replace);
   text.resize((text.size() + 3) / 4 * 4, ' ');
   std::string glb = "glTF";
   append32(glb, 2);

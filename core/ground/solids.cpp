@@ -81,9 +81,34 @@ std::vector<std::uint32_t> weldVertices(const level::Object& object, const Job& 
   return welded;
 }
 
+/// Triangles that lie exactly on earlier ones. Of each heap one stays where their number is odd and two where it is even, so that
+/// counting crossings gives what it gave.
+std::vector<char> findRepeated(const level::Object& object, const std::vector<char>& counts, const std::vector<std::uint32_t>& welded) {
+  std::vector<char> repeated(object.triangles.size(), 0);
+  struct Corners {
+    std::array<std::uint32_t, 3> at;
+    std::uint32_t number;
+    auto operator<=>(const Corners&) const = default;
+  };
+  std::vector<Corners> all;
+  for (std::uint32_t t = 0; t < object.triangles.size(); ++t) {
+    if (!counts[t]) continue;
+    const auto& v = object.triangles[t];
+    Corners c{{welded[v[0]], welded[v[1]], welded[v[2]]}, t};
+    std::sort(c.at.begin(), c.at.end());
+    all.push_back(c);
+  }
+  std::sort(all.begin(), all.end());
+  for (std::size_t i = 0, end; i < all.size(); i = end) {
+    for (end = i + 1; end < all.size() && all[end].at == all[i].at;) ++end;
+    for (std::size_t k = i + ((end - i) % 2 == 1 ? 1 : 2); k < end; ++k) repeated[all[k].number] = 1;
+  }
+  return repeated;
+}
+
 /// An even number of triangles closes an edge; a piece is closed when all of its edges are.
-std::vector<std::int32_t> closedPieces(const level::Object& object, const std::vector<char>& counts, const Job& job) {
-  const std::vector<std::uint32_t> welded = weldVertices(object, job);
+std::vector<std::int32_t> closedPieces(const level::Object& object, const std::vector<char>& counts,
+                                       const std::vector<std::uint32_t>& welded, const Job& job) {
   const std::size_t n = object.triangles.size();
   UnionFind pieces(n);
   std::vector<char> openTriangle(n, 0);
@@ -145,13 +170,16 @@ Solids findSolids(const level::Object& object, const Job& job) {
     counts[t] = makeTriangle(object, t).has_value();
   }
   Solids solids;
-  solids.piece = closedPieces(object, counts, job);
+  const std::vector<std::uint32_t> welded = weldVertices(object, job);
+  solids.repeated.assign(counts.size(), 0);
+  if (!job.cancelled()) solids.repeated = findRepeated(object, counts, welded);
+  solids.piece = closedPieces(object, counts, welded, job);
   solids.underside.assign(counts.size(), 0);
   if (job.cancelled()) return solids;
   std::vector<Triangle> closed;
   std::vector<std::uint32_t> numbers;
   for (std::uint32_t t = 0; t < counts.size(); ++t)
-    if (solids.piece[t] >= 0) closed.push_back(*makeTriangle(object, t)), numbers.push_back(t);
+    if (solids.piece[t] >= 0 && !solids.repeated[t]) closed.push_back(*makeTriangle(object, t)), numbers.push_back(t);
   solids.underside = findUndersides(closed, numbers, solids.piece, job);
   return solids;
 }

@@ -12,6 +12,7 @@
 namespace dune::ground {
 
 struct Solids {
+  std::vector<char> repeated;       ///< one a triangle: whether it lies exactly on earlier ones and is left out
   std::vector<std::int32_t> piece;  ///< one a triangle: the first triangle of its closed piece, or -1 when the piece has open edges
   std::vector<char> underside;      ///< one a triangle: its upper side lies inside its own closed piece
 };

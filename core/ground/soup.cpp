@@ -30,6 +30,7 @@ Soup::Soup(const level::World& world, const Survey& survey, std::span<const std:
 }
 
 void Soup::add(const level::World& world, std::uint32_t object, std::uint32_t triangle, const Solids& solids) {
+  if (solids.repeated[triangle]) return;
   auto t = makeTriangle(world.level->objects[object], triangle);
   if (!t) return;
   t->object = object;

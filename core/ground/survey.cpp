@@ -164,7 +164,9 @@ Result<std::shared_ptr<const Survey>> Survey::make(const level::World& world, do
         const auto o = static_cast<std::uint32_t>(i);
         if (world.roles[o] == level::Role::ignored) return;
         if (!survey->solids_[o]) survey->solids_[o] = std::make_shared<Solids>(findSolids(objects[o], job));
+        const std::vector<char>& repeated = survey->solids_[o]->repeated;
         eachTouch(world, o, chunkSize, halo, job, [&](std::uint32_t t, std::int32_t row, std::int32_t from, std::int32_t to) {
+          if (repeated[t]) return;
           for (std::int32_t c = from; c <= to; ++c) found[o].push_back(word(row, c, survey->first_[o] + t));
         });
       },

@@ -6,9 +6,11 @@
 #include <algorithm>
 #include <array>
 #include <filesystem>
+#include <set>
 
 #include "core/base/file.h"
 #include "core/base/text.h"
+#include "core/base/utf8.h"
 #include "core/level/wire.h"
 #include "core/system/process.h"
 
@@ -73,6 +75,16 @@ Result<Level> readApart(const std::string& path, const ImportOptions& options, c
   return *std::move(level);
 }
 
+/// Names are UTF-8, and still no two alike.
+void nameApart(Level& level) {
+  std::set<std::string> taken;
+  for (Object& object : level.objects) {
+    const std::string name = asUtf8(object.name);
+    object.name = name;
+    for (int n = 2; !taken.insert(object.name).second; ++n) object.name = name + " (" + std::to_string(n) + ")";
+  }
+}
+
 void place(Level& level, const ImportOptions& options, bool pixels) {
   if (pixels) {
     for (Object& object : level.objects)
@@ -120,6 +132,7 @@ Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const 
   auto level = readApart(path, options, job, [&](double fraction) { job.advance(from + (until - from) * fraction); });
   if (!level) return level.problem();
   if (level->objects.empty()) return Problem{ProblemCode::unusable, "The file holds no triangles.", path, "exporting the meshes too."};
+  nameApart(level.value());
   place(level.value(), options, isHeightMap(path) || isTileMap(path));
   if (auto problem = checkNumbers(*level, path)) return *problem;
   return std::shared_ptr<const Level>(std::make_shared<Level>(*std::move(level)));

@@ -1,7 +1,8 @@
 #include "core/nav/agent.h"
 
 #include <cmath>
-#include <cstdio>
+
+#include "core/base/number_text.h"
 
 namespace dune::nav {
 
@@ -14,8 +15,8 @@ struct Range {
 };
 
 std::string number(double value) {
-  char text[32];
-  std::snprintf(text, sizeof text, "%g", value);
+  std::string text;
+  appendNumber(text, value, 6);
   return text;
 }
 

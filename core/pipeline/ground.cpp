@@ -137,9 +137,10 @@ Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project
   return tieLinks(project, level, *built);
 }
 
-std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent) {
+Placed makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent) {
   const nav::Agent& kind = project.agents->agents[agent];
-  std::vector<crowd::Walker> walkers;
+  Placed result;
+  std::vector<crowd::Walker>& walkers = result.walkers;
   for (const project::CrowdGroup& group : project.crowd->groups) {
     const double radius = group.radius > 0 ? group.radius : kind.radius;
     const nav::Place centre = ground.locator().nearest(group.start, 2);
@@ -163,8 +164,9 @@ std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Gr
         ++placed;
       }
     }
+    if (placed < group.count) result.tooFew.push_back({group.id, group.count, placed, group.start});
   }
-  return walkers;
+  return result;
 }
 
 Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std::shared_ptr<const Ground> ground, std::size_t agent,
@@ -174,13 +176,15 @@ Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std
   run->ground = ground;
   crowd::SceneOptions options;
   job.step("crowd", 0.8);
-  auto crowd = crowd::Crowd::make(*ground->field, makeWalkers(project, *ground, agent), options);
+  Placed placed = makeWalkers(project, *ground, agent);
+  auto crowd = crowd::Crowd::make(*ground->field, std::move(placed.walkers), options);
   if (!crowd) return crowd.problem();
   if (auto recorded = trace::record(crowd.value(), project.crowd->seconds, run->trace, job); !recorded) return recorded.problem();
   job.step("review", 0.95);
   auto findings = review::reviewMovement(ground->mesh, ground->locator(), run->trace, {}, job);
   if (!findings) return findings.problem();
   run->findings = *std::move(findings);
+  for (const Placed::TooFew& few : placed.tooFew) run->findings.push_back(review::tooFewPlaces(few.group, few.wanted, few.placed, few.at));
   job.step("distances", 1);
   const review::WallDistance walls(ground->mesh);
   run->wallDistance.reserve(run->trace.sampleCount());

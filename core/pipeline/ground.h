@@ -81,7 +81,15 @@ Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project
                                                  const generate::Scope& scope = {});
 
 /// The walkers of the project's groups: spread over the ground around each group's start, in a fixed order.
-std::vector<crowd::Walker> makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent);
+struct Placed {
+  struct TooFew {
+    int group, wanted, placed;
+    Vec3 at;
+  };
+  std::vector<crowd::Walker> walkers;
+  std::vector<TooFew> tooFew;  ///< groups whose start has not enough room
+};
+Placed makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent);
 
 Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std::shared_ptr<const Ground> ground, std::size_t agent,
                                             Job& job);

@@ -9,6 +9,13 @@ void Document::change(const std::string& label, const std::function<void(Project
   const bool merges = !mergeKey.empty() && mergeKey == mergeKey_ && position_ == steps_.size() && position_ > 0;
   if (merges) {
     steps_.back().after = next;
+    if (next.same(steps_.back().before)) {  // a drag that came back to where it began
+      steps_.pop_back();
+      --position_;
+      mergeKey_.clear();
+      project_ = std::move(next);
+      return changed();
+    }
   } else {
     steps_.resize(position_);
     steps_.push_back({label, project_, next});

@@ -3,7 +3,7 @@
 //
 // 1. Every change is one undo step; undo gives back exactly the project before it.
 // 2. Changes with the same non-empty merge key, one after the other, are one step (a drag), but never across a save.
-// 3. A change that changes nothing leaves no step.
+// 3. A change that changes nothing leaves no step, nor does a drag that ends where it began.
 
 #include <functional>
 

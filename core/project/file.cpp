@@ -288,7 +288,7 @@ std::string toJson(const Project& p) {
                {"routes", routesJson(*p.routes)},
                {"cards", cardsJson(*p.cards)},
                {"crowd", crowdJson(*p.crowd)}};
-  return j.dump(1) + "\n";
+  return j.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
 Result<Project> load(const std::string& path) {

@@ -92,6 +92,9 @@ class WallDistance {
   double radius_;
 };
 
+/// A crowd group whose start has room for fewer bodies than were asked for.
+Finding tooFewPlaces(int group, int wanted, int placed, const Vec3& at);
+
 const char* severityName(Severity severity);
 
 }  // namespace dune::review

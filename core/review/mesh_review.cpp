@@ -5,6 +5,19 @@
 
 namespace dune::review {
 
+Finding tooFewPlaces(int group, int wanted, int placed, const Vec3& at) {
+  return {"too-few-places",
+          Severity::warning,
+          text("Group %d starts with %d of %d agents.", group, placed, wanted),
+          "There is no room for more around its start: ground ends or a wall stands in the way.",
+          "a start with more ground around it, or a smaller group.",
+          at,
+          -1,
+          -1,
+          static_cast<double>(placed),
+          static_cast<double>(wanted)};
+}
+
 const char* severityName(Severity severity) {
   constexpr const char* kNames[] = {"error", "warning", "hint"};
   return kNames[static_cast<std::size_t>(severity)];

@@ -7,6 +7,8 @@
 #include <set>
 
 #include "core/base/file.h"
+#include "core/exchange/mesh_files.h"
+#include "core/meshfile/mesh_file.h"
 #include "core/project/file.h"
 #include "demo/date_garden.h"
 #include "demo/depot.h"
@@ -309,6 +311,86 @@ class TestBatch : public QObject {
   void inspectNamesIgnoredObjectsThatMatter() {
     const Answer a = run(words("inspect @depot.dunestep --format json"));
     QVERIFY(a.out.find("ignored-on-ground") != std::string::npos);
+  }
+  void namesThatAreNoUtf8AreReadAndSaid() {
+    write("names.obj", "o caf\xe9\nv 0 0 0\nv 0 0 10\nv 10 0 10\nv 10 0 0\nf 1 2 3 4\no caf\xe8\nv 0 1 0\nv 0 1 1\nv 1 1 1\nf 5 6 7\n");
+    const Json j = Json::parse(run(words("explain @names.obj --at 5,0,9.9 --json")).out);
+    QCOMPARE(j["object"].get<std::string>(), std::string("café"));
+    project::Project named;
+    project::edit(named.level, [](project::LevelSection& level) { level.files.push_back({"names.obj", {}}); });
+    write("names.dunestep", project::toJson(named));
+    const Answer a = run(words("inspect @names.dunestep --format json"));
+    QVERIFY2(a.code == 0 || a.code == 1, a.err.c_str());
+    QVERIFY(Json::accept(a.out));
+  }
+  void forbiddenGroundIsToldApart() {
+    const Json built = Json::parse(run(words("build @depot.dunestep -o @depot2.dsmesh --json")).out);
+    QVERIFY(built["forbiddenArea"].get<double>() > 5);
+    const exchange::Content content = *meshfile::read(path("depot2.dsmesh").toStdString());
+    QVERIFY(std::abs(built["area"].get<double>() + built["forbiddenArea"].get<double>() - nav::totalArea(content.mesh)) < 1e-6);
+    for (std::uint32_t f = 0; f < content.mesh.faceCount(); ++f) {
+      const nav::FaceId face{f};
+      if (content.rules.passable(content.mesh, face) || nav::faceArea(content.mesh, face) < 1) continue;
+      const Vec3 at = (content.mesh.cornerAt(face, 0) + content.mesh.cornerAt(face, 1) + content.mesh.cornerAt(face, 2)) / 3.0;
+      const Answer a = run({"explain", "@depot.dunestep", "--json", "--at", QStringLiteral("%1,%2,%3").arg(at.x).arg(at.y).arg(at.z)});
+      QCOMPARE(a.code, 1);
+      QCOMPARE(Json::parse(a.out)["reason"].get<std::string>(), std::string("forbidden"));
+      return;
+    }
+    QFAIL("the demo has sinking sand");
+  }
+  void pairsAreShortUnlessFacesAreAskedFor() {
+    write("three.csv", "1,0,1,9,0,9\n1,0,5,9,0,5\n1,0,1,22,0,2\n");
+    const Answer plain = run(words("path @room.dsmesh --pairs @three.csv --json")),
+                 faces = run(words("path @room.dsmesh --pairs @three.csv --json --faces"));
+    QCOMPARE(plain.code, 1);
+    QVERIFY(plain.out.find("\"faces\"") == std::string::npos);
+    QCOMPARE(QString::fromStdString(faces.out).count(QStringLiteral("\"faces\"")), 3);
+    QVERIFY(Json::parse(run(words("path @room.dsmesh --from 1,0,1 --to 9,0,9 --json")).out).contains("faces"));
+  }
+  void placesOfBodiesAreOfTheirOrigins() {
+    // One rule: agents, pairs and traces name origins; the ground is looked for at the feet.
+    exchange::Content content = *meshfile::read(path("room.dsmesh").toStdString());
+    content.mesh.agent.originHeight = 5;
+    QVERIFY(writeFile(path("tall.dsmesh").toStdString(), meshfile::toBytes(content)).ok());
+    write("tall.csv", "id,x,y,z,goal_x,goal_y,goal_z\n1,1,5,5,9,5,5\n");
+    QCOMPARE(run(words("crowd @tall.dsmesh --agents @tall.csv --seconds 12 -o @tall_trace.csv")).code, 0);
+    const std::string trace = *readFile(path("tall_trace.csv").toStdString());
+    QVERIFY(trace.find("\n0.00000,1,1.00000,5.00000,5.00000,") != std::string::npos && trace.find("arrived") != std::string::npos);
+    const Json j = Json::parse(run(words("path @tall.dsmesh --from 1,5,5 --to 9,5,5 --json")).out);
+    QCOMPARE(j["status"].get<std::string>(), std::string("complete"));
+    QCOMPARE(j["start"]["asked"][1].get<double>(), 5.0);
+    QCOMPARE(j["start"]["used"][1].get<double>(), 0.0);
+    QVERIFY(run(words("inspect @tall.dsmesh --trace @tall_trace.csv --format json")).out.find("left-ground") == std::string::npos);
+  }
+  void mistakesInTablesNameTheFile() {
+    write("twice.csv", "id,x,y,z,goal_x,goal_y,goal_z\n7,1,0,5,9,0,5\n7,2,0,5,9,0,5\n");
+    const Answer a = run(words("crowd @room.dsmesh --agents @twice.csv --seconds 1 -o @never.csv"));
+    QCOMPARE(a.code, 3);
+    QVERIFY(a.err.find("twice.csv") != std::string::npos && a.err.find("agent 7") != std::string::npos);
+    QVERIFY(!exists("never.csv"));
+  }
+  void compactTracesAreAsGood() {
+    write("one.csv", "id,x,y,z,goal_x,goal_y,goal_z,radius,group\n1,1,0,5,9,0,5,0.4,2\n");
+    QCOMPARE(run(words("crowd @room.dsmesh --agents @one.csv --seconds 12 -o @one.dstrace")).code, 0);
+    QCOMPARE(run(words("crowd @room.dsmesh --agents @one.csv --seconds 12 -o @one_trace.csv")).code, 0);
+    QCOMPARE(run(words("inspect @room.dsmesh --trace @one.dstrace --format json")).out,
+             run(words("inspect @room.dsmesh --trace @one_trace.csv --format json")).out);
+  }
+  void largeFacesAndHeapsAreAnsweredAtOnce() {
+    std::string polygon = "o plate\n";
+    for (int i = 0; i < 200000; ++i)
+      polygon += "v " + std::to_string(std::cos(i / 31830.98) * 50) + " 0 " + std::to_string(std::sin(i / 31830.98) * 50) + "\n";
+    polygon += "f";
+    for (int i = 1; i <= 200000; ++i) polygon += " " + std::to_string(i);
+    write("plate.obj", polygon + "\n");
+    const Answer plate = run(words("build @plate.obj -o @plate.dsmesh"));
+    QCOMPARE(plate.code, 3);
+    QVERIFY2(plate.err.find("plate.obj, plate: A face has 200000 corners") != std::string::npos, plate.err.c_str());
+    std::string heap = "o floor\nv -5 0 -5\nv -5 0 5\nv 5 0 5\nv 5 0 -5\nf 1 2 3 4\no heap\nv 0 0.1 0\nv 0 0.1 1\nv 1 0.1 1\n";
+    for (int i = 0; i < 50000; ++i) heap += "f 5 6 7\n";
+    write("heap.obj", heap);
+    QCOMPARE(run(words("build @heap.obj -o @heap.dsmesh")).code, 0);
   }
   void crowdWalksAndIsTheSameOnAnyThreads() {
     write("agents.csv", "id,x,y,z,goal_x,goal_y,goal_z,radius,speed\n1,1,0,5,9,0,5,0.4,1.4\n2,9,0,5.1,1,0,5.1,0.4,1.4\n");

@@ -112,6 +112,52 @@ class TestGround : public QObject {
     world.bounds = Box3{{0, -1, 0}, {3, 5, 10}};
     QVERIFY(explained(world, {1.5, 0, 5}).decides.verdict == Verdict::walkable);
   }
+  void forbiddenGroundIsSaidAsSuch() {
+    level::World world = Scene().floor(0, 0, 20, 20).world();
+    world.kinds.push_back({"sinking sand", "#333333", 1, 0, true});
+    world.volumes.push_back({4, "sinking sand", {{8, -12}, {12, -12}, {12, -8}, {8, -8}}, -1, 1});
+    const ground::Explanation e = explained(world, {10, 0, 10});
+    QVERIFY(!e.walkable() && e.decides.verdict == Verdict::forbidden);
+    QCOMPARE(e.sentence, std::string("Not walkable: forbidden: sinking sand, volume 4."));
+    QVERIFY(explained(world, {5, 0, 10}).walkable());
+  }
+  void whatIsOfferedHelps_data() {
+    QTest::addColumn<double>("rise");
+    for (const double rise : {0.41, 0.5, 0.75, 1.2}) QTest::addRow("rise %.2f", rise) << rise;
+  }
+  void whatIsOfferedHelps() {
+    // At the foot of a riser the step height is a cure; typed in as offered it is one.
+    QFETCH(double, rise);
+    const level::World world = Scene().floor(0, 0, 6, 6).box({6, -1, 0}, {12, rise, 6}, "stair").world();
+    const ground::Explanation e = explained(world, {5.9, 0, 3});
+    const std::string offered = "a step height of ";
+    const std::size_t at = e.decides.change.find(offered);
+    QVERIFY2(at != std::string::npos, e.decides.change.c_str());
+    nav::Agent agent;
+    agent.stepHeight = std::stod(e.decides.change.substr(at + offered.size()));
+    QVERIFY(agent.stepHeight < rise + 0.02);
+    QVERIFY(reaches(world, {2, 0, 3}, {9, rise, 3}, agent));
+    // Nor is a body of no width ever a cure.
+    for (const double near : {0.0, 0.001, 0.02, 0.05})
+      QVERIFY2(explained(world, {6 - near, 0, 3}).decides.change.find("radius of 0.0") == std::string::npos || near > 0.05,
+               explained(world, {6 - near, 0, 3}).decides.change.c_str());
+  }
+  void aHeapOfEqualTrianglesIsOne() {
+    Scene once, often;
+    once.floor(0, 0, 8, 8).box({3, -1, 3}, {5, 2, 5});
+    often.floor(0, 0, 8, 8).box({3, -1, 3}, {5, 2, 5});
+    level::World many = often.world();
+    auto level = std::make_shared<level::Level>(*many.level);
+    for (level::Object& o : level->objects) {
+      const auto triangles = o.triangles;
+      for (int i = 0; i < 2000; ++i)
+        for (const auto& t : triangles) o.triangles.edit().push_back({t[1], t[2], t[0]});
+    }
+    many.level = level;
+    const auto a = built(once.world()), b = built(many);
+    QCOMPARE(b->mesh.vertices, a->mesh.vertices);
+    QCOMPARE(b->mesh.corners, a->mesh.corners);
+  }
   void explainAgreesWithTheMesh() {
     // At random places the mesh has ground exactly where explain says so, but for a hair at the border.
     for (std::uint64_t seed = 0; seed < 12; ++seed) {

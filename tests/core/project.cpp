@@ -45,6 +45,24 @@ class TestProject : public QObject {
   }
 
  private slots:
+  void aDragThatComesBackLeavesNoStep() {
+    Document d;
+    const auto speed = [](double v) { return [v](Project& p) { edit(p.agents, [v](AgentsSection& s) { s.agents[0].speed = v; }); }; };
+    const double before = d.project().agents->agents[0].speed;
+    d.change(
+        "Rename", [](Project& p) { edit(p.agents, [](AgentsSection& s) { s.agents[0].name = "Porter"; }); }, "drag");
+    d.endMerge();
+    d.change("Change speed", speed(before + 1), "drag");
+    d.change("Change speed", speed(before + 2), "drag");
+    d.change("Change speed", speed(before), "drag");
+    QCOMPARE(d.stepCount(), std::size_t{1});
+    QCOMPARE(d.undoLabel(), std::string("Rename"));
+    d.change("Change speed", speed(before + 3), "drag");  // the drag goes on
+    QCOMPARE(d.stepCount(), std::size_t{2});
+    d.undo();
+    QCOMPARE(d.project().agents->agents[0].speed, before);
+    QCOMPARE(d.project().agents->agents[0].name, std::string("Porter"));
+  }
   void undoingEverythingGivesTheFirstBytes() {
     for (std::uint64_t seed = 0; seed < 30; ++seed) {
       test::Random random(seed);

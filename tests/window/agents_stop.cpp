@@ -5,9 +5,9 @@
 #include <QLineEdit>
 
 #include "tests/window/demo_window.h"
-#include "window/stops/agents_sheet.h"
-#include "window/stops/crowd_sheet.h"
-#include "window/stops/links_sheet.h"
+#include "window/stops/agents/agents_sheet.h"
+#include "window/stops/crowd/crowd_sheet.h"
+#include "window/stops/links/links_sheet.h"
 
 using namespace dune;
 using namespace dune::window;

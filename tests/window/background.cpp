@@ -4,9 +4,9 @@
 #include <atomic>
 
 #include "tests/core/scenes.h"
-#include "window/shell/background.h"
-#include "window/shell/build_prices.h"
-#include "window/shell/trials.h"
+#include "window/session/background.h"
+#include "window/session/build_prices.h"
+#include "window/session/trials.h"
 
 using namespace dune;
 using namespace dune::window;

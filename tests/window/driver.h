@@ -10,8 +10,8 @@
 #include "core/base/file.h"
 #include "core/project/file.h"
 #include "demo/depot.h"
+#include "window/scene/theme.h"
 #include "window/shell/main_window.h"
-#include "window/shell/theme.h"
 
 namespace dune::window {
 

@@ -6,8 +6,8 @@
 
 #include "core/exchange/mesh_files.h"
 #include "tests/window/demo_window.h"
-#include "window/stops/crowd_sheet.h"
-#include "window/stops/level_sheet.h"
+#include "window/stops/crowd/crowd_sheet.h"
+#include "window/stops/level/level_sheet.h"
 
 using namespace dune;
 using namespace dune::window;

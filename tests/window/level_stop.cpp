@@ -5,9 +5,9 @@
 #include <QTableView>
 
 #include "tests/window/demo_window.h"
-#include "window/stops/agents_sheet.h"
+#include "window/stops/agents/agents_sheet.h"
 #include "window/stops/level/blocker_tool.h"
-#include "window/stops/level_sheet.h"
+#include "window/stops/level/level_sheet.h"
 
 using namespace dune;
 using namespace dune::window;

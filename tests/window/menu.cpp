@@ -4,9 +4,9 @@
 #include <QSlider>
 
 #include "tests/window/demo_window.h"
-#include "window/stops/agents_sheet.h"
-#include "window/stops/level_sheet.h"
-#include "window/stops/mesh_sheet.h"
+#include "window/stops/agents/agents_sheet.h"
+#include "window/stops/level/level_sheet.h"
+#include "window/stops/mesh/mesh_sheet.h"
 
 using namespace dune;
 using namespace dune::window;

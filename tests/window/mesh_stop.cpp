@@ -3,7 +3,7 @@
 #include <qcustomplot.h>
 
 #include "tests/window/demo_window.h"
-#include "window/stops/mesh_sheet.h"
+#include "window/stops/mesh/mesh_sheet.h"
 
 using namespace dune;
 using namespace dune::window;

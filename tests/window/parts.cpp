@@ -7,8 +7,8 @@
 #include "tests/window/driver.h"
 #include "window/findings/findings_model.h"
 #include "window/scene/layers.h"
-#include "window/shell/theme.h"
-#include "window/stops/level_sheet.h"
+#include "window/scene/theme.h"
+#include "window/stops/level/level_sheet.h"
 
 using namespace dune;
 using namespace dune::window;

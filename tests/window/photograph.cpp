@@ -6,9 +6,9 @@
 #include "demo/barchan.h"
 #include "demo/date_garden.h"
 #include "tests/window/driver.h"
-#include "window/stops/agents_sheet.h"
-#include "window/stops/level_sheet.h"
-#include "window/stops/mesh_sheet.h"
+#include "window/stops/agents/agents_sheet.h"
+#include "window/stops/level/level_sheet.h"
+#include "window/stops/mesh/mesh_sheet.h"
 #include "window/timeline/reel.h"
 
 using namespace dune;

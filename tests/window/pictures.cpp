@@ -7,7 +7,7 @@
 #include "window/scene/coarse.h"
 #include "window/scene/labels.h"
 #include "window/scene/layers.h"
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 #include "window/stops/mesh/scope_tool.h"
 
 using namespace dune;

@@ -8,10 +8,10 @@
 #include <QToolButton>
 
 #include "tests/window/demo_window.h"
-#include "window/stops/areas_sheet.h"
-#include "window/stops/crowd_sheet.h"
-#include "window/stops/level_sheet.h"
-#include "window/stops/links_sheet.h"
+#include "window/stops/areas/areas_sheet.h"
+#include "window/stops/crowd/crowd_sheet.h"
+#include "window/stops/level/level_sheet.h"
+#include "window/stops/links/links_sheet.h"
 #include "window/timeline/reel.h"
 
 using namespace dune;

@@ -9,11 +9,11 @@
 
 #include "tests/window/demo_window.h"
 #include "window/scene/layers.h"
-#include "window/stops/agents_sheet.h"
-#include "window/stops/areas_sheet.h"
-#include "window/stops/level_sheet.h"
-#include "window/stops/links_sheet.h"
-#include "window/stops/routes_sheet.h"
+#include "window/stops/agents/agents_sheet.h"
+#include "window/stops/areas/areas_sheet.h"
+#include "window/stops/level/level_sheet.h"
+#include "window/stops/links/links_sheet.h"
+#include "window/stops/routes/routes_sheet.h"
 #include "window/timeline/reel.h"
 
 using namespace dune;

@@ -4,7 +4,7 @@
 #include <QPainter>
 #include <QPixmap>
 
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

@@ -1,7 +1,7 @@
 #include <algorithm>
 
 #include "window/scene/layers.h"
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

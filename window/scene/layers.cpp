@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

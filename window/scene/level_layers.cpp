@@ -1,5 +1,5 @@
 #include "window/scene/layers.h"
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

@@ -6,7 +6,7 @@
 #include <cstddef>
 
 #include "window/scene/labels.h"
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

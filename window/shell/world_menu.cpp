@@ -1,9 +1,9 @@
 #include "window/shell/world_menu.h"
 
 #include "window/shell/main_window.h"
-#include "window/stops/agents_sheet.h"
-#include "window/stops/level_sheet.h"
-#include "window/stops/mesh_sheet.h"
+#include "window/stops/agents/agents_sheet.h"
+#include "window/stops/level/level_sheet.h"
+#include "window/stops/mesh/mesh_sheet.h"
 
 namespace dune::window {
 

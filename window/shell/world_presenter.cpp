@@ -2,14 +2,14 @@
 
 #include "window/scene/coarse.h"
 #include "window/scene/layers.h"
-#include "window/shell/theme.h"
-#include "window/stops/agents_sheet.h"
-#include "window/stops/areas_sheet.h"
-#include "window/stops/level_sheet.h"
-#include "window/stops/links_sheet.h"
-#include "window/stops/mesh_sheet.h"
-#include "window/stops/review_sheet.h"
-#include "window/stops/routes_sheet.h"
+#include "window/scene/theme.h"
+#include "window/stops/agents/agents_sheet.h"
+#include "window/stops/areas/areas_sheet.h"
+#include "window/stops/level/level_sheet.h"
+#include "window/stops/links/links_sheet.h"
+#include "window/stops/mesh/mesh_sheet.h"
+#include "window/stops/review/review_sheet.h"
+#include "window/stops/routes/routes_sheet.h"
 #include "window/timeline/reel.h"
 
 namespace dune::window {

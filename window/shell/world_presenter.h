@@ -6,7 +6,7 @@
 
 #include "core/pipeline/explainer.h"
 #include "window/scene/world_view.h"
-#include "window/shell/workspace.h"
+#include "window/session/workspace.h"
 
 namespace dune::window {
 

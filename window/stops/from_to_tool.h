@@ -4,8 +4,8 @@
 #include <functional>
 #include <utility>
 
+#include "window/scene/theme.h"
 #include "window/scene/tool.h"
-#include "window/shell/theme.h"
 
 namespace dune::window {
 

@@ -8,7 +8,7 @@
 #include <QWidget>
 
 #include "window/scene/tool.h"
-#include "window/shell/workspace.h"
+#include "window/session/workspace.h"
 
 namespace dune::window {
 

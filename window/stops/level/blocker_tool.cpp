@@ -1,6 +1,6 @@
 #include "window/stops/level/blocker_tool.h"
 
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

@@ -1,7 +1,7 @@
 #include "window/stops/level/bounds_page.h"
 
 #include "window/scene/handles.h"
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

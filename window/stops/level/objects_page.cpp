@@ -7,7 +7,7 @@
 #include <QRegularExpression>
 #include <QStyle>
 
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

@@ -3,7 +3,7 @@
 
 #include "window/scene/handles.h"
 #include "window/scene/tool.h"
-#include "window/shell/workspace.h"
+#include "window/session/workspace.h"
 
 namespace dune::window {
 

@@ -2,7 +2,7 @@
 
 #include <qcustomplot.h>
 
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 #include "window/stops/from_to_tool.h"
 
 namespace dune::window {

@@ -8,7 +8,7 @@
 #include <functional>
 
 #include "window/scene/layers.h"
-#include "window/stops/agent_drawing.h"
+#include "window/stops/agents/agent_drawing.h"
 #include "window/stops/sheet.h"
 
 namespace dune::window {

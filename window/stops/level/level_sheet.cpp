@@ -1,4 +1,4 @@
-#include "window/stops/level_sheet.h"
+#include "window/stops/level/level_sheet.h"
 
 namespace dune::window {
 

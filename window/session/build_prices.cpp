@@ -1,4 +1,4 @@
-#include "window/shell/build_prices.h"
+#include "window/session/build_prices.h"
 
 #include <algorithm>
 #include <cmath>

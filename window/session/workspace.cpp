@@ -1,4 +1,4 @@
-#include "window/shell/workspace.h"
+#include "window/session/workspace.h"
 
 #include <QSettings>
 

@@ -1,4 +1,4 @@
-#include "window/stops/mesh_sheet.h"
+#include "window/stops/mesh/mesh_sheet.h"
 
 namespace dune::window {
 

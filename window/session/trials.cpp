@@ -1,4 +1,4 @@
-#include "window/shell/trials.h"
+#include "window/session/trials.h"
 
 #include <cmath>
 

@@ -1,4 +1,4 @@
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 #include <QApplication>
 #include <QFile>

@@ -6,7 +6,7 @@
 #include <optional>
 
 #include "core/pipeline/sweep.h"
-#include "window/shell/background.h"
+#include "window/session/background.h"
 
 namespace dune::window {
 

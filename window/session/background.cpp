@@ -1,4 +1,4 @@
-#include "window/shell/background.h"
+#include "window/session/background.h"
 #include "core/system/threads.h"
 
 #include <chrono>

@@ -1,6 +1,6 @@
-#include "window/stops/agents_sheet.h"
+#include "window/stops/agents/agents_sheet.h"
 
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

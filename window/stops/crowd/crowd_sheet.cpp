@@ -1,6 +1,6 @@
-#include "window/stops/crowd_sheet.h"
+#include "window/stops/crowd/crowd_sheet.h"
 
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 #include "window/stops/from_to_tool.h"
 
 namespace dune::window {

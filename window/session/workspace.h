@@ -15,9 +15,9 @@
 #include "core/project/document.h"
 #include "window/scene/level_picture.h"
 #include "window/scene/picking.h"
-#include "window/shell/background.h"
-#include "window/shell/build_prices.h"
-#include "window/shell/trials.h"
+#include "window/session/background.h"
+#include "window/session/build_prices.h"
+#include "window/session/trials.h"
 
 namespace dune::window {
 

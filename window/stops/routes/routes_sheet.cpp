@@ -1,6 +1,6 @@
-#include "window/stops/routes_sheet.h"
+#include "window/stops/routes/routes_sheet.h"
 
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

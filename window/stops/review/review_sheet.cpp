@@ -1,4 +1,4 @@
-#include "window/stops/review_sheet.h"
+#include "window/stops/review/review_sheet.h"
 
 #include <map>
 

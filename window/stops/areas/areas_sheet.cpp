@@ -1,9 +1,9 @@
-#include "window/stops/areas_sheet.h"
+#include "window/stops/areas/areas_sheet.h"
 
 #include <QColorDialog>
 
 #include "window/scene/layers.h"
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

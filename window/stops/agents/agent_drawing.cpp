@@ -1,14 +1,14 @@
 // From left to right: low ground below the deepest drop, a gap as wide as the longest jump, the agent, the highest step, the steepest
 // slope.
 
-#include "window/stops/agent_drawing.h"
+#include "window/stops/agents/agent_drawing.h"
 
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
 
 #include "core/base/vec.h"
-#include "window/shell/theme.h"
+#include "window/scene/theme.h"
 
 namespace dune::window {
 

@@ -1,0 +1,39 @@
+#pragma once
+// A body while it walks. Only its own decision and move change it; everybody else sees the picture of the step's begin.
+
+#include "core/crowd/crowd.h"
+
+namespace dune::crowd {
+
+/// What a body follows: the answer to its last question.
+struct Way {
+  std::vector<Vec3> points;
+  std::vector<std::uint32_t> links;  ///< points at which a link begins, ascending
+  route::PathStatus status = route::PathStatus::none;
+  std::size_t next = 1;  ///< the point that is walked to
+
+  bool linkAt(std::size_t point) const { return std::ranges::binary_search(links, static_cast<std::uint32_t>(point)); }
+  bool atLast() const { return next + 1 >= points.size(); }
+};
+
+struct Body {
+  Walker who;
+  nav::Place place;
+  Vec2 velocity{0}, wanted{0};
+  Vec2 aim{0};         ///< wanted, and free of others: what it turns to
+  double heading = 0;  ///< radians in plan
+  State state = State::waiting;
+  Way way;
+  double askedAt = -1e9, askAfter = 0;  ///< seconds
+  double lostAt = -1;                   ///< seconds, since when it does not see its next corner; below zero while it does
+  double standing = 0;                  ///< seconds without getting on
+  bool careful = false;                 ///< lost its way at a corner: goes up to the next one before it takes another
+  bool done = false;                    ///< as near to its goal as it gets
+  std::vector<Vec3> flight;             ///< of the link that it is on; empty on the ground
+  double flown = 0;                     ///< metres along it
+  nav::Place landing;
+
+  bool onLink() const { return !flight.empty(); }
+};
+
+}  // namespace dune::crowd

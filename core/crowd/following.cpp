@@ -1,0 +1,116 @@
+#include "core/crowd/following.h"
+
+#include <algorithm>
+
+namespace dune::crowd {
+
+namespace {
+
+constexpr double kAskAgain = 0.5;       // s between questions of a body that lost its way
+constexpr double kLost = 0.7;           // s without sight of the next corner after which the way is lost
+constexpr double kAskSeldom = 8.0;      // s between those of one whose way will hardly be another
+constexpr double kSightSlack = 0.02;    // m before a corner at which sight may end and still count as reaching it
+constexpr double kSameStorey = 0.5;     // m of height by which what is seen may be off what is meant
+constexpr double kCarefully = 0.05;     // m: who has to come that near to a corner never loses its way past it
+constexpr double kSettle = 0.35;        // s in which a body closes the last distance: no overshoot, no trembling
+constexpr double kLeastArrival = 0.01;  // m
+constexpr double kJammed = 1.0;         // s of standing after which another way is asked for
+constexpr double kCostSlack = 1e-6;
+
+}  // namespace
+
+std::unique_ptr<route::Search> Following::takeSearch() {
+  const std::scoped_lock lock(mutex_);
+  if (searches_.empty()) return std::make_unique<route::Search>(field_);
+  auto search = std::move(searches_.back());
+  searches_.pop_back();
+  return search;
+}
+
+void Following::ask(Body& b, double now) {
+  std::unique_ptr<route::Search> search = takeSearch();
+  route::PathAnswer answer = route::findPath(field_, *search, b.place.position, b.who.goal, {2, false, false});
+  {
+    const std::scoped_lock lock(mutex_);
+    searches_.push_back(std::move(search));
+  }
+  b.way = {std::move(answer.points), {}, answer.status, 1};
+  for (const route::LinkUse& use : answer.links) b.way.links.push_back(use.enter);
+  b.askedAt = now;
+  b.done = false;
+}
+
+bool Following::sees(const nav::Ray& ray, const Vec3& target) const {
+  return (ray.reached || glm::distance(plan(ray.end.position), plan(target)) <= kSightSlack) &&
+         std::abs(ray.end.position.y - target.y) <= kSameStorey;
+}
+
+/// Where all ground costs the same the straight way is never dearer.
+bool Following::straightIsAsCheap(const Body& b, const nav::Ray& straight) const {
+  if (field_.widestSpacing() == 0) return true;
+  const nav::Ray first = nav::castRay(mesh_, b.place, plan(b.way.points[b.way.next]), &field_.rules());
+  if (!sees(first, b.way.points[b.way.next])) return true;
+  const nav::Ray second = nav::castRay(mesh_, first.end, plan(b.way.points[b.way.next + 1]), &field_.rules());
+  return straight.cost <= (first.cost + second.cost) * (1 + kCostSlack);
+}
+
+void Following::skipCorners(Body& b) const {
+  while (!b.way.atLast() && !b.way.linkAt(b.way.next)) {
+    const Vec3& after = b.way.points[b.way.next + 1];
+    const double within = b.careful ? std::min(kCarefully, b.who.passWithin) : b.who.passWithin;
+    bool skip = glm::distance(plan(b.place.position), plan(b.way.points[b.way.next])) <= within;
+    if (!skip) {
+      const nav::Ray straight = nav::castRay(mesh_, b.place, plan(after), &field_.rules());
+      skip = sees(straight, after) && straightIsAsCheap(b, straight);
+    }
+    if (!skip) return;
+    ++b.way.next, b.careful = false;
+  }
+}
+
+bool Following::atFoot(const Body& b) const {
+  return b.way.next < b.way.points.size() && b.way.linkAt(b.way.next) && !b.way.atLast() &&
+         glm::distance(plan(b.place.position), plan(b.way.points[b.way.next])) < std::max(0.1, b.who.radius * 0.3) &&
+         std::abs(b.place.position.y - b.way.points[b.way.next].y) < kSameStorey;
+}
+
+Vec2 Following::wanted(Body& b, double now) {
+  if (b.way.points.empty() && now - b.askedAt >= b.askAfter) {
+    ask(b, now);
+    if (b.way.points.empty()) b.askAfter = std::min(std::max(kAskAgain, 2 * b.askAfter), kAskSeldom);
+  }
+  if (b.way.points.empty()) return Vec2{0};
+  if (b.way.points.size() < 2) return settle(b, b.way.points.back());
+  skipCorners(b);
+  const nav::Ray ray = nav::castRay(mesh_, b.place, plan(b.way.points[b.way.next]), &field_.rules());
+  const bool lost = !sees(ray, b.way.points[b.way.next]), jammed = b.standing > kJammed && !b.done;
+  if (!lost && !jammed) b.askAfter = kAskAgain;
+  b.lostAt = !lost ? -1 : b.lostAt < 0 ? now : b.lostAt;
+  // Who passed a corner in a wide arc slides along the wall for a moment until it sees the next one.
+  if (((lost && now - b.lostAt > kLost) || jammed) && now - b.askedAt >= b.askAfter) {
+    b.askAfter = std::min(2 * std::max(kAskAgain, b.askAfter), kAskSeldom);
+    ask(b, now);
+    if (b.way.points.size() < 2) return b.way.points.empty() ? Vec2{0} : settle(b, b.way.points.back());
+    b.careful = true;
+  }
+  const Vec3& target = b.way.points[b.way.next];
+  if (b.way.atLast()) return settle(b, target);
+  const Vec2 to = plan(target) - plan(b.place.position);
+  const double distance = glm::length(to);
+  // A link is taken from its foot, which has to be met.
+  const double speed = b.way.linkAt(b.way.next) ? std::min(b.who.speed, std::max(0.3, distance / kSettle)) : b.who.speed;
+  return distance > 1e-9 ? to / distance * speed : Vec2{0};
+}
+
+/// Straight to the last place, slowing down so that it is met without overshooting.
+Vec2 Following::settle(Body& b, const Vec3& last) const {
+  const Vec2 to = plan(last) - plan(b.place.position);
+  const double distance = glm::length(to), within = std::max(kLeastArrival, b.who.arriveWithin);
+  const bool there = distance <= (b.done ? 2 * within : within) && std::abs(last.y - b.place.position.y) <= kSameStorey;
+  b.done = there;
+  if (there) return Vec2{0};
+  const double braking = std::sqrt(b.who.acceleration * distance);
+  return distance > 1e-9 ? to / distance * std::min({b.who.speed, distance / kSettle, braking}) : Vec2{0};
+}
+
+}  // namespace dune::crowd

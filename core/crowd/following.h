@@ -1,0 +1,36 @@
+#pragma once
+// Where a body wants to go: along the corners of its path, as straight as rules and sight allow, and to rest at its end.
+//
+// 1. A corner is left out only when the straight way to the next one is free and costs no more.
+// 2. Who has lost sight of its next corner asks again; a goal that cannot be reached is asked for ever more seldom.
+
+#include <mutex>
+
+#include "core/crowd/body.h"
+
+namespace dune::crowd {
+
+class Following {
+ public:
+  explicit Following(const route::Field& field) : field_(field), mesh_(field.mesh()) {}
+
+  /// The velocity that a body wants at a time; asks for its way where it has none. From any thread, for one body each.
+  Vec2 wanted(Body& body, double now);
+  /// Whether it stands at the foot of the link that its way takes next.
+  bool atFoot(const Body& body) const;
+
+ private:
+  void ask(Body& body, double now);
+  void skipCorners(Body& body) const;
+  bool sees(const nav::Ray& ray, const Vec3& target) const;
+  bool straightIsAsCheap(const Body& body, const nav::Ray& straight) const;
+  Vec2 settle(Body& body, const Vec3& last) const;
+  std::unique_ptr<route::Search> takeSearch();
+
+  const route::Field& field_;
+  const nav::NavMesh& mesh_;
+  std::mutex mutex_;
+  std::vector<std::unique_ptr<route::Search>> searches_;  // they keep their memory, so they are handed round
+};
+
+}  // namespace dune::crowd
