@@ -17,7 +17,7 @@ using namespace dune;
 
 namespace {
 
-struct Outcome_ {
+struct Played {
   std::size_t arrived = 0, all = 0;
   double last = 0;          // s, when the last one arrived
   double meanRatio = 0;     // of time against straight way / speed
@@ -27,14 +27,14 @@ struct Outcome_ {
   double microseconds = 0;  // an agent step
 };
 
-Outcome_ play(const route::Field& field, const std::vector<crowd::Walker>& walkers, double most, int threads = 0) {
+Played play(const route::Field& field, const std::vector<crowd::Walker>& walkers, double most, int threads = 0) {
   crowd::SceneOptions options;
   auto made = crowd::Crowd::make(field, walkers, options);
   if (!made) return {};
   crowd::Crowd& crowd = made.value();
   ThreadedJob job;
   job.setThreads(threads);
-  Outcome_ o;
+  Played o;
   o.all = walkers.size();
   std::vector<double> arrivedAt(walkers.size(), -1), stood(walkers.size(), 0);
   std::vector<Vec2> before(walkers.size(), Vec2{0});
@@ -82,7 +82,7 @@ Outcome_ play(const route::Field& field, const std::vector<crowd::Walker>& walke
   return o;
 }
 
-void say(const std::string& scene, const Outcome_& o) {
+void say(const std::string& scene, const Played& o) {
   std::printf(
       "%-40s %4zu of %4zu  last %6.1f s  mean %5.2f x straight  overlap %5.1f %%  stood %3.0f %%  sharp turns %5.2f  %6.1f us a step\n",
       scene.c_str(), o.arrived, o.all, o.last, o.meanRatio, o.deepest * 100, o.standing * 100, o.turns, o.microseconds);
@@ -237,7 +237,7 @@ void many(int count, int threads) {
   const int row = static_cast<int>(std::ceil(std::sqrt(count)));
   for (int i = 0; i < count; ++i)
     walkers.push_back(walker(i + 1, {5 + (i % row) * 2.5, 0, 5 + (i / row) * 2.5}, {random.in(2, side - 2), 0, random.in(2, side - 2)}));
-  const Outcome_ o = play(route::Field(b->mesh, {}), walkers, count > 2000 ? 4 : 20, threads);
+  const Played o = play(route::Field(b->mesh, {}), walkers, count > 2000 ? 4 : 20, threads);
   std::printf("%d agents, %d thread%s: %.2f us an agent step\n", count, threads, threads == 1 ? "" : "s", o.microseconds);
 }
 

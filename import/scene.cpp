@@ -56,11 +56,14 @@ class Gatherer {
 
   void append(Object& object, const aiMesh& mesh, const aiMatrix4x4& here) {
     const auto base = static_cast<std::uint32_t>(object.vertices.size());
+    const bool mirrored = here.Determinant() < 0;
     for (unsigned i = 0; i < mesh.mNumVertices; ++i) object.vertices.edit().push_back(place(mesh.mVertices[i], here));
     for (unsigned i = 0; i < mesh.mNumFaces; ++i) {
       const aiFace& face = mesh.mFaces[i];
-      if (face.mNumIndices == 3)
-        object.triangles.edit().push_back({base + face.mIndices[0], base + face.mIndices[1], base + face.mIndices[2]});
+      if (face.mNumIndices != 3) continue;
+      // What is mirrored faces the other way (glTF 2.0, section 3.7.4).
+      const unsigned second = mirrored ? 2 : 1;
+      object.triangles.edit().push_back({base + face.mIndices[0], base + face.mIndices[second], base + face.mIndices[3 - second]});
     }
   }
 

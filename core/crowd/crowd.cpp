@@ -23,6 +23,7 @@ using nav::kNoFace;
 constexpr std::size_t kWorthThreads = 128;  // bodies
 constexpr double kStuckAfter = 2.0;         // s of standing before the state says so
 constexpr double kTurnBeforeGo = 100;       // degrees off the wanted heading at which a body slows down to turn
+constexpr double kSideStep = 0.35;          // of the top speed, at which a body may go any way whatever its heading
 constexpr double kLinkSpeed = 0.8;          // of walking speed, on links
 constexpr double kStoreyApart = 0.75;       // of a body's height unless known: farther apart in height, bodies do not meet
 constexpr double kPacked = 1.3;             // radii of the densest packing around a taken goal
@@ -117,11 +118,13 @@ class Crowd::Simulation {
 
   void show() {
     shown_.resize(bodies_.size());
-    waited_.resize(bodies_.size());
+    waited_.resize(bodies_.size()), aims_.resize(bodies_.size()), left_.resize(bodies_.size());
     for (std::size_t i = 0; i < bodies_.size(); ++i) {
       const Body& b = bodies_[i];
       shown_[i] = {b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, b.place.face};
       waited_[i] = b.standing;
+      aims_[i] = b.aim;
+      left_[i] = b.way.next < b.way.points.size() ? glm::distance(b.place.position, b.way.points[b.way.next]) : 0;
     }
   }
 
@@ -214,8 +217,22 @@ class Crowd::Simulation {
     const std::size_t hard = planes.size();
     Vec2 wanted = b.wanted;
     if (meetsSomebody(b, near)) wanted = turned(wanted, -radians(kKeepRight * (0.5 + ownNumber(b.who.id))));
-    for (const Seen& other : near) planes.push_back(against(self, other));
+    for (const Seen& other : near) {
+      planes.push_back(against(self, other));
+      makeWay(self, other, planes);
+    }
     return nearestAllowed(planes, hard, wanted, b.who.speed);
+  }
+
+  /// Who goes first and is held up asks for room, and whom it touches steps aside.
+  void makeWay(std::size_t self, const Seen& other, std::vector<HalfPlane>& planes) const {
+    constexpr double kClose = 0.15, kMakesWay = 0.5;  // m, m/s
+    const Body& b = bodies_[self];
+    const double gap = other.distance - b.who.radius - bodies_[other.number].who.radius;
+    if (gap > kClose || other.distance < 1e-9 || goesFirst(self, other.number) || shown_[other.number].state == State::arrived) return;
+    const Vec2 inward = (plan(b.place.position) - other.at) / other.distance;
+    const double asked = std::min(kMakesWay, 0.5 * glm::dot(aims_[other.number], inward));
+    if (asked > 0.02) planes.push_back({inward * asked, Vec2{inward.y, -inward.x}});
   }
 
   /// Whether one of the others comes towards it from ahead: then all keep to one side.
@@ -244,19 +261,15 @@ class Crowd::Simulation {
     }
   }
 
-  /// How much of what keeps two bodies apart is this one's to do. Who has arrived gives way less; of two that stand in each other's way,
-  /// who has waited longer goes first.
+  /// How much of what keeps two bodies apart is this one's to do. Who has arrived gives way less; else who is nearer to the next corner of
+  /// its way goes first, so that nobody waits for one who waits for him.
   double share(std::size_t self, const Seen& other) const {
     const State mine = bodies_[self].state, theirs = shown_[other.number].state;
     const bool rests = theirs == State::arrived || theirs == State::waiting, iRest = mine == State::arrived || mine == State::waiting;
     if (rests != iRest) return rests ? 0.9 : 0.1;
-    const double my = rank(self), their = rank(other.number);
-    return 0.5 + 0.4 * (their - my) / (my + their);
+    return goesFirst(self, other.number) ? 0.25 : 0.75;
   }
-  double rank(std::size_t i) const {
-    constexpr double kAtFirst = 0.5;
-    return kAtFirst + std::min(waited_[i], 4.0) * (0.5 + ownNumber(bodies_[i].who.id));
-  }
+  bool goesFirst(std::size_t a, std::size_t b) const { return left_[a] != left_[b] ? left_[a] < left_[b] : a < b; }
 
   /// The half-plane of velocities with which two bodies do not touch within the time to look ahead (van den Berg et al. 2011, section 4).
   HalfPlane against(std::size_t self, const Seen& other) const {
@@ -303,7 +316,9 @@ class Crowd::Simulation {
       if (std::abs(off) > most) {
         const double heading = b.heading + std::copysign(most, off);
         const double slower = std::clamp(1 - std::abs(off) / radians(kTurnBeforeGo), 0.0, 1.0);
-        target = Vec2{std::cos(heading), std::sin(heading)} * speed * slower;
+        // Slowly one can step to any side.
+        const double sideways = std::min(speed, kSideStep * b.who.speed);
+        target = speed * slower > sideways ? Vec2{std::cos(heading), std::sin(heading)} * speed * slower : want * (sideways / speed);
       }
     }
     const Vec2 change = target - b.velocity;
@@ -380,6 +395,8 @@ class Crowd::Simulation {
   // At the begin of the step: what everybody decides from.
   std::vector<BodyState> shown_;
   std::vector<double> waited_;  // s without getting on
+  std::vector<double> left_;    // m to the next corner
+  std::vector<Vec2> aims_;
   PlanGrid grid_;
 };
 

@@ -140,9 +140,58 @@ std::vector<std::int32_t> closedPieces(const level::Object& object, const std::v
   return piece;
 }
 
+/// Which closed pieces are rooms: their faces look inward, all of them. Where they do not agree, or enclose nothing, facing says nothing
+/// and the piece is a solid.
+std::vector<char> findRooms(const level::Object& object, const std::vector<char>& counts, const std::vector<std::uint32_t>& welded,
+                            const std::vector<std::int32_t>& piece, const Job& job) {
+  constexpr double kLeastFilled = 1e-4;  // of the box around it: less is no room, but a sheet with two sides
+  const std::size_t n = object.triangles.size();
+  std::vector<char> mixed(n, 0);
+  std::vector<std::pair<std::uint32_t, std::uint32_t>> edges;  // other end, and half edge
+  eachBucket(
+      n * 3, object.vertices.size(), job,
+      [&](std::size_t half) {
+        const auto& t = object.triangles[half / 3];
+        return std::min(welded[t[half % 3]], welded[t[(half + 1) % 3]]);
+      },
+      [&](std::span<const std::uint32_t> halves) {
+        edges.clear();
+        for (const std::uint32_t half : halves) {
+          const auto& t = object.triangles[half / 3];
+          if (counts[half / 3]) edges.emplace_back(std::max(welded[t[half % 3]], welded[t[(half + 1) % 3]]), half);
+        }
+        std::sort(edges.begin(), edges.end());
+        for (std::size_t i = 0, end; i < edges.size(); i = end) {
+          std::ptrdiff_t forward = 0;
+          for (end = i; end < edges.size() && edges[end].first == edges[i].first; ++end) {
+            const auto& t = object.triangles[edges[end].second / 3];
+            forward += welded[t[edges[end].second % 3]] < edges[end].first ? 1 : -1;
+          }
+          if (const std::int32_t root = piece[edges[i].second / 3]; forward != 0 && root >= 0) mixed[static_cast<std::size_t>(root)] = 1;
+        }
+      });
+  std::vector<double> volume(n, 0);
+  std::vector<Box3> boxes(n);
+  for (std::uint32_t t = 0; t < n; ++t) {
+    if (piece[t] < 0) continue;
+    const auto root = static_cast<std::size_t>(piece[t]);
+    const Vec3 origin = object.vertices[object.triangles[root][0]];
+    const auto corner = [&](std::size_t k) { return object.vertices[object.triangles[t][k]] - origin; };
+    volume[root] += glm::dot(corner(0), glm::cross(corner(1), corner(2))) / 6;
+    for (std::size_t k = 0; k < 3; ++k) boxes[root].add(corner(k));
+  }
+  std::vector<char> room(n, 0);
+  for (std::size_t root = 0; root < n; ++root) {
+    if (boxes[root].empty()) continue;
+    const Vec3 size = boxes[root].max - boxes[root].min;
+    room[root] = !mixed[root] && volume[root] < -kLeastFilled * size.x * size.y * size.z;
+  }
+  return room;
+}
+
 /// Within one closed piece the upper side of a triangle is inside or outside all over; its centre decides.
 std::vector<char> findUndersides(const std::vector<Triangle>& triangles, const std::vector<std::uint32_t>& numbers,
-                                 const std::vector<std::int32_t>& piece, const Job& job) {
+                                 const std::vector<std::int32_t>& piece, const std::vector<char>& room, const Job& job) {
   std::vector<char> underside(piece.size(), 0);
   std::vector<Box2> boxes(triangles.size());
   for (std::size_t i = 0; i < boxes.size(); ++i)
@@ -156,7 +205,8 @@ std::vector<char> findUndersides(const std::vector<Triangle>& triangles, const s
     int above = 0;
     for (const std::uint32_t k : grid.at(q))
       above += k != i && piece[numbers[k]] == piece[numbers[i]] && triangles[k].owns(q) && triangles[k].heightAt(q) > y;
-    underside[numbers[i]] = above % 2 == 1;
+    // Within a room the upper side of its floor is where one stands; beyond its ceiling there is nothing.
+    underside[numbers[i]] = (above % 2 == 1) != (room[static_cast<std::size_t>(piece[numbers[i]])] != 0);
   }
   return underside;
 }
@@ -180,7 +230,10 @@ Solids findSolids(const level::Object& object, const Job& job) {
   std::vector<std::uint32_t> numbers;
   for (std::uint32_t t = 0; t < counts.size(); ++t)
     if (solids.piece[t] >= 0 && !solids.repeated[t]) closed.push_back(*makeTriangle(object, t)), numbers.push_back(t);
-  solids.underside = findUndersides(closed, numbers, solids.piece, job);
+  const std::vector<char> room = findRooms(object, counts, welded, solids.piece, job);
+  solids.underside = findUndersides(closed, numbers, solids.piece, room, job);
+  for (std::int32_t& piece : solids.piece)
+    if (piece >= 0 && room[static_cast<std::size_t>(piece)]) piece = -1;  // what is in a room is not in a solid
   return solids;
 }
 

@@ -14,6 +14,7 @@ using nav::kNoFace;
 using nav::Place;
 
 constexpr double kFold = 1e-3;       // m: a crossing this near to the straight line between its neighbours is left out
+constexpr double kFoldBend = 1e-7;   // m: the same of a bend: who leaves it out walks through the corner by so much
 constexpr double kWidthEvery = 0.5;  // m between the places at which the free width is measured
 constexpr double kWidest = 50;       // m: how far to the sides one looks
 
@@ -28,7 +29,8 @@ class Teller {
       const bool linkEnd = way[i].link >= 0 || (i > 0 && way[i - 1].link >= 0);
       if (i > 0) account(way[i - 1], way[i]);
       addFace(way[i].face);
-      if (i > 0 && i + 1 < way.size() && !linkEnd && onLine(answer_.points.back(), way[i].at, way[i + 1].at)) continue;
+      const double fold = way[i].bend ? kFoldBend : kFold;
+      if (i > 0 && i + 1 < way.size() && !linkEnd && onLine(answer_.points.back(), way[i].at, way[i + 1].at, fold)) continue;
       answer_.points.push_back(way[i].at);
       const auto here = static_cast<std::uint32_t>(answer_.points.size() - 1);
       if (way[i].link >= 0) answer_.links.push_back({mesh_.links[static_cast<std::size_t>(way[i].link)].id, here, here + 1});
@@ -59,12 +61,12 @@ class Teller {
   }
 
  private:
-  static bool onLine(const Vec3& a, const Vec3& p, const Vec3& b) {
+  static bool onLine(const Vec3& a, const Vec3& p, const Vec3& b, double fold) {
     const Vec3 d = b - a;
     const double length2 = glm::dot(d, d);
     if (length2 == 0) return true;
     const double t = std::clamp(glm::dot(p - a, d) / length2, 0.0, 1.0);
-    return glm::distance(a + d * t, p) < kFold;
+    return glm::distance(a + d * t, p) < fold;
   }
 
   void addFace(FaceId f) {
@@ -96,6 +98,23 @@ class Teller {
   PathAnswer& answer_;
   std::vector<AreaShare> shares_;
 };
+
+/// The ground nearest to p. On the border of forbidden ground both sides are as near: then the side that may be walked on is meant.
+Place nearestGround(const Field& field, const Vec3& p, double reach) {
+  const Place found = field.locator().nearest(p, reach);
+  if (!found.valid() || field.passable(found.face)) return found;
+  constexpr double kOnBorder = 1e-3;  // metres
+  Box2 box;
+  box.add(plan(found.position));
+  Place best = found;
+  double least = glm::distance(found.position, p) + kOnBorder;
+  for (const std::uint32_t f : field.locator().within(box.grown(kOnBorder))) {
+    if (!field.passable(FaceId{f})) continue;
+    const Vec3 at = nav::nearestOnFace(field.mesh(), FaceId{f}, p);
+    if (const double d = glm::distance(at, p); d < least) best = {FaceId{f}, at}, least = d;
+  }
+  return best;
+}
 
 std::string movedNote(const char* which, const PathEnd& end) {
   if (end.moved() < 0.02) return {};
@@ -137,8 +156,8 @@ PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const 
   PathAnswer answer;
   answer.start = {from, from}, answer.goal = {to, to};
   answer.straight = glm::distance(from, to);
-  const Place start = field.locator().nearest(from, options.reach);
-  Place goal = field.locator().nearest(to, options.reach);
+  const Place start = nearestGround(field, from, options.reach);
+  Place goal = nearestGround(field, to, options.reach);
   if (!start.valid()) {
     answer.note = text("No path: there is no ground within %.1f m of the start.", options.reach);
     return answer;

@@ -390,6 +390,7 @@ std::vector<WayPoint> Search::unwind(std::int32_t last, const Place& start, cons
   for (Item& item : items) {
     if (item.crossing || item.slides) item.point.at.y = nav::heightOn(field_.mesh(), item.point.face, plan(item.point.at));
     way.push_back(item.point);
+    way.back().bend = !item.crossing;
   }
   return way;
 }

@@ -142,6 +142,54 @@ class TestGround : public QObject {
       QVERIFY2(explained(world, {6 - near, 0, 3}).decides.change.find("radius of 0.0") == std::string::npos || near > 0.05,
                explained(world, {6 - near, 0, 3}).decides.change.c_str());
   }
+  /// A closed box of one object, seen from inside or from outside.
+  static level::World shell(bool inward, bool crate, double turn = 0) {
+    Scene scene;
+    scene.box({0, 0, 0}, {20, 4, 12}, "shell");
+    if (inward == facesOut()) scene.flipped();
+    if (crate) {
+      Scene inside;
+      inside.box({8, 0, 4}, {10, 1, 6}, "crate");
+      if (!facesOut()) inside.flipped();
+      level::World both = scene.turned(turn).world();
+      auto level = std::make_shared<level::Level>(*both.level);
+      level->objects.push_back(inside.turned(turn).world().level->objects[0]);
+      return level::plainWorld(level);
+    }
+    return scene.turned(turn).world();
+  }
+  /// How the boxes of the tests are wound.
+  static bool facesOut() {
+    const level::World world = Scene().box({0, 0, 0}, {1, 1, 1}).world();
+    const level::Object& o = world.level->objects[0];
+    double volume = 0;
+    for (const auto& t : o.triangles) volume += glm::dot(o.vertices[t[0]], glm::cross(o.vertices[t[1]], o.vertices[t[2]])) / 6;
+    return volume > 0;
+  }
+  void aRoomSeenFromInsideHasGround_data() {
+    QTest::addColumn<double>("turn");
+    for (const double turn : {0.0, 0.4, 1.1, 2.6}) QTest::addRow("turned %.1f", turn) << turn;
+  }
+  void aRoomSeenFromInsideHasGround() {
+    QFETCH(double, turn);
+    const nav::Agent agent;
+    const double inner = (20 - 2 * agent.radius) * (12 - 2 * agent.radius);
+    const auto room = built(shell(true, false, turn));
+    QVERIFY2(std::abs(nav::totalArea(room->mesh) - inner) < 0.5, qPrintable(QString::number(nav::totalArea(room->mesh))));
+    QCOMPARE(nav::islandCount(room->mesh), std::size_t{1});  // nothing on the far side of its ceiling
+    // A crate in it is a solid: no ground within, and its top is an island.
+    const auto furnished = built(shell(true, true, turn));
+    QCOMPARE(nav::islandCount(furnished->mesh), std::size_t{2});
+    const double around = inner - (2 + 2 * agent.radius) * (2 + 2 * agent.radius) + (4 - kPi) * agent.radius * agent.radius,
+                 top = (2 - 2 * agent.radius) * (2 - 2 * agent.radius);
+    QVERIFY2(std::abs(nav::totalArea(furnished->mesh) - around - top) < 0.5, qPrintable(QString::number(nav::totalArea(furnished->mesh))));
+  }
+  void aBlockSeenFromOutsideHasNone() {
+    const nav::Agent agent;
+    const auto block = built(shell(false, false));
+    QVERIFY(std::abs(nav::totalArea(block->mesh) - (20 - 2 * agent.radius) * (12 - 2 * agent.radius)) < 0.5);
+    for (const Vec3& v : block->mesh.vertices) QVERIFY(v.y > 3.9);  // its roof alone
+  }
   void aHeapOfEqualTrianglesIsOne() {
     Scene once, often;
     once.floor(0, 0, 8, 8).box({3, -1, 3}, {5, 2, 5});

@@ -28,13 +28,13 @@ class Scene {
     level_.objects.push_back(std::move(o));
     return *this;
   }
-  /// A closed box.
+  /// A closed box whose faces look outward.
   Scene& box(const Vec3& a, const Vec3& b, const std::string& name = "box") {
     level::Object o;
     o.name = name;
     for (int i = 0; i < 8; ++i) o.vertices.edit().push_back({i & 1 ? b.x : a.x, i & 2 ? b.y : a.y, i & 4 ? b.z : a.z});
-    o.triangles = {{0, 4, 5}, {0, 5, 1}, {2, 3, 7}, {2, 7, 6}, {0, 1, 3}, {0, 3, 2},
-                   {4, 6, 7}, {4, 7, 5}, {0, 2, 6}, {0, 6, 4}, {1, 5, 7}, {1, 7, 3}};
+    o.triangles = {{0, 5, 4}, {0, 1, 5}, {2, 7, 3}, {2, 6, 7}, {0, 3, 1}, {0, 2, 3},
+                   {4, 7, 6}, {4, 5, 7}, {0, 6, 2}, {0, 4, 6}, {1, 7, 5}, {1, 3, 7}};
     level_.objects.push_back(std::move(o));
     return *this;
   }

@@ -217,7 +217,8 @@ QString WorldPresenter::explain(const Pointer& pointer) {
   const bool placing = view_.tool() && view_.tool()->holding();
   if (!pointer.hit || !workspace_.level() || !ground || placing || ground->source != workspace_.level()->level) {
     view_.setLayer(Layer::cursor, {});
-    if (!pointer.hit || !workspace_.level()) return {};
+    if (!workspace_.level()) return {};
+    if (!pointer.hit) return tr("Nothing to stand on here: no part of the level is under the mouse.");
     return QString::fromStdString(nameOf(pointer.hit->object)) + QStringLiteral("  ") + placeText(pointer.hit->at);
   }
   const ground::Explanation e = explainer_.at(*ground, pointer.hit->at);
