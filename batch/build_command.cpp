@@ -82,7 +82,7 @@ int run(const Flags& flags) {
                                           {"vertices", mesh.vertices.size()},
                                           {"area", area},
                                           {"forbiddenArea", forbidden},
-                                          {"islands", nav::islandCount(mesh)},
+                                          {"islands", nav::countIslands(mesh)},
                                           {"links", mesh.links.size()},
                                           {"brokenLinks", outcome->broken.size()},
                                           {"seconds", outcome->seconds},
@@ -90,7 +90,7 @@ int run(const Flags& flags) {
   if (flags.json)
     printJson(statistics);
   else
-    std::fprintf(stderr, "%zu faces, %.1f m², %zu islands, %zu links in %.2f s: %s\n", mesh.faceCount(), area, nav::islandCount(mesh),
+    std::fprintf(stderr, "%zu faces, %.1f m², %zu islands, %zu links in %.2f s: %s\n", mesh.faceCount(), area, nav::countIslands(mesh),
                  mesh.links.size(), outcome->seconds, flags.out.c_str());
   for (const links::Beyond& b : outcome->beyond) std::fprintf(stderr, "link %d is left out: %s\n", b.id, b.why.c_str());
   for (const links::Broken& b : outcome->broken) std::fprintf(stderr, "link %d is left out: %s\n", b.id, b.why.c_str());

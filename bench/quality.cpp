@@ -163,7 +163,7 @@ void faces(benchmark::State& state) {
         reflex += angle < -1e-9, turn += angle;
       }
       // The turns add up to a full one for each outer border and against it for each hole.
-      const double islands = static_cast<double>(nav::islandCount(b->mesh)), holes = islands - std::round(turn / (2 * kPi));
+      const double islands = static_cast<double>(nav::countIslands(b->mesh)), holes = islands - std::round(turn / (2 * kPi));
       bound += std::max(islands, std::ceil(reflex / 2) + islands - holes);
       faces += static_cast<double>(b->mesh.faceCount());
       for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f)

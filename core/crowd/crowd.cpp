@@ -179,17 +179,20 @@ class Crowd::Simulation {
     const Vec2 goal = plan(b.way.points.back()), here = plan(b.place.position);
     const double distance = glm::distance(goal, here);
     if (std::abs(b.way.points.back().y - b.place.position.y) > 0.5 || distance > 60 * b.who.radius) return false;
-    bool touches = false;
-    double area = 0;  // of the bodies nearer to it that have arrived there
+    bool taken = false, touches = false;
+    double area = 0;  // of the bodies nearer to it that have arrived, or want there too
     eachNeighbour(self, distance + b.who.radius, [&](const Seen& other) {
-      if (shown_[other.number].state != State::arrived) return;
       const double radius = bodies_[other.number].who.radius, away = glm::distance(other.at, goal);
-      if (away >= distance) return;
+      const bool there = shown_[other.number].state == State::arrived;
+      if (away >= distance || (!there && glm::distance(bodies_[other.number].who.goal, b.who.goal) > 2 * radius)) return;
       area += radius * radius;
-      touches |= other.distance < b.who.radius + radius + kTouching && away < distance;
+      taken |= there;
+      touches |= there && other.distance < b.who.radius + radius + kTouching;
     });
-    constexpr double kDensest = 0.9069;  // of the plane that equal circles can cover
-    return touches && distance <= kPacked * std::sqrt((area + b.who.radius * b.who.radius) / kDensest) + b.who.radius;
+    constexpr double kDensest = 0.9069,
+                     kGivesUp = 0.5;  // of the plane that equal circles can cover; s of standing before those who arrived
+    return taken && (touches || b.standing > kGivesUp) &&
+           distance <= kPacked * std::sqrt((area + b.who.radius * b.who.radius) / kDensest) + b.who.radius;
   }
 
   /// One after the other: nobody is still near the foot on the same flight.

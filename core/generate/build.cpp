@@ -134,7 +134,7 @@ class Builder {
 
 /// Which faces lie on islands that a seed stands on.
 std::vector<char> seeded(const nav::NavMesh& mesh, const std::vector<Vec3>& seeds, double reach) {
-  std::vector<char> island(nav::islandCount(mesh), 0), keep(mesh.faceCount(), 0);
+  std::vector<char> island(nav::countIslands(mesh), 0), keep(mesh.faceCount(), 0);
   for (const Vec3& seed : seeds) {
     nav::FaceId best = nav::kNoFace;
     double bestDistance = reach;

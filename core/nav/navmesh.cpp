@@ -94,7 +94,7 @@ void labelIslands(NavMesh& mesh) {
   for (std::uint32_t& label : mesh.island) label = rank[label];
 }
 
-std::size_t islandCount(const NavMesh& mesh) {
+std::size_t countIslands(const NavMesh& mesh) {
   std::uint32_t most = 0;
   for (const std::uint32_t i : mesh.island) most = std::max(most, i + 1);
   return most;

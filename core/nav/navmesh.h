@@ -83,6 +83,6 @@ bool coversPlan(const NavMesh& mesh, FaceId f, const Vec2& q, double slack = 1e-
 Vec3 nearestOnFace(const NavMesh& mesh, FaceId f, const Vec3& p);
 /// Numbers the connected pieces by area, largest first; O(faces).
 void labelIslands(NavMesh& mesh);
-std::size_t islandCount(const NavMesh& mesh);
+std::size_t countIslands(const NavMesh& mesh);
 
 }  // namespace dune::nav

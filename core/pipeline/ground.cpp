@@ -29,7 +29,7 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
     ground->mesh.kinds[k] = {project.areas->kinds[k].name, project.areas->kinds[k].colour};
   ground->field = std::make_unique<route::Field>(ground->mesh, ground->rules);
   ground->forbidden = nav::forbiddenArea(ground->mesh, ground->rules);
-  ground->area = nav::totalArea(ground->mesh) - ground->forbidden, ground->islands = nav::islandCount(ground->mesh);
+  ground->area = nav::totalArea(ground->mesh) - ground->forbidden, ground->islands = nav::countIslands(ground->mesh);
   ground->findings = review::reviewMesh(ground->mesh, ground->broken, ground->beyond, {kSmallIsland});
   return ground;
 }

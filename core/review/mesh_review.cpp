@@ -62,7 +62,7 @@ std::vector<Finding> reviewMesh(const nav::NavMesh& mesh, const std::vector<link
                         0});
     return findings;
   }
-  const std::size_t count = nav::islandCount(mesh);
+  const std::size_t count = nav::countIslands(mesh);
   std::vector<double> area(count, 0);
   std::vector<Vec3> at(count);
   std::vector<double> largest(count, -1);

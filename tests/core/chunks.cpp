@@ -44,7 +44,7 @@ class TestChunks : public QObject {
   void aFlatFloorOverManyChunksIsOneIslandOfTheRightSize() {
     const auto b = built(Scene().floor(-50, -30, 57, 43).world());
     QVERIFY(b->chunks.size() > 20);
-    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+    QCOMPARE(nav::countIslands(b->mesh), std::size_t{1});
     QVERIFY(std::abs(nav::totalArea(b->mesh) - (107 - 0.8) * (73 - 0.8)) < 0.02 * (107 + 73));
     QCOMPARE(b->mesh.faceCount(), std::size_t{1});  // and one face
     QVERIFY(nav::checkStructure(b->mesh).empty());
@@ -75,7 +75,7 @@ class TestChunks : public QObject {
     auto level = std::make_shared<level::Level>();
     level->objects.push_back(o);
     const auto b = built(level::plainWorld(level));
-    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+    QCOMPARE(nav::countIslands(b->mesh), std::size_t{1});
     QVERIFY(b->mesh.faceCount() < o.triangles.size() / 4);
     const nav::Locator locator(b->mesh);
     const ground::Soup soup(b->world);

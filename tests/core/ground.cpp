@@ -176,10 +176,10 @@ class TestGround : public QObject {
     const double inner = (20 - 2 * agent.radius) * (12 - 2 * agent.radius);
     const auto room = built(shell(true, false, turn));
     QVERIFY2(std::abs(nav::totalArea(room->mesh) - inner) < 0.5, qPrintable(QString::number(nav::totalArea(room->mesh))));
-    QCOMPARE(nav::islandCount(room->mesh), std::size_t{1});  // nothing on the far side of its ceiling
+    QCOMPARE(nav::countIslands(room->mesh), std::size_t{1});  // nothing on the far side of its ceiling
     // A crate in it is a solid: no ground within, and its top is an island.
     const auto furnished = built(shell(true, true, turn));
-    QCOMPARE(nav::islandCount(furnished->mesh), std::size_t{2});
+    QCOMPARE(nav::countIslands(furnished->mesh), std::size_t{2});
     const double around = inner - (2 + 2 * agent.radius) * (2 + 2 * agent.radius) + (4 - kPi) * agent.radius * agent.radius,
                  top = (2 - 2 * agent.radius) * (2 - 2 * agent.radius);
     QVERIFY2(std::abs(nav::totalArea(furnished->mesh) - around - top) < 0.5, qPrintable(QString::number(nav::totalArea(furnished->mesh))));

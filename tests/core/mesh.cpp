@@ -88,7 +88,7 @@ class TestMesh : public QObject {
         built(Scene().floor(0, 0, 20, 20).ramp(2, 9, 7, 11, 0, 2.5).floor(7, 9, 13, 11, 2.5, "deck").ramp(13, 9, 18, 11, 2.5, 0).world());
     QVERIFY(on(b->mesh, {10, 0, 10}).valid());
     QVERIFY(on(b->mesh, {10, 2.5, 10}).valid());
-    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+    QCOMPARE(nav::countIslands(b->mesh), std::size_t{1});
     QVERIFY(nav::checkStructure(b->mesh).empty());
   }
   void rampIsFollowedExactly() {
@@ -108,7 +108,7 @@ class TestMesh : public QObject {
     for (int i = 0; i < 8; ++i) stairs.box({2 + 0.3 * i, -1, 0}, {2 + 0.3 * (i + 1), 0.18 * (i + 1), 4}, "step");
     stairs.box({4.4, -1, 0}, {8, 0.18 * 8, 4}, "top");
     const auto b = built(stairs.world());
-    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+    QCOMPARE(nav::countIslands(b->mesh), std::size_t{1});
     for (int i = 0; i < 8; ++i) {
       const double x = 2 + 0.3 * i + 0.15, y = 0.18 * (i + 1);
       const nav::Place p = on(b->mesh, {x, y, 2});
@@ -118,23 +118,23 @@ class TestMesh : public QObject {
   }
   void topOfACrateIsAnIsland() {
     const auto b = built(Scene().floor(0, 0, 10, 10).box({4, 0, 4}, {6, 1, 6}, "crate").world());
-    QCOMPARE(nav::islandCount(b->mesh), std::size_t{2});
+    QCOMPARE(nav::countIslands(b->mesh), std::size_t{2});
     QVERIFY(on(b->mesh, {5, 1, 5}).valid());
     QVERIFY(!on(b->mesh, {5, 0, 5}).valid());
   }
   void seedsKeepOnlyWhatTheyReach() {
     level::World world = Scene().floor(0, 0, 10, 10).floor(20, 0, 25, 10, 0, "other").world();
-    QCOMPARE(nav::islandCount(built(world)->mesh), std::size_t{2});
+    QCOMPARE(nav::countIslands(built(world)->mesh), std::size_t{2});
     world.seeds = {{22, 0, 5}};
     const auto b = built(world);
-    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+    QCOMPARE(nav::countIslands(b->mesh), std::size_t{1});
     QVERIFY(!on(b->mesh, {5, 0, 5}).valid());
   }
   void groundThatAlmostTouchesIsJoined() {
     level::World near = Scene().floor(0, 0, 5, 5).floor(5.03, 0, 10, 5, 0, "b").world(),
                  far = Scene().floor(0, 0, 5, 5).floor(5.08, 0, 10, 5, 0, "b").world();
-    QCOMPARE(nav::islandCount(built(near)->mesh), std::size_t{1});
-    QCOMPARE(nav::islandCount(built(far)->mesh), std::size_t{2});
+    QCOMPARE(nav::countIslands(built(near)->mesh), std::size_t{1});
+    QCOMPARE(nav::countIslands(built(far)->mesh), std::size_t{2});
   }
   void areasAreCutExactly() {
     level::World world = Scene().floor(0, 0, 20, 20).world();

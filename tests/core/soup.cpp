@@ -84,7 +84,7 @@ class TestSoup : public QObject {
           if (from < to) tiles.floor(from, r * 2, to, r * 2 + 2, 0, "tile");
         }
       const auto b = built(tiles.turned(turn).world());
-      QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+      QCOMPARE(nav::countIslands(b->mesh), std::size_t{1});
       QVERIFY(std::abs(nav::totalArea(b->mesh) - 13.2 * 13.2) < 0.1);
     }
   }
@@ -92,10 +92,10 @@ class TestSoup : public QObject {
     for (const double gap : {1e-5, 1e-3, 0.02, 0.045})
       for (const double turn : {0.0, 0.5}) {
         const auto b = built(Scene().floor(0, 0, 6, 8).floor(6 + gap, 0, 12, 8).turned(turn).world());
-        QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+        QCOMPARE(nav::countIslands(b->mesh), std::size_t{1});
         QVERIFY2(std::abs(nav::totalArea(b->mesh) - 11.2 * 7.2) < 0.1, qPrintable(QString::number(gap)));
       }
-    QCOMPARE(nav::islandCount(built(Scene().floor(0, 0, 6, 8).floor(6.08, 0, 12, 8).world())->mesh), std::size_t{2});
+    QCOMPARE(nav::countIslands(built(Scene().floor(0, 0, 6, 8).floor(6.08, 0, 12, 8).world())->mesh), std::size_t{2});
   }
   void solidsThatRunIntoEachOtherAreTheirUnion() {
     const double expected = area(Scene().floor(0, 0, kSize, kSize).box({4, -1, 4}, {9, 3, 6}).turned(0.3).world());
@@ -130,7 +130,7 @@ class TestSoup : public QObject {
   void aWallWithoutThicknessStandsInTheWayOnBothSides() {
     for (const double turn : {0.0, 0.35, 1.0}) {
       const auto b = built(Scene().floor(0, 0, 12, 10).quad({6, 0, 0}, {6, 0, 10}, {6, 3, 10}, {6, 3, 0}, "wall").turned(turn).world());
-      QCOMPARE(nav::islandCount(b->mesh), std::size_t{2});
+      QCOMPARE(nav::countIslands(b->mesh), std::size_t{2});
       QVERIFY(std::abs(nav::totalArea(b->mesh) - 2 * 5.2 * 9.2) < 0.05);
     }
   }
@@ -177,7 +177,7 @@ class TestSoup : public QObject {
       }
     const level::World world = changed(Scene().floor(0, 0, 7, 14).world(), [&](level::Level& l) { l.objects.push_back(fine); });
     const auto b = built(world);
-    QCOMPARE(nav::islandCount(b->mesh), std::size_t{1});
+    QCOMPARE(nav::countIslands(b->mesh), std::size_t{1});
     QVERIFY(std::abs(nav::totalArea(b->mesh) - 13.2 * 13.2) < 0.05);
     QVERIFY2(b->mesh.faceCount() < 40, qPrintable(QString::number(b->mesh.faceCount())));
   }

@@ -151,14 +151,14 @@ class TestLevelStop : public DemoWindow {
     drive_->press(Stop::level, QStringLiteral("Remove bounds"));
     QVERIFY(drive_->waitForGround());
     QVERIFY(ground({57, 0, 14}));
-    const std::size_t islands = nav::islandCount(work().ground()->mesh);
+    const std::size_t islands = nav::countIslands(work().ground()->mesh);
     drive_->press(Stop::level, QStringLiteral("Add seed"));
     drive_->lookAt({20, 0, 18}, 20);
     drive_->click({20, 0, 18});
     QCOMPARE(project().level->seeds.size(), std::size_t{1});
     QVERIFY(drive_->waitForGround());
     QVERIFY(islands > 1);
-    QCOMPARE(nav::islandCount(work().ground()->mesh), std::size_t{1});
+    QCOMPARE(nav::countIslands(work().ground()->mesh), std::size_t{1});
   }
 
   void anIgnoredObjectThatMattersIsFoundAndMended() {

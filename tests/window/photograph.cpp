@@ -89,7 +89,7 @@ int main(int argc, char** argv) {
   drive.press(Stop::mesh, QStringLiteral("Two places"));
   drive.lookAt({11, 0, 32}, 24);
   window.cutAwaySlider()->setValue(static_cast<int>(2.5 * 20));
-  drive.drag({7, 0, 36.4}, {20, 0, 33});
+  drive.drag({7, 0, 36.4}, {17, 0, 29});
   if (!QTest::qWaitFor([&] { return window.workspace().trials().passed().has_value(); }, kPatience)) return 1;
   drive.press(Stop::mesh, QStringLiteral("Try the range"));
   if (!QTest::qWaitFor([&] { return window.workspace().trials().swept() != nullptr; }, kPatience)) return 1;
