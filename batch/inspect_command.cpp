@@ -8,6 +8,7 @@
 #include "core/pipeline/ground.h"
 #include "core/pipeline/level_review.h"
 #include "core/project/file.h"
+#include "core/review/kinds.h"
 #include "core/system/threads.h"
 #include "core/trace/file.h"
 
@@ -74,9 +75,12 @@ Json sarif(const std::vector<Finding>& findings, const std::string& input) {
                        {"message", {{"text", f.sentence + " " + f.why}}},
                        {"locations", {{{"physicalLocation", {{"artifactLocation", {{"uri", input}}}}}}}},
                        {"properties", json(f)}});
+  Json rules = Json::array();
+  for (const review::FindingKind& k : review::findingKinds())
+    rules.push_back({{"id", k.code}, {"shortDescription", {{"text", k.title}}}, {"help", {{"text", k.remedy}}}});
   return {{"version", "2.1.0"},
           {"$schema", "https://json.schemastore.org/sarif-2.1.0.json"},
-          {"runs", {{{"tool", {{"driver", {{"name", "Dune Step"}, {"version", DUNE_VERSION}}}}}, {"results", results}}}}};
+          {"runs", {{{"tool", {{"driver", {{"name", "Dune Step"}, {"version", DUNE_VERSION}, {"rules", rules}}}}}, {"results", results}}}}};
 }
 
 int run(const Flags& flags) {

@@ -111,8 +111,8 @@ int main(int argc, char** argv) {
   window.workspace().cancel();
   QApplication::processEvents();
   std::printf("memory: level and picking %.0f MiB, whole program %.0f MiB (%.0f before)\n",
-              static_cast<double>(window.workspace().levelBytes()) / 1024 / 1024, residentMiB(), before);
-  std::printf("drawn: %zu triangles\n", window.workspace().levelPicture()->level->triangleCount());
+              static_cast<double>(window.workspace().source().bytes()) / 1024 / 1024, residentMiB(), before);
+  std::printf("drawn: %zu triangles\n", window.workspace().source().picture()->level->triangleCount());
   drive.goTo(Stop::level);
   QTest::qWait(400);
   frames("terrain: turning the view", 60, turn);

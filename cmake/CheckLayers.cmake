@@ -27,13 +27,29 @@ endfunction()
 
 check_includes("${ROOT}/core" "${core}" core)
 
-# The window: what is drawn, what is open, the stops and what stands beside them, and the shell that wires them. Stops, playback and
+# The window: what is drawn, what is open, widgets over it, the stops and what stands beside them, and the shell that wires them. Stops, playback and
 # findings know nothing of each other, nor does a stop of another.
-check_includes("${ROOT}/window" "scene;session;stops;shell" window)
-check_includes("${ROOT}/window" "scene;session;timeline;shell" window)
-check_includes("${ROOT}/window" "scene;session;findings;shell" window)
+check_includes("${ROOT}/window" "scene;session;widgets;stops;shell" window)
+check_includes("${ROOT}/window" "scene;session;widgets;timeline;shell" window)
+check_includes("${ROOT}/window" "scene;session;widgets;findings;shell" window)
 check_includes("${ROOT}/window" "timeline;findings;stops" window)
 check_includes("${ROOT}/window" "stops;findings;timeline" window)
+# The shell knows stops by their table alone, and the session has no widgets.
+file(GLOB shell "${ROOT}/window/shell/*.h" "${ROOT}/window/shell/*.cpp")
+list(FILTER shell EXCLUDE REGEX "/stop_table\\.cpp$")
+foreach(source IN LISTS shell)
+  file(STRINGS "${source}" includes REGEX "^#include \"window/stops/[a-z]+/")
+  if(includes)
+    message(FATAL_ERROR "${source}: the shell knows no stop by name: ${includes}")
+  endif()
+endforeach()
+file(GLOB session "${ROOT}/window/session/*.h" "${ROOT}/window/session/*.cpp")
+foreach(source IN LISTS session)
+  file(STRINGS "${source}" includes REGEX "^#include <Q[A-Za-z]*(Widget|Label|Button|View|Window|Menu|Dialog|Box)>")
+  if(includes)
+    message(FATAL_ERROR "${source}: a session has no widgets: ${includes}")
+  endif()
+endforeach()
 file(GLOB stops RELATIVE "${ROOT}/window/stops" "${ROOT}/window/stops/*/")
 foreach(stop IN LISTS stops)
   if(IS_DIRECTORY "${ROOT}/window/stops/${stop}")

@@ -280,4 +280,27 @@ const char* verdictName(Verdict verdict) {
 
 Explanation explain(const Standing& standing, const Clearance& clearance, const Vec3& at) { return Explainer(standing, clearance).run(at); }
 
+std::string brief(const Hindrance& h) {
+  const char* object = h.object.c_str();
+  switch (h.verdict) {
+    case Verdict::walkable:
+      return text("on %s, %s%.2f m of room", object, h.measured < kFarthestRoom ? "" : "over ", h.measured);
+    case Verdict::tooSteep:
+      return text("a slope of %.1f° (%s)", h.measured, object);
+    case Verdict::headroom:
+      return text("headroom of %.2f m under %s", h.measured, object);
+    case Verdict::nearWall:
+      return text("%.2f m from %s", h.measured, object);
+    case Verdict::nearCeiling:
+      return text("headroom of %.2f m under %s", h.measured, object);
+    case Verdict::nearBounds:
+      return text("%.2f m from the playable bounds", h.measured);
+    case Verdict::nearEnd:
+      if (!std::isfinite(h.rise)) return text("%.2f m from the edge of %s", h.measured, object);
+      return text("%.2f m from a %s of %.2f m (%s)", h.measured, h.rise > 0 ? "rise" : "drop", std::abs(h.rise), object);
+    default:
+      return h.clause;
+  }
+}
+
 }  // namespace dune::ground

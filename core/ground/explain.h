@@ -36,6 +36,9 @@ struct Hindrance {
   double rise = std::numeric_limits<double>::quiet_NaN();
 };
 
+/// The clause of a hindrance without the limit that it is held against: "0.31 m from crate_12".
+std::string brief(const Hindrance& hindrance);
+
 struct Explanation {
   Vec3 at{};                   ///< the place on the surface that is explained
   std::string surface;         ///< the object whose surface it is; empty without a surface

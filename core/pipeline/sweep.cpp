@@ -96,7 +96,7 @@ class Reach {
 
 struct Stop {
   Vec3 at{};
-  std::string cause;
+  std::string cause, brief;
 };
 
 /// Where a way over a mesh that is complete is cut on another: where its ground leaves what is reached from the start. Places where the
@@ -117,7 +117,7 @@ class Stopper {
   Stop between(const Vec3& from, const Vec3& to) {
     const route::PathAnswer answer = wayOf(from, to);
     const std::vector<Step> way = stepsOf(answer);
-    if (way.empty()) return {from, {}};
+    if (way.empty()) return {from, {}, {}};
     const route::Field field(mesh_, rulesOf(project_, mesh_));
     const nav::Place start = locator_.nearest(from, beside_);
     if (!start.valid()) return explained(way, 0, 1);
@@ -165,14 +165,14 @@ class Stopper {
   /// What forbids the steps from the last one that is reached to the next one that has ground: the worst of it.
   Stop explained(const std::vector<Step>& way, std::size_t last, std::size_t next) {
     if (way[last].link >= 0)
-      if (auto why = whyNotTaken(way[last].link); !why.empty()) return {way[last].at, why};
-    Stop worst{way[last].at, {}};
+      if (auto why = whyNotTaken(way[last].link); !why.empty()) return {way[last].at, why, why};
+    Stop worst{way[last].at, {}, {}};
     double least = std::numeric_limits<double>::infinity();
     for (std::size_t i = last; i < std::min(next + 1, way.size()); ++i) {
       const ground::Explanation e = explainer_.at(stopped_, way[i].at);
       if (e.walkable()) continue;
       const double room = e.decides.limit > 0 ? e.decides.measured / e.decides.limit : 0;
-      if (worst.cause.empty() || room < least - 1e-6) worst = {e.at, e.decides.clause}, least = room;
+      if (worst.cause.empty() || room < least - 1e-6) worst = {e.at, e.decides.clause, ground::brief(e.decides)}, least = room;
     }
     return worst;
   }
@@ -256,7 +256,7 @@ class Sweeper {
       if (!stopped) return stopped.problem();
       stop = Stopper(*passing, *stopped, project_, route::PathOptions().reach).between(kept.from, kept.to);
     }
-    return Threshold{route, above ? b : a, above, stop.at, stop.cause};
+    return Threshold{route, above ? b : a, above, stop.at, stop.cause, stop.brief};
   }
 
   const project::Project& project_;
@@ -275,7 +275,7 @@ class Passage {
     double low = least, high = most;
     auto stopped = trials_.at(field, high, ++made_ / kExpected);
     if (!stopped) return stopped.problem();
-    if (passes(**stopped)) return Tightest{most, true, {}, {}};
+    if (passes(**stopped)) return Tightest{most, true, {}, {}, {}};
     auto passing = trials_.at(field, low, ++made_ / kExpected);
     if (!passing) return passing.problem();
     if (!passes(**passing)) return Tightest{};
@@ -291,7 +291,7 @@ class Passage {
     Tightest found;
     found.most = low;
     const Stop stop = Stopper(*passing, *stopped, project_, beside(**passing)).between(from_, to_);
-    found.at = stop.at, found.cause = stop.cause;
+    found.at = stop.at, found.cause = stop.cause, found.brief = stop.brief;
     return found;
   }
 

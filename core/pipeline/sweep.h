@@ -28,6 +28,7 @@ struct Threshold {
   bool above;         ///< complete above it; else below
   Vec3 at{};          ///< where the route is stopped first on the other side
   std::string cause;  ///< why it is stopped there: "a step of 0.42 m …"; may be empty
+  std::string brief;  ///< the same without the limit
 };
 
 struct Sweep {
@@ -47,6 +48,7 @@ struct Tightest {
   bool open = false;  ///< even the most that is tried passes
   Vec3 at{};          ///< where a larger one is stopped first
   std::string cause;  ///< why it is stopped there: "0.45 m from stall_north with radius 0.45 m"; may be empty
+  std::string brief;  ///< the same without the limit
 };
 
 struct Passing {

@@ -1,20 +1,43 @@
 #include "core/project/document.h"
 
+#include <algorithm>
+
 namespace dune::project {
+
+namespace {
+
+Project numbered(Project project) {
+  AgentsSection agents = *project.agents;
+  numberAgents(agents);
+  const auto same = [](const AgentKind& a, const AgentKind& b) { return a.id == b.id; };
+  if (!std::ranges::equal(agents.agents, project.agents->agents, same)) project.agents = std::make_shared<AgentsSection>(std::move(agents));
+  return project;
+}
+
+}  // namespace
+
+Document::Document(Project project) : project_(numbered(std::move(project))) {}
+
+void Document::take(Project next) {
+  project_ = std::move(next);
+  changed();
+}
 
 void Document::change(const std::string& label, const std::function<void(Project&)>& edit, const std::string& mergeKey) {
   Project next = project_;
   edit(next);
   if (next.same(project_)) return;
-  const bool merges = !mergeKey.empty() && mergeKey == mergeKey_ && position_ == steps_.size() && position_ > 0;
+  next = numbered(std::move(next));
+  const bool goesOn = !mergeKey.empty() && mergeKey == mergeKey_ && position_ == steps_.size() && position_ > 0;
+  const bool merges = drag_ ? std::exchange(drag_->changed, true) : goesOn;
   if (merges) {
     steps_.back().after = next;
     if (next.same(steps_.back().before)) {  // a drag that came back to where it began
       steps_.pop_back();
       --position_;
       mergeKey_.clear();
-      project_ = std::move(next);
-      return changed();
+      if (drag_) drag_->changed = false;
+      return take(std::move(next));
     }
   } else {
     steps_.resize(position_);
@@ -22,29 +45,40 @@ void Document::change(const std::string& label, const std::function<void(Project
     ++position_;
   }
   mergeKey_ = mergeKey;
-  project_ = std::move(next);
-  changed();
+  take(std::move(next));
+}
+
+void Document::begin() {
+  commit();
+  drag_ = Drag{project_, steps_, position_};
+}
+
+void Document::rollback() {
+  if (!drag_) return;
+  Drag drag = *std::exchange(drag_, std::nullopt);
+  endMerge();
+  steps_ = std::move(drag.steps), position_ = drag.position;
+  if (drag.changed) take(std::move(drag.project));
 }
 
 void Document::undo() {
+  if (drag_) return rollback();
   if (!canUndo()) return;
   endMerge();
-  project_ = steps_[--position_].before;
-  changed();
+  take(steps_[--position_].before);
 }
 
 void Document::redo() {
-  if (!canRedo()) return;
+  if (drag_ || !canRedo()) return;
   endMerge();
-  project_ = steps_[position_++].after;
-  changed();
+  take(steps_[position_++].after);
 }
 
 void Document::reset(Project project) {
-  project_ = saved_ = std::move(project);
+  project_ = saved_ = numbered(std::move(project));
   steps_.clear();
   position_ = 0;
-  endMerge();
+  commit();
   changed();
 }
 

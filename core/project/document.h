@@ -4,8 +4,10 @@
 // 1. Every change is one undo step; undo gives back exactly the project before it.
 // 2. Changes with the same non-empty merge key, one after the other, are one step (a drag), but never across a save.
 // 3. A change that changes nothing leaves no step, nor does a drag that ends where it began.
+// 4. Between begin() and commit() all changes are one step; rollback() makes the document, and what can be redone, as they were.
 
 #include <functional>
+#include <optional>
 
 #include "core/project/project.h"
 
@@ -13,13 +15,20 @@ namespace dune::project {
 
 class Document {
  public:
-  explicit Document(Project project = {}) : project_(std::move(project)) {}
+  explicit Document(Project project = {});
 
   const Project& project() const { return project_; }
   /// Applies a change. `label` names it in the menu: "Move link".
   void change(const std::string& label, const std::function<void(Project&)>& edit, const std::string& mergeKey = {});
   /// Ends merging: the next change is a step of its own even with the same key.
   void endMerge() { mergeKey_.clear(); }
+
+  /// A drag begins: until it ends, changes are one step, whatever their keys. One that is still open is committed first.
+  void begin();
+  void commit() { drag_.reset(), endMerge(); }
+  /// Gives the drag up.
+  void rollback();
+  bool dragging() const { return drag_.has_value(); }
 
   /// Rises with every step that is not merged into the one before, and falls with undo.
   std::size_t stepCount() const { return position_; }
@@ -30,7 +39,7 @@ class Document {
   void undo();
   void redo();
 
-  void markSaved() { saved_ = project_, endMerge(); }
+  void markSaved() { saved_ = project_, commit(); }
   bool modified() const { return !project_.same(saved_); }
   /// Starts anew: another project, nothing to undo.
   void reset(Project project);
@@ -43,14 +52,23 @@ class Document {
     std::string label;
     Project before, after;
   };
+  /// What was there when a drag began.
+  struct Drag {
+    Project project;
+    std::vector<Step> steps;
+    std::size_t position;
+    bool changed = false;
+  };
   void changed() {
     if (onChange) onChange();
   }
+  void take(Project next);
 
   Project project_, saved_ = project_;
   std::vector<Step> steps_;
   std::size_t position_ = 0;
   std::string mergeKey_;
+  std::optional<Drag> drag_;
 };
 
 }  // namespace dune::project

@@ -241,10 +241,12 @@ Project parse(const Json& j, int version) {
   p.level = shared(levelFrom(j.at("level"), version));
   AgentsSection agents;
   agents.agents.clear();
-  for (const Json& a : j.at("agents")) agents.agents.push_back(agentFrom(a));
+  // Where no ids are written they count up.
+  for (const Json& a : j.at("agents")) agents.agents.push_back({agentFrom(a), a.value("id", static_cast<int>(agents.agents.size()) + 1)});
   if (agents.agents.empty()) throw std::out_of_range("there must be at least one agent");
   LinksSection links = linksFrom(j.at("links"));
   if (version < 4) letTakeAll(agents, links);
+  numberAgents(agents);
   p.agents = shared(std::move(agents));
   p.areas = shared(areasFrom(j.at("areas")));
   p.links = shared(std::move(links));
@@ -278,7 +280,12 @@ Result<Project> fromJson(const std::string& text) {
 
 std::string toJson(const Project& p) {
   Json agents = Json::array();
-  for (const nav::Agent& a : p.agents->agents) agents.push_back(agentJson(a));
+  AgentsSection kinds = *p.agents;
+  numberAgents(kinds);
+  for (const AgentKind& a : kinds.agents) {
+    agents.push_back(agentJson(a));
+    if (a.id != static_cast<int>(agents.size())) agents.back()["id"] = a.id;
+  }
   const Json j{{"format", kFormat},
                {"version", kProjectVersion},
                {"level", levelJson(*p.level)},

@@ -43,8 +43,22 @@ inline nav::Agent firstAgent() {
   return agent;
 }
 
+/// A kind of agent of a project. What is computed for it goes by its id, which stays whatever the kind is called; two kinds with the same
+/// limits and name are the same, whatever their ids.
+struct AgentKind : nav::Agent {
+  int id = 0;  ///< above zero once numbered, see numberAgents()
+
+  AgentKind() = default;
+  AgentKind(const nav::Agent& agent, int number = 0) : nav::Agent(agent), id(number) {}
+  /// Takes over limits and name, and stays the kind that it is.
+  AgentKind& operator=(const nav::Agent& agent) {
+    nav::Agent::operator=(agent);
+    return *this;
+  }
+};
+
 struct AgentsSection {
-  std::vector<nav::Agent> agents{firstAgent()};
+  std::vector<AgentKind> agents{AgentKind(firstAgent(), 1)};
   bool operator==(const AgentsSection&) const = default;
 };
 
@@ -122,6 +136,9 @@ void edit(std::shared_ptr<const Section>& section, Edit&& change) {
   change(*copy);
   section = std::move(copy);
 }
+
+/// Gives an id to every kind of agent that has none, or that of one before it.
+void numberAgents(AgentsSection& section);
 
 /// One more than the largest id in the list.
 template <class List>

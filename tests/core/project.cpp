@@ -45,6 +45,64 @@ class TestProject : public QObject {
   }
 
  private slots:
+  void aDragIsOneStepAndCanBeGivenUp() {
+    Document d;
+    const auto radius = [&](double r, const char* key = "") {
+      d.change(
+          "Radius", [r](Project& p) { edit(p.agents, [r](AgentsSection& s) { s.agents[0].radius = r; }); }, key);
+    };
+    radius(0.5), radius(0.6);
+    d.undo();
+    d.begin();
+    radius(0.7, "a"), radius(0.8), radius(0.9, "b");
+    QVERIFY(d.dragging());
+    d.rollback();
+    QVERIFY(!d.dragging() && d.project().agents->agents[0].radius == 0.5 && d.stepCount() == 1 && d.canRedo());
+    d.redo();
+    QCOMPARE(d.project().agents->agents[0].radius, 0.6);
+    d.begin();
+    radius(0.7, "a"), radius(0.8), radius(0.9, "b");
+    d.commit();
+    QCOMPARE(d.stepCount(), std::size_t{3});
+    radius(1.0, "b");  // what comes after a drag is a step of its own
+    QCOMPARE(d.stepCount(), std::size_t{4});
+    d.undo(), d.undo();
+    QCOMPARE(d.project().agents->agents[0].radius, 0.6);
+    // Undo in the middle gives the drag up; a drag of nothing leaves nothing.
+    d.begin();
+    radius(0.7);
+    d.undo();
+    QVERIFY(!d.dragging() && d.project().agents->agents[0].radius == 0.6);
+    d.begin(), d.rollback();
+    d.begin(), d.commit();
+    QCOMPARE(d.stepCount(), std::size_t{2});
+    d.begin();
+    radius(0.7), radius(0.6), radius(0.75);
+    d.commit();
+    QCOMPARE(d.stepCount(), std::size_t{3});
+    d.undo();
+    QCOMPARE(d.project().agents->agents[0].radius, 0.6);
+  }
+  void kindsOfAgentsHaveLastingIds() {
+    Document d;
+    const auto ids = [&] {
+      std::vector<int> all;
+      for (const AgentKind& k : d.project().agents->agents) all.push_back(k.id);
+      return all;
+    };
+    QCOMPARE(ids(), std::vector<int>{1});
+    d.change("Add", [](Project& p) {
+      edit(p.agents, [](AgentsSection& s) { s.agents.push_back(nav::Agent{.name = "b"}), s.agents.push_back(s.agents[0]); });
+    });
+    QCOMPARE(ids(), (std::vector<int>{1, 2, 3}));
+    d.change("Set", [](Project& p) { edit(p.agents, [](AgentsSection& s) { s.agents[1] = nav::Agent{.name = "c"}; }); });
+    d.change("Remove", [](Project& p) { edit(p.agents, [](AgentsSection& s) { s.agents.erase(s.agents.begin()); }); });
+    QCOMPARE(ids(), (std::vector<int>{2, 3}));
+    const auto read = fromJson(toJson(d.project()));
+    QVERIFY(read && read->same(d.project()));
+    QCOMPARE(read->agents->agents[0].id, 2);
+    QCOMPARE(read->agents->agents[1].id, 3);
+  }
   void aDragThatComesBackLeavesNoStep() {
     Document d;
     const auto speed = [](double v) { return [v](Project& p) { edit(p.agents, [v](AgentsSection& s) { s.agents[0].speed = v; }); }; };

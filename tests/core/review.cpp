@@ -1,14 +1,23 @@
 // Review: each finding on movement made so that the number is known.
 
 #include <QtTest>
+#include <filesystem>
+#include <regex>
+#include <set>
 
+#include "core/base/file.h"
+#include "core/pipeline/ground.h"
 #include "core/pipeline/remedy.h"
 #include "core/review/findings.h"
+#include "core/review/kinds.h"
 #include "core/system/threads.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
 using review::Finding;
+using review::FindingKind;
+using review::findingKinds;
+using review::kindOf;
 using test::built;
 using test::Scene;
 
@@ -48,6 +57,40 @@ class TestReview : public QObject {
   }
 
  private slots:
+  void everyKindOfFindingIsInTheTable() {
+    std::set<std::string_view> codes;
+    for (const FindingKind& k : findingKinds()) {
+      QVERIFY(codes.insert(k.code).second);
+      QVERIFY(*k.title && *k.remedy && kindOf(k.code) == &k);
+    }
+    QVERIFY(!kindOf("no-such-kind"));
+    // Every code in the sources is a row of the table.
+    for (const char* folder : {"review", "pipeline"})
+      for (const auto& entry : std::filesystem::directory_iterator(std::filesystem::path(DUNE_ROOT) / "core" / folder)) {
+        if (entry.path().extension() != ".cpp" || entry.path().filename() == "kinds.cpp") continue;
+        const std::string text = *readFile(entry.path().string());
+        static const std::regex made(R"re((?:finding\(|add\(|Finding f\{|push_back\(\{|return \{)"([a-z-]+)",)re");
+        for (auto it = std::sregex_iterator(text.begin(), text.end(), made); it != std::sregex_iterator(); ++it)
+          QVERIFY2(kindOf((*it)[1].str()), (*it)[1].str().c_str());
+      }
+  }
+  void aStartWithTooLittleRoomIsFound() {
+    // A floor of three metres square holds no fifty bodies.
+    const auto loaded = Scene().floor(0, 0, 3, 3).world().level;
+    project::Project p;
+    project::edit(p.crowd, [](project::CrowdSection& s) { s.groups = {{7, {1.5, 0, 1.5}, {1, 0, 1}, 50, 0}}, s.seconds = 1; });
+    ThreadedJob job;
+    const auto ground = pipeline::makeGround(p, loaded, 0, nullptr, job);
+    QVERIFY(ground.ok());
+    const auto run = pipeline::runCrowd(p, *ground, 0, job);
+    QVERIFY(run.ok());
+    const auto found = std::ranges::find((*run)->findings, "too-few-places", &Finding::code);
+    QVERIFY(found != (*run)->findings.end());
+    QCOMPARE(found->limit, 50.0);
+    QCOMPARE(found->measured, static_cast<double>((*run)->trace.bodies().size()));
+    QVERIFY(found->measured >= 1 && found->measured < 50);
+    QVERIFY(glm::distance(found->at, Vec3(1.5, 0, 1.5)) < 1e-9);
+  }
   void initTestCase() { room_ = built(Scene().floor(0, 0, 20, 20).world()); }
   void cleanMovementHasNoFindings() {
     QVERIFY(reviewed(traceOf({[](double t) { return Vec3{2 + t, 0, 10}; }}, 10)).empty());

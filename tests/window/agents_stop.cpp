@@ -110,12 +110,12 @@ class TestAgentsStop : public DemoWindow {
     drive_->lookAt({20, 0, 18}, 15);
     const QImage before = window_->world().grabFramebuffer();
     drive_->press(Stop::agents, QStringLiteral("Put in level"));
-    QVERIFY(window_->world().tool() != nullptr);
+    QVERIFY(window_->gestures().tool() != nullptr);
     drive_->move({20, 0, 18});
     drive_->click({20, 0, 18});
     QVERIFY(agents().put().has_value());
     QVERIFY(glm::distance(agents().put()->feet, Vec3(20, 0, 18)) < 0.1);
-    QVERIFY(window_->world().tool() == nullptr);  // one click, one figure
+    QVERIFY(window_->gestures().tool() == nullptr);  // one click, one figure
     QTest::qWait(50);
     // It is seen there: the body's colour is where nothing but ground was.
     const QPoint chest = drive_->pixelOf({20, 0.9, 18});
@@ -155,22 +155,16 @@ class TestAgentsStop : public DemoWindow {
   }
 
   void linksBeyondAnAgentAreSaidAndTheRemedyHelps() {
-    QVERIFY(becomes([&] { return work().groundOf(1) != nullptr && !work().building(); }));
+    QVERIFY(becomes([&] { return groundOf(1) != nullptr && !work().building(); }));
     work().setAgent(1);  // the Sledge neither jumps nor drops
     QVERIFY(drive_->waitForGround());
     const auto ground = work().ground();
     QCOMPARE(ground->beyond.size(), std::size_t{2});
     QCOMPARE(ground->mesh.links.size(), std::size_t{1});  // the climb
-    const auto& findings = window_->ledger().model();
-    int row = -1;
-    for (int i = 0; i < findings.rowCount(); ++i)
-      if (findings.at(i).code == "link-beyond" && findings.at(i).sentence.find("jump") != std::string::npos) row = i;
-    QVERIFY(row >= 0);
     drive_->goTo(Stop::links);
-    auto* list = sheet<LinksSheet>(Stop::links).findChild<QListWidget*>();
-    QVERIFY2(list->item(0)->text().contains(QStringLiteral("not for Sledge")), qPrintable(list->item(0)->text()));
-    window_->ledger().setOpen(true);
-    window_->ledger().list()->setCurrentIndex(findings.index(row));
+    auto* list = sheet<LinksSheet>(Stop::links).findChild<ItemList*>();
+    QVERIFY2(list->textAt(0).contains(QStringLiteral("not for Sledge")), qPrintable(list->textAt(0)));
+    chooseFinding("link-beyond", "jump");
     QVERIFY(window_->ledger().remedy()->isVisible());
     QVERIFY(window_->ledger().remedy()->text().startsWith(QStringLiteral("Let Sledge jump")));
     QTest::mouseClick(window_->ledger().remedy(), Qt::LeftButton);

@@ -29,7 +29,7 @@ class TestBackground : public QObject {
   void whatIsToldComesOnTheWindowsThread() {
     Background background;
     QThread *worked = nullptr, *heard = nullptr;
-    background.start([&](Job&, const Background::Tell& tell) {
+    background.start(this, [&](Job&, const Background::Tell& tell) {
       worked = QThread::currentThread();
       tell([&] { heard = QThread::currentThread(); });
     });
@@ -39,7 +39,7 @@ class TestBackground : public QObject {
   void tellingKeepsItsOrder() {
     Background background;
     std::vector<int> heard;
-    background.start([&](Job&, const Background::Tell& tell) {
+    background.start(this, [&](Job&, const Background::Tell& tell) {
       for (int i = 0; i < 100; ++i) tell([&heard, i] { heard.push_back(i); });
     });
     QVERIFY(QTest::qWaitFor([&] { return heard.size() == 100; }, kPatience));
@@ -50,7 +50,7 @@ class TestBackground : public QObject {
     std::vector<int> heard;
     std::atomic<int> stopped{0};
     for (int i = 0; i < 5; ++i)
-      background.start([&, i](Job& job, const Background::Tell& tell) {
+      background.start(this, [&, i](Job& job, const Background::Tell& tell) {
         if (i < 4) untilStopped(job), ++stopped;
         tell([&heard, i] { heard.push_back(i); });
       });
@@ -63,7 +63,7 @@ class TestBackground : public QObject {
     Background background;
     std::atomic<bool> ended{false};
     bool heard = false;
-    background.start([&](Job& job, const Background::Tell& tell) {
+    background.start(this, [&](Job& job, const Background::Tell& tell) {
       untilStopped(job);
       tell([&] { heard = true; });
       ended = true;
@@ -78,7 +78,7 @@ class TestBackground : public QObject {
     Background background;
     std::atomic<bool> told{false};
     bool heard = false;
-    background.start([&](Job&, const Background::Tell& tell) {
+    background.start(this, [&](Job&, const Background::Tell& tell) {
       tell([&] { heard = true; });
       told = true;
     });
@@ -91,7 +91,7 @@ class TestBackground : public QObject {
     std::atomic<int> ended{0};
     for (int i = 0; i < 20; ++i) {
       Background background;
-      background.start([&](Job& job, const Background::Tell& tell) {
+      background.start(this, [&](Job& job, const Background::Tell& tell) {
         untilStopped(job);
         tell([] { QFAIL("told after its end"); });
         ++ended;
@@ -104,10 +104,11 @@ class TestBackground : public QObject {
     Background background;
     std::vector<double> fractions;
     QStringList steps;
-    connect(&background, &Background::progressed, this,
-            [&](const QString& step, double fraction) { steps << step, fractions.push_back(fraction); });
+    connect(&background, &Background::progressed, this, [&] {
+      if (!background.step().isEmpty()) steps << background.step(), fractions.push_back(background.fraction());
+    });
     bool done = false;
-    background.start([&](Job& job, const Background::Tell& tell) {
+    background.start(this, [&](Job& job, const Background::Tell& tell) {
       job.step("counting", 0.5);
       job.advance(0.5);
       tell([&] { done = true; });
@@ -143,7 +144,8 @@ class TestBackground : public QObject {
       for (const double triangles : {0.0, 1e3, 1e7}) QVERIFY(*prices.seconds(squares, triangles) >= 0);
   }
   void aTrialAnswersAndIsForgotten() {
-    Trials trials;
+    Bulletin bulletin;
+    Trials trials(bulletin);
     trials.passing(plain(), yard(), 0, {2, 0, 6}, {18, 0, 6});
     QVERIFY(trials.busy());
     QVERIFY(QTest::qWaitFor([&] { return !trials.busy(); }, kPatience));
@@ -153,9 +155,10 @@ class TestBackground : public QObject {
     QVERIFY(!trials.passed() && !trials.swept());
   }
   void aCancelledTrialSaysSoAndKeepsWhatWasThere() {
-    Trials trials;
+    Bulletin bulletin;
+    Trials trials(bulletin);
     QStringList said;
-    connect(&trials, &Trials::said, this, [&](const QString& what) { said << what; });
+    connect(&bulletin, &Bulletin::said, this, [&](const QString& what) { said << what; });
     trials.cancel();  // of nothing
     QVERIFY(said.isEmpty());
     trials.passing(plain(), yard(), 0, {2, 0, 6}, {18, 0, 6});
@@ -168,9 +171,10 @@ class TestBackground : public QObject {
     QVERIFY(!trials.swept());
   }
   void senselessTrialsAreSaid() {
-    Trials trials;
+    Bulletin bulletin;
+    Trials trials(bulletin);
     QStringList said;
-    connect(&trials, &Trials::said, this, [&](const QString& what) { said << what; });
+    connect(&bulletin, &Bulletin::said, this, [&](const QString& what) { said << what; });
     trials.sweep(plain(), yard(), 0, {pipeline::SweptLimit{}, 1.0, 0.1, 16});
     QVERIFY(QTest::qWaitFor([&] { return !trials.busy(); }, kPatience));
     QCOMPARE(said.size(), 1);

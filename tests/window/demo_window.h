@@ -18,7 +18,7 @@ class DemoWindow : public QObject {
   const project::Project& project() { return work().project(); }
   template <class T>
   T& sheet(Stop stop) {
-    return *static_cast<T*>(window_->sheet(stop));
+    return *static_cast<T*>(window_->sheet(static_cast<int>(stop)));
   }
   /// Without a window manager nobody gives the keys back after a dialog.
   void toFront() {
@@ -26,15 +26,30 @@ class DemoWindow : public QObject {
     QApplication::setActiveWindow(window_.get());
     QVERIFY(becomes([&] { return QApplication::activeWindow() == window_.get(); }));
   }
-  void undo() { toFront(), QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier), QTest::qWait(1); }
+  void undo() { QTest::qWait(1), toFront(), QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier), QTest::qWait(1); }
+  std::shared_ptr<const pipeline::Ground> groundOf(std::size_t agent) { return work().grounds().of(project().agents->agents[agent].id); }
+  std::ptrdiff_t findingCount(std::string_view code) {
+    return std::ranges::count(work().findings().all(), code, [](const KeptFinding& k) { return std::string_view(k.finding.code); });
+  }
+  /// Chooses the first finding of a kind, with a part of its sentence, in the ledger.
+  void chooseFinding(std::string_view code, const std::string& part = {}) {
+    QTest::qWait(1);
+    const auto& all = work().findings().all();
+    const auto found = std::ranges::find_if(
+        all, [&](const KeptFinding& k) { return k.finding.code == code && k.finding.sentence.find(part) != std::string::npos; });
+    QVERIFY2(found != all.end(), std::string(code).c_str());
+    window_->ledger().setOpen(true);
+    window_->ledger().list()->setCurrentRow(static_cast<int>(found - all.begin()));
+    QTest::qWait(1);
+  }
   template <class Condition>
   static bool becomes(Condition&& condition) {
-    return QTest::qWaitFor(condition, kPatience);
+    return Driver::shown(condition);
   }
   bool ground(const Vec3& at) { return work().ground()->locator().under(at, 0.2).valid(); }
 
   NumberField* field(Stop stop, const QString& name) {
-    for (NumberField* f : window_->sheet(stop)->findChildren<NumberField*>())
+    for (NumberField* f : window_->sheet(static_cast<int>(stop))->findChildren<NumberField*>())
       if (f->spin()->accessibleName() == name) return f;
     return nullptr;
   }
@@ -44,6 +59,7 @@ class DemoWindow : public QObject {
     f->spin()->selectAll();
     QTest::keyClicks(f->spin(), text);
     QTest::keyClick(f->spin(), Qt::Key_Return);
+    QTest::qWait(1);
   }
   /// What the person does with the dialog that comes up next; said before it is asked for.
   template <class Dialog>

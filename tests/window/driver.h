@@ -25,6 +25,9 @@ inline QString writeDemo(const QTemporaryDir& folder) {
   return project;
 }
 
+/// The stops of the trail, in order.
+enum class Stop { level, agents, mesh, areas, links, routes, crowd, review };
+
 class Driver {
  public:
   explicit Driver(MainWindow& window) : window_(window) {
@@ -33,13 +36,18 @@ class Driver {
     QTest::qWait(20);
   }
 
+  /// Waits until something holds, and then until the window shows it.
+  template <class Condition>
+  static bool shown(Condition&& condition) {
+    const bool holds = QTest::qWaitFor(condition, kPatience);
+    QTest::qWait(1);
+    return holds;
+  }
   bool waitForGround() {
-    return QTest::qWaitFor(
-        [this] { return window_.workspace().ground() && window_.workspace().groundFresh() && !window_.workspace().building(); }, kPatience);
+    return shown([this] { return window_.workspace().ground() && window_.workspace().groundFresh() && !window_.workspace().building(); });
   }
   bool waitForRun() {
-    return QTest::qWaitFor([this] { return window_.workspace().run() && window_.workspace().runFresh() && !window_.workspace().running(); },
-                           kPatience);
+    return shown([this] { return window_.workspace().run() && window_.workspace().runFresh() && !window_.workspace().crowd().running(); });
   }
   void goTo(Stop stop) {
     QTest::mouseClick(&window_.trail(), Qt::LeftButton, {}, window_.trail().placeOf(static_cast<int>(stop)));
@@ -48,7 +56,7 @@ class Driver {
   /// Turns the eye to a place, near enough for exact clicks.
   void lookAt(const Vec3& place, double distance) {
     window_.world().camera().lookAt(place, distance);
-    window_.world().redrawTool();
+    window_.world().redrawHand();
     window_.world().update();
     QTest::qWait(1);
   }
@@ -72,7 +80,7 @@ class Driver {
     QTest::qWait(1);
   }
   QPushButton* button(Stop stop, const QString& text) {
-    for (QPushButton* b : window_.sheet(stop)->findChildren<QPushButton*>())
+    for (QPushButton* b : window_.sheet(static_cast<int>(stop))->findChildren<QPushButton*>())
       if (b->text() == text) return b;
     return nullptr;
   }

@@ -3,6 +3,8 @@
 #include <QMenu>
 #include <QMenuBar>
 #include <QMimeData>
+#include <QProcess>
+#include <clocale>
 
 #include "core/exchange/mesh_files.h"
 #include "tests/window/demo_window.h"
@@ -53,8 +55,8 @@ class TestFiles : public DemoWindow {
     const QString path = folder_.filePath(QStringLiteral("other"));
     answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, path); });
     key(Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
-    QCOMPARE(work().filePath(), path + QStringLiteral(".dunestep"));
-    QVERIFY(QFile::exists(work().filePath()));
+    QCOMPARE(work().file().path(), path + QStringLiteral(".dunestep"));
+    QVERIFY(QFile::exists(work().file().path()));
     QVERIFY(!work().document().modified());
     QVERIFY(window_->readoutText().contains(QStringLiteral("other.dunestep")));
     // It stands first among those that were open last.
@@ -63,17 +65,17 @@ class TestFiles : public DemoWindow {
     QVERIFY(recent->actions().size() >= 2 && recent->actions()[0]->text().startsWith(QStringLiteral("other")));
     const double seconds = project().crowd->seconds;
     recent->actions()[1]->trigger();
-    QVERIFY(work().filePath().endsWith(QStringLiteral("saltwind-depot.dunestep")));
+    QVERIFY(work().file().path().endsWith(QStringLiteral("saltwind-depot.dunestep")));
     QVERIFY(project().crowd->seconds != seconds);
     QVERIFY(drive_->waitForGround());
   }
   void aSaveThatIsGivenUpSavesNothing() {
     change();
-    const QString before = work().filePath();
+    const QString before = work().file().path();
     answerNext<QFileDialog>([](QFileDialog& d) { QTest::keyClick(&d, Qt::Key_Escape); });
     key(Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
     QVERIFY(work().document().modified());
-    QCOMPARE(work().filePath(), before);
+    QCOMPARE(work().file().path(), before);
   }
   void whereNothingCanBeWrittenItIsSaidAndNothingIsLost() {
     QVERIFY(QDir(folder_.path()).mkdir(QStringLiteral("gone")));
@@ -120,7 +122,7 @@ class TestFiles : public DemoWindow {
     QVERIFY(!project().level->files.empty());
     answerNext<QMessageBox>([](QMessageBox& box) { pressIn(box, QMessageBox::Save); });
     key(Qt::Key_N);
-    QVERIFY(project().level->files.empty() && work().filePath().isEmpty());
+    QVERIFY(project().level->files.empty() && work().file().path().isEmpty());
     const auto saved = project::load(folder_.filePath(QStringLiteral("saltwind-depot.dunestep")).toStdString());
     QVERIFY(saved.ok() && saved->crowd->seconds == seconds);
     change();
@@ -164,7 +166,7 @@ class TestFiles : public DemoWindow {
     const QString project = writeDemo(folder_);
     drop(project);
     QVERIFY(drive_->waitForGround());
-    QCOMPARE(work().filePath(), project);
+    QCOMPARE(work().file().path(), project);
   }
   void theMeshIsExportedAsItIs() {
     for (const char* name : {"out.dsmesh", "out.json", "out.obj", "out.glb"}) {
@@ -181,6 +183,42 @@ class TestFiles : public DemoWindow {
     key(Qt::Key_E);
     QVERIFY(!QFile::exists(folder_.filePath(QStringLiteral("out.xyz"))));
     QVERIFY2(window_->readoutText().contains(QStringLiteral("out.xyz")), qPrintable(window_->readoutText()));
+  }
+  void filesHavePointsWhereTheDesktopHasCommas() {
+    QProcess make;
+    make.start(QStringLiteral("localedef"), {"-i", "de_DE", "-f", "UTF-8", folder_.filePath(QStringLiteral("de_DE.UTF-8"))});
+    QVERIFY2(make.waitForFinished() && QFileInfo::exists(folder_.filePath(QStringLiteral("de_DE.UTF-8"))), "localedef is needed");
+    // Into another folder each time, or the dialog asks about the file that is there.
+    const auto written = [&](const char* name, const char* into) {
+      QDir(folder_.path()).mkpath(QString::fromLatin1(into));
+      const QString path = folder_.filePath(QString::fromLatin1(into)) + QLatin1Char('/') + QString::fromLatin1(name);
+      answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, path); });
+      if (path.endsWith(QStringLiteral("csv")))
+        drive_->press(Stop::review, QStringLiteral("Save recorded movement…"));
+      else
+        key(path.endsWith(QStringLiteral("dunestep")) ? Qt::Key_S : Qt::Key_E,
+            path.endsWith(QStringLiteral("dunestep")) ? Qt::ControlModifier | Qt::ShiftModifier : Qt::ControlModifier);
+      return *readFile(path.toStdString());
+    };
+    work().change("Short", [](project::Project& p) { project::edit(p.crowd, [](project::CrowdSection& s) { s.seconds = 1; }); });
+    work().runCrowd();
+    QVERIFY(drive_->waitForRun());
+    drive_->goTo(Stop::review);
+    std::map<std::string, std::string> files;
+    const char* names[] = {"out.obj", "out.json", "out.csv", "out.dunestep"};
+    for (const char* name : names) files[name] = written(name, "points");
+    qputenv("LOCPATH", folder_.path().toLocal8Bit());
+    QVERIFY(std::setlocale(LC_ALL, "de_DE.UTF-8"));
+    QLocale::setDefault(QLocale(QLocale::German, QLocale::Germany));
+    char comma[8];
+    std::snprintf(comma, sizeof comma, "%.1f", 1.5);
+    QCOMPARE(std::string(comma), std::string("1,5"));  // so that the rest can fail
+    for (const char* name : names) {
+      QVERIFY2(!files[name].empty(), name);
+      QVERIFY2(written(name, "commas") == files[name], name);
+    }
+    std::setlocale(LC_ALL, "C");
+    QLocale::setDefault(QLocale::c());
   }
   void readingAgainIsOneKey() {
     const QString path = square(QStringLiteral("grows.obj"));

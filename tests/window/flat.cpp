@@ -116,7 +116,8 @@ class TestFlat : public DemoWindow {
     const double exact = grown(hole, 0.4);
     QVERIFY2(std::abs(whole - area() - exact) < 0.03, qPrintable(QStringLiteral("%1 against %2").arg(whole - area()).arg(exact)));
     // A corner of the hole is dragged; the others stay.
-    sheet<LevelSheet>(Stop::level).blockers()->choose(2);
+    work().selection().choose(ThingKind::blocker, 2);
+    QTest::qWait(1);
     drive_->lookAt({0, 0, 0}, 16);
     const Polygon base = level::baseOf(hole);
     const auto corner = std::ranges::max_element(base, {}, [](const Vec2& p) { return p.x - p.y; });
@@ -162,7 +163,7 @@ class TestFlat : public DemoWindow {
     QVERIFY(ground({20, 0, 18}));
     QVERIFY(work().ground()->mesh.kindOf(work().ground()->locator().under({20, 0, 18}, 0.2).face).name == "crouching");
     drive_->goTo(Stop::mesh);
-    window_->cutAwaySlider()->setValue(20);  // one metre: the plate is above it
+    window_->cutAway().slider()->setValue(20);  // one metre: the plate is above it
     drive_->lookAt({20, 0, 18}, 12);
     drive_->move({20, 0, 18});
     QVERIFY2(window_->readoutText().contains(QStringLiteral("Walkable crouching: headroom 1.20 m")), qPrintable(window_->readoutText()));
@@ -178,10 +179,10 @@ class TestFlat : public DemoWindow {
     mesh.show(MeshSheet::Page::build);
     mesh.build()->scope()->setFocus();
     QTest::keyClick(mesh.build()->scope(), Qt::Key_Down);
-    QVERIFY(work().scope().kind == generate::Scope::Kind::box);
+    QVERIFY(work().grounds().scope().kind == generate::Scope::Kind::box);
     drive_->lookAt({20, 0, 18}, 26);
     drive_->drag({17, 0, 16}, {22, 0, 20});
-    QVERIFY(!work().scope().box.empty());
+    QVERIFY(!work().grounds().scope().box.empty());
     // A change far outside the box leaves the ground there as it was.
     work().change("Far", [](project::Project& p) {
       project::edit(p.level, [](project::LevelSection& s) {
@@ -216,7 +217,7 @@ class TestFlat : public DemoWindow {
 
   void theOtherKindsGroundIsDrawnWhereTwoAreCompared() {
     drive_->goTo(Stop::agents);
-    QVERIFY(becomes([&] { return work().groundOf(1) != nullptr && !work().building(); }));
+    QVERIFY(becomes([&] { return groundOf(1) != nullptr && !work().building(); }));
     auto& agents = sheet<AgentsSheet>(Stop::agents);
     agents.pages()->setCurrentIndex(2);
     drive_->lookAt({30, 0, 22}, 40);
@@ -235,7 +236,7 @@ class TestFlat : public DemoWindow {
     };
     const int before = border();
     QTest::keyClick(agents.against(), Qt::Key_Down);
-    QVERIFY(becomes([&] { return work().change() != nullptr; }));
+    QVERIFY(becomes([&] { return work().comparison().change() != nullptr; }));
     QTest::qWait(250);
     QVERIFY2(border() > before + 300, qPrintable(QStringLiteral("%1 against %2").arg(border()).arg(before)));
   }
@@ -251,15 +252,15 @@ class TestFlat : public DemoWindow {
     work().setAutoBuild(false);
     work().openLevel(path);
     QVERIFY(becomes([&] { return work().level() && work().level()->level->triangleCount() > 300'000; }));
-    const auto &whole = work().level()->level, drawn = work().levelPicture()->level;
+    const auto &whole = work().level()->level, drawn = work().source().picture()->level;
     QVERIFY(drawn != whole && drawn->triangleCount() <= kMostDrawn && drawn->triangleCount() > kMostDrawn / 8);
     QCOMPARE(drawn->objects.size(), whole->objects.size());
     // It covers the same ground, and nothing of it lies farther from the true surface than its cells are wide.
     QVERIFY(std::abs(drawn->bounds().size().x - whole->bounds().size().x) < 6);
-    QVERIFY(work().levelBytes() > 300'000 * 12);
+    QVERIFY(work().source().bytes() > 300'000 * 12);
     drive_->goTo(Stop::level);
     bool told = false;
-    for (QLabel* label : window_->sheet(Stop::level)->findChildren<QLabel*>())
+    for (QLabel* label : window_->sheet(static_cast<int>(Stop::level))->findChildren<QLabel*>())
       told |= label->isVisible() && label->text().contains(QStringLiteral("drawn coarsely"));
     QVERIFY(told);
     // Picking asks the true triangles.
@@ -273,8 +274,9 @@ class TestFlat : public DemoWindow {
     work().build();
     QVERIFY(drive_->waitForGround());
     const nav::NavMesh& ground = work().ground()->mesh;
-    QVERIFY2(work().groundStandIn(0) && ground.faceCount() > 10'000, qPrintable(QString::number(ground.faceCount())));
-    QVERIFY(work().groundStandIn(0)->triangleCount() <= kMostDrawn / 4);
+    QVERIFY2(work().grounds().standIn(work().agentKind().id) && ground.faceCount() > 10'000,
+             qPrintable(QString::number(ground.faceCount())));
+    QVERIFY(work().grounds().standIn(work().agentKind().id)->triangleCount() <= kMostDrawn / 4);
     auto orange = [&] {
       QTest::qWait(300);  // until the view rests
       const QImage picture = window_->world().grabFramebuffer().convertToFormat(QImage::Format_RGB32);
@@ -287,8 +289,8 @@ class TestFlat : public DemoWindow {
       return 16.0 * count / (picture.width() * picture.height());
     };
     drive_->goTo(Stop::mesh);
-    QVERIFY(becomes([&] { return work().change() != nullptr; }));  // all of it is gained, and hatched
-    for (QCheckBox* box : window_->sheet(Stop::mesh)->findChildren<QCheckBox*>())
+    QVERIFY(becomes([&] { return work().comparison().change() != nullptr; }));  // all of it is gained, and hatched
+    for (QCheckBox* box : window_->sheet(static_cast<int>(Stop::mesh))->findChildren<QCheckBox*>())
       if (box->isVisible() && box->text() == QStringLiteral("Show it in the world"))
         QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(8, box->height() / 2));
     for (const double distance : {260.0, 40.0}) {

@@ -5,6 +5,7 @@
 #include <QTableView>
 
 #include "tests/window/demo_window.h"
+#include "window/session/hand_made.h"
 #include "window/stops/agents/agents_sheet.h"
 #include "window/stops/level/blocker_tool.h"
 #include "window/stops/level/level_sheet.h"
@@ -26,12 +27,12 @@ class TestLevelStop : public DemoWindow {
   }
   template <class Widget>
   Widget* named(const QString& name) {
-    for (Widget* w : window_->sheet(Stop::level)->findChildren<Widget*>())
+    for (Widget* w : window_->sheet(static_cast<int>(Stop::level))->findChildren<Widget*>())
       if (w->accessibleName() == name) return w;
     return nullptr;
   }
   QPoint handle(int id) {
-    const level::Blocker& b = *level().blockers()->chosen();
+    const level::Blocker& b = *chosenBlocker(work());
     for (const Handle& h : BlockerTool::handlesOf(b))
       if (h.id == id) return drive_->pixelOf(h.at);
     return {};
@@ -55,7 +56,8 @@ class TestLevelStop : public DemoWindow {
     QVERIFY(drive_->waitForGround());
     QVERIFY(!ground({42.5, 0.9, 13.1}));  // the top of crate_1 was an island
     // Marked by hand, one of them is ground again; marked as the rule says, the mark goes.
-    level().objects()->choose("crate_1", false);
+    work().selection().choose({ThingKind::object, "crate_1"});
+    QTest::qWait(1);
     drive_->press(Stop::level, QStringLiteral("Ground"));
     QVERIFY(project().level->roles.at("crate_1") == Role::ground);
     QVERIFY(drive_->waitForGround());
@@ -123,14 +125,20 @@ class TestLevelStop : public DemoWindow {
 
   void barriersHoldOnlyTheirAgents() {
     // Blocker 2 of the demo closes the footbridge for the Sledge alone.
-    QVERIFY(becomes([&] { return work().groundOf(1) && work().groundOf(2); }));
+    QVERIFY(becomes([&] { return groundOf(1) && groundOf(2); }));
     QVERIFY(ground({29.1, 0, 23}));
-    QVERIFY(!work().groundOf(1)->locator().under({29.1, 0, 23}, 0.2).valid());
+    QVERIFY(!groundOf(1)->locator().under({29.1, 0, 23}, 0.2).valid());
     open(LevelSheet::Page::blockers);
-    level().blockers()->choose(2);
-    auto* agents = level().blockers()->findChildren<QListWidget*>().back();
-    QCOMPARE(agents->count(), 3);
-    agents->item(0)->setCheckState(Qt::Checked);
+    work().selection().choose(ThingKind::blocker, 2);
+    QTest::qWait(1);
+    QListView* agents = nullptr;
+    for (QListView* l : level().blockers()->findChildren<QListView*>())
+      if (l->accessibleName().startsWith(QStringLiteral("Agents"))) agents = l;
+    QVERIFY(agents && agents->isVisible());
+    QCOMPARE(agents->model()->rowCount(), 3);
+    // Clicks the box of the first row.
+    const QRect row = agents->visualRect(agents->model()->index(0, 0));
+    QTest::mouseClick(agents->viewport(), Qt::LeftButton, {}, {row.left() + 9, row.center().y()});
     QCOMPARE(blockers()[1].agents, (std::vector<std::string>{"Porter", "Sledge"}));
     QVERIFY(drive_->waitForGround());
     QVERIFY(!ground({29.1, 0, 23}));
@@ -162,13 +170,8 @@ class TestLevelStop : public DemoWindow {
   }
 
   void anIgnoredObjectThatMattersIsFoundAndMended() {
-    const auto& findings = work().findings();
-    const auto found = std::ranges::find(findings, std::string("ignored-on-ground"), &review::Finding::code);
-    QVERIFY(found != findings.end());
-    QVERIFY(found->sentence.find("crate_5") != std::string::npos);
     QVERIFY(ground({54.2, 0, 13.4}));
-    window_->ledger().setOpen(true);
-    window_->ledger().list()->setCurrentIndex(window_->ledger().model().index(static_cast<int>(found - findings.begin())));
+    chooseFinding("ignored-on-ground", "crate_5");
     QPushButton* remedy = window_->ledger().remedy();
     QVERIFY(remedy->isVisible());
     QCOMPARE(remedy->text(), QStringLiteral("Mark as obstacle"));
@@ -176,7 +179,7 @@ class TestLevelStop : public DemoWindow {
     QVERIFY(project().level->roles.at("crate_5") == Role::obstacle);
     QVERIFY(drive_->waitForGround());
     QVERIFY(!ground({54.2, 0, 13.4}));
-    QVERIFY(std::ranges::find(work().findings(), std::string("ignored-on-ground"), &review::Finding::code) == work().findings().end());
+    QVERIFY(findingCount("ignored-on-ground") == 0);
     undo();
     QVERIFY(project().level->roles.at("crate_5") == Role::ignored);
   }
@@ -185,13 +188,10 @@ class TestLevelStop : public DemoWindow {
     work().change(QStringLiteral("Add rule"), [](project::Project& p) {
       project::edit(p.level, [](project::LevelSection& s) { s.rules.push_back({"*", Role::obstacle}), s.roles.clear(); });
     });
-    QVERIFY(becomes([&] { return std::ranges::count(work().findings(), std::string("no-ground"), &review::Finding::code) > 0; }));
+    QVERIFY(becomes([&] { return findingCount("no-ground") > 0; }));
     QVERIFY(drive_->waitForGround());
     QCOMPARE(work().ground()->mesh.faceCount(), std::size_t{0});
-    window_->ledger().setOpen(true);
-    int row = 0;
-    while (window_->ledger().model().at(row).code != "no-ground") ++row;
-    window_->ledger().list()->setCurrentIndex(window_->ledger().model().index(row));
+    chooseFinding("no-ground");
     QPushButton* remedy = window_->ledger().remedy();
     QVERIFY2(remedy->text().contains("largest floors as ground"), qPrintable(remedy->text()));
     QTest::mouseClick(remedy, Qt::LeftButton);
@@ -203,17 +203,10 @@ class TestLevelStop : public DemoWindow {
   }
   void findingsAreShownWhereTheyCanBeSeen() {
     drive_->goTo(Stop::mesh);
-    window_->ledger().setOpen(true);
-    const auto& model = window_->ledger().model();
-    const auto choose = [&](const char* code) {
-      for (int row = 0; row < model.rowCount(); ++row)
-        if (model.at(row).code == code) return window_->ledger().list()->setCurrentIndex(model.index(row));
-      QFAIL(code);
-    };
-    choose("island");
-    QVERIFY(window_->stop() == Stop::mesh);
-    choose("broken-link");  // links are not drawn with the mesh
-    QVERIFY(window_->stop() == Stop::links);
+    chooseFinding("island");
+    QVERIFY(window_->stop() == static_cast<int>(Stop::mesh));
+    chooseFinding("broken-link");  // links are not drawn with the mesh
+    QVERIFY(window_->stop() == static_cast<int>(Stop::links));
     // The narrowest window still shows everything: a long hint goes on in a second line.
     drive_->goTo(Stop::mesh);
     QVERIFY2(window_->minimumSizeHint().width() <= 1024, qPrintable(QString::number(window_->minimumSizeHint().width())));
@@ -235,16 +228,16 @@ class TestLevelStop : public DemoWindow {
     files->setFocus();
     QTest::keyClick(files, Qt::Key_Down);
     QVERIFY(readSo->isVisible());
-    QVERIFY(std::ranges::count(work().findings(), std::string("units"), &review::Finding::code) == 1);
+    QVERIFY(findingCount("units") == 1);
     const auto read = work().level();
     QTest::mouseClick(readSo, Qt::LeftButton);
     QVERIFY(becomes([&] { return work().level() != read && !work().building(); }));
     QCOMPARE(project().level->files[1].import.scale, 0.01);
     QCOMPARE(project().level->files[0].import.scale, 1.0);
     QVERIFY(!readSo->isVisible());
-    QVERIFY(becomes([&] { return std::ranges::count(work().findings(), std::string("units"), &review::Finding::code) == 0; }));
+    QVERIFY(becomes([&] { return findingCount("units") == 0; }));
     QVERIFY(drive_->waitForGround());
-    QVERIFY(work().acrossUnits() && !work().change());  // all ground of that file moved, which says nothing
+    QVERIFY(work().comparison().acrossUnits() && !work().comparison().change());  // all ground of that file moved, which says nothing
     undo();
     QCOMPARE(project().level->files[1].import.scale, 1.0);
   }
@@ -253,14 +246,14 @@ class TestLevelStop : public DemoWindow {
     ObjectsPage* page = sheet<LevelSheet>(Stop::level).objects();
     QPushButton* chooseThem = drive_->button(Stop::level, QStringLiteral("Choose them"));
     QVERIFY(chooseThem && !chooseThem->isVisible());
-    window_->cutAwaySlider()->setValue(40);
+    window_->cutAway().slider()->setValue(40);
     const auto read = work().level();
     demo::GlbWriter writer = demo::depotLevel();
     writer.box("new_crate", {30, 0, 16}, {31, 1, 17});
     QVERIFY(writeFile(folder_.filePath("saltwind-depot.glb").toStdString(), writer.bytes()).ok());
     QVERIFY(becomes([&] { return work().level() != read && !work().building(); }));
     QVERIFY(chooseThem->isVisible());
-    QCOMPARE(window_->cutAwaySlider()->value(), 40);
+    QCOMPARE(window_->cutAway().slider()->value(), 40);
     QTest::mouseClick(chooseThem, Qt::LeftButton);
     QCOMPARE(page->chosen(), std::set<std::string>{"new_crate"});
     // It is in sight, near enough to be seen.
@@ -272,8 +265,8 @@ class TestLevelStop : public DemoWindow {
     work().change(QStringLiteral("Change scale"),
                   [](project::Project& p) { project::edit(p.level, [](project::LevelSection& s) { s.files[0].import.scale = 0.9; }); });
     QVERIFY(becomes([&] { return work().level() != second && !work().building(); }));
-    QCOMPARE(work().news().fresh, std::vector<std::string>{"new_crate"});
-    QVERIFY(work().news().changed.empty());
+    QCOMPARE(work().source().news().fresh, std::vector<std::string>{"new_crate"});
+    QVERIFY(work().source().news().changed.empty());
   }
   void aFileThatChangesIsReadAgainAndHandWorkStays() {
     const std::string before = project::toJson(project());
@@ -288,11 +281,11 @@ class TestLevelStop : public DemoWindow {
     QVERIFY2(window_->readoutText().contains("The level was read again"), qPrintable(window_->readoutText()));
     QCOMPARE(project::toJson(project()), before);
     // Marks of objects that are gone wait for them, and say so.
-    QVERIFY(std::ranges::count(work().findings(), std::string("mark-without-object"), &review::Finding::code) > 0);
+    QVERIFY(findingCount("mark-without-object") > 0);
     // A file caught half-written leaves what is there.
     const auto good = work().level();
     QVERIFY(writeFile(folder_.filePath("saltwind-depot.glb").toStdString(), writer.bytes().substr(0, 200)).ok());
-    QVERIFY(becomes([&] { return work().levelProblem().has_value(); }));
+    QVERIFY(becomes([&] { return work().source().problem().has_value(); }));
     QVERIFY(work().level() == good);
     QVERIFY(work().ground() != nullptr);
   }
@@ -314,19 +307,20 @@ class TestLevelStop : public DemoWindow {
   void agentsAreAddedComparedAndRemoved() {
     drive_->goTo(Stop::agents);
     AgentsSheet& agents = sheet<AgentsSheet>(Stop::agents);
-    QVERIFY(becomes([&] { return work().groundOf(1) != nullptr && !work().building(); }));
+    QVERIFY(becomes([&] { return groundOf(1) != nullptr && !work().building(); }));
     agents.kinds()->setFocus();
     QTest::keyClick(agents.kinds(), Qt::Key_Down);
     QCOMPARE(work().agent(), std::size_t{1});
     QCOMPARE(work().ground()->mesh.agent.name, std::string("Sledge"));
     agents.pages()->setCurrentIndex(2);
+    QTest::qWait(1);
     QTest::keyClick(agents.against(), Qt::Key_Down);
-    QCOMPARE(work().compared(), std::optional<std::size_t>(0));
-    QVERIFY(becomes([&] { return work().change() != nullptr; }));
-    QCOMPARE(work().change()->before->mesh.agent.name, std::string("Porter"));
+    QCOMPARE(work().comparison().other(), std::optional<int>(project().agents->agents[0].id));
+    QVERIFY(becomes([&] { return work().comparison().change() != nullptr; }));
+    QCOMPARE(work().comparison().change()->before->mesh.agent.name, std::string("Porter"));
     // What one has and the other has not is the difference of their areas.
-    const double difference = nav::totalArea(work().groundOf(1)->mesh) - nav::totalArea(work().groundOf(0)->mesh);
-    QVERIFY(std::abs(work().change()->gained - work().change()->lost - difference) < 0.01 * std::abs(difference));
+    const double difference = nav::totalArea(groundOf(1)->mesh) - nav::totalArea(groundOf(0)->mesh);
+    QVERIFY(std::abs(work().comparison().change()->gained - work().comparison().change()->lost - difference) < 0.01 * std::abs(difference));
     agents.pages()->setCurrentIndex(0);
     drive_->press(Stop::agents, QStringLiteral("Add"));
     QCOMPARE(project().agents->agents.size(), std::size_t{4});

@@ -66,8 +66,8 @@ class TestMenu : public DemoWindow {
     drive_->goTo(Stop::mesh);
     drive_->lookAt({49.6, 0, 14}, 15);
     choose(menuAt({49.6, 1.1, 14}), QStringLiteral("Choose in the list"));
-    QCOMPARE(window_->stop(), Stop::level);
-    QCOMPARE(sheet<LevelSheet>(Stop::level).chosen(), std::set<std::string>{"crate_3"});
+    QCOMPARE(window_->stop(), static_cast<int>(Stop::level));
+    QCOMPARE(work().selection().all(ThingKind::object), std::set<std::string>{"crate_3"});
   }
   void aBlockerIsCopiedAndRemoved() {
     drive_->lookAt({44, 0, 25.3}, 12);
@@ -81,14 +81,14 @@ class TestMenu : public DemoWindow {
     undo(), undo();
     QCOMPARE(project().level->blockers[0].id, 1);
     choose(menuAt(top), QStringLiteral("Change it"));
-    QVERIFY(sheet<LevelSheet>(Stop::level).blockers()->chosen());
-    QCOMPARE(sheet<LevelSheet>(Stop::level).blockers()->chosen()->id, 1);
+    QCOMPARE(work().selection().id(ThingKind::blocker), 1);
+    QVERIFY(sheet<LevelSheet>(Stop::level).blockers()->isVisible());
   }
   void placesArePinnedSeededFilledAndStoodOn() {
     drive_->lookAt({20, 0, 18}, 15);
     const Vec3 at{20, 0, 18};
     choose(menuAt(at), QStringLiteral("Pin a card: why is there (no) ground?"));
-    QCOMPARE(window_->stop(), Stop::mesh);
+    QCOMPARE(window_->stop(), static_cast<int>(Stop::mesh));
     QVERIFY(glm::distance(project().cards->cards.back().at, at) < 0.1);
     choose(menuAt(at), QStringLiteral("Put a box here"));
     QVERIFY(glm::distance(project().level->blockers.back().at, at) < 0.1);

@@ -31,8 +31,8 @@ class TestMeshStop : public DemoWindow {
     const double before = nav::totalArea(work().ground()->mesh);
     place({20, 0, 18}, {2, 1, 1});
     QVERIFY(drive_->waitForGround());
-    QVERIFY(becomes([&] { return work().change() != nullptr; }));
-    const pipeline::Change& change = *work().change();
+    QVERIFY(becomes([&] { return work().comparison().change() != nullptr; }));
+    const pipeline::Change& change = *work().comparison().change();
     QVERIFY(std::abs(change.lost - change.gained - (before - nav::totalArea(work().ground()->mesh))) < 0.02);
     QCOMPARE(change.places.size(), std::size_t{1});
     QVERIFY2(change.places[0].cause.find("blocker 3") != std::string::npos, change.places[0].cause.c_str());
@@ -44,8 +44,8 @@ class TestMeshStop : public DemoWindow {
     // The other way round it is gained.
     undo();
     QVERIFY(drive_->waitForGround());
-    QVERIFY(becomes([&] { return work().change() && work().change()->gained > 1; }));
-    QVERIFY(work().change()->lost < 0.01);
+    QVERIFY(becomes([&] { return work().comparison().change() && work().comparison().change()->gained > 1; }));
+    QVERIFY(work().comparison().change()->lost < 0.01);
   }
 
   void aWholeDragIsComparedWithWhatWasBeforeIt() {
@@ -58,8 +58,8 @@ class TestMeshStop : public DemoWindow {
           "drag");
       QVERIFY(drive_->waitForGround());
     }
-    QVERIFY(becomes([&] { return work().change() != nullptr; }));
-    QVERIFY(work().change()->before == before);
+    QVERIFY(becomes([&] { return work().comparison().change() != nullptr; }));
+    QVERIFY(work().comparison().change()->before == before);
   }
 
   void whatIsUnderTheMouseIsSaidAnewAfterABuild() {
@@ -79,23 +79,23 @@ class TestMeshStop : public DemoWindow {
   void aKeptBuildStaysTheMeasure() {
     open(MeshSheet::Page::build);
     drive_->press(Stop::mesh, QStringLiteral("Keep this build"));
-    QVERIFY(work().comparesWithKept());
+    QVERIFY(work().comparison().withKept());
     place({20, 0, 18}, {1, 1, 1});
     QVERIFY(drive_->waitForGround());
     place({24, 0, 18}, {1, 1, 1});
     QVERIFY(drive_->waitForGround());
-    QVERIFY(becomes([&] { return work().change() && work().change()->places.size() == 2; }));
+    QVERIFY(becomes([&] { return work().comparison().change() && work().comparison().change()->places.size() == 2; }));
     drive_->press(Stop::mesh, QStringLiteral("Compare with last"));
-    QVERIFY(becomes([&] { return work().change() && work().change()->places.size() == 1; }));
+    QVERIFY(becomes([&] { return work().comparison().change() && work().comparison().change()->places.size() == 1; }));
   }
 
   void routesThatChangedAreNamed() {
     open(MeshSheet::Page::build);
     place({12.85, 0, 32.25}, {0.6, 1.5, 1.6});  // closes the door of the store
     QVERIFY(drive_->waitForGround());
-    QVERIFY(becomes([&] { return work().change() && !work().change()->routes.empty(); }));
-    QCOMPARE(work().change()->routes[0].id, 1);
-    QCOMPARE(QString::fromStdString(work().change()->routes[0].sentence), QStringLiteral("complete → partial"));
+    QVERIFY(becomes([&] { return work().comparison().change() && !work().comparison().change()->routes.empty(); }));
+    QCOMPARE(work().comparison().change()->routes[0].id, 1);
+    QCOMPARE(QString::fromStdString(work().comparison().change()->routes[0].sentence), QStringLiteral("complete → partial"));
   }
 
   void cardsAreAskedAgainAndSayEverything() {
@@ -110,7 +110,8 @@ class TestMeshStop : public DemoWindow {
     const pipeline::CardAnswer& answer = work().answers().cards.back();
     QVERIFY(answer.before.starts_with("Walkable"));
     QVERIFY(answer.explanation.all.size() == 1 && answer.explanation.all[0].change.find("moving blocker 3") != std::string::npos);
-    mesh().cards()->choose(answer.id);
+    work().selection().choose(ThingKind::card, answer.id);
+    QTest::qWait(1);
     QVERIFY2(mesh().cards()->answer()->text().contains("it would take a radius of"), qPrintable(mesh().cards()->answer()->text()));
     QTest::keyClick(&window_->world(), Qt::Key_Delete);
     QCOMPARE(project().cards->cards.size(), std::size_t{3});
@@ -159,7 +160,7 @@ class TestMeshStop : public DemoWindow {
     undo();
     QCOMPARE(project().agents->agents[0].radius, 0.35);
     drive_->press(Stop::mesh, QStringLiteral("Try the range"));
-    work().trials().cancel();
+    work().cancelTrial();
     QVERIFY(!work().trials().busy());
   }
 };

@@ -5,10 +5,10 @@
 #include "demo/glb_writer.h"
 #include "tests/core/scenes.h"
 #include "tests/window/driver.h"
-#include "window/findings/findings_model.h"
 #include "window/scene/layers.h"
 #include "window/scene/theme.h"
 #include "window/stops/level/level_sheet.h"
+#include "window/widgets/item_list.h"
 
 using namespace dune;
 using namespace dune::window;
@@ -120,13 +120,26 @@ class TestParts : public QObject {
     }
   }
   void modelsKeepTheRulesOfModels() {
-    FindingsModel findings;
-    QAbstractItemModelTester testFindings(&findings, QAbstractItemModelTester::FailureReportingMode::QtTest);
-    findings.set(
-        {{"a", review::Severity::error, "one", "", "", {}, 1, 1, 0, 0}, {"b", review::Severity::hint, "two", "", "", {}, -1, -1, 0, 0}});
-    QCOMPARE(findings.rowCount(), 2);
-    QCOMPARE(findings.count(review::Severity::hint), 1);
-    findings.set({});
+    ItemModel items;
+    QAbstractItemModelTester testItems(&items, QAbstractItemModelTester::FailureReportingMode::QtTest);
+    // Whatever rows follow each other, they are there, and of rows that stay the same nothing is told.
+    test::Random random(7);
+    for (int round = 0; round < 200; ++round) {
+      std::vector<ItemRow> rows;
+      for (int i = 0; i < 12; ++i)
+        if (random.in(0, 1) < 0.6) rows.push_back({std::to_string(i), QString::number(static_cast<int>(random.in(0, 3)))});
+      QSignalSpy told(&items, &QAbstractItemModel::dataChanged), gone(&items, &QAbstractItemModel::rowsRemoved);
+      items.setRows(rows);
+      QCOMPARE(items.rowCount(), static_cast<int>(rows.size()));
+      for (std::size_t i = 0; i < rows.size(); ++i) {
+        QCOMPARE(items.rows()[i].key, rows[i].key);
+        QCOMPARE(items.index(static_cast<int>(i)).data().toString(), rows[i].text);
+        QCOMPARE(items.rowOf(rows[i].key), static_cast<int>(i));
+      }
+      told.clear(), gone.clear();
+      items.setRows(rows);
+      QVERIFY(told.isEmpty() && gone.isEmpty());
+    }
     Workspace workspace;
     ObjectModel objects(workspace);
     QAbstractItemModelTester testObjects(&objects, QAbstractItemModelTester::FailureReportingMode::QtTest);
@@ -139,18 +152,17 @@ class TestParts : public QObject {
     window.show();
     QVERIFY(QTest::qWaitForWindowExposed(&window));
     Driver drive(window);
-    for (int i = 0; i < static_cast<int>(Stop::count); ++i) {
+    for (int i = 0; i < window.stopCount(); ++i) {
       QTest::keyClick(&window, static_cast<Qt::Key>(Qt::Key_1 + i), Qt::ControlModifier);
       QCOMPARE(static_cast<int>(window.stop()), i);
       QTest::mouseClick(&window.world(), Qt::LeftButton, {}, QPoint(200, 200));
       QTest::keyClick(&window.world(), Qt::Key_Escape);
-      for (QPushButton* b : window.sheet(static_cast<Stop>(i))->findChildren<QPushButton*>())
-        QVERIFY2(!b->accessibleName().isEmpty(), qPrintable(b->text()));
+      for (QPushButton* b : window.sheet(i)->findChildren<QPushButton*>()) QVERIFY2(!b->accessibleName().isEmpty(), qPrintable(b->text()));
     }
     QTest::keyClick(&window, Qt::Key_F4);
     QTest::keyClick(&window, Qt::Key_B, Qt::ControlModifier);
     QTest::keyClick(&window, Qt::Key_R, Qt::ControlModifier);
-    QVERIFY(!window.workspace().building() && !window.workspace().running());
+    QVERIFY(!window.workspace().building() && !window.workspace().crowd().running());
   }
   void aLevelThatCannotBeReadIsSaid() {
     MainWindow window;
@@ -159,23 +171,23 @@ class TestParts : public QObject {
     const QString path = folder.filePath(QStringLiteral("broken.glb"));
     QVERIFY(writeFile(path.toStdString(), "no level").ok());
     window.workspace().openLevel(path);
-    QVERIFY(QTest::qWaitFor([&] { return window.workspace().levelProblem().has_value(); }, kPatience));
+    QVERIFY(Driver::shown([&] { return window.workspace().source().problem().has_value(); }));
     QVERIFY(window.readoutText().contains(QStringLiteral("broken.glb")));
     QVERIFY(window.world().invitation().contains(QStringLiteral("cannot be read")));
-    const auto* why = window.sheet(Stop::level)->findChild<QLabel*>(QStringLiteral("trouble"));
+    const auto* why = window.sheet(static_cast<int>(Stop::level))->findChild<QLabel*>(QStringLiteral("trouble"));
     QVERIFY(why && why->text().contains(QStringLiteral("broken.glb")));
     QCOMPARE(why->palette().color(QPalette::WindowText), theme().bad);
     // Put right in the other program, it is read by itself, and nothing is said of it any more.
     demo::GlbWriter writer;
     writer.box("floor", {0, -1, 0}, {10, 0, 10});
     QVERIFY(writeFile(path.toStdString(), writer.bytes()).ok());
-    QVERIFY(QTest::qWaitFor([&] { return window.workspace().level() && window.workspace().groundFresh(); }, kPatience));
+    QVERIFY(Driver::shown([&] { return window.workspace().level() && window.workspace().groundFresh(); }));
     QVERIFY2(window.readoutText() == QStringLiteral("The level can be read again."), qPrintable(window.readoutText()));
     QVERIFY(window.world().invitation().isEmpty() && why->palette().color(QPalette::WindowText) != theme().bad);
     QVERIFY(writeFile(path.toStdString(), "no level").ok());
-    QVERIFY(QTest::qWaitFor([&] { return window.workspace().levelProblem().has_value(); }, kPatience));
+    QVERIFY(Driver::shown([&] { return window.workspace().source().problem().has_value(); }));
     window.workspace().document().undo();
-    QVERIFY(QTest::qWaitFor([&] { return !window.workspace().levelProblem().has_value(); }, kPatience));
+    QVERIFY(Driver::shown([&] { return !window.workspace().source().problem().has_value(); }));
     QVERIFY(window.readoutText().isEmpty());
     window.workspace().document().markSaved();
   }

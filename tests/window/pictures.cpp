@@ -8,6 +8,8 @@
 #include "window/scene/labels.h"
 #include "window/scene/layers.h"
 #include "window/scene/theme.h"
+#include "window/stops/crowd/crowd_picture.h"
+#include "window/stops/links/links_picture.h"
 #include "window/stops/mesh/scope_tool.h"
 
 using namespace dune;
@@ -239,7 +241,7 @@ class TestPictures : public QObject {
       (void)writer.frame(0, std::vector<trace::Sample>{{0, 1, {5, 2.5, 5}, {}, {}, crowd::State::waiting, face}});
       (void)writer.end();
       Vec3 farthest{};
-      const DrawList list = crowdLayer({}, &run, 0, -1, false, false);
+      const DrawList list = bodiesLayer(run, 0, -1);
       for (const DrawVertex& v : list.triangles)
         if (const Vec3 off = Vec3(v.x, v.y, v.z) - Vec3(5, 2.5, 5); glm::length(off) > glm::length(farthest)) farthest = off;
       return glm::normalize(farthest);
@@ -304,14 +306,14 @@ class TestPictures : public QObject {
       Workspace workspace;
       ScopeTool tool(workspace);
       DrawList nothing;
-      tool.draw(nothing);
+      tool.draw(nothing, Camera());
       QVERIFY(nothing.lines.empty());
       generate::Scope scope{generate::Scope::Kind::box, {}};
       const Vec2 low{random.in(-70, 40), random.in(-70, 40)};
       scope.box.add(low), scope.box.add(low + Vec2{random.in(1, 60), random.in(1, 60)});
       workspace.setScope(scope);
       DrawList list;
-      tool.draw(list);
+      tool.draw(list, Camera());
       // What is drawn around all is what would be looked at, square by square.
       const double size = ground::chunkSize(workspace.agentKind());
       Box2 looked;
@@ -319,6 +321,7 @@ class TestPictures : public QObject {
         for (int column = -8; column < 8; ++column)
           if (const Box2 square = ground::chunkBox({row, column}, size); generate::looksAt(scope, square, nullptr))
             looked.add(square.min), looked.add(square.max);
+      std::erase_if(list.lines, [](const LineVertex& v) { return v.y != v.oy; });  // handles look at the eye
       const Box2 drawn = boxOf(list.lines);
       QVERIFY(glm::distance(drawn.min, looked.min) < 0.01 && glm::distance(drawn.max, looked.max) < 0.01);
       const auto sides = std::ranges::count_if(list.lines, [&](const LineVertex& v) { return v.width == 3 && lengthOf(v) > 0.9; });

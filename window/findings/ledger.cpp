@@ -1,15 +1,44 @@
 #include "window/findings/ledger.h"
 
 #include <QHBoxLayout>
+#include <QPainter>
 #include <QToolButton>
+#include <QVBoxLayout>
+
+#include "window/scene/theme.h"
 
 namespace dune::window {
 
 namespace {
 constexpr int kStripWidth = 44, kPageWidth = 270;
+
+/// Diamond for errors, triangle for warnings, circle for hints: told by shape, not by colour alone.
+QPixmap drawnMark(review::Severity severity) {
+  QPixmap pixmap(16, 16);
+  pixmap.fill(Qt::transparent);
+  QPainter p(&pixmap);
+  p.setRenderHint(QPainter::Antialiasing);
+  p.setPen(Qt::NoPen);
+  if (severity == review::Severity::error)
+    p.setBrush(theme().bad), p.drawPolygon(QPolygonF({{8, 1}, {15, 8}, {8, 15}, {1, 8}}));
+  else if (severity == review::Severity::warning)
+    p.setBrush(theme().warning), p.drawPolygon(QPolygonF({{8, 2}, {15, 14}, {1, 14}}));
+  else
+    p.setBrush(theme().hint), p.drawEllipse(3, 3, 10, 10);
+  return pixmap;
 }
 
-Ledger::Ledger(QWidget* parent) : QWidget(parent) {
+/// The same icon for the same look, so that a list sees that nothing changed.
+QIcon mark(review::Severity severity) {
+  static std::map<std::pair<review::Severity, bool>, QIcon> known;
+  QIcon& icon = known[{severity, theme().dark}];
+  if (icon.isNull()) icon = QIcon(drawnMark(severity));
+  return icon;
+}
+
+}  // namespace
+
+Ledger::Ledger(const FindingList& findings, Selection& selection) : findings_(findings), selection_(selection) {
   setObjectName(QStringLiteral("ledger"));
   setAttribute(Qt::WA_StyledBackground);
   auto* layout = new QHBoxLayout(this);
@@ -43,14 +72,9 @@ Ledger::Ledger(QWidget* parent) : QWidget(parent) {
   top->addWidget(title_, 1);
   top->addWidget(fold_);
   pageColumn->addLayout(top);
-  list_ = new QListView;
-  list_->setModel(&model_);
-  list_->setWordWrap(true);
+  list_ = new ItemList(tr("Findings"), selection_, ThingKind::finding);
   list_->setUniformItemSizes(false);
-  list_->setResizeMode(QListView::Adjust);
-  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   list_->setSpacing(2);
-  list_->setAccessibleName(tr("Findings"));
   pageColumn->addWidget(list_, 1);
   detail_ = new QLabel;
   detail_->setWordWrap(true);
@@ -60,36 +84,48 @@ Ledger::Ledger(QWidget* parent) : QWidget(parent) {
   remedy_->hide();
   pageColumn->addWidget(remedy_);
   connect(remedy_, &QPushButton::clicked, this, [this] {
-    const QModelIndex index = list_->currentIndex();
-    if (index.isValid() && model_.at(index.row()).remedy) emit remedyAsked(*model_.at(index.row()).remedy);
+    const review::Finding* f = findings_.withId(selection_.one(ThingKind::finding));
+    if (f && f->remedy) emit remedyAsked(*f->remedy);
   });
   layout->addWidget(strip_);
   layout->addWidget(page_);
   connect(unfold_, &QToolButton::clicked, this, [this] { setOpen(true); });
   connect(fold_, &QToolButton::clicked, this, [this] { setOpen(false); });
-  connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& index) {
-    if (!index.isValid()) return;
-    const review::Finding& f = model_.at(index.row());
-    detail_->setText(QString::fromStdString(f.why + " Try: " + f.advice));
-    remedy_->setVisible(f.remedy.has_value());
-    if (f.remedy) remedy_->setText(QString::fromStdString(f.remedy->label));
-    emit chosen(f);
+  connect(list_, &ItemList::chosen, this, [this](const std::string& id) {
+    showChosen();
+    if (const review::Finding* f = findings_.withId(id)) emit chosen(*f);
   });
   setOpen(false);
 }
 
-void Ledger::setFindings(std::vector<review::Finding> findings) {
-  model_.set(std::move(findings));
-  detail_->clear();
-  remedy_->hide();
-  title_->setText(tr("Findings (%1)").arg(model_.rowCount()));
+void Ledger::refresh() {
+  std::vector<ItemRow> rows;
+  for (const KeptFinding& kept : findings_.all()) {
+    const review::Finding& f = kept.finding;
+    const QString sentence = QString::fromStdString(f.sentence);
+    ItemRow row{kept.id, f.time >= 0 ? tr("%1 s: %2").arg(f.time, 0, 'f', 1).arg(sentence) : sentence};
+    row.icon = mark(f.severity);
+    row.tip = QString::fromStdString(f.why + "\nTry: " + f.advice);
+    row.spoken = QString::fromStdString(std::string(review::severityName(f.severity)) + ": " + f.sentence);
+    rows.push_back(std::move(row));
+  }
+  list_->setRows(std::move(rows));
+  title_->setText(tr("Findings (%1)").arg(list_->count()));
   const QString shapes[] = {QStringLiteral("◆"), QStringLiteral("▲"), QStringLiteral("●")};
   const QString names[] = {tr("errors"), tr("warnings"), tr("hints")};
   for (int i = 0; i < 3; ++i) {
-    const int n = model_.count(static_cast<review::Severity>(i));
+    const std::size_t n = findings_.count(static_cast<review::Severity>(i));
     counts_[i]->setText(shapes[i] + QStringLiteral("\n%1").arg(n));
     counts_[i]->setToolTip(QStringLiteral("%1 %2").arg(n).arg(names[i]));
   }
+  showChosen();
+}
+
+void Ledger::showChosen() {
+  const review::Finding* f = findings_.withId(selection_.one(ThingKind::finding));
+  detail_->setText(f ? QString::fromStdString(f->why + " Try: " + f->advice) : QString());
+  remedy_->setVisible(f && f->remedy);
+  if (f && f->remedy) remedy_->setText(QString::fromStdString(f->remedy->label));
 }
 
 void Ledger::setOpen(bool open) {
@@ -99,12 +135,11 @@ void Ledger::setOpen(bool open) {
 }
 
 void Ledger::step(int by) {
-  if (model_.rowCount() == 0) return;
+  const int count = list_->count();
+  if (count == 0) return;
   setOpen(true);
-  const int row = list_->currentIndex().isValid() ? (list_->currentIndex().row() + by + model_.rowCount()) % model_.rowCount()
-                  : by > 0                        ? 0
-                                                  : model_.rowCount() - 1;
-  list_->setCurrentIndex(model_.index(row));
+  const int row = list_->currentRow();
+  list_->setCurrentRow(row >= 0 ? (row + by + count) % count : by > 0 ? 0 : count - 1);
 }
 
 }  // namespace dune::window

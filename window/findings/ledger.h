@@ -2,11 +2,11 @@
 // The findings at the right edge: folded to a strip of counts until wanted.
 
 #include <QLabel>
-#include <QListView>
 #include <QPushButton>
 #include <QWidget>
 
-#include "window/findings/findings_model.h"
+#include "window/session/finding_list.h"
+#include "window/widgets/item_list.h"
 
 class QToolButton;
 
@@ -16,26 +16,29 @@ class Ledger : public QWidget {
   Q_OBJECT
 
  public:
-  explicit Ledger(QWidget* parent = nullptr);
-  void setFindings(std::vector<review::Finding> findings);
+  Ledger(const FindingList& findings, Selection& selection);
+  /// Shows what is found now, and what is chosen of it.
+  void refresh();
   void setOpen(bool open);
   bool isOpen() const { return open_; }
   void step(int by);  ///< chooses the next or the previous finding
-  QListView* list() const { return list_; }
+  ItemList* list() const { return list_; }
   QPushButton* remedy() const { return remedy_; }
-  FindingsModel& model() { return model_; }
 
  signals:
-  void chosen(const dune::review::Finding& finding);
+  void chosen(const dune::review::Finding& finding);  ///< by the person
   void remedyAsked(const dune::review::Remedy& remedy);
 
  private:
-  FindingsModel model_;
+  void showChosen();
+
+  const FindingList& findings_;
+  Selection& selection_;
   bool open_ = false;
   QWidget *strip_, *page_;
   QToolButton *fold_, *unfold_;
   QLabel *counts_[3], *title_, *detail_;
-  QListView* list_;
+  ItemList* list_;
   QPushButton* remedy_;
 };
 

@@ -7,6 +7,7 @@
 
 #include "core/base/bounds.h"
 #include "core/base/vec.h"
+#include "window/scene/thing.h"
 
 namespace dune::window {
 
@@ -28,11 +29,18 @@ std::uint32_t packed(const QColor& colour, double alpha = -1);
 /// What of a layer is drawn: all, or only what lies inside, or outside, a box of the plan.
 enum class Clip : std::uint8_t { none, inside, outside };
 
+/// Where a thing that is drawn can be picked: near a line of the world, or near a place.
+struct PickLine {
+  Thing thing;
+  std::vector<Vec3> points;
+};
+
 struct DrawList {
   std::vector<DrawVertex> triangles;
   std::vector<LineVertex> lines;
   /// Drawn instead of both from afar while the view moves and there is no graphics card; none: they themselves.
   std::vector<DrawVertex> sketch;
+  std::vector<PickLine> picks;
   bool lit = false;  ///< shaded by the light
   bool cut = true;   ///< the cut-away hides what is above it
   Clip clip = Clip::none;
@@ -41,7 +49,7 @@ struct DrawList {
 
   /// How wide the triangles of the sketch are about, metres.
   double sketchGrain() const;
-  void clear() { triangles.clear(), lines.clear(), sketch.clear(); }
+  void clear() { triangles.clear(), lines.clear(), sketch.clear(), picks.clear(); }
   void triangle(const Vec3& a, const Vec3& b, const Vec3& c, std::uint32_t colour);
   void line(const Vec3& a, const Vec3& b, double width, std::uint32_t colour);
   void polyline(const std::vector<Vec3>& points, double width, std::uint32_t colour);

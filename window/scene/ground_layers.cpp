@@ -147,6 +147,7 @@ DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<Wor
     const pipeline::ChangedPlace& place = change.places[i];
     const bool picked = static_cast<int>(i) == chosen;
     const QColor colour = place.gained ? theme().good : theme().bad;
+    list.picks.push_back({thing(ThingKind::change, static_cast<int>(i)), {raised(place.ground.at)}});
     for (const pipeline::Patch& patch : place.ground.patches) {
       for (std::size_t k = 1; k + 1 < patch.corners.size(); ++k)
         list.triangle(raised(patch.corners[0], 0.015), raised(patch.corners[k], 0.015), raised(patch.corners[k + 1], 0.015),
@@ -159,35 +160,6 @@ DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<Wor
           {raised(place.ground.at, 0.1),
            QStringLiteral("%1%2 m²").arg(place.gained ? QStringLiteral("+") : QStringLiteral("–")).arg(place.ground.area, 0, 'f', 1),
            colour});
-  }
-  return list;
-}
-
-DrawList cardsLayer(const project::CardsSection& cards, const std::vector<pipeline::CardAnswer>& answers, int chosen,
-                    std::vector<WorldLabel>& labels) {
-  DrawList list;
-  list.lift = 3e-4;
-  for (const project::Card& card : cards.cards) {
-    const auto answer = std::ranges::find(answers, card.id, &pipeline::CardAnswer::id);
-    const bool known = answer != answers.end();
-    const QColor colour = card.id == chosen                ? theme().accent
-                          : !known                         ? theme().quiet
-                          : answer->explanation.walkable() ? theme().good
-                                                           : theme().bad;
-    const Vec3 foot = raised(card.at), head = foot + Vec3{0, 1.1, 0};
-    list.line(foot, head, 2.5, packed(colour, 1));
-    list.disc(foot, 0.14, packed(colour, 1));
-    if (!known) continue;
-    const bool walkable = answer->explanation.walkable();
-    QString text = QString::fromStdString(answer->explanation.decides.clause);
-    text =
-        text.section(walkable ? QStringLiteral(" around") : QStringLiteral(" with radius"), 0, 0);  // the mark says whether that is enough
-    constexpr int kMost = 46;  // letters; the whole sentence is in the sheet
-    if (text.size() > kMost) text = text.left(kMost - 1).trimmed() + QStringLiteral("…");
-    labels.push_back({head,
-                      QStringLiteral("%1 %2 %3").arg(card.id).arg(walkable ? QStringLiteral("✓") : QStringLiteral("✕"), text) +
-                          (answer->before.empty() ? QString() : QObject::tr(" – changed")),
-                      colour});
   }
   return list;
 }

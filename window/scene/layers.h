@@ -39,16 +39,6 @@ DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sket
 DrawList comparedLayer(const nav::NavMesh& mesh, const level::Level* standIn);
 /// Ground gained, hatched with crosses, and lost, hatched with bars, with a label at each larger place.
 DrawList changeLayer(const pipeline::Change& change, int chosen, std::vector<WorldLabel>& labels);
-/// Pinned cards: a pin at each place, with the answer in short.
-DrawList cardsLayer(const project::CardsSection& cards, const std::vector<pipeline::CardAnswer>& answers, int chosen,
-                    std::vector<WorldLabel>& labels);
-/// Outlines of area volumes.
-DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<WorldLabel>& labels);
-/// Flights with direction; broken ones in the colour of trouble.
-DrawList linksLayer(const pipeline::Ground* ground, const project::LinksSection& links, int chosen, std::vector<WorldLabel>& labels);
-DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& labels);
-/// Groups as drawn, and the bodies of a run at a frame; bodies that tilt lean with the face that they are on.
-DrawList crowdLayer(const project::CrowdSection& crowd, const pipeline::Run* run, double frame, int chosenAgent, bool groups, bool wanted);
 /// The agent's footprint under the mouse: filled where it fits, struck out where not.
 DrawList cursorLayer(const ground::Explanation& explanation, const nav::Agent& agent);
 

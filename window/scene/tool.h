@@ -17,6 +17,8 @@ struct Pointer {
   std::optional<Picked> hit;
   Qt::KeyboardModifiers modifiers;
   double cutAway;  ///< what lies above this height cannot be pointed at
+  const Camera* camera = nullptr;
+  std::optional<Thing> thing{};  ///< that is drawn there; known of presses and clicks
 };
 
 class Tool {
@@ -24,21 +26,22 @@ class Tool {
   virtual ~Tool() = default;
   /// One sentence: what to do next.
   virtual QString hint() const = 0;
-  virtual void press(const Pointer&) {}
-  virtual void move(const Pointer&, bool /*pressed*/) {}
-  virtual void release(const Pointer&) {}
-  virtual void finish() {}  ///< Enter or double click
-  /// Esc: gives up what was begun; false when nothing was, so that the tool itself is left.
+  /// The button goes down. True when the tool follows until it goes up again; otherwise what is drawn there is chosen, and a drag turns
+  /// the view.
+  virtual bool press(const Pointer& p) = 0;
+  virtual void drag(const Pointer&) {}
+  virtual void drop(const Pointer&) {}
+  /// The mouse moves with no button down.
+  virtual void hover(const Pointer&) {}
+  /// Enter or double click: ends what was begun with clicks; false when nothing was.
+  virtual bool finish() { return false; }
+  /// Gives up what was begun; false when nothing was, so that the tool itself is left.
   virtual bool giveUp() { return false; }
-  virtual void draw(DrawList&) const {}
-  /// Delete: takes away what is chosen; false when nothing is.
-  virtual bool remove() { return false; }
+  virtual void draw(DrawList&, const Camera&) const {}
+  /// Whether it wants a place in the world, rather than something that is there already.
+  virtual bool aims() const { return true; }
   /// Whether the mouse holds something, so that nothing else is shown under it.
   virtual bool holding() const { return false; }
-  void setCamera(const Camera* camera) { camera_ = camera; }
-
- protected:
-  const Camera* camera_ = nullptr;  ///< of the view that uses the tool, while it does
 };
 
 }  // namespace dune::window

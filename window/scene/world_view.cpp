@@ -3,7 +3,9 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <algorithm>
 #include <cstddef>
+#include <limits>
 
 #include "window/scene/labels.h"
 #include "window/scene/theme.h"
@@ -56,7 +58,27 @@ constexpr double kMostGrain = 24;             // pixels: from nearer a sketch lo
 constexpr int kRestMs = 150;                  // without movement before the picture is drawn smoothly again
 
 /// Layers that change with every movement of the mouse, or of time; they are drawn last.
-bool followsMouse(Layer layer) { return layer == Layer::crowd || layer == Layer::cursor || layer == Layer::tool; }
+bool followsMouse(LayerOrder order) { return order >= LayerOrder::moving; }
+bool isDetail(LayerOrder order) { return order == LayerOrder::levelDetail || order == LayerOrder::groundDetail; }
+
+/// How far a pixel is from a line on the screen; infinite where no part of it is before the eye.
+double pixelsFrom(const QPointF& pixel, const std::vector<Vec3>& line, const Camera& camera) {
+  double least = std::numeric_limits<double>::infinity();
+  std::optional<QPointF> last;
+  for (const Vec3& p : line) {
+    QPointF at;
+    if (!camera.project(p, at)) {
+      last.reset();
+      continue;
+    }
+    const QPointF from = last.value_or(at), along = at - from, to = pixel - from;
+    const double length2 = QPointF::dotProduct(along, along);
+    const double t = length2 > 0 ? std::clamp(QPointF::dotProduct(to, along) / length2, 0.0, 1.0) : 0;
+    least = std::min(least, QLineF(pixel, from + along * t).length());
+    last = at;
+  }
+  return least;
+}
 
 void addShaders(QOpenGLShaderProgram& program, const char* vertex) {
   program.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex);
@@ -90,7 +112,7 @@ class LabelOverlay : public QWidget {
     painter.setFont(font);
     std::vector<QRectF> taken;
     for (const auto& layer : view_.layers_)
-      for (const WorldLabel& label : layer.labels) {
+      for (const WorldLabel& label : layer->labels) {
         QPointF at;
         if (label.at.y > view_.cutAway_ + 0.5 || !view_.camera_.project(label.at, at)) continue;
         const QRectF box = QRectF(painter.fontMetrics().boundingRect(label.text)).adjusted(-5, -2, 5, 2);
@@ -121,6 +143,7 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
   setMinimumSize(320, 240);
   setAccessibleName(tr("World"));
   labels_ = new LabelOverlay(this);
+  held_ = std::make_unique<Layer>(*this, LayerOrder::tool);
   rest_.setSingleShot(true);
   rest_.setInterval(kRestMs);
   connect(&rest_, &QTimer::timeout, this, [this] {
@@ -132,31 +155,63 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
 
 WorldView::~WorldView() {
   makeCurrent();
-  for (Buffers& layer : layers_) layer.triangles.reset(), layer.lines.reset(), layer.sketch.reset();
+  layers_.clear();
   fill_.reset(), stroke_.reset(), still_.reset(), smooth_.reset();
   array_.destroy();
   doneCurrent();
 }
 
-void WorldView::setLayer(Layer layer, DrawList list) {
-  Buffers& b = layers_[static_cast<std::size_t>(layer)];
-  b.list = std::move(list);
+int WorldView::addLayer(LayerOrder order) {
+  auto layer = std::make_unique<Buffers>();
+  layer->handle = nextHandle_++, layer->order = order;
+  const auto after = std::ranges::upper_bound(layers_, order, {}, [](const auto& l) { return l->order; });
+  return (*layers_.insert(after, std::move(layer)))->handle;
+}
+
+void WorldView::removeLayer(int handle) {
+  if (layers_.empty()) return;
+  changed(withHandle(handle));
+  makeCurrent();
+  std::erase_if(layers_, [&](const auto& l) { return l->handle == handle; });
+  doneCurrent();
+}
+
+WorldView::Buffers& WorldView::withHandle(int handle) {
+  return **std::ranges::find(layers_, handle, [](const auto& l) { return l->handle; });
+}
+
+void WorldView::changed(const Buffers& layer) {
+  if (!followsMouse(layer.order)) stillFresh_ = false;
+  update();
+}
+
+void WorldView::setLayer(int handle, DrawList list, std::vector<WorldLabel> labels) {
+  Buffers& b = withHandle(handle);
+  const bool nothing = list.triangles.empty() && list.lines.empty() && b.list.triangles.empty() && b.list.lines.empty();
+  if (nothing && labels.empty() && b.labels.empty()) return;
+  if (!labels.empty() || !b.labels.empty()) labels_->update();
+  b.list = std::move(list), b.labels = std::move(labels);
   b.fresh = false;
-  if (!followsMouse(layer)) stillFresh_ = false;
-  update();
+  changed(b);
 }
 
-void WorldView::setClip(Layer layer, Clip clip, const Box2& box) {
-  DrawList& list = layers_[static_cast<std::size_t>(layer)].list;
-  list.clip = clip, list.clipBox = box;
-  stillFresh_ = false;
-  update();
+void WorldView::setClip(int handle, Clip clip, const Box2& box) {
+  Buffers& b = withHandle(handle);
+  b.list.clip = clip, b.list.clipBox = box;
+  changed(b);
 }
 
-void WorldView::setLabels(Layer layer, std::vector<WorldLabel> labels) {
-  layers_[static_cast<std::size_t>(layer)].labels = std::move(labels);
-  labels_->update();
-  update();
+std::optional<Thing> WorldView::thingAt(const QPointF& pixel) const {
+  constexpr double kReach = 12;  // pixels
+  std::optional<Thing> best;
+  double least = kReach;
+  for (const auto& layer : layers_)
+    for (const PickLine& pick : layer->list.picks) {
+      if (layer->list.cut && std::ranges::all_of(pick.points, [&](const Vec3& p) { return p.y > cutAway_; })) continue;
+      // What is drawn later lies on top.
+      if (const double d = pixelsFrom(pixel, pick.points, camera_); d <= least) least = d, best = pick.thing;
+    }
+  return best;
 }
 
 void WorldView::setInvitation(const QString& text) {
@@ -172,27 +227,24 @@ void WorldView::setCutAway(double height) {
   update();
 }
 
-void WorldView::setTool(Tool* tool) {
-  tool_ = tool;
-  if (tool_) tool_->setCamera(&camera_);
-  setCursor(tool ? Qt::CrossCursor : Qt::ArrowCursor);
-  redrawTool();
-  emit toolMoved();
+void WorldView::setHand(Hand* hand) {
+  hand_ = hand, holding_ = false;
+  redrawHand();
 }
 
 void WorldView::setLevel(std::shared_ptr<const PickTree> tree, std::shared_ptr<const level::Level> blockers) {
   tree_ = std::move(tree), blockers_ = std::move(blockers);
 }
 
-void WorldView::redrawTool() {
+void WorldView::redrawHand() {
   DrawList list;
   list.lift = 2e-4;
-  if (tool_) tool_->draw(list);
-  setLayer(Layer::tool, std::move(list));
+  if (hand_) hand_->draw(list, camera_);
+  held_->set(std::move(list));
 }
 
 Pointer WorldView::pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifiers) const {
-  Pointer p{pixel, camera_.rayAt(pixel), std::nullopt, modifiers, cutAway_};
+  Pointer p{pixel, camera_.rayAt(pixel), std::nullopt, modifiers, cutAway_, &camera_, std::nullopt};
   if (!tree_) return p;
   p.hit = tree_->pick(p.ray, cutAway_);
   if (const auto more = pick(*blockers_, p.ray, cutAway_))
@@ -213,7 +265,7 @@ void WorldView::initializeGL() {
   const QString name = QString::fromLatin1(renderer ? renderer : "");
   slow_ =
       name.contains(QStringLiteral("llvmpipe")) || name.contains(QStringLiteral("softpipe")) || name.contains(QStringLiteral("Software"));
-  for (Buffers& layer : layers_) layer.fresh = false, layer.triangles.reset(), layer.lines.reset(), layer.sketch.reset();
+  for (const auto& layer : layers_) layer->fresh = false, layer->triangles.reset(), layer->lines.reset(), layer->sketch.reset();
 }
 
 void WorldView::resizeGL(int width, int height) {
@@ -302,8 +354,8 @@ void WorldView::paintGL() {
     drawQuickly();
   else
     takeStill();
-  for (std::size_t i = 0; i < layers_.size(); ++i)
-    if (followsMouse(static_cast<Layer>(i))) drawLayer(layers_[i]);
+  for (const auto& layer : layers_)
+    if (followsMouse(layer->order)) drawLayer(*layer);
   array_.release();
   fill_->release();
   glDisable(GL_DEPTH_TEST);
@@ -312,7 +364,7 @@ void WorldView::paintGL() {
 void WorldView::takeStill() {
   const QSize size = (QSizeF(this->size()) * devicePixelRatioF()).toSize();
   std::size_t corners = 0;
-  for (const Buffers& layer : layers_) corners += layer.list.triangles.size();
+  for (const auto& layer : layers_) corners += layer->list.triangles.size();
   const int samples = slow_ && corners > kMostSmooth ? 0 : 4;
   if (!still_ || still_->size() != size || stillSamples_ != samples) {
     QOpenGLFramebufferObjectFormat format;
@@ -334,8 +386,8 @@ void WorldView::takeStill() {
     (smooth_ ? smooth_ : still_)->bind();
     glViewport(0, 0, size.width(), size.height());
     clearPicture();
-    for (std::size_t i = 0; i < layers_.size(); ++i)
-      if (!followsMouse(static_cast<Layer>(i))) drawLayer(layers_[i]);
+    for (const auto& layer : layers_)
+      if (!followsMouse(layer->order)) drawLayer(*layer);
     if (smooth_) copy(smooth_->handle(), still_->handle());  // once, not with every movement of the mouse
   }
   copy(still_->handle(), defaultFramebufferObject());
@@ -346,12 +398,11 @@ void WorldView::takeStill() {
 /// Straight to the screen, without smoothing and without the detail of a level that has a stand-in.
 void WorldView::drawQuickly() {
   clearPicture();
-  for (std::size_t i = 0; i < layers_.size(); ++i) {
-    const auto layer = static_cast<Layer>(i);
-    if (followsMouse(layer) || layer == Layer::detail || layer == Layer::groundDetail) continue;
-    const Clip clip = std::exchange(layers_[i].list.clip, Clip::none);
-    drawSketch(layers_[i]);
-    layers_[i].list.clip = clip;
+  for (const auto& layer : layers_) {
+    if (followsMouse(layer->order) || isDetail(layer->order)) continue;
+    const Clip clip = std::exchange(layer->list.clip, Clip::none);
+    drawSketch(*layer);
+    layer->list.clip = clip;
   }
 }
 
@@ -369,68 +420,62 @@ void WorldView::clearPicture() {
 void WorldView::mousePressEvent(QMouseEvent* event) {
   setFocus();
   last_ = pressed_ = event->position();
-  orbiting_ = event->button() != Qt::LeftButton || !tool_;
-  if (!orbiting_) tool_->press(pointerAt(event->position(), event->modifiers())), redrawTool(), emit toolMoved();
+  turned_ = false;
+  Pointer pointer = pointerAt(event->position(), event->modifiers());
+  pointer.thing = thingAt(event->position());
+  holding_ = hand_ && hand_->press(pointer, event->button());
+  redrawHand();
 }
 
 void WorldView::mouseMoveEvent(QMouseEvent* event) {
+  constexpr double kClick = 4;  // pixels: what moves further turns the view
   const QPointF moved = event->position() - last_;
   const bool panning =
       event->buttons() & Qt::MiddleButton || (event->buttons() & Qt::RightButton && event->modifiers() & Qt::ShiftModifier);
-  if (panning)
-    camera_.pan(moved.x(), moved.y()), redrawTool();
-  else if (event->buttons() && orbiting_)
-    camera_.orbit(moved.x(), moved.y()), redrawTool();
-  last_ = event->position();
+  turned_ = turned_ || (event->buttons() && !holding_ && QLineF(event->position(), pressed_).length() >= kClick);
+  if (turned_ && panning)
+    camera_.pan(moved.x(), moved.y());
+  else if (turned_ && event->buttons())
+    camera_.orbit(moved.x(), moved.y());
+  if (turned_ || !event->buttons() || holding_) last_ = event->position();
   const Pointer pointer = pointerAt(event->position(), event->modifiers());
-  if (tool_ && (!event->buttons() || !orbiting_)) tool_->move(pointer, event->buttons() & Qt::LeftButton), redrawTool(), emit toolMoved();
+  if (hand_ && holding_) hand_->drag(pointer);
+  if (hand_ && !event->buttons()) hand_->hover(pointer);
+  redrawHand();
   emit pointed(pointer);
 }
 
 void WorldView::mouseReleaseEvent(QMouseEvent* event) {
-  constexpr double kClick = 4;  // pixels: what moved further was a turn of the view
-  if (event->button() == Qt::RightButton && QLineF(event->position(), pressed_).length() < kClick)
-    emit menuAsked(pointerAt(event->position(), event->modifiers()), event->globalPosition().toPoint());
-  if (event->button() == Qt::LeftButton && tool_ && !orbiting_)
-    tool_->release(pointerAt(event->position(), event->modifiers())), redrawTool(), emit toolMoved();
+  Pointer pointer = pointerAt(event->position(), event->modifiers());
+  pointer.thing = thingAt(event->position());
+  if (holding_) {
+    if (hand_) hand_->drop(pointer);
+    holding_ = event->buttons() != Qt::NoButton;  // what began with one button ends with the last
+  } else if (!turned_) {
+    if (hand_) hand_->click(pointer, event->button());
+    if (event->button() == Qt::RightButton) emit menuAsked(pointer, event->globalPosition().toPoint());
+  }
+  redrawHand();
 }
 
 void WorldView::mouseDoubleClickEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton) return;
-  if (tool_)
-    tool_->finish(), redrawTool(), emit toolMoved();
-  else
-    emit doubleClicked(pointerAt(event->position(), event->modifiers()));
+  const Pointer pointer = pointerAt(event->position(), event->modifiers());
+  if (!hand_ || !hand_->doubleClick(pointer)) emit doubleClicked(pointer);
+  redrawHand();
 }
 
 void WorldView::wheelEvent(QWheelEvent* event) {
   const Pointer pointer = pointerAt(event->position());
   const Vec3 towards = pointer.hit ? pointer.hit->at : meetPlane(pointer.ray, camera_.target().y).value_or(camera_.target());
   camera_.zoom(std::pow(0.85, event->angleDelta().y() / 120.0), towards);
-  redrawTool();
+  redrawHand();
   update();
 }
 
 void WorldView::keyPressEvent(QKeyEvent* event) {
-  if (tool_ && event->key() == Qt::Key_Escape) {
-    if (tool_->giveUp())
-      redrawTool(), emit toolMoved();
-    else
-      emit toolLeft();
-    return;
-  }
-  if (tool_ && event->key() == Qt::Key_Delete && tool_->remove()) {
-    redrawTool();
-    emit toolMoved();
-    return;
-  }
-  if (tool_ && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {
-    tool_->finish();
-    redrawTool();
-    emit toolMoved();
-    return;
-  }
-  QOpenGLWidget::keyPressEvent(event);
+  if (!hand_ || !hand_->key(event->key())) return QOpenGLWidget::keyPressEvent(event);
+  redrawHand();
 }
 
 }  // namespace dune::window

@@ -8,39 +8,13 @@
 #include <QOpenGLVertexArrayObject>
 #include <QOpenGLWidget>
 #include <QTimer>
-#include <array>
 #include <functional>
 #include <memory>
 
-#include "window/scene/tool.h"
+#include "window/scene/hand.h"
+#include "window/scene/layer.h"
 
 namespace dune::window {
-
-enum class Layer : std::uint8_t {
-  level,
-  detail,
-  blockers,
-  figure,
-  ground,
-  groundDetail,
-  compared,
-  change,
-  cards,
-  areas,
-  links,
-  routes,
-  crowd,
-  cursor,
-  tool,
-  count
-};
-
-/// A short text at a place of the world.
-struct WorldLabel {
-  Vec3 at;
-  QString text;
-  QColor colour;
-};
 
 class LabelOverlay;
 
@@ -52,28 +26,31 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   ~WorldView() override;
 
   Camera& camera() { return camera_; }
-  void setLayer(Layer layer, DrawList list);
-  /// Changes what of a layer is drawn, and nothing else about it.
-  void setClip(Layer layer, Clip clip, const Box2& box = {});
-  void setLabels(Layer layer, std::vector<WorldLabel> labels);
+  const Camera& camera() const { return camera_; }
+  // Layers by their handles; see Layer.
+  int addLayer(LayerOrder order);
+  void removeLayer(int handle);
+  void setLayer(int handle, DrawList list, std::vector<WorldLabel> labels);
+  void setClip(int handle, Clip clip, const Box2& box);
+  /// The thing that is drawn nearest to a pixel, within reach of a finger.
+  std::optional<Thing> thingAt(const QPointF& pixel) const;
   /// Shown in the middle while there is no level.
   void setInvitation(const QString& text);
   const QString& invitation() const { return invitation_; }
   void setCutAway(double height);
   double cutAway() const { return cutAway_; }
-  void setTool(Tool* tool);
-  Tool* tool() const { return tool_; }
+  /// Who takes the mouse and the keys; must live longer than the view, or be taken back with null.
+  void setHand(Hand* hand);
   /// What can be pointed at: the level by its tree, and blockers, whose numbers go on behind those of the level's objects.
   void setLevel(std::shared_ptr<const PickTree> tree, std::shared_ptr<const level::Level> blockers);
   Pointer pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifiers = {}) const;
-  void redrawTool();
+  /// Draws anew what the hand holds.
+  void redrawHand();
   /// Tells anew what the mouse was over last, for that may be something else now.
   void pointAgain() { emit pointed(pointerAt(last_)); }
 
  signals:
   void pointed(const dune::window::Pointer& pointer);
-  void toolMoved();
-  void toolLeft();
   void cameraRested();  ///< a moment after its last movement
   void doubleClicked(const dune::window::Pointer& pointer);
   void menuAsked(const dune::window::Pointer& pointer, const QPoint& at);  ///< a right click; `at` on the screen
@@ -92,12 +69,16 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
  private:
   friend class LabelOverlay;
   struct Buffers {
+    int handle = 0;
+    LayerOrder order = LayerOrder::level;
     DrawList list;
     std::vector<WorldLabel> labels;
     std::unique_ptr<QOpenGLBuffer> triangles, lines, sketch;
     bool fresh = false;
     double grain = 0;  // of the sketch
   };
+  Buffers& withHandle(int handle);
+  void changed(const Buffers& layer);
   void upload(Buffers& layer);
   void drawLayer(Buffers& layer);
   void drawTriangles(Buffers& layer, QOpenGLBuffer& buffer, std::size_t corners);
@@ -111,7 +92,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void drawQuickly();
 
   Camera camera_;
-  std::array<Buffers, static_cast<std::size_t>(Layer::count)> layers_;
+  std::vector<std::unique_ptr<Buffers>> layers_;  // in the order in which they are drawn
+  int nextHandle_ = 1;
   std::unique_ptr<QOpenGLShaderProgram> fill_, stroke_;
   QOpenGLVertexArrayObject array_;
   std::shared_ptr<const PickTree> tree_;
@@ -119,10 +101,11 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   QString invitation_;
   QWidget* labels_;
   double cutAway_ = 1e9;
-  Tool* tool_ = nullptr;
+  Hand* hand_ = nullptr;
+  std::unique_ptr<Layer> held_;  // what the hand draws
   QPointF last_, pressed_;
-  bool orbiting_ = false;
-  QMatrix4x4 painted_;  // the camera at the last picture
+  bool holding_ = false, turned_ = false;  // the hand follows the mouse; the view was turned since the press
+  QMatrix4x4 painted_;                     // the camera at the last picture
   /// The picture without what follows the mouse, kept until something in it changes; drawn with more samples first where it is smooth.
   std::unique_ptr<QOpenGLFramebufferObject> still_, smooth_;
   int stillSamples_ = 0;

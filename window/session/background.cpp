@@ -1,8 +1,9 @@
 #include "window/session/background.h"
-#include "core/system/threads.h"
 
 #include <chrono>
 #include <mutex>
+
+#include "core/system/threads.h"
 
 namespace dune::window {
 
@@ -18,16 +19,25 @@ Background::~Background() {
 void Background::stop() {
   ++generation_;
   if (thread_.joinable()) thread_.request_stop();
+  if (busy()) end();
 }
 
-void Background::start(Work work) {
+void Background::end() {
+  who_ = nullptr, fraction_ = 0;
+  step_.clear();
+  emit progressed();
+}
+
+void Background::start(const void* who, Work work) {
   stop();
   if (thread_.joinable()) thread_.join();
+  who_ = who;
   const Tell tell = [this, generation = generation_](std::function<void()> what) {
     QMetaObject::invokeMethod(this, [this, generation, what = std::move(what)] {
       if (generation == generation_) what();
     });
   };
+  emit progressed();
   thread_ = std::jthread([this, work = std::move(work), tell](const std::stop_token& stop) {
     auto last = std::chrono::steady_clock::now() - kReportEvery;
     std::mutex mutex;
@@ -36,9 +46,13 @@ void Background::start(Work work) {
       const auto now = std::chrono::steady_clock::now();
       if (now - last < kReportEvery) return;
       last = now;
-      tell([this, step = QString::fromStdString(step), fraction] { emit progressed(step, fraction); });
+      tell([this, step = QString::fromStdString(step), fraction] {
+        step_ = step, fraction_ = fraction;
+        emit progressed();
+      });
     });
     work(job, tell);
+    tell([this] { end(); });
   });
 }
 

@@ -22,17 +22,29 @@ class Background : public QObject {
   explicit Background(QObject* parent = nullptr) : QObject(parent) {}
   ~Background() override;
 
-  void start(Work work);
+  /// `who` asked for it, see worksFor().
+  void start(const void* who, Work work);
   /// Whatever is on its way ends soon and tells nothing any more.
   void stop();
 
+  bool busy() const { return who_ != nullptr; }
+  bool worksFor(const void* who) const { return who_ == who; }
+  /// Of what is on its way.
+  double fraction() const { return fraction_; }
+  const QString& step() const { return step_; }
+
  signals:
-  /// How far the present work is, a few times a second.
-  void progressed(const QString& step, double fraction);
+  /// Something began, went on or ended; a few times a second.
+  void progressed();
 
  private:
+  void end();
+
   std::jthread thread_;
   int generation_ = 0;
+  const void* who_ = nullptr;
+  double fraction_ = 0;
+  QString step_;
 };
 
 }  // namespace dune::window

@@ -4,26 +4,20 @@
 
 namespace dune::window {
 
-Trials::Trials(QObject* parent) : QObject(parent) {
-  connect(&background_, &Background::progressed, this, [this](const QString& step, double fraction) {
-    step_ = tr("%1 % (%2)").arg(std::lround(fraction * 100)).arg(step);
-    emit changed();
-  });
+Trials::Trials(Bulletin& bulletin) : bulletin_(bulletin) {
+  connect(&background_, &Background::progressed, this, [this] { bulletin_.add(Topic::trials); });
 }
+
+QString Trials::step() const { return tr("%1 % (%2)").arg(std::lround(background_.fraction() * 100)).arg(background_.step()); }
 
 template <class Ask, class Target>
 void Trials::start(Ask ask, Target& target) {
-  busy_ = true;
-  step_.clear();
-  emit changed();
-  background_.start([this, ask = std::move(ask), &target](Job& job, const Background::Tell& tell) {
+  background_.start(this, [this, ask = std::move(ask), &target](Job& job, const Background::Tell& tell) {
     tell([this, result = ask(job), &target] {
-      busy_ = false;
       if (result)
         target = *result;
       else if (result.problem().code != ProblemCode::cancelled)
-        emit said(QString::fromStdString(result.problem().text()));
-      emit changed();
+        bulletin_.say(QString::fromStdString(result.problem().text()));
     });
   });
 }
@@ -37,18 +31,15 @@ void Trials::passing(const project::Project& project, const Level& level, std::s
 }
 
 void Trials::cancel() {
-  if (!busy_) return;
+  if (!busy()) return;
   background_.stop();
-  busy_ = false;
-  emit said(tr("Cancelled."));
-  emit changed();
+  bulletin_.say(tr("Cancelled."));
 }
 
 void Trials::drop() {
   background_.stop();
-  busy_ = false;
   swept_.reset(), passed_.reset();
-  emit changed();
+  bulletin_.add(Topic::trials);
 }
 
 }  // namespace dune::window

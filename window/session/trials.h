@@ -7,6 +7,7 @@
 
 #include "core/pipeline/sweep.h"
 #include "window/session/background.h"
+#include "window/session/bulletin.h"
 
 namespace dune::window {
 
@@ -14,7 +15,7 @@ class Trials : public QObject {
   Q_OBJECT
 
  public:
-  explicit Trials(QObject* parent = nullptr);
+  explicit Trials(Bulletin& bulletin);
 
   using Level = std::shared_ptr<const level::Level>;
   void sweep(const project::Project& project, const Level& level, std::size_t agent, const pipeline::SweepPlan& plan);
@@ -23,23 +24,18 @@ class Trials : public QObject {
   /// Forgets all answers.
   void drop();
 
-  bool busy() const { return busy_; }
-  const QString& step() const { return step_; }
+  bool busy() const { return background_.busy(); }
+  QString step() const;
   std::shared_ptr<const pipeline::Sweep> swept() const { return swept_; }
   const std::optional<pipeline::Passing>& passed() const { return passed_; }
-
- signals:
-  void changed();
-  void said(const QString& message);
 
  private:
   /// Asks in the background; `ask` gives a Result whose value goes into `target`.
   template <class Ask, class Target>
   void start(Ask ask, Target& target);
 
+  Bulletin& bulletin_;
   Background background_;
-  bool busy_ = false;
-  QString step_;
   std::shared_ptr<const pipeline::Sweep> swept_;
   std::optional<pipeline::Passing> passed_;
 };

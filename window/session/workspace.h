@@ -1,22 +1,16 @@
 #pragma once
-// The open project, its results, and the work that makes them. Views listen to its signals and never start work themselves.
+// The session as a whole: owns its parts and lets one follow from the other. What is made stands in the parts; views read them, and hear
+// of changes by the bulletin. Views never start work but here.
 //
-// Work runs on threads of its own with a copy of the document; the newest request wins, answers come by queued calls.
+// document → level as read → ground of each kind of agent → comparison, answers, runs → findings
 
-#include <QFileSystemWatcher>
 #include <QObject>
-#include <QTimer>
-#include <memory>
-#include <optional>
 
-#include "core/pipeline/answers.h"
-#include "core/pipeline/change.h"
-#include "core/pipeline/level_review.h"
-#include "core/project/document.h"
-#include "window/scene/level_picture.h"
-#include "window/scene/picking.h"
-#include "window/session/background.h"
-#include "window/session/build_prices.h"
+#include "window/session/comparison.h"
+#include "window/session/crowd_runs.h"
+#include "window/session/finding_list.h"
+#include "window/session/level_source.h"
+#include "window/session/playback.h"
 #include "window/session/trials.h"
 
 namespace dune::window {
@@ -27,152 +21,87 @@ class Workspace : public QObject {
  public:
   explicit Workspace(QObject* parent = nullptr);
 
+  Bulletin& bulletin() { return bulletin_; }
+  Selection& selection() { return selection_; }
+  Playback& playback() { return playback_; }
   project::Document& document() { return document_; }
   const project::Project& project() const { return document_.project(); }
   void change(const QString& label, const std::function<void(project::Project&)>& edit, const QString& mergeKey = {});
 
-  const QString& filePath() const { return filePath_; }
+  const ProjectFile& file() const { return file_; }
+  const LevelSource& source() const { return source_; }
+  const Grounds& grounds() const { return grounds_; }
+  const Comparison& comparison() const { return comparison_; }
+  const CrowdRuns& crowd() const { return crowd_; }
+  const FindingList& findings() const { return findings_; }
+  const Background& work() const { return work_; }
+  const Trials& trials() const { return trials_; }
+
   std::optional<Problem> open(const QString& path);
-  std::optional<Problem> save(const QString& path);
+  std::optional<Problem> save(const QString& path) { return file_.save(path); }
   void startNew();
   /// Takes a level file into the project: in place of those that are there, or beside them.
   void openLevel(const QString& path, bool beside = false);
-
-  std::shared_ptr<const pipeline::LoadedLevel> level() const { return level_; }
-  /// The kind of agent that is worked on, and its ground.
-  std::size_t agent() const { return agent_; }
-  const nav::Agent& agentKind() const { return project().agents->agents[agent_]; }
-  void setAgent(std::size_t agent);
-  std::shared_ptr<const pipeline::Ground> ground() const { return groundOf(agent_); }
-  std::shared_ptr<const pipeline::Ground> groundOf(std::size_t agent) const;
-  /// Another kind of agent whose ground is compared with that of the one that is worked on.
-  void setCompared(std::optional<std::size_t> agent);
-  std::optional<std::size_t> compared() const { return compared_; }
-  /// What the last build, or all since a build that was kept, changed for the agent that is worked on; null before a second build.
-  std::shared_ptr<const pipeline::Change> change() const { return change_; }
-  void keepBuild();
-  void forgetKept();
-  bool comparesWithKept() const { return !keptBuild_.empty(); }
-  /// Whether the ground to compare with was made from the level in other units, so that there is nothing to compare.
-  bool acrossUnits() const;
-  std::shared_ptr<const pipeline::Run> run() const { return run_; }
-  const std::vector<review::Finding>& findings() const { return findings_; }
-  /// What the ground that is worked on says to the kept routes and the cards.
-  const pipeline::Answers& answers() const;
-  const Box3& levelBounds() const { return levelBounds_; }
-  /// The level with its blockers; of nothing, twenty metres around the origin.
-  Box3 worldBounds() const;
-  /// What is drawn for the level; null without a level.
-  std::shared_ptr<const LevelPicture> levelPicture() const { return level_ ? picture_ : nullptr; }
-  /// A stand-in for the ground of an agent where that is large (coarse.h), else null.
-  std::shared_ptr<const level::Level> groundStandIn(std::size_t agent) const;
-  /// A coarser one for while the view moves, or null.
-  std::shared_ptr<const level::Level> groundSketch(std::size_t agent) const;
-  /// Bytes that the level takes here, with what it is picked by.
-  std::size_t levelBytes() const;
-  std::shared_ptr<const PickTree> pickTree() const { return level_ ? tree_ : nullptr; }
-  /// What a build takes: seconds by what this machine took for the last ones of any level, memory by an estimate; empty without a level.
-  QString price() const;
-  std::optional<Problem> levelProblem() const { return levelProblem_; }
-  /// What was different when files were last read again; empty as long as nothing was.
-  const pipeline::LevelNews& news() const { return news_; }
-
-  bool groundFresh() const;
-  bool runFresh() const;
-  bool building() const { return building_; }
-  bool running() const { return running_; }
-  double progress() const { return progress_; }
-  QString step() const { return step_; }
-  /// What building looks at; for this session, and for all kinds of agent.
-  const generate::Scope& scope() const { return scope_; }
-  void setScope(const generate::Scope& scope);
-  bool autoBuild() const { return autoBuild_; }
-  void setAutoBuild(bool on);
   /// Reads again what changed on the disk.
   void readAgain();
 
+  // Of the kind of agent that is worked on.
+  std::size_t agent() const { return agent_; }
+  const project::AgentKind& agentKind() const { return project().agents->agents[agent_]; }
+  void setAgent(std::size_t agent);
+  std::shared_ptr<const pipeline::LoadedLevel> level() const { return source_.level(); }
+  std::shared_ptr<const pipeline::Ground> ground() const { return grounds_.of(agentKind().id); }
+  bool groundFresh() const { return grounds_.fresh(project(), agent_, level()); }
+  const pipeline::Answers& answers() const { return grounds_.answers(agentKind().id); }
+  std::shared_ptr<const pipeline::Run> run() const { return crowd_.last().value(); }
+  bool runFresh() const;
+  /// The level with its blockers; of nothing, twenty metres around the origin.
+  Box3 worldBounds() const;
+  /// What a build takes, in words; empty without a level.
+  QString price() const;
+
+  /// Another kind of agent, by id, whose ground is compared with that of the one that is worked on.
+  void compareWith(std::optional<int> kind);
+  /// Later builds are compared with this one, until it is forgotten.
+  void keepBuild();
+  void forgetKept();
+
+  void setScope(const generate::Scope& scope);
+  bool autoBuild() const { return autoBuild_; }
+  void setAutoBuild(bool on);
+  /// Reading or building is on its way.
+  bool building() const { return grounds_.building() || source_.reading(); }
   void build();
   void runCrowd();
   void cancel();
-
-  /// What is tried in the background, beside building.
-  Trials& trials() { return trials_; }
   void trySweep(const pipeline::SweepPlan& plan);
   void tryPassing(const Vec3& from, const Vec3& to);
-
- signals:
-  void documentChanged();
-  void levelChanged();
-  void groundChanged();
-  void changeChanged();
-  void agentChanged();
-  void answersChanged();
-  void runChanged();
-  void findingsChanged();
-  void workChanged();
-  void fileChanged();
-  void said(const QString& message);
+  void cancelTrial() { trials_.cancel(); }
 
  private:
-  using Grounds = std::map<std::string, std::shared_ptr<const pipeline::Ground>>;  // by the agent's name
   void afterChange();
-  bool freshFor(std::size_t agent) const;
-  bool allFresh() const;
-  void loadLevel();
-  void start(bool crowd, Background::Work work);
-  struct Reading {
-    Result<std::shared_ptr<const pipeline::LoadedLevel>> loaded;
-    std::shared_ptr<const PickTree> tree;
-    std::shared_ptr<const LevelPicture> picture;
-    Box3 bounds;
-    ground::Survey::Ahead ahead;
-    pipeline::LevelNews news;  ///< against the level before
-  };
-  void takeLevel(const Reading& reading);
-  void refuseLevel(const Problem& problem);
-  /// A ground with what it answers, and what is drawn for it where it is large.
-  struct Known {
-    pipeline::Answers answers;
-    std::shared_ptr<const level::Level> standIn, sketch;
-  };
-  void takeKnown(const Known& now);
-  void watch();
-  void compareBuilds();
-  std::shared_ptr<const pipeline::Ground> comparedWith() const;
+  void afterReading(bool usable);
+  void afterBuild(bool allMade);
   void dropResults();
-  void askWhatIsNew();
-  void stopWork();
-  Grounds grounds() const;
+  bool allFresh() const { return grounds_.allFresh(project(), level()); }
+  void compare();
   void gatherFindings();
 
+  Bulletin bulletin_;
   project::Document document_;
-  QString filePath_;
-  std::shared_ptr<const pipeline::LoadedLevel> level_;
-  std::shared_ptr<const PickTree> tree_;
-  std::shared_ptr<const LevelPicture> picture_;
-  Box3 levelBounds_;
-  ground::Survey::Ahead ahead_;  // of a first build, for the agent that was worked on when the level was read
-  generate::Scope scope_;
-  Grounds reference_, keptBuild_;
-  std::shared_ptr<const pipeline::Change> change_;
+  project::Project seen_;  // the document as of the last bulletin
+  Selection selection_{bulletin_};
+  Playback playback_{selection_, bulletin_};
+  ProjectFile file_{document_, bulletin_};
+  Background work_;  // one thing at a time: reading, building or running
+  LevelSource source_{file_, work_, bulletin_};
+  Grounds grounds_{work_, bulletin_};
+  Comparison comparison_{bulletin_};
+  CrowdRuns crowd_{work_, bulletin_};
+  FindingList findings_{bulletin_};
+  Trials trials_{bulletin_};
   std::size_t agent_ = 0;
-  std::optional<std::size_t> compared_;
-  std::size_t stepSeen_ = 0;
-  std::shared_ptr<const pipeline::Run> run_;
-  std::vector<review::Finding> findings_, levelFindings_;
-  std::map<std::string, Known> known_;  // by the agent's name
-  BuildPrices prices_;
-  std::optional<Problem> levelProblem_;
-  bool refused_ = false;  // what was read last could not be used
-  pipeline::LevelNews news_;
-  std::optional<std::vector<project::LevelFile>> loadedFor_;
-  QFileSystemWatcher watcher_;
-  QTimer settle_;                // programs write files in several goes
-  Background work_, comparing_;  // reading, building and running; what changed
-  Trials trials_;
-  bool building_ = false, running_ = false, autoBuild_ = true;
-  double progress_ = 0;
-  QString step_;
+  bool autoBuild_ = true;
 };
 
 }  // namespace dune::window

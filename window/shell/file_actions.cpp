@@ -57,9 +57,22 @@ void MainWindow::remember(const QString& path) {
   settings.setValue(kRecent, QStringList(paths.mid(0, kMostRecent)));
 }
 
+void MainWindow::answer(Request request) {
+  switch (request) {
+    case Request::openLevel:
+      return openLevelAsked(false);
+    case Request::addLevelFile:
+      return openLevelAsked(true);
+    case Request::exportMesh:
+      return exportMesh();
+    case Request::saveTrace:
+      return saveTrace();
+  }
+}
+
 bool MainWindow::openProject(const QString& path) {
   if (const auto problem = workspace_.open(path)) {
-    say(QString::fromStdString(problem->text()));
+    readout_->say(QString::fromStdString(problem->text()));
     QMessageBox::warning(this, tr("Open project"), QString::fromStdString(problem->text()));
     return false;
   }
@@ -69,19 +82,19 @@ bool MainWindow::openProject(const QString& path) {
 
 void MainWindow::openProjectAsked() {
   if (!maySetAside()) return;
-  const QString path = QFileDialog::getOpenFileName(this, tr("Open project"), QFileInfo(workspace_.filePath()).path(),
+  const QString path = QFileDialog::getOpenFileName(this, tr("Open project"), QFileInfo(workspace_.file().path()).path(),
                                                     tr("Dune Step projects (*.dunestep)"));
   if (!path.isEmpty()) openProject(path);
 }
 
 void MainWindow::openLevelAsked(bool beside) {
-  const QString path = QFileDialog::getOpenFileName(this, tr("Open level"), QFileInfo(workspace_.filePath()).path(),
+  const QString path = QFileDialog::getOpenFileName(this, tr("Open level"), QFileInfo(workspace_.file().path()).path(),
                                                     tr("Levels (*.obj *.gltf *.glb *.ply *.stl *.dae *.png *.tmx *.tmj *.json)"));
   if (!path.isEmpty()) workspace_.openLevel(path, beside);
 }
 
 bool MainWindow::save(bool elsewhere) {
-  QString path = workspace_.filePath();
+  QString path = workspace_.file().path();
   if (elsewhere || path.isEmpty()) {
     path = QFileDialog::getSaveFileName(this, tr("Save project"), path.isEmpty() ? tr("untitled.dunestep") : path,
                                         tr("Dune Step projects (*.dunestep)"));
@@ -94,7 +107,7 @@ bool MainWindow::save(bool elsewhere) {
   }
   remember(path);
   refreshTitle();
-  say(tr("Saved: %1").arg(path));
+  readout_->say(tr("Saved: %1").arg(path));
   return true;
 }
 
@@ -109,12 +122,12 @@ bool MainWindow::maySetAside() {
 
 void MainWindow::exportMesh() {
   const auto ground = workspace_.ground();
-  if (!ground) return say(tr("There is no mesh to export yet."));
+  if (!ground) return readout_->say(tr("There is no mesh to export yet."));
   const QString path =
       QFileDialog::getSaveFileName(this, tr("Export mesh"), tr("level.dsmesh"), tr("Meshes (*.dsmesh *.json *.obj *.glb)"));
   if (path.isEmpty()) return;
   const auto written = exchange::writeMesh(path.toStdString(), {ground->mesh, ground->rules});
-  say(written ? tr("Exported: %1").arg(path) : QString::fromStdString(written.problem().text()));
+  readout_->say(written ? tr("Exported: %1").arg(path) : QString::fromStdString(written.problem().text()));
 }
 
 void MainWindow::saveTrace() {
@@ -123,7 +136,7 @@ void MainWindow::saveTrace() {
   const QString path = QFileDialog::getSaveFileName(this, tr("Save recorded movement"), tr("run.csv"), tr("Traces (*.csv)"));
   if (path.isEmpty()) return;
   const auto written = writeFile(path.toStdString(), trace::toCsv(run->trace, run->ground->mesh.agent.originHeight));
-  say(written ? tr("Saved: %1").arg(path) : QString::fromStdString(written.problem().text()));
+  readout_->say(written ? tr("Saved: %1").arg(path) : QString::fromStdString(written.problem().text()));
 }
 
 }  // namespace dune::window

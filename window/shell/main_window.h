@@ -1,23 +1,19 @@
 #pragma once
-// The main window: puts the parts together and passes their signals on. Nothing is worked out here.
+// The main window: puts the parts together and passes on what changed. Nothing is worked out here, and no stop is known by name.
 
 #include <QMainWindow>
-#include <array>
 
 #include "window/findings/ledger.h"
+#include "window/session/gestures.h"
+#include "window/shell/cut_away.h"
+#include "window/shell/readout.h"
 #include "window/shell/trail.h"
-#include "window/shell/world_presenter.h"
-#include "window/stops/sheet.h"
 
-class QLabel;
-class QSlider;
 class QStackedWidget;
 
 namespace dune::window {
 
-class AgentsSheet;
-class CrowdSheet;
-class MeshSheet;
+class Reel;
 
 class MainWindow : public QMainWindow {
   Q_OBJECT
@@ -27,19 +23,20 @@ class MainWindow : public QMainWindow {
   ~MainWindow() override;
 
   Workspace& workspace() { return workspace_; }
+  Gestures& gestures() { return gestures_; }
   WorldView& world() { return *view_; }
   Trail& trail() { return *trail_; }
   Ledger& ledger() { return *ledger_; }
   Reel& reel() { return *reel_; }
-  QString readoutText() const;
-  QString hintText() const;
-  Sheet* sheet(Stop stop) const { return sheets_[static_cast<std::size_t>(stop)]; }
-  Stop stop() const { return static_cast<Stop>(trail_->current()); }
-  void goTo(Stop stop);
+  CutAway& cutAway() { return *cutAway_; }
+  QString readoutText() const { return readout_->text(); }
+  QString hintText() const { return hint_->text(); }
+  int stopCount() const { return static_cast<int>(stops_.size()); }
+  /// The number of the stop that is open.
+  int stop() const { return trail_->current(); }
+  Sheet* sheet(int stop) const { return stops_[static_cast<std::size_t>(stop)]->sheet(); }
+  void goTo(int stop);
   bool openProject(const QString& path);
-  QSlider* cutAwaySlider() const { return cutAway_; }
-  /// Takes off what stands over an agent at a place.
-  void cutAwayAbove(const Vec3& place);
 
  protected:
   void closeEvent(QCloseEvent* event) override;
@@ -48,24 +45,32 @@ class MainWindow : public QMainWindow {
 
  private:
   void makeParts();
+  void connectSheet(Sheet* sheet);
+  QWidget* makeSheets();
   void layOut();
-  void connectWorkspace();
-  void connectWorld();
+  void connectParts();
   void makeMenus();
   void makeFileMenu();
+  void makeViewMenu();
   void fillRecent();
-  void refreshTrail();
-  void pointAgain();
-  void write(const QString& text);
-  void refreshSheets();
-  void refreshTitle();
+  void refresh(Topics changed);
+  void refreshStops(Topics changed);
   void refreshTool();
+  void refreshTrail();
+  void refreshTitle();
+  void frameNewLevel();
+  void frameAll();
+  void showMenu(const Pointer& pointer, const QPoint& at);
   void showFinding(const review::Finding& finding);
   void showPlace(const Vec3& place);
-  void setCutAwayRange();
+  void showBox(const Box3& box);
+  /// Takes off what stands over an agent at a place.
+  void cutAwayAbove(const Vec3& place);
   void setTheme(const QString& name);
-  void say(const QString& text);
-  // File actions (file_actions.cpp)
+  void undo();
+  TrailStop& open() const { return *stops_[static_cast<std::size_t>(stop())]; }
+  // What the window as a whole does with files (file_actions.cpp).
+  void answer(Request request);
   bool maySetAside();
   bool save(bool elsewhere);
   void openProjectAsked();
@@ -75,19 +80,18 @@ class MainWindow : public QMainWindow {
   void remember(const QString& path);
 
   Workspace workspace_;
+  Gestures gestures_{workspace_};
   Trail* trail_;
   WorldView* view_;
   Ledger* ledger_;
   Reel* reel_;
   QStackedWidget* stack_;
-  QLabel *hint_, *readout_;
-  bool pointing_ = false;  // the readout is about what is under the mouse
-  QSlider* cutAway_;
-  QLabel* cutAwayLabel_;
+  QLabel* hint_;
+  Readout* readout_;
+  CutAway* cutAway_;
   QMenu* recent_ = nullptr;
-  QAction *plan_, *undo_ = nullptr, *redo_ = nullptr;
-  std::array<Sheet*, static_cast<std::size_t>(Stop::count)> sheets_{};
-  std::unique_ptr<WorldPresenter> presenter_;
+  QAction *plan_ = nullptr, *undo_ = nullptr, *redo_ = nullptr;
+  std::vector<std::unique_ptr<TrailStop>> stops_;
   std::vector<project::LevelFile> framed_;  // the files that the eye was last turned to
   bool framedOnce_ = false;
 };

@@ -14,7 +14,7 @@ Trail::Trail(QWidget* parent) : QWidget(parent) {
   setAccessibleName(tr("Steps"));
 }
 
-void Trail::setStops(std::vector<StopState> stops) {
+void Trail::setStops(std::vector<TrailEntry> stops) {
   stops_ = std::move(stops);
   update();
 }
@@ -41,7 +41,7 @@ void Trail::paintEvent(QPaintEvent*) {
   name.setWeight(QFont::DemiBold);
   state.setPointSizeF(font().pointSizeF() * 0.86);
   for (int i = 0; i < static_cast<int>(stops_.size()); ++i) {
-    const StopState& s = stops_[static_cast<std::size_t>(i)];
+    const auto& [title, s] = stops_[static_cast<std::size_t>(i)];
     const QRectF b = box(i);
     const QPointF at(b.left() + 16, lineY);
     // The way in from the stop before: solid when fresh, dotted when something before it changed, filling while work runs.
@@ -62,10 +62,10 @@ void Trail::paintEvent(QPaintEvent*) {
     painter.drawEllipse(at, dot, dot);
     painter.setFont(name);
     painter.setPen(here ? theme().accent : theme().text);
-    painter.drawText(QRectF(at.x() + 10, 2, b.width() - 24, 26), Qt::AlignLeft | Qt::AlignVCenter, s.name);
+    painter.drawText(QRectF(at.x() + 10, 2, b.width() - 24, 26), Qt::AlignLeft | Qt::AlignVCenter, title);
     painter.setFont(state);
     painter.setPen(s.trouble ? theme().bad : s.fresh ? theme().quiet : theme().warning);
-    const QString text = s.work >= 0 ? tr("%1 % – click to cancel").arg(static_cast<int>(s.work * 100)) : s.state;
+    const QString text = s.work >= 0 ? tr("%1 % – click to cancel").arg(static_cast<int>(s.work * 100)) : s.words;
     painter.drawText(QRectF(b.left() + 12, 28, b.width() - 16, 20), Qt::AlignLeft | Qt::AlignVCenter,
                      painter.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(b.width()) - 18));
     if (here) painter.fillRect(QRectF(b.left() + 8, height() - 3, b.width() - 16, 3), theme().accent);
@@ -80,7 +80,7 @@ void Trail::paintEvent(QPaintEvent*) {
 void Trail::mousePressEvent(QMouseEvent* event) {
   for (int i = 0; i < static_cast<int>(stops_.size()); ++i) {
     if (!box(i).contains(event->position())) continue;
-    if (stops_[static_cast<std::size_t>(i)].work >= 0 && i == current_) emit cancelAsked();
+    if (stops_[static_cast<std::size_t>(i)].state.work >= 0 && i == current_) emit cancelAsked();
     emit chosen(i);
   }
 }

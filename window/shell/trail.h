@@ -4,13 +4,14 @@
 #include <QWidget>
 #include <vector>
 
+#include "window/stops/trail_stop.h"
+
 namespace dune::window {
 
-struct StopState {
-  QString name, state;
-  bool fresh = true;     ///< its result holds for what is before it
-  bool trouble = false;  ///< something is wrong here
-  double work = -1;      ///< 0 to 1 while work for it runs
+/// A stop as the trail shows it.
+struct TrailEntry {
+  QString name;
+  StopState state;
 };
 
 class Trail : public QWidget {
@@ -18,7 +19,7 @@ class Trail : public QWidget {
 
  public:
   explicit Trail(QWidget* parent = nullptr);
-  void setStops(std::vector<StopState> stops);
+  void setStops(std::vector<TrailEntry> stops);
   void setCurrent(int stop);
   int current() const { return current_; }
   QSize sizeHint() const override { return {800, 54}; }
@@ -37,7 +38,7 @@ class Trail : public QWidget {
  private:
   QRectF box(int stop) const;
 
-  std::vector<StopState> stops_;
+  std::vector<TrailEntry> stops_;
   int current_ = 0;
 };
 

@@ -11,15 +11,13 @@ PagedSheet::PagedSheet(const QString& title, Workspace& workspace) : Sheet(title
     if (open_) open_->leaveTool();
     open_ = page();
     for (int i = 0; i < pages_->count(); ++i) pages_->widget(i)->updateGeometry();  // only the page that is open asks for room
-    open_->refresh();
-    emit toolChanged();
-    emit worldChanged();
+    open_->refresh(kEverything);
+    workspace_.bulletin().add({Topic::tool, Topic::stop});
   });
 }
 
 void PagedSheet::addPage(Sheet* page, const QString& name) {
-  connect(page, &Sheet::toolChanged, this, &Sheet::toolChanged);
-  connect(page, &Sheet::worldChanged, this, &Sheet::worldChanged);
+  connect(page, &Sheet::asked, this, &Sheet::asked);
   connect(page, &Sheet::showPlace, this, &Sheet::showPlace);
   connect(page, &Sheet::showBox, this, &Sheet::showBox);
   const QSignalBlocker blocker(pages_);  // the first page opens itself

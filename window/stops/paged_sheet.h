@@ -12,8 +12,10 @@ class PagedSheet : public Sheet {
 
  public:
   PagedSheet(const QString& title, Workspace& workspace);
-  void refresh() override { page()->refresh(); }
+  Topics concerns() const override { return page()->concerns(); }
+  void refresh(Topics changed) override { page()->refresh(changed); }
   Tool* tool() override { return page()->tool(); }
+  std::vector<ThingKind> removable() const override { return page()->removable(); }
   void leaveTool() override { page()->leaveTool(); }
   QTabWidget* pages() const { return pages_; }
 

@@ -1,7 +1,6 @@
 #pragma once
 // What the sheets of the stops share: a title, a column of sections, and the ways they speak to the window.
 
-#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -9,41 +8,30 @@
 
 #include "window/scene/tool.h"
 #include "window/session/workspace.h"
+#include "window/widgets/item_list.h"
+#include "window/widgets/number_field.h"
 
 namespace dune::window {
 
-/// A number with its name and unit: typed, or dragged by its name.
-class NumberField : public QWidget {
-  Q_OBJECT
-
- public:
-  NumberField(const QString& name, const QString& unit, double least, double most, double step, int decimals, QWidget* parent = nullptr);
-  void setValue(double value);
-  double value() const { return spin_->value(); }
-  QDoubleSpinBox* spin() const { return spin_; }
-
- signals:
-  void edited(double value);
-  void finished();
-
- protected:
-  bool eventFilter(QObject* watched, QEvent* event) override;
-
- private:
-  QLabel* label_;
-  QDoubleSpinBox* spin_;
-  double dragFrom_ = 0, valueFrom_ = 0;
-};
+/// What only the window as a whole can do.
+enum class Request : std::uint8_t { openLevel, addLevelFile, exportMesh, saveTrace };
 
 class Sheet : public QWidget {
   Q_OBJECT
 
  public:
   Sheet(const QString& title, Workspace& workspace);
+  /// What it shows depends on these; at others it is not refreshed.
+  virtual Topics concerns() const {
+    return kDocument | Topics{Topic::agent, Topic::level,    Topic::ground,    Topic::compared, Topic::answers,
+                              Topic::run,   Topic::findings, Topic::selection, Topic::theme,    Topic::stop};
+  }
   /// Shows what the document and the results say now.
-  virtual void refresh() = 0;
+  virtual void refresh(Topics changed) = 0;
   /// The tool that the left mouse button has at this stop; may be null.
   virtual Tool* tool() { return nullptr; }
+  /// What Delete takes away here, what is meant first first.
+  virtual std::vector<ThingKind> removable() const { return {}; }
   /// A page that is not open asks for no room, so that a long one does not make the others scroll.
   QSize minimumSizeHint() const override { return isHidden() ? QSize(0, 0) : QWidget::minimumSizeHint(); }
   QSize sizeHint() const override { return isHidden() ? QSize(0, 0) : QWidget::sizeHint(); }
@@ -52,8 +40,7 @@ class Sheet : public QWidget {
   virtual void leaveTool() {}
 
  signals:
-  void toolChanged();
-  void worldChanged();  ///< what this sheet shows in the world is different now
+  void asked(dune::window::Request request);
   void showPlace(const dune::Vec3& place);
   void showBox(const dune::Box3& box);
 
@@ -63,6 +50,9 @@ class Sheet : public QWidget {
   NumberField* number(const QString& name, const QString& unit, double least, double most, double step, int decimals);
   QWidget* row(std::initializer_list<QWidget*> widgets);
   QPushButton* button(const QString& text, const QString& tip, bool checkable = false);
+  ItemList* list(const QString& name, ThingKind kind);
+  /// What the left mouse button does here is another now.
+  void toolChanged() { workspace_.bulletin().add(Topic::tool); }
 
   Workspace& workspace_;
   QVBoxLayout* column_;

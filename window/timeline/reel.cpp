@@ -12,7 +12,7 @@ constexpr int kSliderSteps = 10000;
 constexpr double kSpeeds[] = {0.25, 0.5, 1, 2, 4};
 }  // namespace
 
-Reel::Reel(QWidget* parent) : QWidget(parent) {
+Reel::Reel(Playback& playback, QWidget* parent) : QWidget(parent), playback_(playback) {
   setObjectName(QStringLiteral("reel"));
   setAttribute(Qt::WA_StyledBackground);
   setAccessibleName(tr("Playback"));
@@ -50,7 +50,7 @@ Reel::Reel(QWidget* parent) : QWidget(parent) {
   plot_->plotLayout()->clear();
   for (int i = 0; i < 2; ++i) {
     auto* axes = new QCPAxisRect(plot_);
-    axes->setAutoMargins(QCP::msLeft | QCP::msBottom);
+    axes->setAutoMargins(QCP::MarginSides(QCP::msLeft) | QCP::msBottom);
     axes->setMinimumMargins(QMargins(46, 2, 6, 2));
     plot_->plotLayout()->addElement(0, i, axes);
     plot_->addGraph(axes->axis(QCPAxis::atBottom), axes->axis(QCPAxis::atLeft));
@@ -72,15 +72,15 @@ Reel::Reel(QWidget* parent) : QWidget(parent) {
     if (e->buttons() & Qt::LeftButton) scrubAt(e->pos());
   });
   connect(play_, &QToolButton::clicked, this, [this] { setPlaying(!playing()); });
-  connect(back_, &QToolButton::clicked, this, [this] { setPlaying(false), setTime(time_ - (run_ ? run_->trace.step() : 0)); });
-  connect(forward_, &QToolButton::clicked, this, [this] { setPlaying(false), setTime(time_ + (run_ ? run_->trace.step() : 0)); });
+  connect(back_, &QToolButton::clicked, this, [this] { step(-1); });
+  connect(forward_, &QToolButton::clicked, this, [this] { step(1); });
   connect(slider_, &QSlider::valueChanged, this, [this](int v) {
-    if (run_) setTime(run_->trace.duration() * v / kSliderSteps);
+    if (run_) playback_.setTime(run_->trace.duration() * v / kSliderSteps);
   });
   connect(&timer_, &QTimer::timeout, this, [this] {
     const double passed = static_cast<double>(since_.restart()) / 1000 * kSpeeds[speed_->currentIndex()];
-    setTime(time_ + passed);
-    if (run_ && time_ >= run_->trace.duration()) setPlaying(false);
+    playback_.setTime(playback_.time() + passed);
+    if (run_ && playback_.time() >= run_->trace.duration()) setPlaying(false);
   });
   applyTheme();
 }
@@ -112,37 +112,28 @@ void Reel::applyTheme() {
   plot_->replot();
 }
 
-void Reel::setRun(std::shared_ptr<const pipeline::Run> run) {
+void Reel::step(int frames) {
   setPlaying(false);
-  run_ = std::move(run);
-  if (run_ && !run_->trace.bodies().empty() && !run_->trace.bodyOf(agent_)) agent_ = run_->trace.bodies()[0].id;
-  time_ = 0;
-  fillCurves();
-  setTime(0);
+  if (run_) playback_.setTime(playback_.time() + frames * run_->trace.step());
 }
 
-void Reel::setAgent(int id) {
-  if (id == agent_) return;
-  agent_ = id;
-  fillCurves();
-  emit agentChanged(id);
-}
-
-std::size_t Reel::frame() const { return run_ ? run_->trace.frameAt(time_ + run_->trace.step() / 2) : 0; }
-
-void Reel::setTime(double seconds) {
-  const double last = run_ ? run_->trace.duration() : 0;
-  time_ = std::clamp(seconds, 0.0, last);
+void Reel::refresh() {
+  const bool otherRun = playback_.run() != run_;
+  if (otherRun) setPlaying(false);
+  if (otherRun || playback_.body() != body_) {
+    run_ = playback_.run(), body_ = playback_.body();
+    fillCurves();
+  }
+  const double last = run_ ? run_->trace.duration() : 0, time = playback_.time();
   const QSignalBlocker blocker(slider_);
-  slider_->setValue(last > 0 ? static_cast<int>(std::lround(time_ / last * kSliderSteps)) : 0);
-  clock_->setText(tr("%1 / %2 s").arg(time_, 0, 'f', 1).arg(last, 0, 'f', 1));
+  slider_->setValue(last > 0 ? static_cast<int>(std::lround(time / last * kSliderSteps)) : 0);
+  clock_->setText(tr("%1 / %2 s").arg(time, 0, 'f', 1).arg(last, 0, 'f', 1));
   placeCursor();
-  emit timeChanged(time_);
 }
 
 void Reel::setPlaying(bool playing) {
   if (playing && run_) {
-    if (time_ >= run_->trace.duration()) setTime(0);
+    if (playback_.time() >= run_->trace.duration()) playback_.setTime(0);
     since_.start();
     timer_.start(kTick);
   } else {
@@ -153,10 +144,10 @@ void Reel::setPlaying(bool playing) {
 
 void Reel::fillCurves() {
   for (int g = 0; g < 4; ++g) plot_->graph(g)->data()->clear();
-  who_->setText(agent_ >= 0 ? tr("Agent %1").arg(agent_) : QString());
+  who_->setText(body_ >= 0 ? tr("Agent %1").arg(body_) : QString());
   if (!run_ || run_->trace.frameCount() == 0) return plot_->replot();
   const trace::Trace& t = run_->trace;
-  const auto body = t.bodyOf(agent_);
+  const auto body = t.bodyOf(body_);
   if (!body) return plot_->replot();
   double fastest = 0.1;
   for (std::size_t f = 0; f < t.frameCount(); ++f) {
@@ -166,7 +157,7 @@ void Reel::fillCurves() {
     fastest = std::max(fastest, glm::length(s.velocity));
   }
   for (const review::Finding& f : run_->findings)
-    if (f.agent == agent_ && f.time >= 0) plot_->graph(1)->addData(f.time, fastest), plot_->graph(3)->addData(f.time, 0.2);
+    if (f.agent == body_ && f.time >= 0) plot_->graph(1)->addData(f.time, fastest), plot_->graph(3)->addData(f.time, 0.2);
   for (int i = 0; i < 2; ++i) {
     plot_->axisRect(i)->axis(QCPAxis::atBottom)->setRange(0, std::max(1.0, t.duration()));
     plot_->axisRect(i)->axis(QCPAxis::atLeft)->setRange(0, i == 0 ? fastest * 1.15 : 5.2);
@@ -175,14 +166,14 @@ void Reel::fillCurves() {
 }
 
 void Reel::placeCursor() {
-  for (QCPItemLine* c : cursors_) c->start->setCoords(time_, 0), c->end->setCoords(time_, 1);
+  for (QCPItemLine* c : cursors_) c->start->setCoords(playback_.time(), 0), c->end->setCoords(playback_.time(), 1);
   plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
 void Reel::scrubAt(const QPoint& pixel) {
   for (int i = 0; i < 2; ++i)
     if (plot_->axisRect(i)->outerRect().contains(pixel))
-      setPlaying(false), setTime(plot_->axisRect(i)->axis(QCPAxis::atBottom)->pixelToCoord(pixel.x()));
+      setPlaying(false), playback_.setTime(plot_->axisRect(i)->axis(QCPAxis::atBottom)->pixelToCoord(pixel.x()));
 }
 
 }  // namespace dune::window

@@ -5,7 +5,7 @@
 #include <QTimer>
 #include <QWidget>
 
-#include "core/pipeline/ground.h"
+#include "window/session/playback.h"
 
 class QComboBox;
 class QCPItemLine;
@@ -20,13 +20,9 @@ class Reel : public QWidget {
   Q_OBJECT
 
  public:
-  explicit Reel(QWidget* parent = nullptr);
-  void setRun(std::shared_ptr<const pipeline::Run> run);
-  void setAgent(int id);
-  int agent() const { return agent_; }
-  double time() const { return time_; }
-  std::size_t frame() const;
-  void setTime(double seconds);
+  explicit Reel(Playback& playback, QWidget* parent = nullptr);
+  /// Shows where the playback is now.
+  void refresh();
   void setPlaying(bool playing);
   bool playing() const { return timer_.isActive(); }
   QToolButton* playButton() const { return play_; }
@@ -34,18 +30,15 @@ class Reel : public QWidget {
   QCustomPlot* plot() const { return plot_; }
   void applyTheme();
 
- signals:
-  void timeChanged(double seconds);
-  void agentChanged(int id);
-
  private:
   void fillCurves();
   void placeCursor();
   void scrubAt(const QPoint& pixel);
+  void step(int frames);
 
-  std::shared_ptr<const pipeline::Run> run_;
-  int agent_ = -1;
-  double time_ = 0;
+  Playback& playback_;
+  std::shared_ptr<const pipeline::Run> run_;  // whose curves are drawn
+  int body_ = -1;                             // and of which body
   QTimer timer_;
   QElapsedTimer since_;
   QToolButton *play_, *back_, *forward_;

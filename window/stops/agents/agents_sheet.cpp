@@ -15,12 +15,13 @@ class StandTool : public Tool {
     return QObject::tr("Click where the %1 shall stand, to scale, beside a person of 1.8 m. Esc leaves the tool.")
         .arg(QString::fromStdString(workspace_.agentKind().name));
   }
-  void press(const Pointer& p) override {
+  bool press(const Pointer& p) override {
     if (p.hit) put_(*p.hit);
+    return true;
   }
-  void move(const Pointer& p, bool) override { at_ = p.hit; }
+  void hover(const Pointer& p) override { at_ = p.hit; }
   bool holding() const override { return true; }
-  void draw(DrawList& list) const override {
+  void draw(DrawList& list, const Camera&) const override {
     if (!at_) return;
     const nav::Agent& a = workspace_.agentKind();
     list.lit = true;
@@ -123,12 +124,12 @@ void AgentsSheet::addKinds() {
   stand_ = button(tr("Put in level"), tr("Click a place in the world where the agent shall stand to scale"), true);
   stand_->setObjectName(QStringLiteral("narrow"));
   row({name_, stand_});
-  connect(stand_, &QPushButton::toggled, this, &Sheet::toolChanged);
+  connect(stand_, &QPushButton::toggled, this, [this] { toolChanged(); });
   tool_ = std::make_unique<StandTool>(workspace_, [this](const Picked& at) { putInLevel({at.at, at.normal}); });
-  connect(&workspace_, &Workspace::levelChanged, this, [this] {
+  connect(&workspace_.source(), &LevelSource::wasRead, this, [this] {
     // A level that is read again, or a project that is saved elsewhere, keeps its figure.
     const auto& files = workspace_.project().level->files;
-    if (!workspace_.level() || (putIn_.first != workspace_.filePath() && (files.empty() || putIn_.second != files))) put_.reset();
+    if (!workspace_.level() || (putIn_.first != workspace_.file().path() && (files.empty() || putIn_.second != files))) put_.reset();
   });
   connect(name_, &QLineEdit::editingFinished, this, [this] { rename(name_->text().trimmed().toStdString()); });
 }
@@ -140,22 +141,22 @@ void AgentsSheet::addComparison() {
   column_->addWidget(against_);
   connect(against_, &QComboBox::activated, this, [this](int i) {
     const QVariant kind = against_->itemData(i);
-    workspace_.setCompared(kind.isValid() ? std::optional(static_cast<std::size_t>(kind.toInt())) : std::nullopt);
+    workspace_.compareWith(kind.isValid() ? std::optional(kind.toInt()) : std::nullopt);
   });
   difference_ = quiet({});
 }
 
 void AgentsSheet::leaveTool() {
-  workspace_.setCompared(std::nullopt);
+  workspace_.compareWith(std::nullopt);
   stand_->setChecked(false);
 }
 
 Tool* AgentsSheet::tool() { return stand_->isChecked() ? tool_.get() : nullptr; }
 
 void AgentsSheet::putInLevel(const Standing& figure) {
-  put_ = figure, putIn_ = {workspace_.filePath(), workspace_.project().level->files};
+  put_ = figure, putIn_ = {workspace_.file().path(), workspace_.project().level->files};
   stand_->setChecked(false);
-  emit worldChanged();
+  workspace_.bulletin().add({Topic::tool, Topic::stop});
 }
 
 NumberField* AgentsSheet::add(const QString& name, const QString& unit, double nav::Agent::*field, double least, double most, double step,
@@ -186,7 +187,7 @@ void AgentsSheet::set(const nav::Agent& agent, const QString& key) {
 void AgentsSheet::rename(const std::string& name) {
   const auto& agents = workspace_.project().agents->agents;
   const std::string old = workspace_.agentKind().name;
-  if (name.empty() || name == old || std::ranges::count(agents, name, &nav::Agent::name)) return refresh();
+  if (name.empty() || name == old || std::ranges::count(agents, name, &nav::Agent::name)) return refresh(kEverything);
   const std::size_t at = workspace_.agent();
   workspace_.change(tr("Rename agent"), [&](project::Project& p) {
     project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[at].name = name; });
@@ -231,15 +232,15 @@ void AgentsSheet::refreshComparison() {
   against_->addItem(agents.size() > 1 ? tr("Show this kind alone") : tr("Add another kind to compare"));
   for (std::size_t i = 0; i < agents.size(); ++i) {
     if (i == workspace_.agent()) continue;
-    against_->addItem(tr("Compare with %1").arg(QString::fromStdString(agents[i].name)), static_cast<int>(i));
-    if (workspace_.compared() == i) against_->setCurrentIndex(against_->count() - 1);
+    against_->addItem(tr("Compare with %1").arg(QString::fromStdString(agents[i].name)), agents[i].id);
+    if (workspace_.comparison().other() == agents[i].id) against_->setCurrentIndex(against_->count() - 1);
   }
   against_->setEnabled(agents.size() > 1);
-  const auto change = workspace_.change();
+  const auto& change = workspace_.comparison().change();
   const QString frame =
-      workspace_.compared() ? QStringLiteral("QComboBox { border: 2px solid %1; }").arg(theme().agent[1].name()) : QString();
+      workspace_.comparison().other() ? QStringLiteral("QComboBox { border: 2px solid %1; }").arg(theme().agent[1].name()) : QString();
   if (against_->styleSheet() != frame) against_->setStyleSheet(frame);
-  if (!workspace_.compared())
+  if (!workspace_.comparison().other())
     difference_->clear();
   else if (!change)
     difference_->setText(tr("Both are being compared, or have the same ground."));
@@ -251,7 +252,7 @@ void AgentsSheet::refreshComparison() {
                              .arg(change->lost, 0, 'f', 1));
 }
 
-void AgentsSheet::refresh() {
+void AgentsSheet::refresh(Topics) {
   const nav::Agent& agent = workspace_.agentKind();
   {
     const QSignalBlocker blocker(kinds_);

@@ -19,7 +19,7 @@ class AgentsSheet : public Sheet {
  public:
   explicit AgentsSheet(Workspace& workspace);
   ~AgentsSheet() override;
-  void refresh() override;
+  void refresh(Topics changed) override;
   void leaveTool() override;
   Tool* tool() override;
   /// Where the figure of the agent stands that was put into the level; beside the level when nothing.

@@ -3,7 +3,6 @@
 
 #include <QCheckBox>
 #include <QLineEdit>
-#include <QListWidget>
 
 #include "window/stops/sheet.h"
 
@@ -14,26 +13,24 @@ class AreasSheet : public Sheet {
 
  public:
   explicit AreasSheet(Workspace& workspace);
-  void refresh() override;
+  void refresh(Topics changed) override;
   Tool* tool() override;
+  std::vector<ThingKind> removable() const override { return {ThingKind::volume}; }
   void leaveTool() override;
-  int chosenVolume() const;
-  /// Adds a volume over an outline; called by the tools.
-  void addVolume(const Polygon& outline, double ground);
 
  private:
   void editKind(const QString& label, const std::function<void(level::AreaKind&)>& change, const QString& key);
-  int kind() const { return kinds_->currentRow(); }
+  void rename(const std::string& name);
   void addKind();
-  void removeKind();
+  void addVolume(const Polygon& outline, double ground);
   void showKind();
 
-  QListWidget *kinds_, *volumes_;
+  ItemList *kinds_, *volumes_;
   QLineEdit* name_;
   NumberField *cost_, *entry_;
   QCheckBox* forbidden_;
   QPushButton *colour_, *removeKind_, *box_, *outline_, *removeVolume_;
-  std::unique_ptr<Tool> boxTool_, outlineTool_;
+  std::unique_ptr<Tool> boxTool_, outlineTool_, handles_;
 };
 
 }  // namespace dune::window

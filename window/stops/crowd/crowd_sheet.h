@@ -1,7 +1,6 @@
 #pragma once
 // The Crowd stop: groups that walk from here to there, and the run.
 
-#include <QListWidget>
 #include <QSpinBox>
 
 #include "window/stops/sheet.h"
@@ -13,21 +12,22 @@ class CrowdSheet : public Sheet {
 
  public:
   explicit CrowdSheet(Workspace& workspace);
-  void refresh() override;
-  Tool* tool() override { return draw_->isChecked() ? tool_.get() : nullptr; }
+  Topics concerns() const override { return Sheet::concerns() | Topic::work; }
+  void refresh(Topics changed) override;
+  Tool* tool() override { return draw_->isChecked() ? tool_.get() : ends_.get(); }
+  std::vector<ThingKind> removable() const override { return {ThingKind::group}; }
   void leaveTool() override { draw_->setChecked(false); }
-  void addGroup(const Vec3& start, const Vec3& goal);
 
  private:
-  int chosen() const { return list_->currentItem() ? list_->currentItem()->data(Qt::UserRole).toInt() : -1; }
-  void editChosen(const QString& label, const std::function<void(project::CrowdGroup&)>& change, const QString& key);
+  void editChosen(const QString& label, const std::function<void(project::CrowdGroup&)>& change, const QString& key = {});
   void showChosen();
+  void showState(int agents);
 
   QPushButton *draw_, *run_, *remove_;
-  QListWidget* list_;
+  ItemList* list_;
   NumberField *count_, *radius_, *seconds_;
   QLabel* state_;
-  std::unique_ptr<Tool> tool_;
+  std::unique_ptr<Tool> tool_, ends_;
 };
 
 }  // namespace dune::window

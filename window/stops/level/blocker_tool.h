@@ -1,39 +1,52 @@
 #pragma once
-// Places blockers with clicks, and drags the chosen one by its handles.
+// The tools of blockers: one places them with clicks, one drags the chosen one by its handles.
 
-#include "window/scene/handles.h"
-#include "window/stops/level/blockers_page.h"
+#include "window/scene/handle_tool.h"
+#include "window/session/workspace.h"
 
 namespace dune::window {
 
-class BlockerTool : public Tool {
+/// Where the mouse meets the level itself, not the blockers, for a blocker never stands on itself; beside it, a plane at a height.
+std::optional<Vec3> groundAt(Workspace& workspace, const Pointer& p, double height);
+
+class PlaceTool : public Tool {
  public:
-  BlockerTool(BlockersPage& page, Workspace& workspace) : page_(page), workspace_(workspace) {}
+  using Placing = std::function<std::optional<level::Blocker>()>;
+  using Place = std::function<void(const level::Blocker&)>;
+  PlaceTool(Workspace& workspace, Placing placing, Place place)
+      : workspace_(workspace), placing_(std::move(placing)), place_(std::move(place)) {}
   QString hint() const override;
-  void press(const Pointer& p) override;
-  void move(const Pointer& p, bool pressed) override;
-  void release(const Pointer& p) override;
-  void finish() override;
-  bool giveUp() override;
-  bool remove() override;
-  void draw(DrawList& list) const override;
-  bool holding() const override { return active_ >= 0 || page_.placing().has_value(); }
+  bool press(const Pointer& p) override;
+  bool holding() const override { return true; }
+
+ private:
+  Workspace& workspace_;
+  Placing placing_;
+  Place place_;
+};
+
+class BlockerTool : public HandleTool {
+ public:
+  explicit BlockerTool(Workspace& workspace) : workspace_(workspace) {}
+  QString hint() const override;
+  void draw(DrawList& list, const Camera& camera) const override;
 
   enum HandleId { middle, top, plusX, minusX, plusZ, minusZ, turn, firstCorner };
   static std::vector<Handle> handlesOf(const level::Blocker& blocker);
 
- private:
-  /// Where the mouse meets the level; beside it, the plane of what is drawn.
-  std::optional<Vec3> groundAt(const Pointer& p) const;
-  void dragCorner(const Pointer& p);
-  void pressPlacing(const Pointer& p);
-  void drag(const Pointer& p);
+ protected:
+  std::vector<Handle> handles() const override;
+  void begin(int handle, const Pointer& p) override;
+  void dragHandle(int handle, const Pointer& p) override;
+  bool pressBeside(const Pointer& p) override;
 
-  BlockersPage& page_;
+ private:
+  std::optional<level::Blocker> moved(const Pointer& p) const;
+  std::optional<level::Blocker> turned(const Pointer& p) const;
+  std::optional<level::Blocker> withCorner(int corner, const Pointer& p) const;
+  level::Blocker resized(int handle, const Pointer& p) const;
+
   Workspace& workspace_;
-  std::vector<Vec3> corners_;  // of the outline that is drawn, so far
-  Vec3 next_{};
-  int active_ = -1, near_ = -1;
   level::Blocker before_;  // as it was when the drag began
   Vec3 grip_{};            // from the blocker's place to where it was taken
 };

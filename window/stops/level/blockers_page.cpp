@@ -1,3 +1,7 @@
+#include "window/stops/level/blockers_page.h"
+
+#include "window/scene/outline_tool.h"
+#include "window/session/hand_made.h"
 #include "window/stops/level/blocker_tool.h"
 
 namespace dune::window {
@@ -50,22 +54,22 @@ BlockersPage::BlockersPage(Workspace& workspace) : Sheet({}, workspace) {
     connect(shapes_[i], &QPushButton::toggled, this, [this, i](bool on) {
       for (std::size_t k = 0; on && k < kChoices.size(); ++k)
         if (k != i) shapes_[k]->setChecked(false);
-      emit toolChanged();
+      workspace_.bulletin().add({Topic::tool, Topic::stop});
     });
   }
   row({shapes_[0], shapes_[1], shapes_[2]});
   row({shapes_[3], shapes_[4], shapes_[5]});
-  list_ = new QListWidget;
-  list_->setAccessibleName(tr("Blockers"));
+  list_ = list(tr("Blockers"), ThingKind::blocker);
   list_->setMinimumHeight(90);
-  column_->addWidget(list_, 1);
-  connect(list_, &QListWidget::currentRowChanged, this, [this] {
-    refresh();
-    emit worldChanged();
-    emit toolChanged();
-  });
   addFields();
-  tool_ = std::make_unique<BlockerTool>(*this, workspace_);
+  place_ = std::make_unique<PlaceTool>(
+      workspace_, [this] { return placing(); }, [this](const Blocker& b) { place(b); });
+  outline_ = std::make_unique<OutlineTool>(
+      [this](const Pointer& p, const std::vector<Vec3>& corners) { return groundAt(workspace_, p, corners.empty() ? 0 : corners[0].y); },
+      [this](const std::vector<Vec3>& corners) {
+        if (const auto shape = placing()) place(level::withCorners(*shape, corners));
+      });
+  handles_ = std::make_unique<BlockerTool>(workspace_);
 }
 
 BlockersPage::~BlockersPage() = default;
@@ -75,7 +79,7 @@ void BlockersPage::addFields() {
   remove_ = button(tr("Remove"), tr("Remove the chosen blocker (Delete)"));
   row({copy_, remove_});
   connect(copy_, &QPushButton::clicked, this, [this] { copy(); });
-  connect(remove_, &QPushButton::clicked, this, [this] { remove(); });
+  connect(remove_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::blocker); });
   role_ = new QComboBox;
   role_->setAccessibleName(tr("Counts as"));
   for (const level::Role r : kRoles) role_->addItem(tr("Counts as %1").arg(QString::fromLatin1(level::roleName(r))));
@@ -98,31 +102,19 @@ void BlockersPage::addFields() {
         tr("Turn blocker"), [&](Blocker& b) { b.turn = v; }, tr("turn"));
   });
   agentsTitle_ = section(tr("There for"));
-  agents_ = new QListWidget;
+  agents_ = new QListView;
+  agents_->setModel(&agentRows_);
   agents_->setAccessibleName(tr("Agents it is there for"));
   agents_->setMaximumHeight(74);
   column_->addWidget(agents_);
-  connect(agents_, &QListWidget::itemChanged, this, [this] {
+  connect(&agentRows_, &ItemModel::checkAsked, this, [this](const std::string& agent, bool on) {
     std::vector<std::string> names;
-    for (int i = 0; i < agents_->count(); ++i)
-      if (agents_->item(i)->checkState() == Qt::Checked) names.push_back(agents_->item(i)->text().toStdString());
-    if (names.empty()) return refresh();  // a blocker for nobody is removed, not kept
-    if (static_cast<int>(names.size()) == agents_->count()) names.clear();
+    for (const ItemRow& row : agentRows_.rows())
+      if (row.key == agent ? on : *row.checked) names.push_back(row.key);
+    if (names.empty()) return;  // a blocker for nobody is removed, not kept
+    if (names.size() == agentRows_.rows().size()) names.clear();
     edit(tr("Change agents of blocker"), [&](Blocker& b) { b.agents = names; });
   });
-}
-
-const Blocker* BlockersPage::chosen() const {
-  const auto& blockers = workspace_.project().level->blockers;
-  const int id = list_->currentItem() ? list_->currentItem()->data(Qt::UserRole).toInt() : -1;
-  const auto found = std::ranges::find(blockers, id, &Blocker::id);
-  return found == blockers.end() ? nullptr : &*found;
-}
-
-void BlockersPage::choose(int id) {
-  for (int i = 0; i < list_->count(); ++i)
-    if (list_->item(i)->data(Qt::UserRole).toInt() == id) return list_->setCurrentRow(i);
-  list_->setCurrentRow(-1);
 }
 
 std::optional<Blocker> BlockersPage::placing() const {
@@ -137,49 +129,31 @@ std::optional<Blocker> BlockersPage::placing() const {
 }
 
 void BlockersPage::place(Blocker blocker) {
-  blocker.id = project::nextId(workspace_.project().level->blockers);
-  workspace_.change(tr("Place blocker"),
-                    [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.blockers.push_back(blocker); }); });
+  add(workspace_, std::move(blocker));
   for (QPushButton* b : shapes_) b->setChecked(false);
-  choose(blocker.id);
-}
-
-void BlockersPage::replace(const Blocker& blocker, const QString& label, const QString& mergeKey) {
-  workspace_.change(
-      label,
-      [&](project::Project& p) {
-        project::edit(p.level, [&](project::LevelSection& s) {
-          for (Blocker& b : s.blockers)
-            if (b.id == blocker.id) b = blocker;
-        });
-      },
-      mergeKey);
 }
 
 void BlockersPage::edit(const QString& label, const std::function<void(Blocker&)>& change, const QString& key) {
-  if (!chosen()) return;
-  Blocker b = *chosen();
+  const Blocker* chosen = chosenBlocker(workspace_);
+  if (!chosen) return;
+  Blocker b = *chosen;
   change(b);
-  replace(b, label, key.isEmpty() ? key : QStringLiteral("blocker %1 %2").arg(b.id).arg(key));
+  replace(workspace_, b, label, key.isEmpty() ? key : QStringLiteral("blocker %1 %2").arg(b.id).arg(key));
 }
 
 void BlockersPage::copy() {
-  if (!chosen()) return;
-  Blocker b = *chosen();
+  const Blocker* chosen = chosenBlocker(workspace_);
+  if (!chosen) return;
+  Blocker b = *chosen;
   const double angle = radians(b.turn), by = b.size.x + 0.2;
   b.at += Vec3{std::cos(angle) * by, 0, -std::sin(angle) * by};
   place(b);
 }
 
-void BlockersPage::remove() {
-  if (!chosen()) return;
-  const int id = chosen()->id;
-  workspace_.change(tr("Remove blocker"), [&](project::Project& p) {
-    project::edit(p.level, [&](project::LevelSection& s) { std::erase_if(s.blockers, [&](const Blocker& b) { return b.id == id; }); });
-  });
+Tool* BlockersPage::tool() {
+  const auto shape = placing();
+  return !shape ? handles_.get() : level::hasOutline(*shape) ? outline_.get() : place_.get();
 }
-
-Tool* BlockersPage::tool() { return tool_.get(); }
 
 void BlockersPage::leaveTool() {
   for (QPushButton* b : shapes_) b->setChecked(false);
@@ -187,36 +161,25 @@ void BlockersPage::leaveTool() {
 
 void BlockersPage::refreshAgents() {
   const auto& kinds = workspace_.project().agents->agents;
-  const Blocker* b = chosen();
-  const QSignalBlocker blocker(agents_);
-  agents_->clear();
+  const Blocker* b = chosenBlocker(workspace_);
   const bool shown = b && kinds.size() > 1;
   agents_->setVisible(shown), agentsTitle_->setVisible(shown);
+  std::vector<ItemRow> rows;
   for (const nav::Agent& a : kinds) {
-    auto* item = new QListWidgetItem(QString::fromStdString(a.name), agents_);
-    item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
-    item->setCheckState(b && b->holds(a.name) ? Qt::Checked : Qt::Unchecked);
+    ItemRow row{a.name, QString::fromStdString(a.name)};
+    row.checked = b && b->holds(a.name);
+    rows.push_back(std::move(row));
   }
+  agentRows_.setRows(std::move(rows));
 }
 
-void BlockersPage::refresh() {
-  const auto& blockers = workspace_.project().level->blockers;
-  {
-    const QSignalBlocker block(list_);
-    const int id = chosen() ? chosen()->id : -1;
-    list_->clear();
-    for (const Blocker& b : blockers) {
-      auto* item = new QListWidgetItem(tr("%1 %2, %3").arg(nameOf(b)).arg(b.id).arg(QString::fromLatin1(level::roleName(b.role))));
-      item->setData(Qt::UserRole, b.id);
-      list_->addItem(item);
-    }
-    choose(id);
-  }
-  const Blocker* b = chosen();
-  for (QWidget* w :
-       {static_cast<QWidget*>(width_), static_cast<QWidget*>(depth_), static_cast<QWidget*>(height_), static_cast<QWidget*>(turn_),
-        static_cast<QWidget*>(role_), static_cast<QWidget*>(copy_), static_cast<QWidget*>(remove_)})
-    w->setVisible(b != nullptr);
+void BlockersPage::refresh(Topics) {
+  std::vector<ItemRow> rows;
+  for (const Blocker& b : workspace_.project().level->blockers)
+    rows.push_back({std::to_string(b.id), tr("%1 %2, %3").arg(nameOf(b)).arg(b.id).arg(QString::fromLatin1(level::roleName(b.role)))});
+  list_->setRows(std::move(rows));
+  const Blocker* b = chosenBlocker(workspace_);
+  for (QWidget* w : std::initializer_list<QWidget*>{width_, depth_, height_, turn_, role_, copy_, remove_}) w->setVisible(b != nullptr);
   height_->setVisible(b && b->shape != BlockerShape::floor);  // a sheet has none
   refreshAgents();
   if (!b) return;

@@ -2,7 +2,6 @@
 // The page of the Level stop about blockers: solids placed by hand, with handles in the world.
 
 #include <QComboBox>
-#include <QListWidget>
 
 #include "window/stops/sheet.h"
 
@@ -14,19 +13,15 @@ class BlockersPage : public Sheet {
  public:
   explicit BlockersPage(Workspace& workspace);
   ~BlockersPage() override;
-  void refresh() override;
+  void refresh(Topics changed) override;
   Tool* tool() override;
+  std::vector<ThingKind> removable() const override { return {ThingKind::blocker}; }
   void leaveTool() override;
 
-  /// The blocker that is chosen, or null.
-  const level::Blocker* chosen() const;
-  void choose(int id);
   /// What the next click places, if anything: its shape and role, nowhere yet.
   std::optional<level::Blocker> placing() const;
   void place(level::Blocker blocker);
-  void replace(const level::Blocker& blocker, const QString& label, const QString& mergeKey);
   void copy();
-  void remove();
 
  private:
   void addFields();
@@ -34,12 +29,14 @@ class BlockersPage : public Sheet {
   void refreshAgents();
 
   std::array<QPushButton*, 6> shapes_;
-  QListWidget *list_, *agents_;
+  ItemList* list_;
+  QListView* agents_;
+  ItemModel agentRows_;
   NumberField *width_, *depth_, *height_, *turn_;
   QComboBox* role_;
   QLabel* agentsTitle_;
   QPushButton *copy_, *remove_;
-  std::unique_ptr<Tool> tool_;
+  std::unique_ptr<Tool> place_, outline_, handles_;
 };
 
 }  // namespace dune::window

@@ -1,8 +1,6 @@
 #pragma once
 // The page of the Level stop about where ground may be: playable bounds, seeds, and the joining distance.
 
-#include <QListWidget>
-
 #include "window/stops/sheet.h"
 
 namespace dune::window {
@@ -13,22 +11,19 @@ class BoundsPage : public Sheet {
  public:
   explicit BoundsPage(Workspace& workspace);
   ~BoundsPage() override;
-  void refresh() override;
+  void refresh(Topics changed) override;
   Tool* tool() override;
+  std::vector<ThingKind> removable() const override { return {ThingKind::seed}; }
   void leaveTool() override;
 
   bool seeding() const { return seed_->isChecked(); }
-  int chosenSeed() const { return seeds_->currentRow(); }
-  void addSeed(const Vec3& at);
-  void setBounds(const std::optional<Box3>& bounds, const QString& label, const QString& mergeKey = {});
-  void removeSeed();
 
  private:
   NumberField* join_;
   QPushButton *set_, *unset_, *seed_, *removeSeed_;
   QLabel* size_;
-  QListWidget* seeds_;
-  std::unique_ptr<Tool> tool_;
+  ItemList* seeds_;
+  std::unique_ptr<Tool> sides_, seeder_;
 };
 
 }  // namespace dune::window

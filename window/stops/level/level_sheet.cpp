@@ -10,9 +10,6 @@ LevelSheet::LevelSheet(Workspace& workspace)
   addPage(objects_, tr("Objects"));
   addPage(blockers_, tr("Blockers"));
   addPage(bounds_, tr("Bounds"));
-  connect(objects_, &ObjectsPage::openAsked, this, &LevelSheet::openAsked);
 }
-
-std::set<std::string> LevelSheet::chosen() const { return page() == objects_ ? objects_->chosen() : std::set<std::string>{}; }
 
 }  // namespace dune::window

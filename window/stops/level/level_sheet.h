@@ -20,11 +20,6 @@ class LevelSheet : public PagedSheet {
   BlockersPage* blockers() const { return blockers_; }
   BoundsPage* bounds() const { return bounds_; }
   ObjectsPage* objects() const { return objects_; }
-  /// The names of the chosen objects; none while another page is open.
-  std::set<std::string> chosen() const;
-
- signals:
-  void openAsked(bool beside);
 
  private:
   ObjectsPage* objects_;

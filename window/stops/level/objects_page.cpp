@@ -8,6 +8,7 @@
 #include <QStyle>
 
 #include "window/scene/theme.h"
+#include "window/session/hand_made.h"
 
 namespace dune::window {
 
@@ -30,18 +31,22 @@ QPixmap roleMark(level::Role role) {
 /// Picks objects in the world.
 class PickObject : public Tool {
  public:
-  PickObject(ObjectsPage& sheet, Workspace& workspace) : sheet_(sheet), workspace_(workspace) {}
+  explicit PickObject(Workspace& workspace) : workspace_(workspace) {}
   QString hint() const override {
     return QObject::tr("Click an object to choose it, with Ctrl to choose several. Drag with the right button to turn the view.");
   }
-  void press(const Pointer& p) override {
+  bool press(const Pointer& p) override {
     const auto level = workspace_.level();
-    if (p.hit && level && p.hit->object < level->level->objects.size())
-      sheet_.choose(QString::fromStdString(level->level->objects[p.hit->object].name), p.modifiers & Qt::ControlModifier);
+    if (!p.hit || !level || p.hit->object >= level->level->objects.size()) return false;
+    const Thing object{ThingKind::object, level->level->objects[p.hit->object].name};
+    if (p.modifiers & Qt::ControlModifier)
+      workspace_.selection().toggle(object);
+    else
+      workspace_.selection().choose(object);
+    return true;
   }
 
  private:
-  ObjectsPage& sheet_;
   Workspace& workspace_;
 };
 
@@ -55,7 +60,7 @@ QString ObjectModel::nameAt(int row) const { return QString::fromStdString(shown
 
 QVariant ObjectModel::dataOfName(const std::string& name, int role) const {
   const auto in = [&](const std::vector<std::string>& names) { return std::ranges::count(names, name) > 0; };
-  const bool fresh = in(workspace_.news().fresh), changed = !fresh && in(workspace_.news().changed);
+  const bool fresh = in(workspace_.source().news().fresh), changed = !fresh && in(workspace_.source().news().changed);
   if (role == Qt::DisplayRole) return QString::fromStdString(name);
   if (!fresh && !changed) return {};
   if (role == Qt::ToolTipRole) return fresh ? tr("New since the file was read again") : tr("Changed since the file was read again");
@@ -104,14 +109,14 @@ ObjectsPage::ObjectsPage(Workspace& workspace) : Sheet({}, workspace), model_(wo
   addTileMap();
   addObjects();
   addRules();
-  tool_ = std::make_unique<PickObject>(*this, workspace_);
+  tool_ = std::make_unique<PickObject>(workspace_);
 }
 
 void ObjectsPage::addFiles() {
   auto* open = button(tr("Open level…"), tr("Take in a level file in place of what is here"));
   addBeside_ = button(tr("Add file…"), tr("Take in one more level file beside those that are here"));
-  connect(open, &QPushButton::clicked, this, [this] { emit openAsked(false); });
-  connect(addBeside_, &QPushButton::clicked, this, [this] { emit openAsked(true); });
+  connect(open, &QPushButton::clicked, this, [this] { emit asked(Request::openLevel); });
+  connect(addBeside_, &QPushButton::clicked, this, [this] { emit asked(Request::addLevelFile); });
   row({open, addBeside_});
   files_ = new QComboBox;
   files_->setAccessibleName(tr("Level files"));
@@ -119,7 +124,7 @@ void ObjectsPage::addFiles() {
   files_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   removeFile_ = button(tr("Remove"), tr("Take this file out of the project"));
   row({files_, removeFile_});
-  connect(files_, &QComboBox::activated, this, [this] { refresh(); });
+  connect(files_, &QComboBox::activated, this, [this] { refresh(kEverything); });
   connect(removeFile_, &QPushButton::clicked, this, [this] {
     const std::size_t at = fileIndex();
     workspace_.change(tr("Remove level file"), [&](project::Project& p) {
@@ -221,7 +226,7 @@ void ObjectsPage::addObjects() {
   table_->setMinimumHeight(120);
   table_->setAccessibleName(tr("Objects"));
   column_->addWidget(table_, 1);
-  connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, &Sheet::worldChanged);
+  connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] { tellChosen(); });
   const QString names[] = {tr("Ground"), tr("Obstacle"), tr("Cut"), tr("Ignore")};
   const QString tips[] = {tr("The chosen objects can be walked on"), tr("The chosen objects only stand in the way"),
                           tr("The chosen objects take away the ground they lie on"), tr("The chosen objects are not there")};
@@ -231,9 +236,6 @@ void ObjectsPage::addObjects() {
     connect(roles_[i], &QPushButton::clicked, this, [this, i] { giveRole(chosen(), static_cast<level::Role>(i)); });
   }
   row({roles_[0], roles_[1], roles_[2], roles_[3]});
-  connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
-    for (QPushButton* b : roles_) b->setEnabled(table_->selectionModel()->hasSelection());
-  });
 }
 
 void ObjectsPage::addRules() {
@@ -245,17 +247,9 @@ void ObjectsPage::addRules() {
   makeRule_->setMenu(menu);
   removeRule_ = button(tr("Remove rule"), tr("Remove the chosen rule"));
   row({makeRule_, removeRule_});
-  rules_ = new QListWidget;
-  rules_->setAccessibleName(tr("Rules"));
+  rules_ = list(tr("Rules"), ThingKind::rule);
   rules_->setMaximumHeight(66);
-  column_->addWidget(rules_);
-  connect(rules_, &QListWidget::currentRowChanged, this, [this](int at) { removeRule_->setEnabled(at >= 0); });
-  connect(removeRule_, &QPushButton::clicked, this, [this] {
-    const int at = rules_->currentRow();
-    workspace_.change(tr("Remove rule"), [&](project::Project& p) {
-      project::edit(p.level, [&](project::LevelSection& s) { s.rules.erase(s.rules.begin() + at); });
-    });
-  });
+  connect(removeRule_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::rule); });
 }
 
 std::size_t ObjectsPage::fileIndex() const { return static_cast<std::size_t>(std::max(0, files_->currentIndex())); }
@@ -280,19 +274,26 @@ void ObjectsPage::addRule(level::Role role) {
 
 Tool* ObjectsPage::tool() { return tool_.get(); }
 
-std::set<std::string> ObjectsPage::chosen() const {
+/// What is chosen in the table is chosen; what the filter hides is not.
+void ObjectsPage::tellChosen() {
+  if (following_) return;
   std::set<std::string> names;
   for (const QModelIndex& index : table_->selectionModel()->selectedRows()) names.insert(index.data().toString().toStdString());
-  return names;
+  workspace_.selection().set(ThingKind::object, std::move(names));
 }
 
-void ObjectsPage::choose(const QString& object, bool add) {
+void ObjectsPage::followChosen() {
+  const auto& names = chosen();
+  std::set<std::string> shown;
+  for (const QModelIndex& index : table_->selectionModel()->selectedRows()) shown.insert(index.data().toString().toStdString());
+  if (shown == names) return;
+  following_ = true;
+  QItemSelection rows;
   for (int i = 0; i < filtered_.rowCount(); ++i)
-    if (filtered_.index(i, 0).data().toString() == object) {
-      const auto flags = QItemSelectionModel::Rows | (add ? QItemSelectionModel::Toggle : QItemSelectionModel::ClearAndSelect);
-      table_->selectionModel()->select(filtered_.index(i, 0), flags);
-      table_->scrollTo(filtered_.index(i, 0));
-    }
+    if (const QModelIndex at = filtered_.index(i, 0); names.contains(at.data().toString().toStdString())) rows.select(at, at);
+  table_->selectionModel()->select(rows, QItemSelectionModel::Rows | QItemSelectionModel::ClearAndSelect);
+  if (!rows.isEmpty()) table_->scrollTo(rows.first().topLeft());
+  following_ = false;
 }
 
 void ObjectsPage::giveRole(const std::set<std::string>& names, level::Role role) {
@@ -346,7 +347,7 @@ void ObjectsPage::refreshNews() {
   const level::UnitsGuess* units = guessed();
   guess_->setVisible(units), guessRow_->setVisible(units);
   if (units) guess_->setText(QString::fromStdString(units->reason));
-  const pipeline::LevelNews& news = workspace_.news();
+  const pipeline::LevelNews& news = workspace_.source().news();
   news_->setVisible(!news.empty());
   news_->setText(QString::fromStdString(news.sentence()));
   newsRow_->setVisible(!news.changed.empty() || !news.fresh.empty());
@@ -354,55 +355,56 @@ void ObjectsPage::refreshNews() {
 
 void ObjectsPage::chooseNews() {
   pattern_->clear();
-  std::set<std::string> names(workspace_.news().changed.begin(), workspace_.news().changed.end());
-  names.insert(workspace_.news().fresh.begin(), workspace_.news().fresh.end());
-  QItemSelection rows;
+  const pipeline::LevelNews& news = workspace_.source().news();
+  std::set<std::string> names(news.changed.begin(), news.changed.end());
+  names.insert(news.fresh.begin(), news.fresh.end());
   Box3 box;
-  for (int i = 0; i < model_.rowCount(); ++i) {
-    if (!names.contains(model_.nameAt(i).toStdString())) continue;
-    const QModelIndex at = filtered_.mapFromSource(model_.index(i, 0));
-    rows.select(at, at);
-    const Box3 bounds = workspace_.level()->level->objects[static_cast<std::size_t>(i)].bounds();
-    if (!bounds.empty()) box.add(bounds.min), box.add(bounds.max);
+  for (const level::Object& object : workspace_.level()->level->objects) {
+    if (!names.contains(object.name)) continue;
+    if (const Box3 bounds = object.bounds(); !bounds.empty()) box.add(bounds.min), box.add(bounds.max);
   }
-  table_->selectionModel()->select(rows, QItemSelectionModel::Rows | QItemSelectionModel::ClearAndSelect);
-  if (!rows.isEmpty()) table_->scrollTo(rows.first().topLeft());
+  workspace_.selection().set(ThingKind::object, std::move(names));
   if (!box.empty()) emit showBox(box);
 }
 
 void ObjectsPage::refreshRules() {
   const project::LevelSection& section = *workspace_.project().level;
-  const int kept = rules_->currentRow();
-  rules_->clear();
+  std::vector<ItemRow> rows;
   for (const level::RoleRule& rule : section.rules) {
     std::size_t fitting = 0;
     if (const auto level = workspace_.level())
       for (const level::Object& o : level->level->objects) fitting += level::fits(rule.pattern, o.name);
-    rules_->addItem(tr("%1: %2 (%3 fit)").arg(QString::fromStdString(rule.pattern), roleText(rule.role)).arg(fitting));
+    rows.push_back(
+        {std::to_string(rows.size()), tr("%1: %2 (%3 fit)").arg(QString::fromStdString(rule.pattern), roleText(rule.role)).arg(fitting)});
   }
-  if (kept >= 0 && kept < rules_->count()) rules_->setCurrentRow(kept);
+  rules_->setRows(std::move(rows));
   rules_->setVisible(!section.rules.empty());
   removeRule_->setVisible(!section.rules.empty());
   removeRule_->setEnabled(rules_->currentRow() >= 0);
 }
 
-void ObjectsPage::refresh() {
-  model_.levelChanged();
-  model_.rolesChanged();
+void ObjectsPage::refresh(Topics changed) {
+  if (changed & (Topic::level | Topic::stop)) {
+    following_ = true;  // another level takes the rows of the table away; that is no choice
+    model_.levelChanged();
+    following_ = false;
+  }
+  if (changed & (Topic::level | Topic::levelSection | Topic::theme)) model_.rolesChanged();
+  followChosen();
   refreshFiles();
   refreshRules();
   const auto level = workspace_.level();
-  const bool trouble = workspace_.levelProblem().has_value();
+  const bool trouble = workspace_.source().problem().has_value();
   size_->setObjectName(trouble ? QStringLiteral("trouble") : QStringLiteral("quiet"));
   size_->style()->unpolish(size_), size_->style()->polish(size_);  // the style goes by the name
   if (trouble) {
-    size_->setText(QString::fromStdString(workspace_.levelProblem()->text()));
+    size_->setText(QString::fromStdString(workspace_.source().problem()->text()));
   } else if (level && level->files.empty()) {
     size_->setText(tr("No file: everything is drawn by hand, under Blockers."));
   } else if (level) {
-    const Vec3 size = workspace_.levelBounds().size();
+    const Vec3 size = workspace_.source().bounds().size();
     constexpr double kMiB = 1024 * 1024;
-    const bool coarse = workspace_.levelPicture()->level != level->level;
+    const bool coarse = workspace_.source().picture()->level != level->level;
     QString text = tr("%1 × %2 m, %3 m high, %4 triangles, %5 MiB. %6")
                        .arg(size.x, 0, 'f', 1)
                        .arg(size.z, 0, 'f', 1)
@@ -410,7 +412,7 @@ void ObjectsPage::refresh() {
                        .arg(QLocale(QLocale::English)
                                 .toString(static_cast<qulonglong>(level->level->triangleCount()))
                                 .replace(QLatin1Char(','), QChar(0x2009)))
-                       .arg(static_cast<double>(workspace_.levelBytes()) / kMiB, 0, 'f', 1)
+                       .arg(static_cast<double>(workspace_.source().bytes()) / kMiB, 0, 'f', 1)
                        .arg(tr("Compare with the 1.8 m figure beside it."));
     if (coarse) text += tr(" It is large: far from the place that is looked at it is drawn coarsely.");
     size_->setText(text);
@@ -418,7 +420,7 @@ void ObjectsPage::refresh() {
     size_->setText(tr("No level yet."));
   }
   refreshNews();
-  for (QPushButton* b : roles_) b->setEnabled(table_->selectionModel()->hasSelection());
+  for (QPushButton* b : roles_) b->setEnabled(!chosen().empty());
   makeRule_->setEnabled(!pattern_->text().trimmed().isEmpty());
 }
 

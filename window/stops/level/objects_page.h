@@ -4,7 +4,6 @@
 #include <QAbstractTableModel>
 #include <QComboBox>
 #include <QLineEdit>
-#include <QListWidget>
 #include <QSortFilterProxyModel>
 #include <QTableView>
 #include <set>
@@ -39,14 +38,11 @@ class ObjectsPage : public Sheet {
 
  public:
   explicit ObjectsPage(Workspace& workspace);
-  void refresh() override;
+  void refresh(Topics changed) override;
   Tool* tool() override;
-  std::set<std::string> chosen() const;
-  void choose(const QString& object, bool add);
+  std::vector<ThingKind> removable() const override { return {ThingKind::rule}; }
+  const std::set<std::string>& chosen() const { return workspace_.selection().all(ThingKind::object); }
   void giveRole(const std::set<std::string>& names, level::Role role);
-
- signals:
-  void openAsked(bool beside);
 
  private:
   void addFiles();
@@ -59,6 +55,8 @@ class ObjectsPage : public Sheet {
   void refreshRules();
   void refreshNews();
   void chooseNews();
+  void tellChosen();
+  void followChosen();
   /// How the shown file should perhaps be read; null when it looks right.
   const level::UnitsGuess* guessed() const;
   void editFile(const QString& label, const std::function<void(project::LevelFile&)>& change, const QString& key = {});
@@ -75,7 +73,8 @@ class ObjectsPage : public Sheet {
   QLineEdit* solid_;
   QWidget* solidRow_;
   QPushButton *roles_[4], *addBeside_, *readSo_, *showNews_, *removeFile_, *makeRule_, *removeRule_;
-  QListWidget* rules_;
+  ItemList* rules_;
+  bool following_ = false;  // the table takes over what is chosen
   std::unique_ptr<Tool> tool_;
 };
 

@@ -1,7 +1,9 @@
 #include "window/stops/links/links_sheet.h"
 
+#include "window/scene/from_to_tool.h"
 #include "window/scene/theme.h"
-#include "window/stops/from_to_tool.h"
+#include "window/session/hand_made.h"
+#include "window/stops/ends_tool.h"
 
 namespace dune::window {
 
@@ -10,20 +12,15 @@ LinksSheet::LinksSheet(Workspace& workspace) : Sheet(tr("Links"), workspace) {
   draw_ = button(tr("Draw link"), tr("Drag from foot to landing in the world"), true);
   draw_->setObjectName(QStringLiteral("primary"));
   row({draw_});
-  connect(draw_, &QPushButton::toggled, this, &Sheet::toolChanged);
+  connect(draw_, &QPushButton::toggled, this, [this] { toolChanged(); });
   kind_ = new QComboBox;
   kind_->addItems({tr("Jump"), tr("Drop"), tr("Climb")});
   kind_->setAccessibleName(tr("Kind of link"));
   bothWays_ = new QCheckBox(tr("Both ways"));
   bothWays_->setChecked(true);
   row({kind_, bothWays_});
-  list_ = new QListWidget;
-  list_->setAccessibleName(tr("Links"));
-  column_->addWidget(list_, 1);
-  connect(list_, &QListWidget::currentRowChanged, this, [this] {
-    showChosen();
-    emit worldChanged();
-  });
+  list_ = list(tr("Links"), ThingKind::link);
+  column_->setStretchFactor(list_, 1);
   connect(kind_, &QComboBox::activated, this, [this] { editChosen(tr("Change link"), [this](links::HandLink& l) { l.kind = kind(); }); });
   connect(bothWays_, &QCheckBox::clicked, this,
           [this](bool on) { editChosen(tr("Change direction"), [on](links::HandLink& l) { l.oneWay = !on; }); });
@@ -42,16 +39,9 @@ LinksSheet::LinksSheet(Workspace& workspace) : Sheet(tr("Links"), workspace) {
   row({show_, turn_, remove_});
   connect(turn_, &QPushButton::clicked, this,
           [this] { editChosen(tr("Turn link round"), [](links::HandLink& l) { std::swap(l.from, l.to); }); });
-  connect(remove_, &QPushButton::clicked, this, [this] {
-    const int id = chosenLink();
-    workspace_.change(tr("Remove link"), [&](project::Project& p) {
-      project::edit(p.links,
-                    [&](project::LinksSection& s) { std::erase_if(s.links, [&](const links::HandLink& l) { return l.id == id; }); });
-    });
-  });
+  connect(remove_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::link); });
   connect(show_, &QPushButton::clicked, this, [this] {
-    for (const links::HandLink& l : workspace_.project().links->links)
-      if (l.id == chosenLink()) emit showPlace((l.from + l.to) * 0.5);
+    if (const links::HandLink* l = chosenLink(workspace_)) emit showPlace((l->from + l->to) * 0.5);
   });
   auto drawFlight = [this](DrawList& list, const Vec3& from, const Vec3& to) {
     const Vec3 up{0, 0.08, 0};
@@ -61,80 +51,68 @@ LinksSheet::LinksSheet(Workspace& workspace) : Sheet(tr("Links"), workspace) {
   };
   tool_ = std::make_unique<FromToTool>(FromToTool::Words{tr("Press where the link begins and drag to where it lands. Esc leaves the tool."),
                                                          tr("Let go where the link lands.")},
-                                       0.3, drawFlight, [this](const Vec3& from, const Vec3& to) { addLink(from, to); });
+                                       0.3, drawFlight, [this](const Vec3& from, const Vec3& to) {
+                                         add(workspace_, links::HandLink{0, kind(), from, to, !bothWays_->isChecked(), 0});
+                                       });
+  ends_ = std::make_unique<EndsTool>(
+      EndsTool::Words{tr("where it begins"), tr("where it lands"),
+                      tr("Click a link to change it, or draw one with the button on the left."),
+                      tr("Drag the ends of the link to move them. Delete takes it away.")},
+      [this]() -> std::optional<EndsTool::Ends> {
+        const links::HandLink* l = chosenLink(workspace_);
+        return l ? std::optional(EndsTool::Ends{l->from, l->to}) : std::nullopt;
+      },
+      [this](const EndsTool::Ends& ends) { editChosen(tr("Move link"), [&](links::HandLink& l) { l.from = ends.from, l.to = ends.to; }); });
 }
 
-Tool* LinksSheet::tool() { return draw_->isChecked() ? tool_.get() : nullptr; }
-int LinksSheet::chosenLink() const { return list_->currentItem() ? list_->currentItem()->data(Qt::UserRole).toInt() : -1; }
-
-void LinksSheet::addLink(const Vec3& from, const Vec3& to) {
-  workspace_.change(tr("Draw link"), [&](project::Project& p) {
-    project::edit(p.links, [&](project::LinksSection& s) {
-      s.links.push_back({project::nextId(s.links), kind(), from, to, !bothWays_->isChecked(), 0});
-    });
-  });
-  list_->setCurrentRow(list_->count() - 1);
-}
+Tool* LinksSheet::tool() { return draw_->isChecked() ? tool_.get() : ends_.get(); }
 
 void LinksSheet::editChosen(const QString& label, const std::function<void(links::HandLink&)>& change, const QString& key) {
-  const int id = chosenLink();
-  if (id < 0) return;
-  workspace_.change(
-      label,
-      [&](project::Project& p) {
-        project::edit(p.links, [&](project::LinksSection& s) {
-          for (links::HandLink& l : s.links)
-            if (l.id == id) change(l);
-        });
-      },
-      key.isEmpty() ? key : key + QString::number(id));
+  const links::HandLink* chosen = chosenLink(workspace_);
+  if (!chosen) return;
+  links::HandLink link = *chosen;
+  change(link);
+  replace(workspace_, link, label, key.isEmpty() ? key : key + QString::number(link.id));
 }
 
 void LinksSheet::showChosen() {
-  const int id = chosenLink();
-  for (QPushButton* b : {turn_, show_, remove_}) b->setEnabled(id >= 0);
-  cost_->setEnabled(id >= 0);
+  const links::HandLink* l = chosenLink(workspace_);
+  for (QPushButton* b : {turn_, show_, remove_}) b->setEnabled(l);
+  cost_->setEnabled(l);
   why_->hide();
-  for (const links::HandLink& l : workspace_.project().links->links) {
-    if (l.id != id) continue;
-    kind_->setCurrentIndex(static_cast<int>(l.kind));
-    const QSignalBlocker blocker(bothWays_);
-    bothWays_->setChecked(!l.oneWay);
-    cost_->setValue(l.cost);
-  }
+  if (!l) return;
+  kind_->setCurrentIndex(static_cast<int>(l->kind));
+  const QSignalBlocker blocker(bothWays_);
+  bothWays_->setChecked(!l->oneWay);
+  cost_->setValue(l->cost);
   const auto ground = workspace_.ground();
   if (!ground) return;
   QString why;
-  if (const links::Broken* b = links::withId(ground->broken, id)) why = tr("Cannot be used: %1.").arg(QString::fromStdString(b->why));
-  if (const links::Beyond* b = links::withId(ground->beyond, id))
+  if (const links::Broken* b = links::withId(ground->broken, l->id)) why = tr("Cannot be used: %1.").arg(QString::fromStdString(b->why));
+  if (const links::Beyond* b = links::withId(ground->beyond, l->id))
     why = tr("Not for %1: %2.").arg(QString::fromStdString(ground->mesh.agent.name), QString::fromStdString(b->why));
   why_->setText(why);
   why_->setVisible(!why.isEmpty());
 }
 
-void LinksSheet::refresh() {
+void LinksSheet::refresh(Topics) {
   const auto ground = workspace_.ground();
-  const int keep = list_->currentRow();
-  {
-    const QSignalBlocker blocker(list_);
-    list_->clear();
-    for (const links::HandLink& l : workspace_.project().links->links) {
-      const bool broken = ground && links::withId(ground->broken, l.id);
-      const bool beyond = ground && links::withId(ground->beyond, l.id);
-      auto* item = new QListWidgetItem(tr("%1 %2, %3, %4 m%5")
-                                           .arg(tr(nav::kindName(l.kind)))
-                                           .arg(l.id)
-                                           .arg(l.oneWay ? tr("one way") : tr("both ways"))
-                                           .arg(glm::distance(l.from, l.to), 0, 'f', 1)
-                                           .arg(broken   ? tr(" – broken")
-                                                : beyond ? tr(" – not for %1").arg(QString::fromStdString(ground->mesh.agent.name))
-                                                         : QString()));
-      item->setData(Qt::UserRole, l.id);
-      if (broken) item->setForeground(theme().bad);
-      list_->addItem(item);
-    }
-    if (keep >= 0 && keep < list_->count()) list_->setCurrentRow(keep);
+  std::vector<ItemRow> rows;
+  for (const links::HandLink& l : workspace_.project().links->links) {
+    const bool broken = ground && links::withId(ground->broken, l.id);
+    const bool beyond = ground && links::withId(ground->beyond, l.id);
+    ItemRow row{std::to_string(l.id), tr("%1 %2, %3, %4 m%5")
+                                          .arg(tr(nav::kindName(l.kind)))
+                                          .arg(l.id)
+                                          .arg(l.oneWay ? tr("one way") : tr("both ways"))
+                                          .arg(glm::distance(l.from, l.to), 0, 'f', 1)
+                                          .arg(broken   ? tr(" – broken")
+                                               : beyond ? tr(" – not for %1").arg(QString::fromStdString(ground->mesh.agent.name))
+                                                        : QString())};
+    if (broken) row.colour = theme().bad;
+    rows.push_back(std::move(row));
   }
+  list_->setRows(std::move(rows));
   showChosen();
 }
 

@@ -3,7 +3,6 @@
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QListWidget>
 
 #include "window/stops/sheet.h"
 
@@ -14,25 +13,24 @@ class LinksSheet : public Sheet {
 
  public:
   explicit LinksSheet(Workspace& workspace);
-  void refresh() override;
+  void refresh(Topics changed) override;
   Tool* tool() override;
+  std::vector<ThingKind> removable() const override { return {ThingKind::link}; }
   void leaveTool() override { draw_->setChecked(false); }
-  int chosenLink() const;
-  /// Adds a link of the kind and direction that are set; called by the tool.
-  void addLink(const Vec3& from, const Vec3& to);
-  nav::LinkKind kind() const { return static_cast<nav::LinkKind>(kind_->currentIndex()); }
 
  private:
   void editChosen(const QString& label, const std::function<void(links::HandLink&)>& change, const QString& key = {});
   void showChosen();
+  /// Of the next link that is drawn.
+  nav::LinkKind kind() const { return static_cast<nav::LinkKind>(kind_->currentIndex()); }
 
   QPushButton *draw_, *turn_, *remove_, *show_;
   QComboBox* kind_;
   QCheckBox* bothWays_;
-  QListWidget* list_;
+  ItemList* list_;
   NumberField* cost_;
   QLabel* why_;
-  std::unique_ptr<Tool> tool_;
+  std::unique_ptr<Tool> tool_, ends_;
 };
 
 }  // namespace dune::window

@@ -13,7 +13,7 @@ BuildPage::BuildPage(Workspace& workspace) : Sheet({}, workspace) {
 
 BuildPage::~BuildPage() = default;
 
-Tool* BuildPage::tool() { return workspace_.scope().kind == generate::Scope::Kind::box ? tool_.get() : nullptr; }
+Tool* BuildPage::tool() { return workspace_.grounds().scope().kind == generate::Scope::Kind::box ? tool_.get() : nullptr; }
 
 void BuildPage::addBuild() {
   build_ = button(tr("Build"), tr("Build the walkable ground (Ctrl+B)"));
@@ -31,8 +31,8 @@ void BuildPage::addBuild() {
   scope_->setToolTip(tr("The rest stays as the last build left it. Ground is made in squares; those that the box touches are built."));
   row({scope_});
   connect(scope_, &QComboBox::activated, this, [this](int i) {
-    workspace_.setScope({static_cast<generate::Scope::Kind>(i), workspace_.scope().box});
-    emit toolChanged();
+    workspace_.setScope({static_cast<generate::Scope::Kind>(i), workspace_.grounds().scope().box});
+    toolChanged();
   });
   state_ = new QLabel;
   state_->setWordWrap(true);
@@ -42,7 +42,7 @@ void BuildPage::addBuild() {
   column_->addWidget(numbers_);
   export_ = button(tr("Export mesh…"), tr("Write a .dsmesh, .json, .obj or .glb file"));
   row({export_});
-  connect(export_, &QPushButton::clicked, this, &BuildPage::exportAsked);
+  connect(export_, &QPushButton::clicked, this, [this] { emit asked(Request::exportMesh); });
 }
 
 void BuildPage::addChange() {
@@ -53,17 +53,15 @@ void BuildPage::addChange() {
   showChange_ = new QCheckBox(tr("Show it in the world"));
   showChange_->setChecked(true);
   column_->addWidget(showChange_);
-  connect(showChange_, &QCheckBox::toggled, this, &Sheet::worldChanged);
-  places_ = new QListWidget;
-  places_->setAccessibleName(tr("Places that changed"));
-  places_->setWordWrap(true);
+  connect(showChange_, &QCheckBox::toggled, this, [this] { workspace_.bulletin().add(Topic::compared); });
+  places_ = list(tr("Places that changed"), ThingKind::change);
   places_->setMinimumHeight(110);
-  column_->addWidget(places_, 50);
-  connect(places_, &QListWidget::currentRowChanged, this, [this](int at) {
-    const auto change = workspace_.change();
+  column_->setStretchFactor(places_, 50);
+  connect(places_, &ItemList::chosen, this, [this](const std::string&) {
+    const auto& change = workspace_.comparison().change();
+    const int at = workspace_.selection().id(ThingKind::change);
     if (change && at >= 0 && static_cast<std::size_t>(at) < change->places.size())
       emit showPlace(change->places[static_cast<std::size_t>(at)].ground.at);
-    emit worldChanged();
   });
   keep_ = button(tr("Keep this build"), tr("Compare every later build with this one"));
   forget_ = button(tr("Compare with last"), tr("Forget the kept build, and compare with the last one again"));
@@ -75,12 +73,12 @@ void BuildPage::addChange() {
 
 void BuildPage::refreshState() {
   const auto ground = workspace_.ground();
-  const generate::Scope::Kind kind = workspace_.scope().kind;
+  const generate::Scope::Kind kind = workspace_.grounds().scope().kind;
   const QString what = kind == generate::Scope::Kind::everything ? tr("everything")
                        : kind == generate::Scope::Kind::box      ? tr("the box")
                                                                  : tr("where no ground is");
   if (workspace_.building())
-    state_->setText(tr("Building: %1").arg(workspace_.step()));
+    state_->setText(tr("Building: %1").arg(workspace_.work().step()));
   else if (!workspace_.level())
     state_->setText(tr("There is no level to build from yet."));
   else if (!ground)
@@ -102,18 +100,17 @@ void BuildPage::refreshState() {
 }
 
 void BuildPage::refreshChange() {
-  const auto change = workspace_.compared() ? nullptr : workspace_.change();
-  changeTitle_->setText(workspace_.comparesWithKept() ? tr("Since the kept build") : tr("Since the last build"));
-  forget_->setEnabled(workspace_.comparesWithKept());
+  const auto change = workspace_.comparison().other() ? nullptr : workspace_.comparison().change();
+  changeTitle_->setText(workspace_.comparison().withKept() ? tr("Since the kept build") : tr("Since the last build"));
+  forget_->setEnabled(workspace_.comparison().withKept());
   keep_->setEnabled(workspace_.ground() != nullptr);
-  const int kept = places_->currentRow();
-  const QSignalBlocker blocker(places_);
-  places_->clear();
   const bool any = change && (!change->places.empty() || !change->routes.empty());
   places_->setVisible(any), showChange_->setVisible(any);
+  if (!any) places_->setRows({});
   if (!change)
-    return change_->setText(workspace_.acrossUnits() ? tr("The level is read in other units than then: nothing can be compared.")
-                                                     : tr("Nothing to compare yet: change something and build."));
+    return change_->setText(workspace_.comparison().acrossUnits()
+                                ? tr("The level is read in other units than then: nothing can be compared.")
+                                : tr("Nothing to compare yet: change something and build."));
   if (!any) return change_->setText(tr("The ground is the same, and all kept routes too."));
   QString text = tr("%1 m² gained (hatched +), %2 m² lost (hatched –).").arg(change->gained, 0, 'f', 1).arg(change->lost, 0, 'f', 1);
   for (const pipeline::ChangedRoute& r : change->routes) {
@@ -123,17 +120,18 @@ void BuildPage::refreshChange() {
       text += QStringLiteral("\n") + tr("Route %1: %2").arg(QString::fromStdString(route->name), QString::fromStdString(r.sentence));
   }
   change_->setText(text);
+  std::vector<ItemRow> rows;
   for (const pipeline::ChangedPlace& p : change->places) {
     const QString area = tr("%1%2 m²").arg(p.gained ? QStringLiteral("+") : QStringLiteral("–")).arg(p.ground.area, 0, 'f', 2);
     const QString cause = QString::fromStdString(p.cause);
-    places_->addItem(cause.isEmpty() ? area : area + (p.gained ? tr("  was: ") : tr("  now: ")) + cause);
+    rows.push_back({std::to_string(rows.size()), cause.isEmpty() ? area : area + (p.gained ? tr("  was: ") : tr("  now: ")) + cause});
   }
-  if (kept < places_->count()) places_->setCurrentRow(kept);
+  places_->setRows(std::move(rows));
 }
 
-void BuildPage::refresh() {
+void BuildPage::refresh(Topics) {
   const auto ground = workspace_.ground();
-  const generate::Scope::Kind kind = workspace_.scope().kind;
+  const generate::Scope::Kind kind = workspace_.grounds().scope().kind;
   build_->setEnabled(workspace_.level() != nullptr && !workspace_.building());
   cancel_->setEnabled(workspace_.building());
   export_->setEnabled(ground != nullptr);

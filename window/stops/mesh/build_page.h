@@ -3,7 +3,6 @@
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QListWidget>
 
 #include "window/stops/sheet.h"
 
@@ -15,16 +14,12 @@ class BuildPage : public Sheet {
  public:
   explicit BuildPage(Workspace& workspace);
   ~BuildPage() override;
-  void refresh() override;
+  Topics concerns() const override { return Sheet::concerns() | Topic::work; }
+  void refresh(Topics changed) override;
   Tool* tool() override;
-  /// The place of the change that is chosen, or -1.
-  int chosenPlace() const { return places_->currentRow(); }
   bool showsChange() const { return showChange_->isChecked(); }
-  QListWidget* places() const { return places_; }
+  ItemList* places() const { return places_; }
   QComboBox* scope() const { return scope_; }
-
- signals:
-  void exportAsked();
 
  private:
   void addBuild();
@@ -35,7 +30,7 @@ class BuildPage : public Sheet {
   QPushButton *build_, *cancel_, *export_, *keep_, *forget_;
   QCheckBox *always_, *showChange_;
   QLabel *state_, *numbers_, *changeTitle_, *change_;
-  QListWidget* places_;
+  ItemList* places_;
   QComboBox* scope_;
   std::unique_ptr<Tool> tool_;
 };

@@ -1,39 +1,40 @@
 #include "window/stops/mesh/cards_page.h"
 
+#include "window/session/hand_made.h"
+
 namespace dune::window {
 
 namespace {
 
-/// Pins a card where one clicks.
+/// Pins a card where one clicks, or chooses the one that is there; beside the level there is nothing to ask.
 class Probe : public Tool {
  public:
-  explicit Probe(CardsPage& page) : page_(page) {}
+  explicit Probe(Workspace& workspace) : workspace_(workspace) {}
   QString hint() const override {
     return QObject::tr(
         "Click a place to pin a card that says why there is, or is no, ground. Drag with the right button to turn the view.");
   }
-  void press(const Pointer& p) override {
-    if (p.hit) page_.pin(p.hit->at);
-  }
-  bool remove() override {
-    if (page_.chosenCard() < 0) return false;
-    page_.remove();
+  bool press(const Pointer& p) override {
+    if (p.thing && p.thing->kind == ThingKind::card) return false;
+    if (!p.hit) {
+      workspace_.bulletin().say(QObject::tr("Nothing to stand on here: no part of the level is under the mouse."));
+      return false;
+    }
+    add(workspace_, project::Card{0, p.hit->at});
     return true;
   }
 
  private:
-  CardsPage& page_;
+  Workspace& workspace_;
 };
 
 }  // namespace
 
 CardsPage::CardsPage(Workspace& workspace) : Sheet({}, workspace) {
   quiet(tr("Point anywhere: the line below the world says why. Click to pin the answer as a card; it is asked again after every build."));
-  list_ = new QListWidget;
-  list_->setAccessibleName(tr("Cards"));
-  list_->setWordWrap(true);
+  list_ = list(tr("Cards"), ThingKind::card);
   list_->setMinimumHeight(120);
-  column_->addWidget(list_, 1);
+  column_->setStretchFactor(list_, 1);
   remove_ = button(tr("Remove card"), tr("Remove the chosen card (Delete)"));
   row({remove_});
   section(tr("Everything that stands against it"));
@@ -42,48 +43,22 @@ CardsPage::CardsPage(Workspace& workspace) : Sheet({}, workspace) {
   answer_->setTextInteractionFlags(Qt::TextSelectableByMouse);
   column_->addWidget(answer_);
   column_->addStretch(1);
-  connect(remove_, &QPushButton::clicked, this, [this] { remove(); });
-  connect(list_, &QListWidget::currentRowChanged, this, [this] {
-    showAnswer();
-    emit worldChanged();
+  connect(remove_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::card); });
+  connect(list_, &ItemList::chosen, this, [this](const std::string&) {
+    if (const project::Card* card = chosenCard(workspace_)) emit showPlace(card->at);
   });
-  connect(list_, &QListWidget::itemClicked, this, [this] {
-    const auto& cards = workspace_.project().cards->cards;
-    if (const auto card = std::ranges::find(cards, chosenCard(), &project::Card::id); card != cards.end()) emit showPlace(card->at);
-  });
-  tool_ = std::make_unique<Probe>(*this);
+  tool_ = std::make_unique<Probe>(workspace_);
 }
 
 CardsPage::~CardsPage() = default;
 
 Tool* CardsPage::tool() { return tool_.get(); }
 
-int CardsPage::chosenCard() const { return list_->currentItem() ? list_->currentItem()->data(Qt::UserRole).toInt() : -1; }
-
-void CardsPage::pin(const Vec3& at) {
-  const int id = project::nextId(workspace_.project().cards->cards);
-  workspace_.change(tr("Pin card"), [&](project::Project& p) {
-    project::edit(p.cards, [&](project::CardsSection& s) { s.cards.push_back({id, at}); });
-  });
-  choose(id);
-}
-
-void CardsPage::choose(int id) {
-  for (int i = 0; i < list_->count(); ++i)
-    if (list_->item(i)->data(Qt::UserRole).toInt() == id) list_->setCurrentRow(i);
-}
-
-void CardsPage::remove() {
-  const int id = chosenCard();
-  workspace_.change(tr("Remove card"), [&](project::Project& p) {
-    project::edit(p.cards, [&](project::CardsSection& s) { std::erase_if(s.cards, [&](const project::Card& c) { return c.id == id; }); });
-  });
-}
-
 void CardsPage::showAnswer() {
   const auto& answers = workspace_.answers().cards;
-  const auto answer = std::ranges::find(answers, chosenCard(), &pipeline::CardAnswer::id);
-  remove_->setEnabled(chosenCard() >= 0);
+  const project::Card* card = chosenCard(workspace_);
+  const auto answer = std::ranges::find(answers, card ? card->id : -1, &pipeline::CardAnswer::id);
+  remove_->setEnabled(card);
   if (answer == answers.end())
     return answer_->setText(workspace_.project().cards->cards.empty() ? tr("No card yet.")
                             : workspace_.ground()                     ? tr("Choose a card.")
@@ -99,22 +74,16 @@ void CardsPage::showAnswer() {
   answer_->setText(text);
 }
 
-void CardsPage::refresh() {
-  const int kept = chosenCard();
-  {
-    const QSignalBlocker blocker(list_);
-    list_->clear();
-    for (const project::Card& card : workspace_.project().cards->cards) {
-      const auto& answers = workspace_.answers().cards;
-      const auto answer = std::ranges::find(answers, card.id, &pipeline::CardAnswer::id);
-      const QString text = answer == answers.end() ? tr("not asked yet") : QString::fromStdString(answer->explanation.sentence);
-      const QString mark = answer != answers.end() && !answer->before.empty() ? tr(" (changed)") : QString();
-      auto* item = new QListWidgetItem(tr("%1%2  %3").arg(card.id).arg(mark, text));
-      item->setData(Qt::UserRole, card.id);
-      list_->addItem(item);
-    }
-    choose(kept);
+void CardsPage::refresh(Topics) {
+  const auto& answers = workspace_.answers().cards;
+  std::vector<ItemRow> rows;
+  for (const project::Card& card : workspace_.project().cards->cards) {
+    const auto answer = std::ranges::find(answers, card.id, &pipeline::CardAnswer::id);
+    const QString text = answer == answers.end() ? tr("not asked yet") : QString::fromStdString(answer->explanation.sentence);
+    const QString mark = answer != answers.end() && !answer->before.empty() ? tr(" (changed)") : QString();
+    rows.push_back({std::to_string(card.id), tr("%1%2  %3").arg(card.id).arg(mark, text)});
   }
+  list_->setRows(std::move(rows));
   showAnswer();
 }
 

@@ -1,8 +1,6 @@
 #pragma once
 // The page of the Mesh stop about single places: why there is, or is no, ground. Cards stay and are asked again after each build.
 
-#include <QListWidget>
-
 #include "window/stops/sheet.h"
 
 namespace dune::window {
@@ -13,19 +11,15 @@ class CardsPage : public Sheet {
  public:
   explicit CardsPage(Workspace& workspace);
   ~CardsPage() override;
-  void refresh() override;
+  void refresh(Topics changed) override;
   Tool* tool() override;
-  /// The card that is chosen, or -1.
-  int chosenCard() const;
-  void pin(const Vec3& at);
-  void choose(int id);
-  void remove();
+  std::vector<ThingKind> removable() const override { return {ThingKind::card}; }
   QLabel* answer() const { return answer_; }
 
  private:
   void showAnswer();
 
-  QListWidget* list_;
+  ItemList* list_;
   QLabel* answer_;
   QPushButton* remove_;
   std::unique_ptr<Tool> tool_;

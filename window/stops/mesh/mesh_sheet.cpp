@@ -7,7 +7,6 @@ MeshSheet::MeshSheet(Workspace& workspace)
   addPage(build_, tr("Build"));
   addPage(cards_, tr("Why"));
   addPage(try_, tr("Try out"));
-  connect(build_, &BuildPage::exportAsked, this, &MeshSheet::exportAsked);
 }
 
 }  // namespace dune::window

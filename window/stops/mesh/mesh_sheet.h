@@ -20,9 +20,6 @@ class MeshSheet : public PagedSheet {
   CardsPage* cards() const { return cards_; }
   TryPage* tryOut() const { return try_; }
 
- signals:
-  void exportAsked();
-
  private:
   BuildPage* build_;
   CardsPage* cards_;

@@ -2,8 +2,8 @@
 
 #include <qcustomplot.h>
 
+#include "window/scene/from_to_tool.h"
 #include "window/scene/theme.h"
-#include "window/stops/from_to_tool.h"
 
 namespace dune::window {
 
@@ -29,14 +29,6 @@ LimitWords wordsOf(SweptLimit limit) {
   }
 }
 
-/// A cause without the limit that was tried, which stands beside it anyway.
-QString shortCause(const std::string& cause) {
-  QString text = QString::fromStdString(cause);
-  for (const char* tail : {" with radius", " against"})
-    if (const auto at = text.lastIndexOf(QLatin1String(tail)); at > 0) text.truncate(at);
-  return text;
-}
-
 }  // namespace
 
 TryPage::TryPage(Workspace& workspace) : Sheet({}, workspace) {
@@ -60,7 +52,7 @@ void TryPage::addPassing() {
   between_ = button(tr("Two places"), tr("Drag from one place to another in the world"), true);
   showWhere_ = button(tr("Show where"), tr("Go to the place where a wider agent is stopped"));
   row({between_, showWhere_});
-  connect(between_, &QPushButton::toggled, this, &Sheet::toolChanged);
+  connect(between_, &QPushButton::toggled, this, [this] { toolChanged(); });
   passing_ = new QLabel;
   passing_->setWordWrap(true);
   column_->addWidget(passing_);
@@ -84,7 +76,7 @@ void TryPage::addSweep() {
   connect(start_, &QPushButton::clicked, this, [this] {
     workspace_.trySweep({static_cast<SweptLimit>(limit_->currentIndex()), from_->value(), to_->value(), 16});
   });
-  connect(cancel_, &QPushButton::clicked, this, [this] { workspace_.trials().cancel(); });
+  connect(cancel_, &QPushButton::clicked, this, [this] { workspace_.cancelTrial(); });
   plot_ = new QCustomPlot;
   plot_->setMinimumHeight(150);
   plot_->setAccessibleName(tr("Ground over the limit; click to set the limit"));
@@ -96,20 +88,15 @@ void TryPage::addSweep() {
       setLimit(std::clamp(plot_->xAxis->pixelToCoord(e->pos().x()), sweep->plan.from, sweep->plan.to));
   });
   measure_ = quiet({});
-  thresholds_ = new QListWidget;
-  thresholds_->setAccessibleName(tr("Thresholds of the kept routes"));
+  thresholds_ = list(tr("Thresholds of the kept routes"), ThingKind::threshold);
   thresholds_->setToolTip(tr("Choose one to go to the place where its route is stopped"));
-  thresholds_->setWordWrap(true);
   thresholds_->setMinimumHeight(66);
-  column_->addWidget(thresholds_);
-  connect(thresholds_, &QListWidget::currentRowChanged, this, [this](int at) {
+  connect(thresholds_, &ItemList::chosen, this, [this](const std::string&) {
     const auto sweep = workspace_.trials().swept();
+    const int at = workspace_.selection().id(ThingKind::threshold);
     if (sweep && at >= 0 && static_cast<std::size_t>(at) < sweep->thresholds.size())
       emit showPlace(sweep->thresholds[static_cast<std::size_t>(at)].at);
   });
-  connect(&workspace_, &Workspace::agentChanged, this, [this] { limitChanged(); });
-  connect(&workspace_, &Workspace::fileChanged, this, [this] { limitChanged(); });
-  limitChanged();
 }
 
 Tool* TryPage::tool() { return between_->isChecked() ? tool_.get() : nullptr; }
@@ -118,6 +105,7 @@ void TryPage::leaveTool() { between_->setChecked(false); }
 void TryPage::ask(const Vec3& from, const Vec3& to) { workspace_.tryPassing(from, to); }
 
 void TryPage::limitChanged() {
+  rangeFor_ = {workspace_.file().path(), workspace_.agentKind().id};
   const auto limit = static_cast<SweptLimit>(limit_->currentIndex());
   const LimitWords words = wordsOf(limit);
   const double now = workspace_.agentKind().*pipeline::fieldOf(limit);
@@ -144,7 +132,10 @@ void TryPage::refreshPassing() {
   auto sentence = [](const QString& what, const pipeline::Tightest& t) {
     if (t.open) return QObject::tr("%1: even %2 m passes.").arg(what).arg(t.most, 0, 'f', 1);
     if (t.most == 0) return QObject::tr("%1: nobody gets there.").arg(what);
-    return QObject::tr("%1: up to %2 m. A larger one is stopped: %3.").arg(what).arg(t.most, 0, 'f', 2).arg(shortCause(t.cause));
+    return QObject::tr("%1: up to %2 m. A larger one is stopped: %3.")
+        .arg(what)
+        .arg(t.most, 0, 'f', 2)
+        .arg(QString::fromStdString(t.brief));
   };
   passing_->setText(sentence(tr("Radius"), p->radius) + QStringLiteral("\n") + sentence(tr("Height"), p->height));
 }
@@ -184,21 +175,21 @@ void TryPage::refreshSweep() {
   upright(workspace_.agentKind().*pipeline::fieldOf(sweep->plan.limit), QPen(theme().good, 1.5));
   plot_->replot(QCustomPlot::rpQueuedReplot);
   measure_->setText(tr("Curve: %1. Green: now; click to set it.").arg(QString::fromStdString(sweep->measure)));
-  const QSignalBlocker blocker(thresholds_);
-  const int kept = thresholds_->currentRow();
-  thresholds_->clear();
+  std::vector<ItemRow> rows;
   for (const pipeline::Threshold& t : sweep->thresholds) {
     const QString line =
         tr("%1: %2 %3 %4")
             .arg(QString::fromStdString(sweep->from.routes->routes[t.route].name), t.above ? tr("complete from") : tr("complete up to"))
             .arg(t.value, 0, 'f', 2)
             .arg(words.unit);
-    thresholds_->addItem(t.cause.empty() ? line : line + tr(". Else stopped: %1").arg(shortCause(t.cause)));
+    rows.push_back(
+        {std::to_string(rows.size()), t.brief.empty() ? line : line + tr(". Else stopped: %1").arg(QString::fromStdString(t.brief))});
   }
-  if (kept < thresholds_->count()) thresholds_->setCurrentRow(kept);
+  thresholds_->setRows(std::move(rows));
 }
 
-void TryPage::refresh() {
+void TryPage::refresh(Topics) {
+  if (rangeFor_ != std::pair(workspace_.file().path(), workspace_.agentKind().id)) limitChanged();
   between_->setEnabled(workspace_.level() != nullptr);
   refreshPassing();
   refreshSweep();

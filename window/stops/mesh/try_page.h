@@ -2,7 +2,6 @@
 // The page of the Mesh stop about trying: who still gets from here to there, and one limit over a range.
 
 #include <QComboBox>
-#include <QListWidget>
 
 #include "window/stops/sheet.h"
 
@@ -16,8 +15,9 @@ class TryPage : public Sheet {
  public:
   explicit TryPage(Workspace& workspace);
   ~TryPage() override;
-  void refresh() override;
-  QListWidget* thresholds() const { return thresholds_; }
+  Topics concerns() const override { return Sheet::concerns() | Topic::trials; }
+  void refresh(Topics changed) override;
+  ItemList* thresholds() const { return thresholds_; }
   Tool* tool() override;
   void leaveTool() override;
   QCustomPlot* plot() const { return plot_; }
@@ -33,9 +33,10 @@ class TryPage : public Sheet {
 
   QPushButton *between_, *start_, *cancel_, *showWhere_;
   QLabel *passing_, *measure_;
-  QListWidget* thresholds_;
+  ItemList* thresholds_;
   QComboBox* limit_;
   NumberField *from_, *to_;
+  std::pair<QString, int> rangeFor_;  // the project and the agent that the range was set for
   QCustomPlot* plot_;
   std::unique_ptr<Tool> tool_;
 };

@@ -2,34 +2,18 @@
 
 #include <map>
 
+#include "core/review/kinds.h"
+
 namespace dune::window {
 
 namespace {
 
+/// Only says what to do: bodies are chosen as everything that is drawn is.
 class PickAgent : public Tool {
  public:
-  explicit PickAgent(ReviewSheet& sheet) : sheet_(sheet) {}
   QString hint() const override { return QObject::tr("Choose a finding on the right to go there, or click an agent to follow it."); }
-  void press(const Pointer& p) override { emit sheet_.agentPicked(p); }
-
- private:
-  ReviewSheet& sheet_;
+  bool press(const Pointer&) override { return false; }
 };
-
-const std::map<std::string, QString> kNames{{"wall-touched", QObject::tr("Walls touched")},
-                                            {"left-ground", QObject::tr("Left the ground")},
-                                            {"overlap", QObject::tr("Overlaps")},
-                                            {"stuck", QObject::tr("Stuck")},
-                                            {"never-arrives", QObject::tr("Never arrived")},
-                                            {"island", QObject::tr("Islands")},
-                                            {"broken-link", QObject::tr("Broken links")},
-                                            {"link-beyond", QObject::tr("Links not for the agent")},
-                                            {"empty-mesh", QObject::tr("Empty mesh")},
-                                            {"no-ground", QObject::tr("Nothing is ground")},
-                                            {"ignored-on-ground", QObject::tr("Ignored objects")},
-                                            {"mark-without-object", QObject::tr("Marks without object")},
-                                            {"rule-without-object", QObject::tr("Rules without object")},
-                                            {"units", QObject::tr("Units of files")}};
 
 }  // namespace
 
@@ -47,46 +31,45 @@ ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) 
   section(tr("Shown in the world"));
   wanted_ = new QCheckBox(tr("Velocities that were wanted"));
   column_->addWidget(wanted_);
-  connect(wanted_, &QCheckBox::toggled, this, &Sheet::worldChanged);
+  connect(wanted_, &QCheckBox::toggled, this, [this] { workspace_.bulletin().add(Topic::playback); });
   report_ = button(tr("Save recorded movement…"), tr("Write the run as a CSV trace"));
   row({report_});
-  connect(report_, &QPushButton::clicked, this, &ReviewSheet::reportAsked);
+  connect(report_, &QPushButton::clicked, this, [this] { emit asked(Request::saveTrace); });
   column_->addStretch(1);
-  tool_ = std::make_unique<PickAgent>(*this);
+  tool_ = std::make_unique<PickAgent>();
 }
 
-void ReviewSheet::refresh() {
+void ReviewSheet::showCounts() {
   std::map<std::string, int> count;
-  for (const review::Finding& f : workspace_.findings()) ++count[f.code];
+  for (const KeptFinding& f : workspace_.findings().all()) ++count[f.finding.code];
   QString text = QStringLiteral("<table>");
-  for (const auto& [code, n] : count) {
-    const auto name = kNames.find(code);
-    text += QStringLiteral("<tr><td>%1&nbsp;&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>")
-                .arg(name == kNames.end() ? QString::fromStdString(code) : name->second)
-                .arg(n);
-  }
+  for (const review::FindingKind& kind : review::findingKinds())
+    if (const auto found = count.find(std::string(kind.code)); found != count.end())
+      text += QStringLiteral("<tr><td>%1&nbsp;&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>").arg(tr(kind.title)).arg(found->second);
   counts_->setText(count.empty() ? tr("Nothing so far.") : text + QStringLiteral("</table>"));
-  report_->setEnabled(workspace_.run() != nullptr);
-  if (!workspace_.run()) agent_->setText(tr("Nothing is recorded yet: run the crowd first."));
 }
 
-void ReviewSheet::showAgent(int agent, std::size_t frame) {
-  const auto run = workspace_.run();
-  if (!run || run->trace.frameCount() == 0) return;
+void ReviewSheet::showFollowed() {
+  const Playback& playback = workspace_.playback();
+  const auto& run = playback.run();
+  if (!run || run->trace.frameCount() == 0) return agent_->setText(tr("Nothing is recorded yet: run the crowd first."));
   const trace::Trace& t = run->trace;
-  const auto body = t.bodyOf(agent);
-  if (!body) {
-    agent_->setText(tr("None. Click an agent to follow it."));
-    return;
-  }
-  frame = std::min(frame, t.frameCount() - 1);
+  const auto body = t.bodyOf(playback.body());
+  if (!body) return agent_->setText(tr("None. Click an agent to follow it."));
+  const std::size_t frame = std::min(playback.frame(), t.frameCount() - 1);
   const trace::Sample s = t.at(frame, *body);
   agent_->setText(tr("<b>Agent %1</b>, %2<br>speed %3 m/s, wanted %4 m/s<br>%5 m from the nearest wall")
-                      .arg(agent)
+                      .arg(playback.body())
                       .arg(tr(crowd::stateName(s.state)))
                       .arg(glm::length(s.velocity), 0, 'f', 2)
                       .arg(glm::length(s.wanted), 0, 'f', 2)
                       .arg(run->wallDistance[frame * t.bodies().size() + *body], 0, 'f', 2));
+}
+
+void ReviewSheet::refresh(Topics changed) {
+  if (changed & (Topic::findings | Topic::stop)) showCounts();
+  report_->setEnabled(workspace_.run() != nullptr);
+  showFollowed();
 }
 
 }  // namespace dune::window

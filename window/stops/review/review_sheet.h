@@ -12,17 +12,15 @@ class ReviewSheet : public Sheet {
 
  public:
   explicit ReviewSheet(Workspace& workspace);
-  void refresh() override;
+  Topics concerns() const override { return Sheet::concerns() | Topic::playback; }
+  void refresh(Topics changed) override;
   bool showWanted() const { return wanted_->isChecked(); }
   Tool* tool() override { return tool_.get(); }
-  /// Fills in what is known about the chosen agent at a time.
-  void showAgent(int agent, std::size_t frame);
-
- signals:
-  void reportAsked();
-  void agentPicked(const dune::window::Pointer& pointer);
 
  private:
+  void showCounts();
+  void showFollowed();
+
   QLabel *counts_, *agent_;
   QCheckBox* wanted_;
   QPushButton* report_;

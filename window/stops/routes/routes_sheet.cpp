@@ -1,6 +1,7 @@
 #include "window/stops/routes/routes_sheet.h"
 
 #include "window/scene/theme.h"
+#include "window/session/hand_made.h"
 
 namespace dune::window {
 
@@ -14,18 +15,19 @@ class RouteTool : public Tool {
     if (from_) return QObject::tr("Click the goal, or drag a new path from its start.");
     return QObject::tr("Drag from start to goal, or click one and then the other.");
   }
-  void press(const Pointer& p) override {
-    if (!p.hit) return;
+  bool press(const Pointer& p) override {
+    if (!p.hit) return false;
     pressed_ = p.hit->at;
     pressedPixel_ = p.pixel;
+    return true;
   }
-  void move(const Pointer& p, bool pressed) override {
-    if (!pressed || !pressed_ || !p.hit) return;
+  void drag(const Pointer& p) override {
+    if (!pressed_ || !p.hit) return;
     if (!dragging_ && (p.pixel - pressedPixel_).manhattanLength() < 6) return;
     dragging_ = true;
     sheet_.ask(*pressed_, p.hit->at, false);
   }
-  void release(const Pointer& p) override {
+  void drop(const Pointer& p) override {
     if (!pressed_) return;
     if (dragging_) {
       if (p.hit) sheet_.ask(*pressed_, p.hit->at, true);
@@ -44,7 +46,7 @@ class RouteTool : public Tool {
     from_.reset(), pressed_.reset(), dragging_ = false;
     return had;
   }
-  void draw(DrawList& list) const override {
+  void draw(DrawList& list, const Camera&) const override {
     if (from_) list.disc(*from_ + Vec3{0, 0.06, 0}, 0.3, packed(theme().accent, 1));
   }
 
@@ -76,36 +78,27 @@ RoutesSheet::RoutesSheet(Workspace& workspace) : Sheet(tr("Routes"), workspace) 
   row({keep_});
   connect(keep_, &QPushButton::clicked, this, [this] { keep(); });
   section(tr("Kept routes"));
-  list_ = new QListWidget;
-  list_->setAccessibleName(tr("Kept routes"));
-  list_->setWordWrap(true);
-  column_->addWidget(list_, 1);
-  connect(list_, &QListWidget::currentRowChanged, this, [this](int i) {
-    remove_->setEnabled(i >= 0);
-    const auto& routes = workspace_.project().routes->routes;
-    if (i >= 0 && static_cast<std::size_t>(i) < routes.size())
-      ask(routes[static_cast<std::size_t>(i)].from, routes[static_cast<std::size_t>(i)].to, true);
+  list_ = list(tr("Kept routes"), ThingKind::route);
+  column_->setStretchFactor(list_, 1);
+  connect(list_, &ItemList::chosen, this, [this](const std::string&) {
+    if (const project::KeptRoute* r = chosenRoute(workspace_)) ask(r->from, r->to, true);
   });
-  remove_ = button(tr("Remove"), tr("Forget the chosen route"));
+  remove_ = button(tr("Remove"), tr("Forget the chosen route (Delete)"));
   row({remove_});
-  connect(remove_, &QPushButton::clicked, this, [this] {
-    const auto i = static_cast<std::size_t>(list_->currentRow());
-    workspace_.change(tr("Remove route"), [&](project::Project& p) {
-      project::edit(p.routes, [&](project::RoutesSection& s) { s.routes.erase(s.routes.begin() + static_cast<std::ptrdiff_t>(i)); });
-    });
-  });
+  connect(remove_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::route); });
   tool_ = std::make_unique<RouteTool>(*this);
 }
 
 void RoutesSheet::ask(const Vec3& from, const Vec3& to, bool whole) {
   asked_ = {from, to};
   const auto ground = workspace_.ground();
+  askedOf_ = ground;
   if (ground) {
     route::Search search(*ground->field);
     answer_ = route::findPath(*ground->field, search, from, to, {2, whole, whole});
   }
   show();
-  emit worldChanged();
+  workspace_.bulletin().add(Topic::answers);
 }
 
 void RoutesSheet::show() {
@@ -155,36 +148,24 @@ void RoutesSheet::show() {
 }
 
 void RoutesSheet::keep() {
-  if (!asked_) return;
-  workspace_.change(tr("Keep route"), [&](project::Project& p) {
-    project::edit(p.routes, [&](project::RoutesSection& s) {
-      const int id = project::nextId(s.routes);
-      s.routes.push_back({id, "Route " + std::to_string(id), asked_->first, asked_->second});
-    });
-  });
+  if (asked_) add(workspace_, project::KeptRoute{0, {}, asked_->first, asked_->second});
 }
 
-void RoutesSheet::refresh() {
-  const int keep = list_->currentRow();
-  {
-    const QSignalBlocker blocker(list_);
-    list_->clear();
-    for (const project::KeptRoute& r : workspace_.project().routes->routes) {
-      QString state;
-      bool bad = false;
-      for (const pipeline::KeptAnswer& k : workspace_.answers().routes)
-        if (k.id == r.id) {
-          bad = k.answer.status != route::PathStatus::complete;
-          state = bad ? tr(" – %1").arg(tr(route::statusName(k.answer.status))) : tr(" – %1 m").arg(k.answer.length, 0, 'f', 1);
-        }
-      auto* item = new QListWidgetItem(QString::fromStdString(r.name) + state);
-      if (bad) item->setForeground(theme().bad);
-      list_->addItem(item);
+void RoutesSheet::refresh(Topics) {
+  std::vector<ItemRow> rows;
+  for (const project::KeptRoute& r : workspace_.project().routes->routes) {
+    ItemRow row{std::to_string(r.id), QString::fromStdString(r.name)};
+    const auto& answers = workspace_.answers().routes;
+    if (const auto k = std::ranges::find(answers, r.id, &pipeline::KeptAnswer::id); k != answers.end()) {
+      const bool bad = k->answer.status != route::PathStatus::complete;
+      row.text += bad ? tr(" – %1").arg(tr(route::statusName(k->answer.status))) : tr(" – %1 m").arg(k->answer.length, 0, 'f', 1);
+      if (bad) row.colour = theme().bad;
     }
-    if (keep >= 0 && keep < list_->count()) list_->setCurrentRow(keep);
+    rows.push_back(std::move(row));
   }
+  list_->setRows(std::move(rows));
   remove_->setEnabled(list_->currentRow() >= 0);
-  if (asked_)
+  if (asked_ && askedOf_ != workspace_.ground())
     ask(asked_->first, asked_->second, true);
   else
     show();

@@ -2,7 +2,6 @@
 // The Routes stop: ask for a path by dragging, see what it costs and why, keep it.
 
 #include <QLineEdit>
-#include <QListWidget>
 
 #include "window/stops/sheet.h"
 
@@ -13,7 +12,8 @@ class RoutesSheet : public Sheet {
 
  public:
   explicit RoutesSheet(Workspace& workspace);
-  void refresh() override;
+  void refresh(Topics changed) override;
+  std::vector<ThingKind> removable() const override { return {ThingKind::route}; }
   Tool* tool() override { return tool_.get(); }
   /// Asks for the path between two places; `whole` also works out widths and the bound.
   void ask(const Vec3& from, const Vec3& to, bool whole);
@@ -25,9 +25,10 @@ class RoutesSheet : public Sheet {
 
   QLabel *headline_, *table_, *note_;
   QPushButton *keep_, *remove_;
-  QListWidget* list_;
+  ItemList* list_;
   std::optional<std::pair<Vec3, Vec3>> asked_;
   route::PathAnswer answer_;
+  std::shared_ptr<const pipeline::Ground> askedOf_;  // the ground that gave the answer
   std::unique_ptr<Tool> tool_;
 };
 

@@ -4,7 +4,6 @@
 #include <functional>
 #include <utility>
 
-#include "window/scene/theme.h"
 #include "window/scene/tool.h"
 
 namespace dune::window {
@@ -21,19 +20,20 @@ class FromToTool : public Tool {
       : words_(std::move(words)), least_(least), draw_(std::move(draw)), done_(std::move(done)) {}
 
   QString hint() const override { return from_ ? words_.end : words_.begin; }
-  void press(const Pointer& p) override {
+  bool press(const Pointer& p) override {
     if (p.hit) from_ = to_ = p.hit->at;
+    return true;
   }
-  void move(const Pointer& p, bool pressed) override {
-    if (pressed && from_ && p.hit) to_ = p.hit->at;
+  void drag(const Pointer& p) override {
+    if (from_ && p.hit) to_ = p.hit->at;
   }
-  void release(const Pointer& p) override {
-    move(p, true);
+  void drop(const Pointer& p) override {
+    drag(p);
     const auto from = std::exchange(from_, std::nullopt);
     if (from && glm::distance(*from, to_) > least_) done_(*from, to_);
   }
   bool giveUp() override { return std::exchange(from_, std::nullopt).has_value(); }
-  void draw(DrawList& list) const override {
+  void draw(DrawList& list, const Camera&) const override {
     if (from_) draw_(list, *from_, to_);
   }
 

@@ -1,0 +1,13 @@
+#include "core/project/project.h"
+
+#include <set>
+
+namespace dune::project {
+
+void numberAgents(AgentsSection& section) {
+  std::set<int> taken;
+  for (AgentKind& kind : section.agents)
+    if (kind.id <= 0 || !taken.insert(kind.id).second) taken.insert(kind.id = std::max(nextId(section.agents), 1));
+}
+
+}  // namespace dune::project

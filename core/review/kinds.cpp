@@ -1,0 +1,37 @@
+#include "core/review/kinds.h"
+
+#include <algorithm>
+#include <array>
+
+namespace dune::review {
+
+namespace {
+
+constexpr std::array kKinds{
+    FindingKind{"no-ground", "Nothing is ground", Part::level, "Marking the floors as ground."},
+    FindingKind{"units", "Units of files", Part::level, "Reading the file in other units, or with another axis up."},
+    FindingKind{"ignored-on-ground", "Ignored objects", Part::level, "Marking the object as an obstacle."},
+    FindingKind{"mark-without-object", "Marks without object", Part::level, "Removing the mark when the object will not come back."},
+    FindingKind{"rule-without-object", "Rules without object", Part::level, "Another pattern, or removing the rule."},
+    FindingKind{"empty-mesh", "Empty mesh", Part::mesh, "Asking at some places why there is no ground."},
+    FindingKind{"island", "Islands", Part::mesh, "A link to the rest, or seeds so that it goes."},
+    FindingKind{"broken-link", "Broken links", Part::links, "Moving its ends on to walkable ground."},
+    FindingKind{"link-beyond", "Links not for the agent", Part::links, "Letting the agent jump or drop further."},
+    FindingKind{"too-few-places", "Too little room at a start", Part::movement, "A smaller group, or a start with more room."},
+    FindingKind{"wall-touched", "Walls touched", Part::movement, "Building the mesh for this radius."},
+    FindingKind{"left-ground", "Left the ground", Part::movement, "Looking at what moved it at this time."},
+    FindingKind{"overlap", "Overlaps", Part::movement, "A wider passage, or starting them further apart."},
+    FindingKind{"stuck", "Stuck", Part::movement, "A wider passage here, or fewer agents at once."},
+    FindingKind{"never-arrives", "Never arrived", Part::movement, "Asking for the path from here to the goal."},
+};
+
+}  // namespace
+
+std::span<const FindingKind> findingKinds() { return kKinds; }
+
+const FindingKind* kindOf(std::string_view code) {
+  const auto found = std::ranges::find(kKinds, code, &FindingKind::code);
+  return found == kKinds.end() ? nullptr : &*found;
+}
+
+}  // namespace dune::review

@@ -1,0 +1,34 @@
+#pragma once
+// What can be chosen: in a list or in the world, by a lasting key.
+
+#include <cstdint>
+#include <string>
+
+namespace dune::window {
+
+enum class ThingKind : std::uint8_t {
+  object,    ///< of the level, by name
+  blocker,   ///< hand-made things by the ids of the document
+  seed,      ///< by its number in the list
+  rule,      ///< by its number in the list
+  areaKind,  ///< by name
+  volume,
+  link,
+  route,
+  card,
+  group,
+  change,     ///< a place that a build changed, by its number in the list
+  threshold,  ///< of a limit that was tried, by its number in the list
+  body,       ///< of a run, by its id
+  finding,    ///< by its lasting id
+};
+
+struct Thing {
+  ThingKind kind;
+  std::string key;
+  bool operator==(const Thing&) const = default;
+};
+
+inline Thing thing(ThingKind kind, int id) { return {kind, std::to_string(id)}; }
+
+}  // namespace dune::window

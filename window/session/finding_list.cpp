@@ -1,0 +1,40 @@
+#include "window/session/finding_list.h"
+
+#include <algorithm>
+#include <map>
+
+namespace dune::window {
+
+namespace {
+
+/// What a finding is about, as far as a new build or run leaves it the same: the number that was measured is not of it.
+std::string subject(const review::Finding& f) {
+  constexpr double kCell = 0.5;  // metres
+  const auto cell = [](double v) { return std::isfinite(v) ? std::to_string(std::lround(v / kCell)) : std::string("-"); };
+  return f.code + ' ' + std::to_string(f.agent) + ' ' + cell(f.at.x) + ' ' + cell(f.at.y) + ' ' + cell(f.at.z);
+}
+
+}  // namespace
+
+void FindingList::gather(std::initializer_list<const std::vector<review::Finding>*> groups) {
+  all_.clear();
+  std::map<std::string, int> seen;
+  for (const auto* group : groups)
+    for (const review::Finding& f : *group) {
+      const std::string about = subject(f);
+      all_.push_back({about + '#' + std::to_string(seen[about]++), f});
+    }
+  std::ranges::stable_sort(all_, {}, [](const KeptFinding& k) { return k.finding.severity; });
+  bulletin_.add(Topic::findings);
+}
+
+const review::Finding* FindingList::withId(const std::string& id) const {
+  const auto found = std::ranges::find(all_, id, &KeptFinding::id);
+  return found == all_.end() ? nullptr : &found->finding;
+}
+
+std::size_t FindingList::count(review::Severity severity) const {
+  return static_cast<std::size_t>(std::ranges::count(all_, severity, [](const KeptFinding& k) { return k.finding.severity; }));
+}
+
+}  // namespace dune::window

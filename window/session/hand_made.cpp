@@ -1,0 +1,172 @@
+#include "window/session/hand_made.h"
+
+#include <QCoreApplication>
+#include <algorithm>
+
+namespace dune::window {
+
+namespace {
+
+using project::Project;
+
+QString tr(const char* text) { return QCoreApplication::translate("HandMade", text); }
+
+/// One kind of hand-made thing: where its list is, and how it is called.
+template <class Section_, class Item_>
+struct List {
+  using Section = Section_;
+  using Item = Item_;
+  std::shared_ptr<const Section> Project::*section;
+  std::vector<Item> Section::*items;
+  ThingKind kind;
+  const char *adding, *removing;
+};
+
+constexpr List<project::LevelSection, level::Blocker> kBlockers{&Project::level, &project::LevelSection::blockers, ThingKind::blocker,
+                                                                QT_TRANSLATE_NOOP("HandMade", "Place blocker"),
+                                                                QT_TRANSLATE_NOOP("HandMade", "Remove blocker")};
+constexpr List<project::AreasSection, level::AreaVolume> kVolumes{&Project::areas, &project::AreasSection::volumes, ThingKind::volume,
+                                                                  QT_TRANSLATE_NOOP("HandMade", "Add volume"),
+                                                                  QT_TRANSLATE_NOOP("HandMade", "Remove volume")};
+constexpr List<project::LinksSection, links::HandLink> kLinks{&Project::links, &project::LinksSection::links, ThingKind::link,
+                                                              QT_TRANSLATE_NOOP("HandMade", "Draw link"),
+                                                              QT_TRANSLATE_NOOP("HandMade", "Remove link")};
+constexpr List<project::RoutesSection, project::KeptRoute> kRoutes{&Project::routes, &project::RoutesSection::routes, ThingKind::route,
+                                                                   QT_TRANSLATE_NOOP("HandMade", "Keep route"),
+                                                                   QT_TRANSLATE_NOOP("HandMade", "Remove route")};
+constexpr List<project::CardsSection, project::Card> kCards{&Project::cards, &project::CardsSection::cards, ThingKind::card,
+                                                            QT_TRANSLATE_NOOP("HandMade", "Pin card"),
+                                                            QT_TRANSLATE_NOOP("HandMade", "Remove card")};
+constexpr List<project::CrowdSection, project::CrowdGroup> kGroups{&Project::crowd, &project::CrowdSection::groups, ThingKind::group,
+                                                                   QT_TRANSLATE_NOOP("HandMade", "Draw group"),
+                                                                   QT_TRANSLATE_NOOP("HandMade", "Remove group")};
+
+template <class L>
+const typename L::Item* chosen(Workspace& workspace, const L& list) {
+  const auto& items = (*(workspace.project().*list.section)).*list.items;
+  const auto found = std::ranges::find(items, workspace.selection().id(list.kind), &L::Item::id);
+  return found == items.end() ? nullptr : &*found;
+}
+
+template <class L>
+void edit(Workspace& workspace, const L& list, const QString& label, const QString& mergeKey,
+          const std::function<void(std::vector<typename L::Item>&)>& change) {
+  workspace.change(
+      label, [&](Project& p) { project::edit(p.*list.section, [&](typename L::Section& s) { change(s.*list.items); }); }, mergeKey);
+}
+
+template <class L>
+void put(Workspace& workspace, const L& list, const typename L::Item& item, const QString& label, const QString& mergeKey) {
+  edit(workspace, list, label, mergeKey, [&](auto& items) {
+    for (auto& i : items)
+      if (i.id == item.id) i = item;
+  });
+}
+
+template <class L>
+void addTo(Workspace& workspace, const L& list, typename L::Item item) {
+  item.id = project::nextId((*(workspace.project().*list.section)).*list.items);
+  edit(workspace, list, tr(list.adding), {}, [&](auto& items) { items.push_back(item); });
+  workspace.selection().choose(list.kind, item.id);
+}
+
+template <class L>
+bool removeFrom(Workspace& workspace, const L& list) {
+  const auto* item = chosen(workspace, list);
+  if (!item) return false;
+  edit(workspace, list, tr(list.removing), {},
+       [id = item->id](auto& items) { std::erase_if(items, [id](const auto& i) { return i.id == id; }); });
+  return true;
+}
+
+/// What goes by its number in a list of the level section.
+template <class Item>
+bool removeNumbered(Workspace& workspace, ThingKind kind, std::vector<Item> project::LevelSection::*items, const QString& label) {
+  const int at = workspace.selection().id(kind);
+  const auto& level = *workspace.project().level;
+  if (at < 0 || static_cast<std::size_t>(at) >= (level.*items).size()) return false;
+  workspace.change(
+      label, [&](Project& p) { project::edit(p.level, [&](project::LevelSection& s) { (s.*items).erase((s.*items).begin() + at); }); });
+  workspace.selection().clear(kind);
+  return true;
+}
+
+/// Its volumes go with it; the first kind is what ground is anyway, and stays.
+bool removeKind(Workspace& workspace) {
+  const level::AreaKind* kind = chosenKind(workspace);
+  if (!kind || kind == workspace.project().areas->kinds.data()) return false;
+  workspace.change(tr("Remove kind"), [name = kind->name](Project& p) {
+    project::edit(p.areas, [&](project::AreasSection& s) {
+      std::erase_if(s.kinds, [&](const level::AreaKind& k) { return k.name == name; });
+      std::erase_if(s.volumes, [&](const level::AreaVolume& v) { return v.kind == name; });
+    });
+  });
+  return true;
+}
+
+}  // namespace
+
+const level::Blocker* chosenBlocker(Workspace& w) { return chosen(w, kBlockers); }
+const level::AreaVolume* chosenVolume(Workspace& w) { return chosen(w, kVolumes); }
+const links::HandLink* chosenLink(Workspace& w) { return chosen(w, kLinks); }
+const project::Card* chosenCard(Workspace& w) { return chosen(w, kCards); }
+const project::KeptRoute* chosenRoute(Workspace& w) { return chosen(w, kRoutes); }
+const project::CrowdGroup* chosenGroup(Workspace& w) { return chosen(w, kGroups); }
+const level::AreaKind* chosenKind(Workspace& w) {
+  const auto& kinds = w.project().areas->kinds;
+  const auto found = std::ranges::find(kinds, w.selection().one(ThingKind::areaKind), &level::AreaKind::name);
+  return found == kinds.end() ? nullptr : &*found;
+}
+
+void replace(Workspace& w, const level::Blocker& blocker, const QString& label, const QString& key) {
+  put(w, kBlockers, blocker, label, key);
+}
+void replace(Workspace& w, const level::AreaVolume& volume, const QString& label, const QString& key) {
+  put(w, kVolumes, volume, label, key);
+}
+void replace(Workspace& w, const links::HandLink& link, const QString& label, const QString& key) { put(w, kLinks, link, label, key); }
+void replace(Workspace& w, const project::CrowdGroup& group, const QString& label, const QString& key) {
+  put(w, kGroups, group, label, key);
+}
+
+void add(Workspace& w, level::Blocker blocker) { addTo(w, kBlockers, std::move(blocker)); }
+void add(Workspace& w, level::AreaVolume volume) { addTo(w, kVolumes, std::move(volume)); }
+void add(Workspace& w, links::HandLink link) { addTo(w, kLinks, link); }
+void add(Workspace& w, project::CrowdGroup group) { addTo(w, kGroups, group); }
+void add(Workspace& w, project::Card card) { addTo(w, kCards, card); }
+void add(Workspace& w, project::KeptRoute route) {
+  route.name = "Route " + std::to_string(project::nextId(w.project().routes->routes));
+  addTo(w, kRoutes, std::move(route));
+}
+
+void addSeed(Workspace& w, const Vec3& at) {
+  w.change(tr("Add seed"), [&](Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.seeds.push_back(at); }); });
+  w.selection().choose(ThingKind::seed, static_cast<int>(w.project().level->seeds.size()) - 1);
+}
+
+bool removeChosen(Workspace& w, ThingKind kind) {
+  switch (kind) {
+    case ThingKind::blocker:
+      return removeFrom(w, kBlockers);
+    case ThingKind::volume:
+      return removeFrom(w, kVolumes);
+    case ThingKind::link:
+      return removeFrom(w, kLinks);
+    case ThingKind::route:
+      return removeFrom(w, kRoutes);
+    case ThingKind::card:
+      return removeFrom(w, kCards);
+    case ThingKind::group:
+      return removeFrom(w, kGroups);
+    case ThingKind::areaKind:
+      return removeKind(w);
+    case ThingKind::seed:
+      return removeNumbered(w, kind, &project::LevelSection::seeds, tr("Remove seed"));
+    case ThingKind::rule:
+      return removeNumbered(w, kind, &project::LevelSection::rules, tr("Remove rule"));
+    default:
+      return false;
+  }
+}
+
+}  // namespace dune::window

@@ -1,0 +1,35 @@
+#pragma once
+// What people make by hand, by kind and key: finding it in the document, changing it, taking it away. Each is one undo step.
+
+#include "window/session/workspace.h"
+
+namespace dune::window {
+
+// What is chosen of its kind; null when nothing is, or it is gone.
+const level::Blocker* chosenBlocker(Workspace& workspace);
+const level::AreaKind* chosenKind(Workspace& workspace);
+const level::AreaVolume* chosenVolume(Workspace& workspace);
+const links::HandLink* chosenLink(Workspace& workspace);
+const project::Card* chosenCard(Workspace& workspace);
+const project::KeptRoute* chosenRoute(Workspace& workspace);
+const project::CrowdGroup* chosenGroup(Workspace& workspace);
+
+// Puts another one in the place of that with the same id.
+void replace(Workspace& workspace, const level::Blocker& blocker, const QString& label, const QString& mergeKey = {});
+void replace(Workspace& workspace, const level::AreaVolume& volume, const QString& label, const QString& mergeKey = {});
+void replace(Workspace& workspace, const links::HandLink& link, const QString& label, const QString& mergeKey = {});
+void replace(Workspace& workspace, const project::CrowdGroup& group, const QString& label, const QString& mergeKey = {});
+
+// Adds one, with an id of its own, and chooses it.
+void add(Workspace& workspace, level::Blocker blocker);
+void add(Workspace& workspace, level::AreaVolume volume);
+void add(Workspace& workspace, links::HandLink link);
+void add(Workspace& workspace, project::CrowdGroup group);
+void add(Workspace& workspace, project::Card card);
+void add(Workspace& workspace, project::KeptRoute route);
+void addSeed(Workspace& workspace, const Vec3& at);
+
+/// Takes away what is chosen of a kind that people make; false when nothing is, or it is of another kind.
+bool removeChosen(Workspace& workspace, ThingKind kind);
+
+}  // namespace dune::window

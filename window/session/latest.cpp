@@ -1,0 +1,25 @@
+#include "window/session/latest.h"
+
+#include <algorithm>
+
+namespace dune::window {
+
+bool holds(const pipeline::Ground& ground, const Now& now) {
+  return now.level && ground.source == now.level && pipeline::holds(ground, now.project, now.agent, now.scope);
+}
+
+bool holds(const pipeline::Run& run, const Now& now) {
+  return now.ground && run.ground == now.ground && holds(*now.ground, now) && pipeline::sameCrowd(run.from, now.project);
+}
+
+bool holds(const pipeline::Answers& answers, const Now& now) {
+  if (!now.ground || answers.ground != now.ground) return false;
+  const auto routeHolds = [](const pipeline::KeptAnswer& k, const project::KeptRoute& r) {
+    return k.id == r.id && k.answer.start.asked == r.from && k.answer.goal.asked == r.to;
+  };
+  const auto cardHolds = [](const pipeline::CardAnswer& a, const project::Card& c) { return a.id == c.id && a.at == c.at; };
+  return std::ranges::equal(answers.routes, now.project.routes->routes, routeHolds) &&
+         std::ranges::equal(answers.cards, now.project.cards->cards, cardHolds);
+}
+
+}  // namespace dune::window

@@ -1,0 +1,22 @@
+#include "window/session/playback.h"
+
+#include <algorithm>
+
+namespace dune::window {
+
+void Playback::setRun(std::shared_ptr<const pipeline::Run> run) {
+  if (run == run_) return;
+  run_ = std::move(run);
+  time_ = 0;
+  if (run_ && !run_->trace.bodies().empty() && !run_->trace.bodyOf(body())) follow(run_->trace.bodies()[0].id);
+  bulletin_.add(Topic::playback);
+}
+
+void Playback::setTime(double seconds) {
+  time_ = run_ ? std::clamp(seconds, 0.0, run_->trace.duration()) : 0;
+  bulletin_.add(Topic::playback);
+}
+
+std::size_t Playback::frame() const { return run_ ? run_->trace.frameAt(time_ + run_->trace.step() / 2) : 0; }
+
+}  // namespace dune::window

@@ -1,0 +1,33 @@
+#pragma once
+// Where the playback of a run is, and which body is followed. The reel moves it; the world and the sheets follow.
+
+#include "core/pipeline/ground.h"
+#include "window/session/bulletin.h"
+#include "window/session/selection.h"
+
+namespace dune::window {
+
+class Playback {
+ public:
+  Playback(Selection& selection, Bulletin& bulletin) : selection_(selection), bulletin_(bulletin) {}
+
+  /// Another run is played from its begin.
+  void setRun(std::shared_ptr<const pipeline::Run> run);
+  const std::shared_ptr<const pipeline::Run>& run() const { return run_; }
+  double time() const { return time_; }
+  /// Within the run; seconds.
+  void setTime(double seconds);
+  /// The frame of the trace at the time.
+  std::size_t frame() const;
+  /// The id of the body that is followed, or -1.
+  int body() const { return selection_.id(ThingKind::body); }
+  void follow(int body) { selection_.choose(ThingKind::body, body); }
+
+ private:
+  Selection& selection_;
+  Bulletin& bulletin_;
+  std::shared_ptr<const pipeline::Run> run_;
+  double time_ = 0;
+};
+
+}  // namespace dune::window

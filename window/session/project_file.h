@@ -1,0 +1,37 @@
+#pragma once
+// Where the open document is kept: opening, saving, starting anew.
+
+#include <QString>
+
+#include "core/project/document.h"
+#include "core/project/file.h"
+#include "window/session/bulletin.h"
+
+namespace dune::window {
+
+class ProjectFile {
+ public:
+  ProjectFile(project::Document& document, Bulletin& bulletin) : document_(document), bulletin_(bulletin) {}
+
+  /// Empty for a document that was never saved.
+  const QString& path() const { return path_; }
+  /// The document becomes that of a file; when that cannot be read, nothing changes.
+  std::optional<Problem> open(const QString& path);
+  /// Paths of level files are told from the project's folder; when the project moves, they are told anew.
+  std::optional<Problem> save(const QString& path);
+  void startNew();
+  /// How the document names a level file.
+  std::string storedPath(const QString& file) const;
+  /// Where a level file that the document names is.
+  std::string fullPath(const project::LevelFile& file) const { return project::levelPath(file, path_.toStdString()); }
+  /// Whether the files of two documents are the same, but told from other folders.
+  bool movedOnly() const { return movedOnly_; }
+
+ private:
+  project::Document& document_;
+  Bulletin& bulletin_;
+  QString path_;
+  bool movedOnly_ = false;  // while save() tells paths anew
+};
+
+}  // namespace dune::window

@@ -1,0 +1,102 @@
+#include "window/stops/mesh/mesh_stop.h"
+
+#include <QMenu>
+
+#include "window/scene/coarse.h"
+#include "window/session/hand_made.h"
+#include "window/stops/mesh/cards_picture.h"
+#include "window/stops/mesh/mesh_sheet.h"
+
+namespace dune::window {
+
+namespace {
+constexpr std::size_t kMostDetail = 40'000;  // corners of faces
+}
+
+MeshStop::MeshStop(Workspace& workspace, WorldView& view)
+    : TrailStop(workspace),
+      view_(view),
+      sheet_(new MeshSheet(workspace)),
+      ground_(view, LayerOrder::ground),
+      change_(view, LayerOrder::overGround),
+      cards_(view, LayerOrder::marks),
+      detail_(view, ground_, LayerOrder::groundDetail) {}
+
+Sheet* MeshStop::sheet() { return sheet_; }
+
+StopState MeshStop::state() const {
+  const auto ground = workspace_.ground();
+  const bool fresh = workspace_.groundFresh();
+  StopState s;
+  s.words = !ground                                  ? tr("not built")
+            : fresh && ground->built->chunksLeft > 0 ? tr("%1 m², partly old").arg(ground->area, 0, 'f', 0)
+            : fresh                                  ? tr("%1 m²").arg(ground->area, 0, 'f', 0)
+                                                     : tr("out of date: rebuild");
+  s.fresh = !workspace_.level() || fresh;
+  if (workspace_.building()) s.work = workspace_.work().fraction();
+  return s;
+}
+
+void MeshStop::draw(const Shown& shown, Topics changed) {
+  const Topics freshness = kDocument | Topic::level | Topic::agent | Topic::stop | Topic::theme;
+  if (changed & (freshness | Topic::ground))
+    drawGround(shown.backdrop.ground);
+  else if (changed & Topic::camera)
+    drawDetail(shown.backdrop.ground);
+  if (changed & (Topic::compared | Topic::agent | Topic::selection | Topic::stop | Topic::theme)) drawChange(shown.here);
+  if (changed & (Topic::cards | Topic::answers | Topic::agent | Topic::level | Topic::selection | Topic::stop | Topic::theme))
+    drawCards(shown.here);
+}
+
+void MeshStop::drawGround(bool shown) {
+  const auto ground = shown ? workspace_.ground() : nullptr;
+  const int kind = workspace_.agentKind().id;
+  const auto standIn = workspace_.grounds().standIn(kind), sketch = workspace_.grounds().sketch(kind);
+  const bool fresh = workspace_.groundFresh();
+  ground_.set(!ground   ? DrawList{}
+              : standIn ? coarseGroundLayer(*standIn, sketch.get(), ground->mesh, fresh)
+                        : groundLayer(ground->mesh, ground->rules, fresh));
+  drawDetail(shown);
+}
+
+/// Where the ground is drawn by a stand-in: what it truly is around the place that is looked at.
+void MeshStop::drawDetail(bool shown) {
+  const auto ground = shown ? workspace_.ground() : nullptr;
+  if (!ground || !workspace_.grounds().standIn(workspace_.agentKind().id)) return detail_.clear();
+  Box2 box;
+  const Camera& camera = view_.camera();
+  const double cornersPerMetre2 = static_cast<double>(ground->mesh.corners.size()) / std::max(1.0, ground->area);
+  const auto faces = aroundTarget(camera, box, std::sqrt(kMostDetail / cornersPerMetre2) / 2,
+                                  [&](const Box2& within) { return facesWithin(ground->mesh, ground->locator(), within, kMostDetail); });
+  if (!faces) return detail_.clear();
+  // From afar the edges in the middle would only look like a mark on the ground.
+  const bool far = box.max.x - box.min.x < camera.distance();
+  detail_.set(box, groundLayer(ground->mesh, ground->rules, workspace_.groundFresh(), faces, !far));
+}
+
+void MeshStop::drawChange(bool here) {
+  const auto& change = workspace_.comparison().change();
+  const bool shown = here && change && sheet_->build()->showsChange() && !workspace_.comparison().other();
+  std::vector<WorldLabel> labels;
+  DrawList list = shown ? changeLayer(*change, workspace_.selection().id(ThingKind::change), labels) : DrawList{};
+  change_.set(std::move(list), std::move(labels));
+}
+
+void MeshStop::drawCards(bool here) {
+  std::vector<WorldLabel> labels;
+  const bool shown = here && workspace_.level();
+  DrawList list =
+      shown ? cardsLayer(*workspace_.project().cards, workspace_.answers().cards, workspace_.selection().id(ThingKind::card), labels)
+            : DrawList{};
+  cards_.set(std::move(list), std::move(labels));
+}
+
+void MeshStop::addToMenu(QMenu& menu, const Pointer& p) {
+  menu.addAction(tr("Pin a card: why is there (no) ground?"), this, [this, at = p.hit->at] {
+    emit openAsked();
+    sheet_->show(MeshSheet::Page::cards);
+    add(workspace_, project::Card{0, at});
+  });
+}
+
+}  // namespace dune::window

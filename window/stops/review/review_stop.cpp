@@ -1,0 +1,61 @@
+#include "window/stops/review/review_stop.h"
+
+#include "window/scene/arrow.h"
+#include "window/scene/theme.h"
+#include "window/stops/review/review_sheet.h"
+
+namespace dune::window {
+
+namespace {
+
+/// Where the followed body came along lately, and how fast everybody wanted to go.
+DrawList movementLayer(const pipeline::Run& run, std::size_t frame, int followed, bool wanted) {
+  constexpr std::size_t kTail = 300, kStep = 3;  // frames
+  DrawList list;
+  list.lift = 2e-4;
+  const trace::Trace& trace = run.trace;
+  if (trace.frameCount() == 0) return list;
+  const std::size_t now = std::min(trace.frameCount() - 1, frame);
+  const double chest = run.ground->mesh.agent.height * 0.6;
+  for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
+    const trace::Sample s = trace.at(now, b);
+    const Vec3 at = raised(s.at, chest);
+    if (wanted && glm::length(s.wanted) > 0.05) arrow(list, at, at + s.wanted * 0.7, 1.5, packed(theme().good, 1));
+    if (s.id != followed) continue;
+    for (std::size_t i = now > kTail ? now - kTail : 0; i + kStep < now; i += kStep)
+      list.line(raised(trace.at(i, b).at, 0.08), raised(trace.at(i + kStep, b).at, 0.08), 3, packed(theme().accent, 0.8));
+  }
+  return list;
+}
+
+}  // namespace
+
+ReviewStop::ReviewStop(Workspace& workspace, WorldView& view)
+    : TrailStop(workspace), sheet_(new ReviewSheet(workspace)), followed_(view, LayerOrder::moving) {}
+
+Sheet* ReviewStop::sheet() { return sheet_; }
+
+StopState ReviewStop::state() const {
+  const std::size_t all = workspace_.findings().all().size(), errors = workspace_.findings().count(review::Severity::error);
+  StopState s;
+  s.words = all == 0      ? tr("nothing found")
+            : errors == 1 ? tr("%1 found, 1 error").arg(all)
+                          : tr("%1 found, %2 errors").arg(all).arg(errors);
+  s.fresh = !workspace_.run() || workspace_.runFresh();
+  s.trouble = errors > 0;
+  return s;
+}
+
+void ReviewStop::draw(const Shown& shown, Topics changed) {
+  if (!(changed & (Topic::playback | Topic::selection | Topic::run | Topic::stop | Topic::theme))) return;
+  const Playback& playback = workspace_.playback();
+  const bool drawn = shown.here && playback.run();
+  followed_.set(drawn ? movementLayer(*playback.run(), playback.frame(), playback.body(), sheet_->showWanted()) : DrawList{});
+}
+
+void ReviewStop::showFinding(const review::Finding& f) {
+  if (f.agent >= 0) workspace_.playback().follow(f.agent);
+  if (f.time >= 0) workspace_.playback().setTime(f.time);
+}
+
+}  // namespace dune::window

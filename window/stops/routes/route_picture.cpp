@@ -1,0 +1,44 @@
+#include "window/stops/routes/route_picture.h"
+
+#include "window/scene/theme.h"
+
+namespace dune::window {
+
+DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& labels) {
+  DrawList list;
+  list.lift = 4e-4;
+  if (answer.points.empty()) return list;
+  std::vector<Vec3> points;
+  for (const Vec3& p : answer.points) points.push_back(raised(p, 0.06));
+  std::size_t link = 0;
+  for (std::size_t i = 0; i + 1 < points.size(); ++i) {
+    while (link < answer.links.size() && answer.links[link].enter < i) ++link;
+    if (link < answer.links.size() && answer.links[link].enter == i) {
+      list.dashed(points[i], points[i + 1], 0.25, 5, packed(theme().route, 1));
+      continue;
+    }
+    list.line(points[i], points[i + 1], 9, packed(theme().casing, 0.9));
+  }
+  link = 0;
+  for (std::size_t i = 0; i + 1 < points.size(); ++i) {
+    while (link < answer.links.size() && answer.links[link].enter < i) ++link;
+    if (!(link < answer.links.size() && answer.links[link].enter == i))
+      list.line(raised(points[i], 0.005), raised(points[i + 1], 0.005), 5, packed(theme().route, 1));
+  }
+  const std::uint32_t ink = packed(theme().route, 1);
+  list.disc(points.front(), 0.3, ink);
+  list.circle(points.back(), 0.4, 4, ink);
+  list.disc(points.back(), 0.18, ink);
+  if (answer.goal.moved() > 0.02 || answer.status != route::PathStatus::complete) {
+    list.dashed(raised(answer.goal.asked, 0.06), points.back(), 0.2, 2.5, packed(theme().bad, 1));
+    list.circle(raised(answer.goal.asked, 0.06), 0.4, 3, packed(theme().bad, 1));
+  }
+  labels.push_back({points.front(), QStringLiteral("start"), theme().route});
+  labels.push_back({points.back(), answer.status == route::PathStatus::complete ? QStringLiteral("goal") : QStringLiteral("nearest place"),
+                    theme().route});
+  if (std::isfinite(answer.narrowest) && answer.narrowest < 3)
+    labels.push_back({answer.narrowestAt, QStringLiteral("narrowest %1 m").arg(answer.narrowest, 0, 'f', 2), theme().warning});
+  return list;
+}
+
+}  // namespace dune::window

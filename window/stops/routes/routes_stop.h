@@ -1,0 +1,26 @@
+#pragma once
+// The Routes stop: draws the path that was asked for.
+
+#include "window/stops/trail_stop.h"
+
+namespace dune::window {
+
+class RoutesSheet;
+
+class RoutesStop : public TrailStop {
+  Q_OBJECT
+
+ public:
+  RoutesStop(Workspace& workspace, WorldView& view);
+  QString name() const override { return tr("Routes"); }
+  StopState state() const override;
+  Sheet* sheet() override;
+  void draw(const Shown& shown, Topics changed) override;
+  Backdrop backdrop() const override { return {.links = true}; }
+
+ private:
+  RoutesSheet* sheet_;
+  Layer route_;
+};
+
+}  // namespace dune::window

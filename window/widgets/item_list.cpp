@@ -1,0 +1,112 @@
+#include "window/widgets/item_list.h"
+
+#include <algorithm>
+
+namespace dune::window {
+
+namespace {
+
+bool same(const ItemRow& a, const ItemRow& b) {
+  return a.key == b.key && a.text == b.text && a.colour == b.colour && a.icon.cacheKey() == b.icon.cacheKey() && a.tip == b.tip &&
+         a.spoken == b.spoken && a.checked == b.checked;
+}
+
+}  // namespace
+
+QVariant ItemModel::data(const QModelIndex& index, int role) const {
+  if (!index.isValid() || index.row() >= rowCount()) return {};
+  const ItemRow& row = rows_[static_cast<std::size_t>(index.row())];
+  switch (role) {
+    case Qt::DisplayRole:
+      return row.text;
+    case Qt::DecorationRole:
+      return row.icon.isNull() ? QVariant() : row.icon;
+    case Qt::ForegroundRole:
+      return row.colour.isValid() ? QVariant(QBrush(row.colour)) : QVariant();
+    case Qt::ToolTipRole:
+      return row.tip.isEmpty() ? QVariant() : row.tip;
+    case Qt::AccessibleTextRole:
+      return row.spoken.isEmpty() ? row.text : row.spoken;
+    case Qt::CheckStateRole:
+      return row.checked ? QVariant(*row.checked ? Qt::Checked : Qt::Unchecked) : QVariant();
+    default:
+      return {};
+  }
+}
+
+bool ItemModel::setData(const QModelIndex& index, const QVariant& value, int role) {
+  if (role != Qt::CheckStateRole || !index.isValid()) return false;
+  emit checkAsked(rows_[static_cast<std::size_t>(index.row())].key, value.toInt() == Qt::Checked);
+  return true;
+}
+
+Qt::ItemFlags ItemModel::flags(const QModelIndex& index) const {
+  const Qt::ItemFlags usual = QAbstractListModel::flags(index);
+  return index.isValid() && rows_[static_cast<std::size_t>(index.row())].checked ? usual | Qt::ItemIsUserCheckable : usual;
+}
+
+void ItemModel::setRows(std::vector<ItemRow> rows) {
+  const auto sameKey = [](const ItemRow& a, const ItemRow& b) { return a.key == b.key; };
+  const std::size_t least = std::min(rows_.size(), rows.size());
+  std::size_t front = 0, back = 0;
+  while (front < least && sameKey(rows_[front], rows[front])) ++front;
+  while (back < least - front && sameKey(rows_[rows_.size() - 1 - back], rows[rows.size() - 1 - back])) ++back;
+  // Between what stays in front and behind, the old rows go and the new ones come.
+  const auto at = static_cast<int>(front), oldEnd = static_cast<int>(rows_.size() - back), newEnd = static_cast<int>(rows.size() - back);
+  if (oldEnd > at) {
+    beginRemoveRows({}, at, oldEnd - 1);
+    rows_.erase(rows_.begin() + at, rows_.begin() + oldEnd);
+    endRemoveRows();
+  }
+  if (newEnd > at) {
+    beginInsertRows({}, at, newEnd - 1);
+    rows_.insert(rows_.begin() + at, rows.begin() + at, rows.begin() + newEnd);
+    endInsertRows();
+  }
+  for (std::size_t i = 0; i < rows.size(); ++i) {
+    if (same(rows_[i], rows[i])) continue;
+    rows_[i] = std::move(rows[i]);
+    const QModelIndex changed = index(static_cast<int>(i));
+    emit dataChanged(changed, changed);
+  }
+}
+
+int ItemModel::rowOf(const std::string& key) const {
+  const auto found = std::ranges::find(rows_, key, &ItemRow::key);
+  return found == rows_.end() ? -1 : static_cast<int>(found - rows_.begin());
+}
+
+ItemList::ItemList(const QString& name, Selection& selection, ThingKind kind) : selection_(selection), kind_(kind) {
+  setAccessibleName(name);
+  setModel(&model_);
+  setWordWrap(true);
+  setResizeMode(Adjust);
+  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  connect(this, &QListView::clicked, this,
+          [this](const QModelIndex& index) { emit chosen(model_.rows()[static_cast<std::size_t>(index.row())].key); });
+}
+
+void ItemList::setRows(std::vector<ItemRow> rows) {
+  following_ = true;  // rows that go take the current one along; that is no choice
+  model_.setRows(std::move(rows));
+  follow();
+  following_ = false;
+}
+
+void ItemList::follow() {
+  const int row = model_.rowOf(selection_.one(kind_));
+  if (row == currentRow()) return;
+  setCurrentRow(row);
+  if (row < 0) clearSelection();
+}
+
+void ItemList::currentChanged(const QModelIndex& now, const QModelIndex& before) {
+  QListView::currentChanged(now, before);
+  if (following_) return;
+  if (!now.isValid()) return selection_.clear(kind_);
+  const std::string key = model_.rows()[static_cast<std::size_t>(now.row())].key;
+  selection_.choose({kind_, key});
+  emit chosen(key);
+}
+
+}  // namespace dune::window
