@@ -159,11 +159,11 @@ void ring(int count, double radius) {
 }
 
 void meeting(const char* name, int each, double width, double length, double most) {
-  const auto b = test::built(test::Scene().floor(0, 0, length, width + 0.8).world());
+  const auto b = test::built(test::Scene().floor(0, 0, length, width).world());
   std::vector<crowd::Walker> walkers;
-  const int rows = std::max(1, static_cast<int>((width + 0.01) / 1.0));
+  const int rows = std::max(1, static_cast<int>((width + 0.01) / 0.9));
   for (int i = 0; i < each; ++i) {
-    const double z = 0.4 + width * (i % rows + 0.5) / rows, x = 1 + (i / rows) * 1.0;
+    const double z = width * (i % rows + 0.5) / rows, x = 1 + (i / rows) * 1.0;
     walkers.push_back(walker(i + 1, {x, 0, z}, {length - 1 - (i / rows) * 1.0, 0, z}));
     walkers.push_back(walker(1000 + i, {length - x, 0, z}, {1 + (i / rows) * 1.0, 0, z}));
   }

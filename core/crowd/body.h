@@ -27,6 +27,7 @@ struct Body {
   double askedAt = -1e9, askAfter = 0;  ///< seconds
   double lostAt = -1;                   ///< seconds, since when it does not see its next corner; below zero while it does
   double standing = 0;                  ///< seconds without getting on
+  double inTurn = 0;                    ///< seconds of waiting before a narrow place
   bool careful = false;                 ///< lost its way at a corner: goes up to the next one before it takes another
   bool done = false;                    ///< as near to its goal as it gets
   std::vector<Vec3> flight;             ///< of the link that it is on; empty on the ground

@@ -13,6 +13,7 @@
 #include "core/base/plan_grid.h"
 #include "core/crowd/following.h"
 #include "core/crowd/half_planes.h"
+#include "core/crowd/narrows.h"
 
 namespace dune::crowd {
 
@@ -29,7 +30,7 @@ constexpr double kStoreyApart = 0.75;       // of a body's height unless known: 
 constexpr double kPacked = 1.3;             // radii of the densest packing around a taken goal
 constexpr double kTouching = 0.12;          // m between bodies that stand together
 constexpr double kKeepRight = 7.0;          // degrees by which a body that meets others turns its way to the right
-constexpr double kHurried = 0.5;            // of the seconds to look ahead: for a body that stands and wants on
+constexpr double kPatience = 20;            // s that a body waits for others before a narrow place
 
 /// A number from 0 to 1 that is a body's own.
 double ownNumber(int id) {
@@ -87,7 +88,7 @@ class Crowd::Simulation {
     index();
     const bool whole = eachBody(job, [&](std::size_t i) { chosen_[i] = decide(i); });
     if (!whole) return false;
-    eachBody(job, [&](std::size_t i) { move(bodies_[i], chosen_[i]); });
+    eachBody(job, [&](std::size_t i) { move(i, chosen_[i]); });
     ++steps_;
     show();
     return true;
@@ -118,12 +119,16 @@ class Crowd::Simulation {
 
   void show() {
     shown_.resize(bodies_.size());
-    waited_.resize(bodies_.size()), aims_.resize(bodies_.size()), left_.resize(bodies_.size());
+    waited_.resize(bodies_.size()), aims_.resize(bodies_.size()), wants_.resize(bodies_.size()), narrows_.resize(bodies_.size()),
+        seenNarrows_.resize(bodies_.size()), left_.resize(bodies_.size());
     for (std::size_t i = 0; i < bodies_.size(); ++i) {
       const Body& b = bodies_[i];
       shown_[i] = {b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, b.place.face};
       waited_[i] = b.standing;
       aims_[i] = b.aim;
+      seenNarrows_[i] = narrows_[i];
+      const bool goes = !b.done && b.way.next < b.way.points.size();
+      wants_[i] = goes ? plan(b.way.points[b.way.next]) - plan(b.place.position) : Vec2{0};
       left_[i] = b.way.next < b.way.points.size() ? glm::distance(b.place.position, b.way.points[b.way.next]) : 0;
     }
   }
@@ -159,6 +164,7 @@ class Crowd::Simulation {
       return Vec2{0};
     }
     b.wanted = following_.wanted(b, now_);
+    b.wanted = takingTurns(i);
     const bool taken = !b.done && goalIsTaken(i);
     if (taken) b.done = true, b.wanted = Vec2{0};
     b.state = b.done                     ? (b.way.status == route::PathStatus::complete ? State::arrived : State::stuck)
@@ -169,7 +175,74 @@ class Crowd::Simulation {
       return Vec2{0};
     }
     b.aim = avoiding(i);
-    return limited(b, b.aim);
+    return withoutContact(i, limited(b, b.aim));
+  }
+
+  /// What it wants, as far as it is its turn at a narrow place.
+  Vec2 takingTurns(std::size_t i) {
+    constexpr std::size_t kEvery = 8;   // steps between looks for narrow places
+    constexpr double kSeesOthers = 12;  // m, along lanes
+    constexpr double kFarRight = 3;     // m
+    Body& b = bodies_[i];
+    if ((steps_ + i) % kEvery == 0) narrows_[i] = narrowAhead(mesh_, b, &field_.rules());
+    if (!narrows_[i]) return b.wanted;
+    thread_local std::vector<Passer> others;
+    others.clear();
+    eachNeighbour(i, kSeesOthers, [&](const Seen& o) {
+      const Vec2 aim = wants_[o.number];
+      const double length = glm::length(aim);
+      others.push_back({o.at, o.velocity, length > 0.05 ? aim / length : Vec2{0}, bodies_[o.number].who.radius, bodies_[o.number].who.id,
+                        seenNarrows_[o.number]});
+    });
+    if (others.empty()) return b.wanted;
+    const Vec2 here = plan(b.place.position), right = -leftOf(narrows_[i]->along);
+    const double room = glm::distance(here, plan(nav::castRay(mesh_, b.place, here + right * kFarRight, &field_.rules()).end.position));
+    const Turn turn = inTurn(b, *narrows_[i], room, others, b.inTurn < kPatience * (1 + ownNumber(b.who.id)));
+    b.inTurn = turn.waits ? b.inTurn + dt_ : std::max(0.0, b.inTurn - dt_);
+    return turn.wanted;
+  }
+
+  /// What no step may do: of the room between two bodies each takes half at the most, so that they never overlap. Standing is allowed
+  /// always.
+  void addContacts(std::size_t self, std::vector<HalfPlane>& planes) const {
+    const Body& b = bodies_[self];
+    const Vec2 here = plan(b.place.position);
+    eachNeighbour(self, contactReach(b), [&](const Seen& other) {
+      if (other.distance < 1e-9) return;
+      const Vec2 towards = (other.at - here) / other.distance;
+      const double most = closing(self, other);
+      planes.push_back({towards * most, Vec2{-towards.y, towards.x}});
+    });
+  }
+  /// How fast a body may come nearer to another, m/s; below zero where they overlap, for then they part.
+  double closing(std::size_t self, const Seen& other) const {
+    constexpr double kParts = 0.5;  // m/s
+    const double gap = other.distance - bodies_[self].who.radius - bodies_[other.number].who.radius;
+    return gap >= 0 ? gap / (2 * dt_) : std::max(gap / (2 * dt_), -kParts);
+  }
+  double contactReach(const Body& b) const { return 2 * b.who.radius + 2 * b.who.speed * dt_ + 0.5; }
+
+  Vec2 withoutContact(std::size_t self, const Vec2& velocity) const {
+    const Body& b = bodies_[self];
+    thread_local std::vector<HalfPlane> planes;
+    planes.clear();
+    addContacts(self, planes);
+    const auto broken = [&](const HalfPlane& p) { return cross(p.direction, velocity - p.point) < 0; };
+    if (std::ranges::none_of(planes, broken)) return velocity;
+    addWalls(b, planes);
+    return nearestAllowed(planes, planes.size(), velocity, b.who.speed);
+  }
+
+  /// A step slides along the border, which may lead it into somebody after all; then it is shorter.
+  double shortened(std::size_t self, const Vec2& step) const {
+    double part = 1;
+    eachNeighbour(self, contactReach(bodies_[self]), [&](const Seen& other) {
+      if (other.distance < 1e-9) return;
+      const double nearer = glm::dot(step, other.at - plan(shown_[self].at)) / other.distance,
+                   most = std::max(0.0, closing(self, other) * dt_);
+      if (nearer > most + 1e-12) part = std::min(part, most / nearer);
+    });
+    return part;
   }
 
   /// Whether bodies that have arrived stand on its goal, and it is as near as these let it come.
@@ -227,15 +300,21 @@ class Crowd::Simulation {
     return nearestAllowed(planes, hard, wanted, b.who.speed);
   }
 
-  /// Who goes first and is held up asks for room, and whom it touches steps aside.
+  /// Who goes first and is held up asks for room. Whom it touches gives way: aside where it comes towards it, for pushed back it would go
+  /// where it came from; along where both go the same way. Who has arrived steps aside for one who waits, and comes back.
   void makeWay(std::size_t self, const Seen& other, std::vector<HalfPlane>& planes) const {
-    constexpr double kClose = 0.15, kMakesWay = 0.5;  // m, m/s
+    constexpr double kClose = 0.15, kFastest = 1, kAsks = 0.5;  // m, m/s, s of standing
     const Body& b = bodies_[self];
     const double gap = other.distance - b.who.radius - bodies_[other.number].who.radius;
-    if (gap > kClose || other.distance < 1e-9 || goesFirst(self, other.number) || shown_[other.number].state == State::arrived) return;
-    const Vec2 inward = (plan(b.place.position) - other.at) / other.distance;
-    const double asked = std::min(kMakesWay, 0.5 * glm::dot(aims_[other.number], inward));
-    if (asked > 0.02) planes.push_back({inward * asked, Vec2{inward.y, -inward.x}});
+    if (gap > kClose || other.distance < 1e-9 || shown_[other.number].state == State::arrived) return;
+    const bool rests = b.state == State::arrived;
+    if (rests ? waited_[other.number] < kAsks : goesFirst(self, other.number)) return;
+    const Vec2 inward = (plan(b.place.position) - other.at) / other.distance, aim = aims_[other.number];
+    const double asked = std::min(kFastest, glm::dot(aim, inward));
+    if (asked <= 0.02) return;
+    Vec2 way = inward;
+    if (rests || glm::dot(aim, b.wanted) < 0) way = (cross(aim, inward) >= 0 ? leftOf(aim) : -leftOf(aim)) / glm::length(aim);
+    planes.push_back({way * asked, Vec2{way.y, -way.x}});
   }
 
   /// Whether one of the others comes towards it from ahead: then all keep to one side.
@@ -274,12 +353,21 @@ class Crowd::Simulation {
   }
   bool goesFirst(std::size_t a, std::size_t b) const { return left_[a] != left_[b] ? left_[a] < left_[b] : a < b; }
 
+  /// How much of the time to look ahead a body heeds: all of it while it gets on as it wants. Held up in a crowd it looks at the next step
+  /// only, for with much care nobody moves; that nobody touches is seen to otherwise.
+  static double foresight(const Body& b) {
+    constexpr double kLeast = 0.5, kSteep = 8;
+    const double wanted2 = glm::dot(b.wanted, b.wanted);
+    const double getsOn = wanted2 > 0.0025 ? std::clamp(glm::dot(b.velocity, b.wanted) / wanted2, 0.0, 1.0) : 1;
+    return kLeast + (1 - kLeast) * std::pow(getsOn, kSteep);
+  }
+
   /// The half-plane of velocities with which two bodies do not touch within the time to look ahead (van den Berg et al. 2011, section 4).
   HalfPlane against(std::size_t self, const Seen& other) const {
     const Body& b = bodies_[self];
     const Vec2 apart = other.at - plan(b.place.position), relative = b.velocity - other.velocity;
     const double radius = b.who.radius + bodies_[other.number].who.radius + options_.avoidance.spacing, distance2 = glm::dot(apart, apart);
-    const double ahead = options_.avoidance.lookAhead * (waited_[self] > 0.3 ? kHurried : 1);
+    const double ahead = options_.avoidance.lookAhead * foresight(b);
     Vec2 change, direction;
     if (distance2 > radius * radius) {
       const Vec2 w = relative - apart / ahead;
@@ -329,13 +417,17 @@ class Crowd::Simulation {
     return length > most ? b.velocity + change * (most / length) : target;
   }
 
-  void move(Body& b, const Vec2& velocity) {
+  void move(std::size_t self, const Vec2& velocity) {
+    Body& b = bodies_[self];
     if (b.state == State::offMesh) return;
     if (b.onLink()) return fly(b);
     turn(b);
     if (b.who.startTime > now_) return;
     const Vec2 here = plan(b.place.position);
-    b.place = nav::stepBy(mesh_, b.place, velocity * dt_, &field_.rules());
+    const nav::Place from = b.place;
+    b.place = nav::stepBy(mesh_, from, velocity * dt_, &field_.rules());
+    const Vec2 step = plan(b.place.position) - here;
+    if (const double part = shortened(self, step); part < 1) b.place = nav::stepBy(mesh_, from, step * part, &field_.rules());
     b.velocity = (plan(b.place.position) - here) / dt_;
     // Standing is not getting on, however much it moves.
     const double wanted = glm::length(b.wanted);
@@ -399,7 +491,8 @@ class Crowd::Simulation {
   std::vector<BodyState> shown_;
   std::vector<double> waited_;  // s without getting on
   std::vector<double> left_;    // m to the next corner
-  std::vector<Vec2> aims_;
+  std::vector<Vec2> aims_, wants_;
+  std::vector<std::optional<Narrow>> narrows_, seenNarrows_;
   PlanGrid grid_;
 };
 

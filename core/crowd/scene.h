@@ -23,7 +23,7 @@ struct Walker {
 
 /// How bodies avoid each other and walls.
 struct Avoidance {
-  double lookAhead = 1.2;     ///< seconds ahead in which bodies must not touch
+  double lookAhead = 0.72;    ///< seconds ahead in which bodies must not touch
   double wallAhead = 0.6;     ///< seconds ahead in which walls must not be touched
   double neighbourRange = 6;  ///< metres
   int mostNeighbours = 12;

@@ -188,6 +188,57 @@ class TestCrowd : public QObject {
       }
     }
   }
+  void bodiesThatBeganApartNeverTouch() {
+    // Whatever is asked of them: through doors, against each other, on ground of chance. Each takes half the room between them at the most.
+    test::Random random(11);
+    for (const double width : {1.0, 1.6, 3.0})
+      for (const bool both : {false, true}) {
+        const auto b = built(Scene()
+                                 .floor(0, 0, 20, 10)
+                                 .box({10, -1, -1}, {10.3, 3, 5 - width / 2})
+                                 .box({10, -1, 5 + width / 2}, {10.3, 3, 11})
+                                 .world());
+        std::vector<Walker> walkers;
+        for (int i = 0; i < 24; ++i) {
+          Walker w;
+          const double x = 1 + (i / 8) * 1.2 + random.in(-0.1, 0.1), z = 1 + (i % 8) * 1.1 + random.in(-0.1, 0.1);
+          const bool right = both && i % 2;
+          w.id = i + 1, w.start = {right ? 20 - x : x, 0, z}, w.goal = {right ? x : 20 - x, 0, 10 - z};
+          walkers.push_back(w);
+        }
+        const trace::Trace t = run(b->mesh, walkers, 60);
+        double nearest = 1e9;
+        for (std::size_t f = 0; f < t.frameCount(); ++f)
+          for (std::size_t i = 0; i < walkers.size(); ++i)
+            for (std::size_t k = i + 1; k < walkers.size(); ++k)
+              nearest = std::min(nearest, glm::distance(plan(t.at(f, i).at), plan(t.at(f, k).at)));
+        QVERIFY2(nearest >= 0.8 - 1e-4, qPrintable(QStringLiteral("%1 at %2").arg(nearest).arg(width)));  // traces keep floats
+      }
+  }
+  void doorsArePassedInTurn() {
+    // Forty through a narrow door, and twelve against twelve where only one passes at a time.
+    for (const auto& [width, left, right, most] : {std::tuple{1.6, 40, 0, 90.0}, {1.0, 40, 0, 110.0}, {1.6, 12, 12, 80.0}}) {
+      const auto b = built(Scene()
+                               .floor(0, 0, 24, 12)
+                               .box({12, -1, -1}, {12.3, 3, 6 - width / 2})
+                               .box({12, -1, 6 + width / 2}, {12.3, 3, 13})
+                               .world());
+      std::vector<Walker> walkers;
+      for (int i = 0; i < left + right; ++i) {
+        const int k = i < left ? i : i - left;
+        const double x = 9.5 - (k / 8) * 1.1, z = 2 + (k % 8) * 1.1;
+        Walker w;
+        w.id = i + 1, w.start = {i < left ? x : 24 - x, 0, z};
+        w.goal = {i < left ? 22 - (k / 8) * 1.1 : 2 + (k / 8) * 1.1, 0, z};
+        walkers.push_back(w);
+      }
+      const trace::Trace t = run(b->mesh, walkers, most);
+      std::size_t through = 0;
+      for (std::size_t i = 0; i < walkers.size(); ++i)
+        through += (t.at(t.frameCount() - 1, i).at.x > 12.15) == (static_cast<int>(i) < left);
+      QVERIFY2(through == walkers.size(), qPrintable(QStringLiteral("%1 of %2 through %3 m").arg(through).arg(walkers.size()).arg(width)));
+    }
+  }
   void ringsSwapAndHallsEmpty() {
     for (const auto& [count, radius, most] : {std::tuple{16, 8.0, 40.0}, {64, 13.0, 90.0}}) {
       const double side = 2 * radius + 10;

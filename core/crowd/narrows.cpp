@@ -1,0 +1,197 @@
+#include "core/crowd/narrows.h"
+
+#include <algorithm>
+
+#include "core/base/plan_geometry.h"
+
+namespace dune::crowd {
+
+namespace {
+
+constexpr double kLook = 3.0, kStep = 0.5;   // m along the way, and between cross-sections
+constexpr double kAbreast = 3;               // bodies beside each other: where so many pass, it is not narrow
+constexpr double kPlay = 0.1;                // m: two pass each other with so much more than their width
+constexpr double kReach = 3.5;               // m around a narrow place in which bodies heed each other
+constexpr double kFollow = 0.4;              // s in which room to the one ahead is closed
+constexpr double kAside = 1.0, kBack = 1.2;  // m beside the way and before the place, where one waits
+constexpr double kTie = 0.1;                 // m: nearer by less is not nearer
+constexpr double kSame = 1.0;                // m between what two bodies take for the same place
+constexpr double kRetreat = 0.4;             // m/s
+constexpr double kTooNear = 0.05;            // m of the room to the one ahead that may be missing
+constexpr double kSameWay = 0.3;             // cosine of headings that go the same way
+constexpr double kAgainst = 0.8;             // of those that come straight along a lane
+
+/// A cross-section of the ground: where its left and its right end lie, at most `most` away.
+struct Section {
+  Vec2 left, right;
+  double width() const { return glm::distance(left, right); }
+  Vec2 middle() const { return (left + right) * 0.5; }
+};
+
+Section sectionAt(const nav::NavMesh& mesh, const nav::Place& at, const Vec2& along, double most, const nav::Rules* rules) {
+  const Vec2 here = plan(at.position), side = leftOf(along) * most;
+  return {plan(nav::castRay(mesh, at, here + side, rules).end.position), plan(nav::castRay(mesh, at, here - side, rules).end.position)};
+}
+
+/// The way of a body, gone over step by step.
+class Ahead {
+ public:
+  Ahead(const nav::NavMesh& mesh, const Body& body, const nav::Rules* rules)
+      : mesh_(mesh), way_(body.way), rules_(rules), at_(body.place), next_(body.way.next) {}
+  const nav::Place& at() const { return at_; }
+  /// Ends before a link, and at the goal.
+  bool ends() const { return next_ >= way_.points.size(); }
+  Vec2 toNext() const { return plan(way_.points[next_]) - plan(at_.position); }
+  void go(double metres) {
+    while (metres > 1e-6 && !ends()) {
+      const Vec2 to = toNext();
+      const double length = glm::length(to);
+      const bool passes = length <= metres;
+      at_ = nav::castRay(mesh_, at_, plan(at_.position) + (passes ? to : to * (metres / length)), rules_).end;
+      if (!passes) return;
+      metres -= std::max(length, 1e-3);
+      next_ = way_.linkAt(next_) || next_ + 1 >= way_.points.size() ? way_.points.size() : next_ + 1;
+    }
+  }
+
+ private:
+  const nav::NavMesh& mesh_;
+  const Way& way_;
+  const nav::Rules* rules_;
+  nav::Place at_;
+  std::size_t next_;
+};
+
+/// The middle of the stretch that is as narrow as its narrowest place, so that bodies from both sides mean the same one.
+Vec2 middleOf(const nav::NavMesh& mesh, const Narrow& n, const nav::Place& at, const nav::Rules* rules) {
+  constexpr double kFine = 0.1, kAsNarrow = 0.03, kFarthest = 1.2, kMore = 0.2;  // metres
+  Vec2 ends[2] = {n.centre, n.centre};
+  for (const int way : {0, 1})
+    for (double s = kFine; s <= kFarthest; s += kFine) {
+      const nav::Ray ray = nav::castRay(mesh, at, plan(at.position) + n.along * (way == 0 ? s : -s), rules);
+      if (!ray.reached) break;
+      const Section section = sectionAt(mesh, ray.end, n.along, n.width + kMore, rules);
+      if (section.width() > n.width + kAsNarrow) break;
+      ends[way] = section.middle();
+    }
+  return (ends[0] + ends[1]) * 0.5;
+}
+
+/// How far a body is from getting through; below zero past the place.
+double toGo(const Narrow& n, const Vec2& at) {
+  const Vec2 off = at - n.centre;
+  return glm::dot(off, n.along) > 0 ? -glm::length(off) : glm::length(off);
+}
+
+/// Whether another goes through the same place: 1 the same way, -1 the other way, 0 not.
+int wayThrough(const Narrow& n, const Passer& o) {
+  const bool same = o.narrow && glm::distance(o.narrow->centre, n.centre) < kSame;
+  const double along = glm::dot(same ? o.narrow->along : o.heading, n.along);
+  return along > kSameWay ? 1 : along < -kSameWay ? -1 : 0;
+}
+
+/// One body before one narrow place.
+class Queue {
+ public:
+  Queue(const Body& b, const Narrow& n, std::span<const Passer> others)
+      : b_(b), n_(n), others_(others), here_(plan(b.place.position)), mine_(toGo(n, here_)), across_(2 * b.who.radius) {}
+
+  bool near() const { return mine_ <= kReach && mine_ >= -across_; }
+  bool twoWays() const { return n_.width >= across_ + kPlay; }
+  bool oncoming() const {
+    return std::ranges::any_of(others_, [&](const Passer& o) { return wayThrough(n_, o) < 0 && (comes(o) || (twoWays() && inLane(o))); });
+  }
+  /// Whether one who comes the other way is nearer, so that it is his turn.
+  bool beaten() const {
+    const double distance = std::abs(mine_);
+    return mine_ > -kInside && std::ranges::any_of(others_, [&](const Passer& o) {
+             if (wayThrough(n_, o) >= 0 || glm::dot(o.at - n_.centre, n_.along) < -across_) return false;
+             const double theirs = glm::distance(o.at, n_.centre);
+             return theirs < distance - kTie || (theirs < distance + kTie && o.id < b_.who.id);
+           });
+  }
+  /// Stands where it is, or beside the way where it would be in it.
+  Vec2 waiting(double speed) const {
+    if (mine_ > kBack + kAside) return Vec2{0};
+    const Vec2 to = n_.centre - n_.along * kBack - leftOf(n_.along) * kAside - here_;
+    const double left = glm::length(to);
+    return left < 0.1 ? Vec2{0} : to / left * std::min(speed, left / kFollow);
+  }
+  /// The wanted velocity as far as those ahead of it leave room: `abreast` of them do not count.
+  Vec2 behind(std::size_t abreast, const Vec2& wanted) const {
+    std::vector<Leader> ahead = leaders();
+    if (ahead.size() < abreast) return wanted;
+    std::ranges::nth_element(ahead, ahead.begin() + static_cast<std::ptrdiff_t>(abreast - 1), std::greater<>(), &Leader::toGo);
+    const Leader& leader = ahead[abreast - 1];
+    if (mine_ > 0 && mine_ < leader.toGo + across_ - kTooNear) return glm::normalize(here_ - n_.centre) * kRetreat;
+    const double most = std::max(0.0, (mine_ - leader.toGo - across_) / kFollow + leader.speed), speed = glm::length(wanted);
+    return speed > most ? wanted * (most / speed) : wanted;
+  }
+
+ private:
+  static constexpr double kInside = 0.2;  // m past the middle: from there on it goes through
+  struct Leader {
+    double toGo, speed;  // towards the place, or on behind it
+  };
+  bool comes(const Passer& o) const { return glm::distance(o.at, n_.centre) < kReach && toGo(n_, o.at) < mine_; }
+  bool inLane(const Passer& o) const {
+    const Vec2 off = o.at - here_;
+    return std::abs(cross(n_.along, off)) < n_.width + across_ && glm::dot(off, n_.along) > 0 && glm::dot(o.heading, n_.along) < -kAgainst;
+  }
+  std::vector<Leader> leaders() const {
+    std::vector<Leader> ahead;
+    for (const Passer& o : others_) {
+      const double theirs = toGo(n_, o.at);
+      if (wayThrough(n_, o) <= 0 || theirs < -across_ || theirs > mine_ || (theirs == mine_ && o.id > b_.who.id)) continue;
+      const Vec2 towards = n_.centre - o.at;
+      const double d = glm::length(towards);
+      ahead.push_back(
+          {theirs, d > 0.1 ? std::max(0.0, glm::dot(o.velocity, theirs > 0 ? towards / d : n_.along)) : glm::length(o.velocity)});
+    }
+    return ahead;
+  }
+
+  const Body& b_;
+  const Narrow& n_;
+  std::span<const Passer> others_;
+  Vec2 here_;
+  double mine_, across_;
+};
+
+}  // namespace
+
+std::optional<Narrow> narrowAhead(const nav::NavMesh& mesh, const Body& b, const nav::Rules* rules) {
+  const double most = (kAbreast - 1) * 2 * b.who.radius;
+  Narrow best{{}, {}, most};
+  Ahead ahead(mesh, b, rules);
+  nav::Place narrowest = b.place;
+  for (double s = 0; s <= kLook && !ahead.ends(); s += kStep, ahead.go(kStep)) {
+    const Vec2 to = ahead.toNext();
+    if (glm::length(to) < 1e-6) continue;
+    const Section section = sectionAt(mesh, ahead.at(), glm::normalize(to), most, rules);
+    if (section.width() < best.width - 1e-3) best = {section.middle(), glm::normalize(to), section.width()}, narrowest = ahead.at();
+  }
+  if (best.width >= most) return std::nullopt;
+  best.centre = middleOf(mesh, best, narrowest, rules);
+  return best;
+}
+
+Turn inTurn(const Body& b, const Narrow& n, double roomToTheRight, std::span<const Passer> others, bool patient) {
+  const double speed = glm::length(b.wanted), across = 2 * b.who.radius;
+  const Queue queue(b, n, others);
+  if (speed < 1e-6 || !queue.near()) return {b.wanted};
+  std::size_t abreast = static_cast<std::size_t>((n.width + kTooNear) / across) + 1;
+  Vec2 wanted = b.wanted;
+  if (queue.oncoming()) {
+    if (!queue.twoWays() && patient && queue.beaten()) return {queue.waiting(speed), true};
+    if (queue.twoWays()) {
+      constexpr double kSideways = 0.6;  // of its speed
+      abreast = 1;
+      wanted += -leftOf(n.along) * std::min(kSideways * speed, 2 * roomToTheRight);
+      wanted *= speed / std::max(speed, glm::length(wanted));
+    }
+  }
+  return {queue.behind(abreast, wanted)};
+}
+
+}  // namespace dune::crowd

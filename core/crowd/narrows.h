@@ -1,0 +1,40 @@
+#pragma once
+// Narrow places on the way of bodies: doors, gaps and lanes in which only one or two pass beside each other, and who may go there when.
+
+#include <optional>
+#include <span>
+
+#include "core/crowd/body.h"
+
+namespace dune::crowd {
+
+struct Narrow {
+  Vec2 centre{0};    ///< of the narrowest cross-section ahead
+  Vec2 along{0};     ///< the way through it, of length 1
+  double width = 0;  ///< in which centres of bodies can be, metres
+};
+
+/// The narrowest place within a few metres of a body's way, where fewer than three bodies pass beside each other. O(faces crossed).
+std::optional<Narrow> narrowAhead(const nav::NavMesh& mesh, const Body& body, const nav::Rules* rules);
+
+/// Another body near a narrow place, as it was at the begin of the step.
+struct Passer {
+  Vec2 at, velocity, heading;  ///< heading: where it wants to, of length 1 or 0
+  double radius;
+  int id;
+  std::optional<Narrow> narrow;  ///< before which it is, as far as it knows
+};
+
+/// The wanted velocity as far as the others before a narrow place allow it.
+///
+/// 1. Queue: of those who go the same way, no more come abreast than pass abreast; who is nearer goes first.
+/// 2. Where others come the other way and there is room for two, all keep to their right in one file.
+/// 3. Where there is none, the nearer side goes first, and the other waits beside the way.
+/// A body that waits longer than `patience` seconds goes all the same.
+struct Turn {
+  Vec2 wanted;
+  bool waits = false;
+};
+Turn inTurn(const Body& body, const Narrow& narrow, double roomToTheRight, std::span<const Passer> others, bool patient);
+
+}  // namespace dune::crowd
