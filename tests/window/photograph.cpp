@@ -93,10 +93,10 @@ int main(int argc, char** argv) {
   drive.press(Stop::mesh, QStringLiteral("Two places"));
   drive.lookAt({11, 0, 32}, 24);
   window.cutAway().slider()->setValue(static_cast<int>(2.5 * 20));
-  drive.drag({7, 0, 36.4}, {17, 0, 29});
-  if (!QTest::qWaitFor([&] { return window.workspace().trials().passed().has_value(); }, kPatience)) return 1;
+  drive.drag({7, 0, 36.4}, {14, 0, 25});
+  if (!Driver::shown([&] { return window.workspace().trials().passed() && !window.workspace().trials().busy(); })) return 1;
   drive.press(Stop::mesh, QStringLiteral("Try the range"));
-  if (!QTest::qWaitFor([&] { return window.workspace().trials().swept() != nullptr; }, kPatience)) return 1;
+  if (!Driver::shown([&] { return window.workspace().trials().swept() && !window.workspace().trials().busy(); })) return 1;
   picture(QStringLiteral("mesh-try"));
   window.cutAway().slider()->setValue(window.cutAway().slider()->maximum());
   mesh.show(MeshSheet::Page::build);

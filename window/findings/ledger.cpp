@@ -32,7 +32,10 @@ QPixmap drawnMark(review::Severity severity) {
 QIcon mark(review::Severity severity) {
   static std::map<std::pair<review::Severity, bool>, QIcon> known;
   QIcon& icon = known[{severity, theme().dark}];
-  if (icon.isNull()) icon = QIcon(drawnMark(severity));
+  if (icon.isNull()) {
+    icon = QIcon(drawnMark(severity));
+    icon.addPixmap(drawnMark(severity), QIcon::Selected);  // the same on a chosen row
+  }
   return icon;
 }
 

@@ -22,6 +22,7 @@ QIcon swatch(const QColor& colour) {
     QPixmap pixmap(14, 14);
     pixmap.fill(colour);
     icon = QIcon(pixmap);
+    icon.addPixmap(pixmap, QIcon::Selected);  // the same on a chosen row
   }
   return icon;
 }
