@@ -166,6 +166,16 @@ class TestSession : public QObject {
     QVERIFY(file.open(first));
     QCOMPARE(file.path(), second);
     QCOMPARE(document.project().level->files.size(), std::size_t{1});
+    // Another program writes the file: that is said, once; what is written here is not.
+    QSignalSpy said(&bulletin, &Bulletin::said);
+    QVERIFY(!file.save(second));
+    QTest::qWait(700);
+    QCOMPARE(said.count(), 0);
+    for (int round = 1; round <= 2; ++round) {
+      QVERIFY(writeFile(second.toStdString(), *readFile(second.toStdString()) + "\n"));
+      QVERIFY(becomes([&] { return said.count() == round; }));
+      QVERIFY(said.last()[0].toString().startsWith(QStringLiteral("Another program")));
+    }
     file.startNew();
     QVERIFY(file.path().isEmpty() && document.project().level->files.empty() && !document.canUndo());
   }

@@ -1,13 +1,38 @@
 #include "window/session/project_file.h"
 
-#include <QCoreApplication>
+#include "core/base/file.h"
 
 namespace dune::window {
+
+namespace {
+constexpr int kSettleMs = 300;
+}
+
+ProjectFile::ProjectFile(project::Document& document, Bulletin& bulletin) : document_(document), bulletin_(bulletin) {
+  settle_.setSingleShot(true);
+  settle_.setInterval(kSettleMs);
+  connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] { settle_.start(); });
+  connect(&settle_, &QTimer::timeout, this, &ProjectFile::look);
+}
+
+void ProjectFile::keepTo(const QString& path) {
+  path_ = path;
+  stamp_ = path.isEmpty() ? std::string() : fileStamp(path.toStdString());
+  if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
+  if (!path.isEmpty()) watcher_.addPath(path);
+}
+
+/// What was written here is no news.
+void ProjectFile::look() {
+  if (path_.isEmpty() || fileStamp(path_.toStdString()) == stamp_) return;
+  keepTo(path_);  // a file that was put in place of another is not watched any more
+  bulletin_.say(tr("Another program wrote the project file: opening it again takes that over, saving puts this one in its place."));
+}
 
 std::optional<Problem> ProjectFile::open(const QString& path) {
   auto project = project::load(path.toStdString());
   if (!project) return project.problem();
-  path_ = path;
+  keepTo(path);
   document_.reset(*std::move(project));
   bulletin_.add(Topic::file);
   return std::nullopt;
@@ -20,11 +45,10 @@ std::optional<Problem> ProjectFile::save(const QString& path) {
   });
   if (const auto written = project::save(path.toStdString(), saved); !written) return written.problem();
   const bool moved = path != path_;
-  path_ = path;
+  keepTo(path);
   if (moved && !(*saved.level == *document_.project().level)) {
     movedOnly_ = true;
-    document_.change(QCoreApplication::translate("ProjectFile", "Save as").toStdString(),
-                     [&](project::Project& p) { p.level = saved.level; });
+    document_.change(tr("Save as").toStdString(), [&](project::Project& p) { p.level = saved.level; });
     movedOnly_ = false;
   }
   document_.markSaved();
@@ -33,7 +57,7 @@ std::optional<Problem> ProjectFile::save(const QString& path) {
 }
 
 void ProjectFile::startNew() {
-  path_.clear();
+  keepTo({});
   document_.reset({});
   bulletin_.add(Topic::file);
 }

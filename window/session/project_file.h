@@ -1,7 +1,9 @@
 #pragma once
-// Where the open document is kept: opening, saving, starting anew.
+// Where the open document is kept: opening, saving, starting anew, and hearing of it when another program writes the file.
 
-#include <QString>
+#include <QFileSystemWatcher>
+#include <QObject>
+#include <QTimer>
 
 #include "core/project/document.h"
 #include "core/project/file.h"
@@ -9,9 +11,11 @@
 
 namespace dune::window {
 
-class ProjectFile {
+class ProjectFile : public QObject {
+  Q_OBJECT
+
  public:
-  ProjectFile(project::Document& document, Bulletin& bulletin) : document_(document), bulletin_(bulletin) {}
+  ProjectFile(project::Document& document, Bulletin& bulletin);
 
   /// Empty for a document that was never saved.
   const QString& path() const { return path_; }
@@ -28,9 +32,16 @@ class ProjectFile {
   bool movedOnly() const { return movedOnly_; }
 
  private:
+  /// From now on the file is this one, as it is now.
+  void keepTo(const QString& path);
+  void look();
+
   project::Document& document_;
   Bulletin& bulletin_;
   QString path_;
+  std::string stamp_;  // of the file when it was read or written here
+  QFileSystemWatcher watcher_;
+  QTimer settle_;           // programs write files in several goes
   bool movedOnly_ = false;  // while save() tells paths anew
 };
 
