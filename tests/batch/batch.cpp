@@ -31,7 +31,7 @@ class TestBatch : public QObject {
       if (a.startsWith('@')) a = folder_.filePath(a.mid(1));
     QProcess process;
     process.start(QStringLiteral(DUNE_BATCH), arguments);
-    if (!process.waitForFinished(120000)) return {-1, {}, "did not finish"};
+    if (!process.waitForFinished(600000)) return {-1, {}, "did not finish"};
     if (process.exitStatus() != QProcess::NormalExit) return {-2, {}, "crashed"};
     return {process.exitCode(), process.readAllStandardOutput().toStdString(), process.readAllStandardError().toStdString()};
   }

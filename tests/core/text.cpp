@@ -56,7 +56,7 @@ class TestText : public QObject {
     const QTemporaryDir folder;
     QProcess make;
     make.start(QStringLiteral("localedef"), {"-i", "de_DE", "-f", "UTF-8", folder.filePath(QStringLiteral("de_DE.UTF-8"))});
-    QVERIFY2(make.waitForFinished() && QFileInfo::exists(folder.filePath(QStringLiteral("de_DE.UTF-8"))), "localedef is needed");
+    QVERIFY2(make.waitForFinished(600000) && QFileInfo::exists(folder.filePath(QStringLiteral("de_DE.UTF-8"))), "localedef is needed");
     qputenv("LOCPATH", folder.path().toLocal8Bit());
     QVERIFY(std::setlocale(LC_ALL, "de_DE.UTF-8"));
     char comma[8];

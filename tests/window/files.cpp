@@ -187,7 +187,7 @@ class TestFiles : public DemoWindow {
   void filesHavePointsWhereTheDesktopHasCommas() {
     QProcess make;
     make.start(QStringLiteral("localedef"), {"-i", "de_DE", "-f", "UTF-8", folder_.filePath(QStringLiteral("de_DE.UTF-8"))});
-    QVERIFY2(make.waitForFinished() && QFileInfo::exists(folder_.filePath(QStringLiteral("de_DE.UTF-8"))), "localedef is needed");
+    QVERIFY2(make.waitForFinished(600000) && QFileInfo::exists(folder_.filePath(QStringLiteral("de_DE.UTF-8"))), "localedef is needed");
     // Into another folder each time, or the dialog asks about the file that is there.
     const auto written = [&](const char* name, const char* into) {
       QDir(folder_.path()).mkpath(QString::fromLatin1(into));
