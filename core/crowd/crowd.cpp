@@ -10,10 +10,8 @@
 
 #include "core/base/parallel.h"
 #include "core/base/plan_geometry.h"
-#include "core/base/plan_grid.h"
 #include "core/crowd/following.h"
-#include "core/crowd/half_planes.h"
-#include "core/crowd/narrows.h"
+#include "core/crowd/keeping_apart.h"
 
 namespace dune::crowd {
 
@@ -29,20 +27,7 @@ constexpr double kLinkSpeed = 0.8;          // of walking speed, on links
 constexpr double kStoreyApart = 0.75;       // of a body's height unless known: farther apart in height, bodies do not meet
 constexpr double kPacked = 1.3;             // radii of the densest packing around a taken goal
 constexpr double kTouching = 0.12;          // m between bodies that stand together
-constexpr double kKeepRight = 7.0;          // degrees by which a body that meets others turns its way to the right
 constexpr double kPatience = 20;            // s that a body waits for others before a narrow place
-
-/// A number from 0 to 1 that is a body's own.
-double ownNumber(int id) {
-  auto h = static_cast<std::uint64_t>(static_cast<std::uint32_t>(id)) * 0x9E3779B97F4A7C15ull;
-  h ^= h >> 31;
-  return static_cast<double>(h * 0xBF58476D1CE4E5B9ull >> 11) / 9007199254740992.0;
-}
-
-Vec2 turned(const Vec2& v, double angle) {
-  const double c = std::cos(angle), s = std::sin(angle);
-  return {v.x * c - v.y * s, v.x * s + v.y * c};
-}
 
 std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOptions& options) {
   auto bad = [](const std::string& what, const std::string& where) {
@@ -79,7 +64,9 @@ class Crowd::Simulation {
       body.heading = glm::length(ahead) > 0 ? std::atan2(ahead.y, ahead.x) : 0;
     }
     std::sort(bodies_.begin(), bodies_.end(), [](const Body& a, const Body& b) { return a.who.id < b.who.id; });
-    chosen_.resize(bodies_.size());
+    chosen_.resize(bodies_.size()), narrows_.resize(bodies_.size());
+    picture_.storeyApart = kStoreyApart * mesh_.agent.height;
+    apart_.emplace(field_, options_.avoidance, picture_, bodies_, dt_);
     show();
   }
 
@@ -96,16 +83,9 @@ class Crowd::Simulation {
   double now() const { return static_cast<double>(steps_) * dt_; }
   std::size_t size() const { return bodies_.size(); }
   const Walker& walker(std::size_t body) const { return bodies_[body].who; }
-  const std::vector<BodyState>& shown() const { return shown_; }
+  const std::vector<BodyState>& shown() const { return picture_.shown; }
 
  private:
-  /// Another body as it was at the begin of the step.
-  struct Seen {
-    std::size_t number;
-    Vec2 at, velocity;
-    double distance;
-  };
-
   /// Small crowds are not worth the threads.
   bool eachBody(Job& job, const std::function<void(std::size_t)>& body) {
     if (bodies_.size() >= kWorthThreads) {
@@ -118,41 +98,23 @@ class Crowd::Simulation {
   }
 
   void show() {
-    shown_.resize(bodies_.size());
-    waited_.resize(bodies_.size()), aims_.resize(bodies_.size()), wants_.resize(bodies_.size()), narrows_.resize(bodies_.size()),
-        seenNarrows_.resize(bodies_.size()), left_.resize(bodies_.size());
+    picture_.resize(bodies_.size());
     for (std::size_t i = 0; i < bodies_.size(); ++i) {
       const Body& b = bodies_[i];
-      shown_[i] = {b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, b.place.face};
-      waited_[i] = b.standing;
-      aims_[i] = b.aim;
-      seenNarrows_[i] = narrows_[i];
+      picture_.shown[i] = {b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, b.place.face};
+      picture_.waited[i] = b.standing;
+      picture_.aims[i] = b.aim;
+      picture_.narrows[i] = narrows_[i];
       const bool goes = !b.done && b.way.next < b.way.points.size();
-      wants_[i] = goes ? plan(b.way.points[b.way.next]) - plan(b.place.position) : Vec2{0};
-      left_[i] = b.way.next < b.way.points.size() ? glm::distance(b.place.position, b.way.points[b.way.next]) : 0;
+      picture_.wants[i] = goes ? plan(b.way.points[b.way.next]) - plan(b.place.position) : Vec2{0};
+      picture_.left[i] = b.way.next < b.way.points.size() ? glm::distance(b.place.position, b.way.points[b.way.next]) : 0;
     }
   }
 
   void index() {
     std::vector<Box2> boxes(bodies_.size());
-    for (std::size_t i = 0; i < bodies_.size(); ++i) boxes[i].add(plan(shown_[i].at));
-    grid_ = PlanGrid(boxes, 2.0);
-  }
-
-  template <class Visit>
-  void eachNeighbour(std::size_t self, double reach, Visit&& visit) const {
-    Box2 box;
-    const Vec2 here = plan(shown_[self].at);
-    box.add(here);
-    thread_local std::vector<std::uint32_t> found;
-    grid_.collect(box.grown(reach), found);
-    for (const std::uint32_t i : found) {
-      const BodyState& other = shown_[i];
-      if (i == self || other.face == kNoFace || other.state == State::link || other.state == State::offMesh) continue;
-      if (std::abs(other.at.y - shown_[self].at.y) > kStoreyApart * mesh_.agent.height) continue;
-      const Vec2 at = plan(other.at);
-      visit(Seen{i, at, plan(other.velocity), glm::distance(at, here)});
-    }
+    for (std::size_t i = 0; i < bodies_.size(); ++i) boxes[i].add(plan(picture_.shown[i].at));
+    picture_.grid = PlanGrid(boxes, 2.0);
   }
 
   /// The velocity for the next step, from everybody's state at its begin.
@@ -174,8 +136,8 @@ class Crowd::Simulation {
       if (footIsFree(i)) takeOff(b);
       return Vec2{0};
     }
-    b.aim = avoiding(i);
-    return withoutContact(i, limited(b, b.aim));
+    b.aim = apart_->avoiding(i);
+    return apart_->withoutContact(i, limited(b, b.aim));
   }
 
   /// What it wants, as far as it is its turn at a narrow place.
@@ -188,11 +150,11 @@ class Crowd::Simulation {
     if (!narrows_[i]) return b.wanted;
     thread_local std::vector<Passer> others;
     others.clear();
-    eachNeighbour(i, kSeesOthers, [&](const Seen& o) {
-      const Vec2 aim = wants_[o.number];
+    picture_.eachNeighbour(i, kSeesOthers, [&](const Seen& o) {
+      const Vec2 aim = picture_.wants[o.number];
       const double length = glm::length(aim);
       others.push_back({o.at, o.velocity, length > 0.05 ? aim / length : Vec2{0}, bodies_[o.number].who.radius, bodies_[o.number].who.id,
-                        seenNarrows_[o.number]});
+                        picture_.narrows[o.number]});
     });
     if (others.empty()) return b.wanted;
     const Vec2 here = plan(b.place.position), right = -leftOf(narrows_[i]->along);
@@ -200,49 +162,6 @@ class Crowd::Simulation {
     const Turn turn = inTurn(b, *narrows_[i], room, others, b.inTurn < kPatience * (1 + ownNumber(b.who.id)));
     b.inTurn = turn.waits ? b.inTurn + dt_ : std::max(0.0, b.inTurn - dt_);
     return turn.wanted;
-  }
-
-  /// What no step may do: of the room between two bodies each takes half at the most, so that they never overlap. Standing is allowed
-  /// always.
-  void addContacts(std::size_t self, std::vector<HalfPlane>& planes) const {
-    const Body& b = bodies_[self];
-    const Vec2 here = plan(b.place.position);
-    eachNeighbour(self, contactReach(b), [&](const Seen& other) {
-      if (other.distance < 1e-9) return;
-      const Vec2 towards = (other.at - here) / other.distance;
-      const double most = closing(self, other);
-      planes.push_back({towards * most, Vec2{-towards.y, towards.x}});
-    });
-  }
-  /// How fast a body may come nearer to another, m/s; below zero where they overlap, for then they part.
-  double closing(std::size_t self, const Seen& other) const {
-    constexpr double kParts = 0.5;  // m/s
-    const double gap = other.distance - bodies_[self].who.radius - bodies_[other.number].who.radius;
-    return gap >= 0 ? gap / (2 * dt_) : std::max(gap / (2 * dt_), -kParts);
-  }
-  double contactReach(const Body& b) const { return 2 * b.who.radius + 2 * b.who.speed * dt_ + 0.5; }
-
-  Vec2 withoutContact(std::size_t self, const Vec2& velocity) const {
-    const Body& b = bodies_[self];
-    thread_local std::vector<HalfPlane> planes;
-    planes.clear();
-    addContacts(self, planes);
-    const auto broken = [&](const HalfPlane& p) { return cross(p.direction, velocity - p.point) < 0; };
-    if (std::ranges::none_of(planes, broken)) return velocity;
-    addWalls(b, planes);
-    return nearestAllowed(planes, planes.size(), velocity, b.who.speed);
-  }
-
-  /// A step slides along the border, which may lead it into somebody after all; then it is shorter.
-  double shortened(std::size_t self, const Vec2& step) const {
-    double part = 1;
-    eachNeighbour(self, contactReach(bodies_[self]), [&](const Seen& other) {
-      if (other.distance < 1e-9) return;
-      const double nearer = glm::dot(step, other.at - plan(shown_[self].at)) / other.distance,
-                   most = std::max(0.0, closing(self, other) * dt_);
-      if (nearer > most + 1e-12) part = std::min(part, most / nearer);
-    });
-    return part;
   }
 
   /// Whether bodies that have arrived stand on its goal, and it is as near as these let it come.
@@ -254,9 +173,9 @@ class Crowd::Simulation {
     if (std::abs(b.way.points.back().y - b.place.position.y) > 0.5 || distance > 60 * b.who.radius) return false;
     bool taken = false, touches = false;
     double area = 0;  // of the bodies nearer to it that have arrived, or want there too
-    eachNeighbour(self, distance + b.who.radius, [&](const Seen& other) {
+    picture_.eachNeighbour(self, distance + b.who.radius, [&](const Seen& other) {
       const double radius = bodies_[other.number].who.radius, away = glm::distance(other.at, goal);
-      const bool there = shown_[other.number].state == State::arrived;
+      const bool there = picture_.shown[other.number].state == State::arrived;
       if (away >= distance || (!there && glm::distance(bodies_[other.number].who.goal, b.who.goal) > 2 * radius)) return;
       area += radius * radius;
       taken |= there;
@@ -272,129 +191,11 @@ class Crowd::Simulation {
   bool footIsFree(std::size_t self) const {
     const Body& b = bodies_[self];
     const Vec3& foot = b.way.points[b.way.next];
-    for (std::size_t i = 0; i < shown_.size(); ++i)
-      if (i != self && shown_[i].state == State::link && glm::distance(shown_[i].at, foot) < b.who.radius + bodies_[i].who.radius)
+    for (std::size_t i = 0; i < picture_.shown.size(); ++i)
+      if (i != self && picture_.shown[i].state == State::link &&
+          glm::distance(picture_.shown[i].at, foot) < b.who.radius + bodies_[i].who.radius)
         return false;
     return true;
-  }
-
-  Vec2 avoiding(std::size_t self) const {
-    const Body& b = bodies_[self];
-    thread_local std::vector<Seen> near;
-    near.clear();
-    const Avoidance& a = options_.avoidance;
-    eachNeighbour(self, a.neighbourRange, [&](const Seen& other) { near.push_back(other); });
-    if (near.empty()) return b.wanted;
-    std::stable_sort(near.begin(), near.end(), [](const Seen& x, const Seen& y) { return x.distance < y.distance; });
-    if (near.size() > static_cast<std::size_t>(a.mostNeighbours)) near.resize(static_cast<std::size_t>(a.mostNeighbours));
-    thread_local std::vector<HalfPlane> planes;
-    planes.clear();
-    addWalls(b, planes);
-    const std::size_t hard = planes.size();
-    Vec2 wanted = b.wanted;
-    if (meetsSomebody(b, near)) wanted = turned(wanted, -radians(kKeepRight * (0.5 + ownNumber(b.who.id))));
-    for (const Seen& other : near) {
-      planes.push_back(against(self, other));
-      makeWay(self, other, planes);
-    }
-    return nearestAllowed(planes, hard, wanted, b.who.speed);
-  }
-
-  /// Who goes first and is held up asks for room. Whom it touches gives way: aside where it comes towards it, for pushed back it would go
-  /// where it came from; along where both go the same way. Who has arrived steps aside for one who waits, and comes back.
-  void makeWay(std::size_t self, const Seen& other, std::vector<HalfPlane>& planes) const {
-    constexpr double kClose = 0.15, kFastest = 1, kAsks = 0.5;  // m, m/s, s of standing
-    const Body& b = bodies_[self];
-    const double gap = other.distance - b.who.radius - bodies_[other.number].who.radius;
-    if (gap > kClose || other.distance < 1e-9 || shown_[other.number].state == State::arrived) return;
-    const bool rests = b.state == State::arrived;
-    if (rests ? waited_[other.number] < kAsks : goesFirst(self, other.number)) return;
-    const Vec2 inward = (plan(b.place.position) - other.at) / other.distance, aim = aims_[other.number];
-    const double asked = std::min(kFastest, glm::dot(aim, inward));
-    if (asked <= 0.02) return;
-    Vec2 way = inward;
-    if (rests || glm::dot(aim, b.wanted) < 0) way = (cross(aim, inward) >= 0 ? leftOf(aim) : -leftOf(aim)) / glm::length(aim);
-    planes.push_back({way * asked, Vec2{way.y, -way.x}});
-  }
-
-  /// Whether one of the others comes towards it from ahead: then all keep to one side.
-  bool meetsSomebody(const Body& b, const std::vector<Seen>& near) const {
-    const double speed = glm::length(b.wanted);
-    return speed > 0 && std::ranges::any_of(near, [&](const Seen& other) {
-             const Vec2 apart = other.at - plan(b.place.position);
-             return glm::dot(apart, b.wanted) > 0.5 * other.distance * speed && glm::dot(other.velocity, b.wanted) < -0.1 * speed;
-           });
-  }
-
-  /// The mesh already keeps the radius: the centre may come up to its border, and no further. Only where the border lies beside the body;
-  /// past its ends the body goes around.
-  void addWalls(const Body& b, std::vector<HalfPlane>& planes) const {
-    thread_local std::vector<nav::BorderEdge> edges;
-    const double reach = b.who.speed * options_.avoidance.wallAhead + 0.05;
-    nav::borderAround(mesh_, b.place, reach, &field_.rules(), edges);
-    const Vec2 here = plan(b.place.position);
-    for (const nav::BorderEdge& e : edges) {
-      const Vec2 line = e.b - e.a;
-      const double length = glm::length(line), along = glm::dot(here - e.a, line) / (length * length);
-      const double distance = cross(line, here - e.a) / length;
-      if (length < 1e-9 || along < 0 || along > 1 || distance < -1e-6) continue;
-      const Vec2 inward = leftOf(line) / length;
-      planes.push_back({inward * (-std::max(0.0, distance) / options_.avoidance.wallAhead), Vec2{inward.y, -inward.x}});
-    }
-  }
-
-  /// How much of what keeps two bodies apart is this one's to do. Who has arrived gives way less; else who is nearer to the next corner of
-  /// its way goes first, so that nobody waits for one who waits for him.
-  double share(std::size_t self, const Seen& other) const {
-    const State mine = bodies_[self].state, theirs = shown_[other.number].state;
-    const bool rests = theirs == State::arrived || theirs == State::waiting, iRest = mine == State::arrived || mine == State::waiting;
-    if (rests != iRest) return rests ? 0.9 : 0.1;
-    return goesFirst(self, other.number) ? 0.25 : 0.75;
-  }
-  bool goesFirst(std::size_t a, std::size_t b) const { return left_[a] != left_[b] ? left_[a] < left_[b] : a < b; }
-
-  /// How much of the time to look ahead a body heeds: all of it while it gets on as it wants. Held up in a crowd it looks at the next step
-  /// only, for with much care nobody moves; that nobody touches is seen to otherwise.
-  static double foresight(const Body& b) {
-    constexpr double kLeast = 0.5, kSteep = 8;
-    const double wanted2 = glm::dot(b.wanted, b.wanted);
-    const double getsOn = wanted2 > 0.0025 ? std::clamp(glm::dot(b.velocity, b.wanted) / wanted2, 0.0, 1.0) : 1;
-    return kLeast + (1 - kLeast) * std::pow(getsOn, kSteep);
-  }
-
-  /// The half-plane of velocities with which two bodies do not touch within the time to look ahead (van den Berg et al. 2011, section 4).
-  HalfPlane against(std::size_t self, const Seen& other) const {
-    const Body& b = bodies_[self];
-    const Vec2 apart = other.at - plan(b.place.position), relative = b.velocity - other.velocity;
-    const double radius = b.who.radius + bodies_[other.number].who.radius + options_.avoidance.spacing, distance2 = glm::dot(apart, apart);
-    const double ahead = options_.avoidance.lookAhead * foresight(b);
-    Vec2 change, direction;
-    if (distance2 > radius * radius) {
-      const Vec2 w = relative - apart / ahead;
-      const double w2 = glm::dot(w, w), along = glm::dot(w, apart);
-      if (along < 0 && along * along > radius * radius * w2) {
-        const double length = std::sqrt(w2);  // the round front of the cone
-        const Vec2 unit = w / length;
-        direction = {unit.y, -unit.x};
-        change = unit * (radius / ahead - length);
-      } else {
-        const double leg = std::sqrt(distance2 - radius * radius);
-        if (cross(apart, w) > 0)
-          direction = Vec2{apart.x * leg - apart.y * radius, apart.x * radius + apart.y * leg} / distance2;
-        else
-          direction = -Vec2{apart.x * leg + apart.y * radius, -apart.x * radius + apart.y * leg} / distance2;
-        change = direction * glm::dot(relative, direction) - relative;
-      }
-    } else {
-      // Already touching: part within a few steps. Bodies on one spot part by their numbers.
-      const double part = std::max(dt_, 0.1);
-      const Vec2 w = relative - apart / part;
-      double length = glm::length(w);
-      Vec2 unit = length > 1e-9 ? w / length : Vec2{b.who.id < bodies_[other.number].who.id ? 1.0 : -1.0, 0};
-      direction = {unit.y, -unit.x};
-      change = unit * (radius / part - length);
-    }
-    return {b.velocity + change * share(self, other), direction};
   }
 
   /// The velocity within acceleration and turning rate.
@@ -427,7 +228,7 @@ class Crowd::Simulation {
     const nav::Place from = b.place;
     b.place = nav::stepBy(mesh_, from, velocity * dt_, &field_.rules());
     const Vec2 step = plan(b.place.position) - here;
-    if (const double part = shortened(self, step); part < 1) b.place = nav::stepBy(mesh_, from, step * part, &field_.rules());
+    if (const double part = apart_->shortened(self, step); part < 1) b.place = nav::stepBy(mesh_, from, step * part, &field_.rules());
     b.velocity = (plan(b.place.position) - here) / dt_;
     // Standing is not getting on, however much it moves.
     const double wanted = glm::length(b.wanted);
@@ -488,12 +289,9 @@ class Crowd::Simulation {
   std::vector<Body> bodies_;
   std::vector<Vec2> chosen_;
   // At the begin of the step: what everybody decides from.
-  std::vector<BodyState> shown_;
-  std::vector<double> waited_;  // s without getting on
-  std::vector<double> left_;    // m to the next corner
-  std::vector<Vec2> aims_, wants_;
-  std::vector<std::optional<Narrow>> narrows_, seenNarrows_;
-  PlanGrid grid_;
+  Picture picture_;
+  std::vector<std::optional<Narrow>> narrows_;  // each body's own, before others see it
+  std::optional<KeepingApart> apart_;
 };
 
 const char* stateName(State state) {

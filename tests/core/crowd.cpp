@@ -215,6 +215,24 @@ class TestCrowd : public QObject {
         QVERIFY2(nearest >= 0.8 - 1e-4, qPrintable(QStringLiteral("%1 at %2").arg(nearest).arg(width)));  // traces keep floats
       }
   }
+  void largeAndSmallBodiesNeverTouchEither() {
+    const auto b = built(Scene().floor(0, 0, 30, 30).world());
+    test::Random random(5);
+    std::vector<Walker> walkers;
+    for (int i = 0; i < 25; ++i) {
+      Walker w;
+      w.id = i + 1, w.radius = i % 5 == 0 ? 1.5 : random.in(0.15, 0.4), w.speed = random.in(0.5, 4);
+      w.start = {3.0 + (i % 5) * 5, 0, 3.0 + (i / 5) * 5}, w.goal = {random.in(2, 28), 0, random.in(2, 28)};
+      walkers.push_back(w);
+    }
+    const trace::Trace t = run(b->mesh, walkers, 20);
+    double deepest = -1e9;
+    for (std::size_t f = 0; f < t.frameCount(); ++f)
+      for (std::size_t i = 0; i < walkers.size(); ++i)
+        for (std::size_t k = i + 1; k < walkers.size(); ++k)
+          deepest = std::max(deepest, walkers[i].radius + walkers[k].radius - glm::distance(plan(t.at(f, i).at), plan(t.at(f, k).at)));
+    QVERIFY2(deepest <= 1e-4, qPrintable(QString::number(deepest)));
+  }
   void doorsArePassedInTurn() {
     // Forty through a narrow door, and twelve against twelve where only one passes at a time.
     for (const auto& [width, left, right, most] : {std::tuple{1.6, 40, 0, 90.0}, {1.0, 40, 0, 110.0}, {1.6, 12, 12, 80.0}}) {
