@@ -1,8 +1,8 @@
 // Review: each finding on movement made so that the number is known.
 
+#include <QRegularExpression>
 #include <QtTest>
 #include <filesystem>
-#include <regex>
 #include <set>
 
 #include "core/base/file.h"
@@ -69,9 +69,11 @@ class TestReview : public QObject {
       for (const auto& entry : std::filesystem::directory_iterator(std::filesystem::path(DUNE_ROOT) / "core" / folder)) {
         if (entry.path().extension() != ".cpp" || entry.path().filename() == "kinds.cpp") continue;
         const std::string text = *readFile(entry.path().string());
-        static const std::regex made(R"re((?:finding\(|add\(|Finding f\{|push_back\(\{|return \{)"([a-z-]+)",)re");
-        for (auto it = std::sregex_iterator(text.begin(), text.end(), made); it != std::sregex_iterator(); ++it)
-          QVERIFY2(kindOf((*it)[1].str()), (*it)[1].str().c_str());
+        static const QRegularExpression made(QStringLiteral(R"re((?:finding\(|add\(|Finding f\{|push_back\(\{|return \{)"([a-z-]+)",)re"));
+        for (auto it = made.globalMatch(QString::fromStdString(text)); it.hasNext();) {
+          const std::string code = it.next().captured(1).toStdString();
+          QVERIFY2(kindOf(code), code.c_str());
+        }
       }
   }
   void aStartWithTooLittleRoomIsFound() {
