@@ -67,12 +67,12 @@ int run(const Flags& flags) {
                          {"measured", h.measured},
                          {"limit", h.limit},
                          {"object", h.object},
-                         {"clause", h.clause},
+                         {"clause", h.clause()},
                          {"change", h.change}});
     printJson(j);
   } else {
     std::printf("%s\n", answer->sentence.c_str());
-    for (const ground::Hindrance& h : answer->all) std::printf("- %s: it would take %s\n", h.clause.c_str(), h.change.c_str());
+    for (const ground::Hindrance& h : answer->all) std::printf("- %s: it would take %s\n", h.clause().c_str(), h.change.c_str());
   }
   return answer->walkable() ? 0 : 1;
 }

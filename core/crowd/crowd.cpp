@@ -24,7 +24,7 @@ constexpr double kStuckAfter = 2.0;         // s of standing before the state sa
 constexpr double kTurnBeforeGo = 100;       // degrees off the wanted heading at which a body slows down to turn
 constexpr double kSideStep = 0.35;          // of the top speed, at which a body may go any way whatever its heading
 constexpr double kLinkSpeed = 0.8;          // of walking speed, on links
-constexpr double kStoreyApart = 0.75;       // of a body's height unless known: farther apart in height, bodies do not meet
+constexpr double kStoreyApart = 0.75;       // of a body's height: farther apart in height, bodies do not meet
 constexpr double kPacked = 1.3;             // radii of the densest packing around a taken goal
 constexpr double kTouching = 0.12;          // m between bodies that stand together
 constexpr double kPatience = 20;            // s that a body waits for others before a narrow place
@@ -136,30 +136,28 @@ class Crowd::Simulation {
       if (footIsFree(i)) takeOff(b);
       return Vec2{0};
     }
-    b.aim = apart_->avoiding(i);
-    return apart_->withoutContact(i, limited(b, b.aim));
+    const std::vector<Seen>& near = apart_->around(i);
+    b.aim = apart_->avoiding(i, near);
+    return apart_->withoutContact(i, near, limited(b, b.aim));
   }
 
   /// What it wants, as far as it is its turn at a narrow place.
   Vec2 takingTurns(std::size_t i) {
     constexpr std::size_t kEvery = 8;   // steps between looks for narrow places
     constexpr double kSeesOthers = 12;  // m, along lanes
-    constexpr double kFarRight = 3;     // m
     Body& b = bodies_[i];
-    if ((steps_ + i) % kEvery == 0) narrows_[i] = narrowAhead(mesh_, b, &field_.rules());
+    if ((steps_ + i) % kEvery == 0) narrows_[i] = b.wanted == Vec2{0} ? std::nullopt : narrowAhead(mesh_, b, &field_.rules());
     if (!narrows_[i]) return b.wanted;
     thread_local std::vector<Passer> others;
     others.clear();
     picture_.eachNeighbour(i, kSeesOthers, [&](const Seen& o) {
       const Vec2 aim = picture_.wants[o.number];
       const double length = glm::length(aim);
-      others.push_back({o.at, o.velocity, length > 0.05 ? aim / length : Vec2{0}, bodies_[o.number].who.radius, bodies_[o.number].who.id,
-                        picture_.narrows[o.number]});
+      others.push_back({o.at, o.velocity, length > 0.05 ? aim / length : Vec2{0}, bodies_[o.number].who.id, picture_.narrows[o.number]});
     });
     if (others.empty()) return b.wanted;
-    const Vec2 here = plan(b.place.position), right = -leftOf(narrows_[i]->along);
-    const double room = glm::distance(here, plan(nav::castRay(mesh_, b.place, here + right * kFarRight, &field_.rules()).end.position));
-    const Turn turn = inTurn(b, *narrows_[i], room, others, b.inTurn < kPatience * (1 + ownNumber(b.who.id)));
+    const bool patient = b.inTurn < kPatience * (1 + ownNumber(b.who.id));
+    const Turn turn = inTurn(mesh_, &field_.rules(), b, *narrows_[i], others, patient);
     b.inTurn = turn.waits ? b.inTurn + dt_ : std::max(0.0, b.inTurn - dt_);
     return turn.wanted;
   }

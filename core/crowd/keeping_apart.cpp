@@ -23,17 +23,30 @@ KeepingApart::KeepingApart(const route::Field& field, const Avoidance& avoidance
   for (const Body& b : bodies) largest_ = std::max(largest_, b.who.radius), fastest_ = std::max(fastest_, b.who.speed);
 }
 
+const std::vector<Seen>& KeepingApart::around(std::size_t self) const {
+  thread_local std::vector<Seen> near;
+  near.clear();
+  const double reach = std::max(avoidance_.neighbourRange, contactReach(bodies_[self]));
+  picture_.eachNeighbour(self, reach, [&](const Seen& other) { near.push_back(other); });
+  const auto heeded =
+      near.begin() + static_cast<std::ptrdiff_t>(std::min(near.size(), static_cast<std::size_t>(avoidance_.mostNeighbours)));
+  std::partial_sort(near.begin(), heeded, near.end(),
+                    [](const Seen& x, const Seen& y) { return x.distance != y.distance ? x.distance < y.distance : x.number < y.number; });
+  return near;
+}
+
 /// What no step may do: of the room between two bodies each takes half at the most, so that they never overlap. Standing is allowed
 /// always.
-void KeepingApart::addContacts(std::size_t self, std::vector<HalfPlane>& planes) const {
+void KeepingApart::addContacts(std::size_t self, std::span<const Seen> near, std::vector<HalfPlane>& planes) const {
   const Body& b = bodies_[self];
   const Vec2 here = plan(b.place.position);
-  picture_.eachNeighbour(self, contactReach(b), [&](const Seen& other) {
-    if (other.distance < 1e-9) return;
+  const double reach = contactReach(b);
+  for (const Seen& other : near) {
+    if (other.distance < 1e-9 || other.distance > reach) continue;
     const Vec2 towards = (other.at - here) / other.distance;
     const double most = closing(self, other);
     planes.push_back({towards * most, Vec2{-towards.y, towards.x}});
-  });
+  }
 }
 
 /// How fast a body may come nearer to another, m/s; below zero where they overlap, for then they part.
@@ -45,11 +58,11 @@ double KeepingApart::closing(std::size_t self, const Seen& other) const {
 
 double KeepingApart::contactReach(const Body& b) const { return b.who.radius + largest_ + 2 * fastest_ * dt_ + 0.1; }
 
-Vec2 KeepingApart::withoutContact(std::size_t self, const Vec2& velocity) const {
+Vec2 KeepingApart::withoutContact(std::size_t self, std::span<const Seen> near, const Vec2& velocity) const {
   const Body& b = bodies_[self];
   thread_local std::vector<HalfPlane> planes;
   planes.clear();
-  addContacts(self, planes);
+  addContacts(self, near, planes);
   const auto broken = [&](const HalfPlane& p) { return cross(p.direction, velocity - p.point) < 0; };
   if (std::ranges::none_of(planes, broken)) return velocity;
   addWalls(b, planes);
@@ -68,15 +81,10 @@ double KeepingApart::shortened(std::size_t self, const Vec2& step) const {
   return part;
 }
 
-Vec2 KeepingApart::avoiding(std::size_t self) const {
+Vec2 KeepingApart::avoiding(std::size_t self, std::span<const Seen> near) const {
   const Body& b = bodies_[self];
-  thread_local std::vector<Seen> near;
-  near.clear();
-  const Avoidance& a = avoidance_;
-  picture_.eachNeighbour(self, a.neighbourRange, [&](const Seen& other) { near.push_back(other); });
+  near = near.first(std::min(near.size(), static_cast<std::size_t>(avoidance_.mostNeighbours)));
   if (near.empty()) return b.wanted;
-  std::stable_sort(near.begin(), near.end(), [](const Seen& x, const Seen& y) { return x.distance < y.distance; });
-  if (near.size() > static_cast<std::size_t>(a.mostNeighbours)) near.resize(static_cast<std::size_t>(a.mostNeighbours));
   thread_local std::vector<HalfPlane> planes;
   planes.clear();
   addWalls(b, planes);
@@ -108,7 +116,7 @@ void KeepingApart::makeWay(std::size_t self, const Seen& other, std::vector<Half
 }
 
 /// Whether one of the others comes towards it from ahead: then all keep to one side.
-bool KeepingApart::meetsSomebody(const Body& b, const std::vector<Seen>& near) const {
+bool KeepingApart::meetsSomebody(const Body& b, std::span<const Seen> near) const {
   const double speed = glm::length(b.wanted);
   return speed > 0 && std::ranges::any_of(near, [&](const Seen& other) {
            const Vec2 apart = other.at - plan(b.place.position);

@@ -1,6 +1,8 @@
 #pragma once
 // How bodies keep apart: velocities with which they will not touch, and steps with which they cannot.
 
+#include <span>
+
 #include "core/crowd/half_planes.h"
 #include "core/crowd/picture.h"
 
@@ -11,17 +13,19 @@ class KeepingApart {
   /// Everything is looked at during steps and must live as long; `bodies` have their radii and speeds already.
   KeepingApart(const route::Field& field, const Avoidance& avoidance, const Picture& picture, const std::vector<Body>& bodies, double dt);
 
-  /// The velocity nearest to the wanted one with which it will touch nobody for a while.
-  Vec2 avoiding(std::size_t self) const;
+  /// The others that matter to a body, the nearest that it heeds first; until the next question on this thread.
+  const std::vector<Seen>& around(std::size_t self) const;
+  /// The velocity nearest to the wanted one with which it will touch nobody for a while. `near`: see around().
+  Vec2 avoiding(std::size_t self, std::span<const Seen> near) const;
   /// The velocity nearest to a given one with which it can touch nobody in this step.
-  Vec2 withoutContact(std::size_t self, const Vec2& velocity) const;
+  Vec2 withoutContact(std::size_t self, std::span<const Seen> near, const Vec2& velocity) const;
   /// A step slides along the border, which may lead it into somebody after all; then it is shorter.
   double shortened(std::size_t self, const Vec2& step) const;
 
  private:
   /// What no step may do: of the room between two bodies each takes half at the most, so that they never overlap. Standing is allowed
   /// always.
-  void addContacts(std::size_t self, std::vector<HalfPlane>& planes) const;
+  void addContacts(std::size_t self, std::span<const Seen> near, std::vector<HalfPlane>& planes) const;
   /// How fast a body may come nearer to another, m/s; below zero where they overlap, for then they part.
   double closing(std::size_t self, const Seen& other) const;
   double contactReach(const Body& b) const;
@@ -29,7 +33,7 @@ class KeepingApart {
   /// where it came from; along where both go the same way. Who has arrived steps aside for one who waits, and comes back.
   void makeWay(std::size_t self, const Seen& other, std::vector<HalfPlane>& planes) const;
   /// Whether one of the others comes towards it from ahead: then all keep to one side.
-  bool meetsSomebody(const Body& b, const std::vector<Seen>& near) const;
+  bool meetsSomebody(const Body& b, std::span<const Seen> near) const;
   /// The mesh already keeps the radius: the centre may come up to its border, and no further. Only where the border lies beside the body;
   /// past its ends the body goes around.
   void addWalls(const Body& b, std::vector<HalfPlane>& planes) const;

@@ -98,6 +98,8 @@ class Queue {
 
   bool near() const { return mine_ <= kReach && mine_ >= -across_; }
   bool twoWays() const { return n_.width >= across_ + kPlay; }
+  /// How many pass beside each other.
+  std::size_t abreast() const { return static_cast<std::size_t>((n_.width + kTooNear) / across_) + 1; }
   bool oncoming() const {
     return std::ranges::any_of(others_, [&](const Passer& o) { return wayThrough(n_, o) < 0 && (comes(o) || (twoWays() && inLane(o))); });
   }
@@ -176,22 +178,19 @@ std::optional<Narrow> narrowAhead(const nav::NavMesh& mesh, const Body& b, const
   return best;
 }
 
-Turn inTurn(const Body& b, const Narrow& n, double roomToTheRight, std::span<const Passer> others, bool patient) {
-  const double speed = glm::length(b.wanted), across = 2 * b.who.radius;
+Turn inTurn(const nav::NavMesh& mesh, const nav::Rules* rules, const Body& b, const Narrow& n, std::span<const Passer> others,
+            bool patient) {
+  const double speed = glm::length(b.wanted);
   const Queue queue(b, n, others);
   if (speed < 1e-6 || !queue.near()) return {b.wanted};
-  std::size_t abreast = static_cast<std::size_t>((n.width + kTooNear) / across) + 1;
-  Vec2 wanted = b.wanted;
-  if (queue.oncoming()) {
-    if (!queue.twoWays() && patient && queue.beaten()) return {queue.waiting(speed), true};
-    if (queue.twoWays()) {
-      constexpr double kSideways = 0.6;  // of its speed
-      abreast = 1;
-      wanted += -leftOf(n.along) * std::min(kSideways * speed, 2 * roomToTheRight);
-      wanted *= speed / std::max(speed, glm::length(wanted));
-    }
-  }
-  return {queue.behind(abreast, wanted)};
+  if (!queue.oncoming()) return {queue.behind(queue.abreast(), b.wanted)};
+  if (!queue.twoWays()) return patient && queue.beaten() ? Turn{queue.waiting(speed), true} : Turn{queue.behind(queue.abreast(), b.wanted)};
+  constexpr double kSideways = 0.6, kFarRight = 3;  // of its speed; m
+  const Vec2 right = -leftOf(n.along), here = plan(b.place.position);
+  const double room = glm::distance(here, plan(nav::castRay(mesh, b.place, here + right * kFarRight, rules).end.position));
+  Vec2 wanted = b.wanted + right * std::min(kSideways * speed, 2 * room);
+  wanted *= speed / std::max(speed, glm::length(wanted));
+  return {queue.behind(1, wanted)};
 }
 
 }  // namespace dune::crowd

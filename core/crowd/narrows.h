@@ -20,7 +20,6 @@ std::optional<Narrow> narrowAhead(const nav::NavMesh& mesh, const Body& body, co
 /// Another body near a narrow place, as it was at the begin of the step.
 struct Passer {
   Vec2 at, velocity, heading;  ///< heading: where it wants to, of length 1 or 0
-  double radius;
   int id;
   std::optional<Narrow> narrow;  ///< before which it is, as far as it knows
 };
@@ -30,11 +29,12 @@ struct Passer {
 /// 1. Queue: of those who go the same way, no more come abreast than pass abreast; who is nearer goes first.
 /// 2. Where others come the other way and there is room for two, all keep to their right in one file.
 /// 3. Where there is none, the nearer side goes first, and the other waits beside the way.
-/// A body that waits longer than `patience` seconds goes all the same.
+/// A body that is not patient goes all the same.
 struct Turn {
   Vec2 wanted;
   bool waits = false;
 };
-Turn inTurn(const Body& body, const Narrow& narrow, double roomToTheRight, std::span<const Passer> others, bool patient);
+Turn inTurn(const nav::NavMesh& mesh, const nav::Rules* rules, const Body& body, const Narrow& narrow, std::span<const Passer> others,
+            bool patient);
 
 }  // namespace dune::crowd

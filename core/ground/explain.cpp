@@ -40,7 +40,7 @@ class Explainer {
     addBounds(at);
     const auto surface = nearestSurface(standing_, at);
     if (!surface) {
-      add({Verdict::noSurface, 0, 0, "", "there is nothing to stand on here", "ground here"});
+      add({Verdict::noSurface, 0, 0, "", "there is nothing to stand on here", "", "ground here"});
     } else {
       answer_.at.y = surface->y;
       answer_.surface = nameOf(surface->triangle);
@@ -66,15 +66,19 @@ class Explainer {
   void decide() {
     if (!answer_.walkable()) {
       answer_.decides = answer_.all[0];
-      answer_.sentence = "Not walkable: " + answer_.decides.clause + ".";
+      answer_.sentence = "Not walkable: " + answer_.decides.clause() + ".";
       return;
     }
     const auto wide = clearance_.nearest(plan(answer_.at), answer_.at.y, kFarthestRoom);
     const double room = wide ? wide->distance : kFarthestRoom;
-    const std::string clause =
-        text("on %s, %s%.2f m of room around against radius %.2f m", answer_.surface.c_str(), wide ? "" : "over ", room, agent_.radius);
-    answer_.decides = {Verdict::walkable, room, agent_.radius, answer_.surface, clause, ""};
-    answer_.sentence = "Walkable: " + clause + ".";
+    answer_.decides = {Verdict::walkable,
+                       room,
+                       agent_.radius,
+                       answer_.surface,
+                       text("on %s, %s%.2f m of room", answer_.surface.c_str(), wide ? "" : "over ", room),
+                       text(" around against radius %.2f m", agent_.radius),
+                       ""};
+    answer_.sentence = "Walkable: " + answer_.decides.clause() + ".";
   }
 
   /// Asked first, and at any distance: outside the bounds nothing else matters.
@@ -82,7 +86,8 @@ class Explainer {
     const auto& bounds = standing_.world().bounds;
     if (!bounds) return;
     const double outside = glm::distance(glm::clamp(at, bounds->min, bounds->max), at);
-    if (outside > kSame) add({Verdict::outsideBounds, outside, 0, "", text("%.2f m outside the playable bounds", outside), "wider bounds"});
+    if (outside > kSame)
+      add({Verdict::outsideBounds, outside, 0, "", text("%.2f m outside the playable bounds", outside), "", "wider bounds"});
   }
 
   void addForbidden() {
@@ -91,7 +96,7 @@ class Explainer {
     const level::AreaKind& kind = world.kinds[volume ? level::kindNumber(world, volume->kind) : 0];
     if (!kind.forbidden) return;
     const std::string where = volume ? text(", volume %d", volume->id) : std::string();
-    add({Verdict::forbidden, 0, 0, kind.name, "forbidden: " + kind.name + where,
+    add({Verdict::forbidden, 0, 0, kind.name, "forbidden: " + kind.name + where, "",
          volume ? text("another kind of ground in volume %d, or allowing %s", volume->id, kind.name.c_str()) : "allowing " + kind.name});
   }
 
@@ -102,22 +107,20 @@ class Explainer {
       case Reason::none:
         return;
       case Reason::notGround:
-        return add({Verdict::notGround, 0, 0, own, text("%s is not marked as ground", o), text("marking %s as ground", o)});
+        return add({Verdict::notGround, 0, 0, own, text("%s is not marked as ground", o), "", text("marking %s as ground", o)});
       case Reason::outsideBounds:
         if (!answer_.all.empty() && answer_.all[0].verdict == Verdict::outsideBounds) return;
-        return add({Verdict::outsideBounds, 0, 0, "", "outside the playable bounds", "wider bounds"});
+        return add({Verdict::outsideBounds, 0, 0, "", "outside the playable bounds", "", "wider bounds"});
       case Reason::tooSteep:
-        return add({Verdict::tooSteep, s.measured, agent_.maxSlope, own,
-                    text("the slope of %s is %.1f° against %.1f°", o, s.measured, agent_.maxSlope),
-                    orElse(steeper(s.measured), "a flatter " + own)});
+        return add({Verdict::tooSteep, s.measured, agent_.maxSlope, own, text("the slope of %s is %.1f°", o, s.measured),
+                    text(" against %.1f°", agent_.maxSlope), orElse(steeper(s.measured), "a flatter " + own)});
       case Reason::insideSolid:
-        return add({Verdict::insideSolid, 0, 0, other, text("inside %s", b), text("moving %s", b)});
+        return add({Verdict::insideSolid, 0, 0, other, text("inside %s", b), "", text("moving %s", b)});
       case Reason::cut:
-        return add({Verdict::cut, 0, 0, other, text("%s cuts the ground away here", b), text("moving %s", b)});
+        return add({Verdict::cut, 0, 0, other, text("%s cuts the ground away here", b), "", text("moving %s", b)});
       case Reason::headroom:
-        return add({Verdict::headroom, s.measured, agent_.height, other,
-                    text("headroom %.2f m under %s against %.2f m", s.measured, b, agent_.height),
-                    cures({lower(s.measured), "moving " + other})});
+        return add({Verdict::headroom, s.measured, agent_.height, other, text("headroom %.2f m under %s", s.measured, b),
+                    text(" against %.2f m", agent_.height), cures({lower(s.measured), "moving " + other})});
     }
   }
 
@@ -173,15 +176,15 @@ class Explainer {
     const char* o = object.c_str();
     switch (l.kind) {
       case LimitKind::wall:
-        return add({Verdict::nearWall, d, r, object, text("%.2f m from %s with radius %.2f m", d, o, r),
+        return add({Verdict::nearWall, d, r, object, text("%.2f m from %s", d, o), withRadius(),
                     cures({higherStep(l, d), narrower, "moving " + object})});
       case LimitKind::ceiling:
         return add({Verdict::nearCeiling, l.measured, agent_.height, object,
-                    text("%.2f m from headroom of %.2f m under %s against %.2f m", d, l.measured, o, agent_.height),
+                    text("%.2f m from headroom of %.2f m under %s", d, l.measured, o), text(" against %.2f m", agent_.height),
                     cures({lower(l.measured), "moving " + object})});
       case LimitKind::bounds:
-        return add({Verdict::nearBounds, d, r, "", text("%.2f m from the playable bounds with radius %.2f m", d, r),
-                    cures({narrower, "wider bounds"})});
+        return add(
+            {Verdict::nearBounds, d, r, "", text("%.2f m from the playable bounds", d), withRadius(), cures({narrower, "wider bounds"})});
       case LimitKind::end:
         return addEnd(l, d, narrower);
     }
@@ -196,22 +199,26 @@ class Explainer {
     const std::string other = next ? nameOf(next->triangle) : objectName(l.object);
     const char* o = other.c_str();
     if (!next)
-      return add({Verdict::nearEnd, d, r, other, text("%.2f m from the edge of %s with radius %.2f m", d, o, r),
-                  orElse(narrower, "ground beyond it")});
-    Hindrance h{Verdict::nearEnd, d, r, other, "", "", next->y - edge};
+      return add(
+          {Verdict::nearEnd, d, r, other, text("%.2f m from the edge of %s", d, o), withRadius(), orElse(narrower, "ground beyond it")});
+    Hindrance h{Verdict::nearEnd, d, r, other, "", "", "", next->y - edge};
     if (next->reason == Reason::tooSteep) {
-      h.clause = text("%.2f m from a slope of %.1f° (%s) against %.1f°, with radius %.2f m", d, next->measured, o, agent_.maxSlope, r);
+      h.brief = text("%.2f m from a slope of %.1f° (%s)", d, next->measured, o);
+      h.held = text(" against %.1f°,", agent_.maxSlope) + withRadius();
       h.change = orElse(cures({steeper(next->measured), narrower}), "a flatter " + other);
     } else if (next->reason == Reason::notGround) {
-      h.clause = text("%.2f m from %s, which is not marked as ground, with radius %.2f m", d, o, r);
+      h.brief = text("%.2f m from %s, which is not marked as ground", d, o);
+      h.held = "," + withRadius();
       h.change = cures({"marking " + other + " as ground", narrower});
     } else {
-      h.clause = text("%.2f m from a %s of %.2f m (%s) against step height %.2f m, with radius %.2f m", d, h.rise > 0 ? "rise" : "drop",
-                      std::abs(h.rise), o, agent_.stepHeight, r);
+      h.brief = text("%.2f m from a %s of %.2f m (%s)", d, h.rise > 0 ? "rise" : "drop", std::abs(h.rise), o);
+      h.held = text(" against step height %.2f m,", agent_.stepHeight) + withRadius();
       h.change = orElse(cures({stepOf(std::abs(h.rise)), narrower}), "moving " + other);
     }
     add(std::move(h));
   }
+
+  std::string withRadius() const { return text(" with radius %.2f m", agent_.radius); }
 
   // What would help, in words; empty where no number that an agent may have does.
   std::string narrower(double d) const {
@@ -279,28 +286,5 @@ const char* verdictName(Verdict verdict) {
 }
 
 Explanation explain(const Standing& standing, const Clearance& clearance, const Vec3& at) { return Explainer(standing, clearance).run(at); }
-
-std::string brief(const Hindrance& h) {
-  const char* object = h.object.c_str();
-  switch (h.verdict) {
-    case Verdict::walkable:
-      return text("on %s, %s%.2f m of room", object, h.measured < kFarthestRoom ? "" : "over ", h.measured);
-    case Verdict::tooSteep:
-      return text("a slope of %.1f° (%s)", h.measured, object);
-    case Verdict::headroom:
-      return text("headroom of %.2f m under %s", h.measured, object);
-    case Verdict::nearWall:
-      return text("%.2f m from %s", h.measured, object);
-    case Verdict::nearCeiling:
-      return text("headroom of %.2f m under %s", h.measured, object);
-    case Verdict::nearBounds:
-      return text("%.2f m from the playable bounds", h.measured);
-    case Verdict::nearEnd:
-      if (!std::isfinite(h.rise)) return text("%.2f m from the edge of %s", h.measured, object);
-      return text("%.2f m from a %s of %.2f m (%s)", h.measured, h.rise > 0 ? "rise" : "drop", std::abs(h.rise), object);
-    default:
-      return h.clause;
-  }
-}
 
 }  // namespace dune::ground

@@ -30,14 +30,14 @@ struct Hindrance {
   Verdict verdict = Verdict::walkable;
   double measured = 0, limit = 0;  ///< degrees or metres, by verdict
   std::string object;              ///< that is in the way, or that is stood on; empty for the bounds
-  std::string clause;              ///< "the slope of dune_3 is 52.0° against 45.0°"
+  std::string brief;               ///< what is so: "the slope of dune_3 is 52.0°"
+  std::string held;                ///< against what, to follow it: " against 45.0°"; may be empty
   std::string change;              ///< "a slope limit of 52.0°", "a radius of 0.31 m, or moving crate_12"
   /// nearEnd: height of the next surface beyond the edge against this one, metres; NaN when there is none.
   double rise = std::numeric_limits<double>::quiet_NaN();
-};
 
-/// The clause of a hindrance without the limit that it is held against: "0.31 m from crate_12".
-std::string brief(const Hindrance& hindrance);
+  std::string clause() const { return brief + held; }
+};
 
 struct Explanation {
   Vec3 at{};                   ///< the place on the surface that is explained

@@ -16,7 +16,7 @@ std::string causeAt(Explainer& explainer, const Ground& ground, const Vec3& at) 
   const ground::Explanation e = explainer.at(ground, at);
   constexpr double kSameHeight = 0.1;  // m
   if (std::abs(e.at.y - at.y) > kSameHeight) return "nothing to stand on at this height";
-  return e.walkable() ? "" : e.decides.clause;
+  return e.walkable() ? "" : e.decides.clause();
 }
 
 void addPlaces(Change& change, bool gained) {

@@ -15,9 +15,9 @@ Box2 reach(const Vec3& place, const nav::Agent& agent) {
 void sayUnreached(ground::Explanation& e, const level::World& world, const nav::Locator& locator) {
   constexpr double kNear = 0.1;  // metres: the mesh's border is simplified
   if (!e.walkable() || world.seeds.empty() || locator.nearest(e.at, kNear).valid()) return;
-  e.decides = {ground::Verdict::unreached, 0, 0, e.surface, "on ground that no seed reaches", "a seed here, or a way from one"};
+  e.decides = {ground::Verdict::unreached, 0, 0, e.surface, "on ground that no seed reaches", "", "a seed here, or a way from one"};
   e.all = {e.decides};
-  e.sentence = "Not walkable: " + e.decides.clause + ".";
+  e.sentence = "Not walkable: " + e.decides.clause() + ".";
 }
 
 /// Where the last build did not look; whether that is all there is to say.
@@ -28,7 +28,7 @@ bool sayUnbuilt(ground::Explanation& e, const generate::Built& built) {
     e.sentence = "As an earlier build left it: " + e.sentence;
     return false;
   }
-  e.decides = {ground::Verdict::unbuilt, 0, 0, e.surface, "outside what was built", "building everything, or a box around it"};
+  e.decides = {ground::Verdict::unbuilt, 0, 0, e.surface, "outside what was built", "", "building everything, or a box around it"};
   e.all = {e.decides};
   e.sentence = "Not built: the last build did not look here.";
   return true;
@@ -41,7 +41,7 @@ ground::Explanation explainBoth(const ground::Soup& soup, const generate::Built&
   const ground::Explanation tall = ground::explain(ground::Standing(soup, built.world, agent), built.uprightClearance, e.at);
   if (tall.walkable()) return e;
   e.upright = tall.decides;
-  e.sentence = "Walkable crouching: " + tall.decides.clause + ".";
+  e.sentence = "Walkable crouching: " + tall.decides.clause() + ".";
   return e;
 }
 

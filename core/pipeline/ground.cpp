@@ -68,8 +68,17 @@ bool LoadedLevel::flat() const {
 
 bool hasLevel(const project::Project& project) { return !project.level->files.empty() || !project.level->blockers.empty(); }
 
+namespace {
+/// Where files lie says nothing of what was read from them: a project that is saved elsewhere names them by other paths.
+project::LevelSection withoutPaths(project::LevelSection section) {
+  for (project::LevelFile& f : section.files) f.path.clear();
+  return section;
+}
+}  // namespace
+
 bool sameWorld(const project::Project& a, const project::Project& b) {
-  return (a.level == b.level || *a.level == *b.level) && (a.areas == b.areas || *a.areas == *b.areas);
+  const bool level = a.level == b.level || withoutPaths(*a.level) == withoutPaths(*b.level);
+  return level && (a.areas == b.areas || *a.areas == *b.areas);
 }
 
 bool sameLinks(const project::Project& a, const project::Project& b) { return a.links == b.links || *a.links == *b.links; }

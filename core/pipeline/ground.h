@@ -59,7 +59,9 @@ struct Run {
   std::vector<review::Finding> findings;
 };
 
-/// Whether a result made from one document holds for another.
+// Whether a result made from one document holds for another.
+
+/// Of the same level as it was read; that is told by its pointer.
 bool sameWorld(const project::Project& a, const project::Project& b);
 bool sameLinks(const project::Project& a, const project::Project& b);
 bool sameCrowd(const project::Project& a, const project::Project& b);

@@ -172,7 +172,7 @@ class Stopper {
       const ground::Explanation e = explainer_.at(stopped_, way[i].at);
       if (e.walkable()) continue;
       const double room = e.decides.limit > 0 ? e.decides.measured / e.decides.limit : 0;
-      if (worst.cause.empty() || room < least - 1e-6) worst = {e.at, e.decides.clause, ground::brief(e.decides)}, least = room;
+      if (worst.cause.empty() || room < least - 1e-6) worst = {e.at, e.decides.clause(), e.decides.brief}, least = room;
     }
     return worst;
   }

@@ -50,14 +50,16 @@ void Document::change(const std::string& label, const std::function<void(Project
 
 void Document::begin() {
   commit();
-  drag_ = Drag{project_, steps_, position_};
+  drag_ = Drag{project_, {steps_.begin() + static_cast<std::ptrdiff_t>(position_), steps_.end()}};
 }
 
 void Document::rollback() {
   if (!drag_) return;
   Drag drag = *std::exchange(drag_, std::nullopt);
   endMerge();
-  steps_ = std::move(drag.steps), position_ = drag.position;
+  if (drag.changed) --position_;  // the drag's one step
+  steps_.resize(position_);
+  std::ranges::move(drag.undone, std::back_inserter(steps_));
   if (drag.changed) take(std::move(drag.project));
 }
 

@@ -55,8 +55,7 @@ class Document {
   /// What was there when a drag began.
   struct Drag {
     Project project;
-    std::vector<Step> steps;
-    std::size_t position;
+    std::vector<Step> undone;  ///< what could be redone
     bool changed = false;
   };
   void changed() {

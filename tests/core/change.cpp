@@ -229,7 +229,7 @@ class TestChange : public QObject {
         const auto e = explainer.at(b, at);
         const ground::Hindrance& first = e.decides;
         QCOMPARE(e.walkable(), first.verdict == ground::Verdict::walkable);
-        if (!e.walkable()) QVERIFY(e.sentence.find(e.all[0].clause) != std::string::npos && first.clause == e.all[0].clause);
+        if (!e.walkable()) QVERIFY(e.sentence.find(e.all[0].clause()) != std::string::npos && first.clause() == e.all[0].clause());
         // And the explanation agrees with the mesh.
         const bool onMesh = test::on(b->mesh, e.at).valid();
         if (first.verdict == ground::Verdict::walkable && first.measured > b->agent.radius + 0.03) QVERIFY(onMesh);

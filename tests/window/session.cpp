@@ -161,11 +161,8 @@ class TestSession : public QObject {
     QCOMPARE(document.project().level->files[0].path, std::string("../l.obj"));
     QVERIFY(file.save("/nowhere/at/all.dunestep"));
     QCOMPARE(file.path(), second);
-    // What cannot be read changes nothing.
-    QVERIFY(writeFile(first.toStdString(), std::string("nonsense")));
-    QVERIFY(file.open(first));
-    QCOMPARE(file.path(), second);
-    QCOMPARE(document.project().level->files.size(), std::size_t{1});
+    file.take(second, *project::load(second.toStdString()));
+    QVERIFY(!document.canUndo() && document.project().level->files[0].path == "../l.obj");
     // Another program writes the file: that is said, once; what is written here is not.
     QSignalSpy said(&bulletin, &Bulletin::said);
     QVERIFY(!file.save(second));
@@ -178,6 +175,33 @@ class TestSession : public QObject {
     }
     file.startNew();
     QVERIFY(file.path().isEmpty() && document.project().level->files.empty() && !document.canUndo());
+  }
+
+  void aProjectThatCannotBeReadChangesNothing() {
+    QTemporaryDir folder;
+    const QString path = folder.filePath("broken.dunestep");
+    QVERIFY(writeFile(path.toStdString(), std::string("nonsense")));
+    Workspace workspace;
+    add(workspace, project::Card{0, {1, 0, 1}});
+    const std::string before = project::toJson(workspace.project());
+    QVERIFY(workspace.open(path));
+    QCOMPARE(project::toJson(workspace.project()), before);
+    QVERIFY(workspace.file().path().isEmpty() && workspace.document().canUndo());
+  }
+  void aProjectThatIsSavedElsewhereIsNotReadAgain() {
+    QTemporaryDir folder;
+    QVERIFY(QDir(folder.path()).mkdir("deeper"));
+    const std::string level = folder.filePath("l.obj").toStdString();
+    QVERIFY(writeFile(level, std::string("o floor\nv 0 0 0\nv 8 0 0\nv 8 0 -8\nv 0 0 -8\nf 1 2 3 4\n")));
+    Workspace workspace;
+    QVERIFY(!workspace.save(folder.filePath("a.dunestep")));
+    workspace.openLevel(QString::fromStdString(level));
+    QVERIFY(becomes([&] { return workspace.groundFresh() && !workspace.building(); }));
+    const auto read = workspace.level();
+    QVERIFY(!workspace.save(folder.filePath("deeper/b.dunestep")));
+    QCOMPARE(workspace.project().level->files[0].path, std::string("../l.obj"));
+    QVERIFY(!workspace.building());
+    QCOMPARE(workspace.level(), read);
   }
 
   void aLevelIsReadKeptAndLeft() {

@@ -31,13 +31,13 @@ enum class Topic : std::uint32_t {
   tool = 1 << 19,    ///< what the left mouse button does, or what it holds
   theme = 1 << 20,   ///< colours
   stop = 1 << 21,    ///< which stop is open
-  camera = 1 << 22,  ///< the eye has come to rest elsewhere
+  camera = 1 << 22,  ///< the eye has come to rest elsewhere; the last, see kEverything
 };
 Q_DECLARE_FLAGS(Topics, Topic)
 Q_DECLARE_OPERATORS_FOR_FLAGS(Topics)
 
 constexpr Topics kDocument{Topic::levelSection, Topic::agents, Topic::areas, Topic::links, Topic::routes, Topic::cards, Topic::crowd};
-constexpr Topics kEverything = Topics::fromInt((1 << 23) - 1);
+constexpr Topics kEverything = Topics::fromInt(2 * static_cast<int>(Topic::camera) - 1);  // the last of them
 
 /// The sections that are not the same, told by their pointers.
 Topics differences(const project::Project& before, const project::Project& now);

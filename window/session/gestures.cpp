@@ -11,7 +11,6 @@ void Gestures::setTool(Tool* tool) {
   giveUpDrag();
   if (tool_) tool_->giveUp();
   tool_ = tool;
-  changed();
 }
 
 bool Gestures::giveUpDrag() {
@@ -23,8 +22,8 @@ bool Gestures::giveUpDrag() {
 }
 
 bool Gestures::press(const Pointer& p, Qt::MouseButton button) {
-  if (dragging_) return giveUpDrag(), givenUp_ = true;  // a second button
-  givenUp_ = false;
+  givenUp_ = giveUpDrag();  // a second button
+  if (givenUp_) return true;
   if (button != Qt::LeftButton || !tool_) return false;
   workspace_.document().begin();
   dragging_ = tool_->press(p);

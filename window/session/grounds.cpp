@@ -29,9 +29,14 @@ Shared<pipeline::Ground> Grounds::of(int kind) const { return known(kind) ? know
 Shared<level::Level> Grounds::standIn(int kind) const { return known(kind) ? known(kind)->standIn : nullptr; }
 Shared<level::Level> Grounds::sketch(int kind) const { return known(kind) ? known(kind)->sketch : nullptr; }
 
+const pipeline::Answers& Grounds::Known::said() const {
+  static const pipeline::Answers kNothing;
+  return answers ? *answers.value() : kNothing;
+}
+
 const pipeline::Answers& Grounds::answers(int kind) const {
-  static const pipeline::Answers kNone;
-  return known(kind) && known(kind)->answers ? *known(kind)->answers.value() : kNone;
+  static const Known kNone;
+  return (known(kind) ? *known(kind) : kNone).said();
 }
 
 Grounds::Map Grounds::all() const {
@@ -85,9 +90,8 @@ void Grounds::build(const project::Project& project, const Level& level, std::si
         break;
       }
       last = *ground;
-      static const pipeline::Answers kNone;
-      const pipeline::Answers& said = before.answers ? *before.answers.value() : kNone;
-      Known now{last, std::make_shared<const pipeline::Answers>(pipeline::ask(project, last, said)), before.standIn, before.sketch};
+      Known now{last, std::make_shared<const pipeline::Answers>(pipeline::ask(project, last, before.said())), before.standIn,
+                before.sketch};
       if (last != groundBefore) {
         now.standIn = coarseGround(last->mesh, job);
         now.sketch = now.standIn ? coarserGround(*now.standIn, job) : nullptr;

@@ -59,6 +59,7 @@ class Grounds : public QObject {
     Latest<pipeline::Ground> ground;
     Latest<pipeline::Answers> answers;
     std::shared_ptr<const level::Level> standIn, sketch;
+    const pipeline::Answers& said() const;
   };
   const Known* known(int kind) const;
   void take(int kind, const Known& now);

@@ -22,6 +22,4 @@ bool holds(const pipeline::Answers& answers, const Now& now) {
          std::ranges::equal(answers.cards, now.project.cards->cards, cardHolds);
 }
 
-bool holds(const pipeline::Change& change, const Now& now) { return now.ground && change.now == now.ground; }
-
 }  // namespace dune::window

@@ -19,7 +19,6 @@ struct Now {
 bool holds(const pipeline::Ground& ground, const Now& now);
 bool holds(const pipeline::Run& run, const Now& now);
 bool holds(const pipeline::Answers& answers, const Now& now);
-bool holds(const pipeline::Change& change, const Now& now);
 
 template <class Value>
 class Latest {

@@ -21,7 +21,13 @@ LevelSource::LevelSource(const ProjectFile& file, Background& work, Bulletin& bu
 bool LevelSource::wants(const project::Project& project) const {
   // What is drawn by hand needs a level of no files to lie in.
   const bool appeared = !level_ && !work_.busy() && !problem_ && pipeline::hasLevel(project), gone = level_ && !pipeline::hasLevel(project);
-  return readFor_ != project.level->files || appeared || gone;
+  return readFor_ != filesOf(project) || appeared || gone;
+}
+
+std::vector<project::LevelFile> LevelSource::filesOf(const project::Project& project) const {
+  std::vector<project::LevelFile> files = project.level->files;
+  for (project::LevelFile& f : files) f.path = file_.fullPath(f);
+  return files;
 }
 
 void LevelSource::drop() {
@@ -41,7 +47,7 @@ std::size_t LevelSource::bytes() const {
 void LevelSource::watch(const project::Project& project) {
   if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
   QStringList paths;
-  for (const project::LevelFile& f : project.level->files) paths << QString::fromStdString(file_.fullPath(f));
+  for (const project::LevelFile& f : filesOf(project)) paths << QString::fromStdString(f.path);
   if (level_)
     for (const pipeline::LoadedFile& f : level_->files)
       for (const std::string& beside : f.level->besides) paths << QString::fromStdString(beside);
@@ -69,7 +75,7 @@ LevelSource::Reading LevelSource::readNow(const project::Project& project, const
 }
 
 void LevelSource::read(const project::Project& project, std::size_t agent) {
-  readFor_ = project.level->files;
+  readFor_ = filesOf(project);
   problem_.reset();
   watch(project);
   if (!pipeline::hasLevel(project)) {
@@ -107,8 +113,7 @@ void LevelSource::accept(const Reading& reading) {
 void LevelSource::refuse(const Problem& problem, const project::Project& project) {
   problem_ = problem, refused_ = true;
   const bool same =
-      level_ && std::ranges::equal(level_->files, project.level->files,
-                                   [&](const pipeline::LoadedFile& f, const project::LevelFile& w) { return f.path == file_.fullPath(w); });
+      level_ && std::ranges::equal(level_->files, filesOf(project), {}, &pipeline::LoadedFile::path, &project::LevelFile::path);
   if (!same) level_.reset(), tree_.reset(), picture_.reset();
   bulletin_.say(QString::fromStdString(problem.text()));
 }

@@ -24,8 +24,6 @@ class LevelSource : public QObject {
   void read(const project::Project& project, std::size_t agent);
   /// Whether the project's files are others than those that were read, or are being read, last.
   bool wants(const project::Project& project) const;
-  /// The same files are named otherwise now.
-  void renamed(const project::Project& project) { readFor_ = project.level->files; }
   /// Forgets everything; the next level is another one.
   void drop();
   bool reading() const { return work_.worksFor(this); }
@@ -64,6 +62,8 @@ class LevelSource : public QObject {
   void accept(const Reading& reading);
   void refuse(const Problem& problem, const project::Project& project);
   void watch(const project::Project& project);
+  /// The project's files by their full paths, which stay when the project is saved elsewhere.
+  std::vector<project::LevelFile> filesOf(const project::Project& project) const;
 
   const ProjectFile& file_;
   Background& work_;
@@ -75,8 +75,8 @@ class LevelSource : public QObject {
   ground::Survey::Ahead ahead_;
   pipeline::LevelNews news_;
   std::optional<Problem> problem_;
-  bool refused_ = false;  // what was read last could not be used
-  std::optional<std::vector<project::LevelFile>> readFor_;
+  bool refused_ = false;                                    // what was read last could not be used
+  std::optional<std::vector<project::LevelFile>> readFor_;  // by full paths
   QFileSystemWatcher watcher_;
   QTimer settle_;  // programs write files in several goes
 };

@@ -29,13 +29,10 @@ void ProjectFile::look() {
   bulletin_.say(tr("Another program wrote the project file: opening it again takes that over, saving puts this one in its place."));
 }
 
-std::optional<Problem> ProjectFile::open(const QString& path) {
-  auto project = project::load(path.toStdString());
-  if (!project) return project.problem();
+void ProjectFile::take(const QString& path, project::Project project) {
   keepTo(path);
-  document_.reset(*std::move(project));
+  document_.reset(std::move(project));
   bulletin_.add(Topic::file);
-  return std::nullopt;
 }
 
 std::optional<Problem> ProjectFile::save(const QString& path) {
@@ -46,20 +43,10 @@ std::optional<Problem> ProjectFile::save(const QString& path) {
   if (const auto written = project::save(path.toStdString(), saved); !written) return written.problem();
   const bool moved = path != path_;
   keepTo(path);
-  if (moved && !(*saved.level == *document_.project().level)) {
-    movedOnly_ = true;
-    document_.change(tr("Save as").toStdString(), [&](project::Project& p) { p.level = saved.level; });
-    movedOnly_ = false;
-  }
+  if (moved) document_.change(tr("Save as").toStdString(), [&](project::Project& p) { p.level = saved.level; });
   document_.markSaved();
   bulletin_.add(Topic::file);
   return std::nullopt;
-}
-
-void ProjectFile::startNew() {
-  keepTo({});
-  document_.reset({});
-  bulletin_.add(Topic::file);
 }
 
 std::string ProjectFile::storedPath(const QString& file) const {

@@ -19,17 +19,16 @@ class ProjectFile : public QObject {
 
   /// Empty for a document that was never saved.
   const QString& path() const { return path_; }
-  /// The document becomes that of a file; when that cannot be read, nothing changes.
-  std::optional<Problem> open(const QString& path);
+  /// The document becomes that of a file that was read from there.
+  void take(const QString& path, project::Project project);
   /// Paths of level files are told from the project's folder; when the project moves, they are told anew.
   std::optional<Problem> save(const QString& path);
-  void startNew();
+  /// A document that is not kept anywhere yet.
+  void startNew() { take({}, {}); }
   /// How the document names a level file.
   std::string storedPath(const QString& file) const;
   /// Where a level file that the document names is.
   std::string fullPath(const project::LevelFile& file) const { return project::levelPath(file, path_.toStdString()); }
-  /// Whether the files of two documents are the same, but told from other folders.
-  bool movedOnly() const { return movedOnly_; }
 
  private:
   /// From now on the file is this one, as it is now.
@@ -41,8 +40,7 @@ class ProjectFile : public QObject {
   QString path_;
   std::string stamp_;  // of the file when it was read or written here
   QFileSystemWatcher watcher_;
-  QTimer settle_;           // programs write files in several goes
-  bool movedOnly_ = false;  // while save() tells paths anew
+  QTimer settle_;  // programs write files in several goes
 };
 
 }  // namespace dune::window

@@ -24,10 +24,11 @@ void Workspace::change(const QString& label, const std::function<void(project::P
 }
 
 std::optional<Problem> Workspace::open(const QString& path) {
-  // What is there goes before the document does, and only when the other one can be read.
-  if (const auto project = project::load(path.toStdString()); !project) return project.problem();
+  auto project = project::load(path.toStdString());
+  if (!project) return project.problem();  // what is there stays
   dropResults();
-  return file_.open(path);
+  file_.take(path, *std::move(project));
+  return std::nullopt;
 }
 
 void Workspace::startNew() {
@@ -106,7 +107,6 @@ void Workspace::afterChange() {
   grounds_.keepOnly(*project().agents);
   bulletin_.add(differences(seen_, project()) | Topic::file);
   seen_ = project();
-  if (file_.movedOnly()) return source_.renamed(project());
   if (source_.wants(project())) return source_.read(project(), agent_);
   if (level() && !allFresh() && autoBuild_) return build();
   grounds_.askAgain(project(), agentKind().id);

@@ -197,7 +197,9 @@ void MainWindow::goTo(int stop) {
 void MainWindow::refresh(Topics changed) {
   if (changed & Topic::level) frameNewLevel();
   refreshStops(changed);
-  if (changed & (Topic::tool | Topic::stop | Topic::selection | kDocument | Topic::ground | Topic::level)) refreshTool();
+  const Topics handled = kDocument | Topic::stop | Topic::selection | Topic::ground | Topic::level | Topic::theme;
+  if (changed & (Topic::tool | handled)) refreshTool();
+  if (changed & handled) view_->redrawHand();  // what the mouse does itself redraws it
   if (changed & ~(Topic::playback | Topic::tool | Topic::camera | Topic::selection | Topic::trials)) refreshTrail();
   if (changed & (kDocument | Topic::file)) refreshTitle();
   if (changed & (Topic::findings | Topic::selection | Topic::theme)) ledger_->refresh();
@@ -217,10 +219,12 @@ void MainWindow::refreshStops(Topics changed) {
 void MainWindow::refreshTool() {
   Sheet* sheet = open().sheet();
   Tool* tool = sheet->tool();
-  gestures_.setTool(tool);
+  if (tool != gestures_.tool()) {
+    gestures_.setTool(tool);
+    view_->setCursor(tool && tool->aims() ? Qt::CrossCursor : Qt::ArrowCursor);
+    view_->redrawHand();
+  }
   gestures_.setRemovable(sheet->removable());
-  view_->setCursor(tool && tool->aims() ? Qt::CrossCursor : Qt::ArrowCursor);
-  view_->redrawHand();
   hint_->setText(tool ? tool->hint()
                       : tr("Drag to turn the view, with Shift and the right button to move it; the wheel zooms. Double-click a place to "
                            "cut away what is above it."));

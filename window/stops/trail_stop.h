@@ -39,11 +39,12 @@ class TrailStop : public QObject {
   Q_OBJECT
 
  public:
-  explicit TrailStop(Workspace& workspace) : workspace_(workspace) {}
+  /// The sheet is handed over to the window that shows it.
+  TrailStop(Workspace& workspace, const QString& name, Sheet* sheet) : workspace_(workspace), name_(name), sheet_(sheet) {}
 
-  virtual QString name() const = 0;
+  const QString& name() const { return name_; }
+  Sheet* sheet() const { return sheet_; }
   virtual StopState state() const = 0;
-  virtual Sheet* sheet() = 0;
   virtual Backdrop backdrop() const { return {}; }
   /// Draws what is this stop's as far as one of the topics touches it.
   virtual void draw(const Shown& shown, Topics changed) = 0;
@@ -60,6 +61,10 @@ class TrailStop : public QObject {
 
  protected:
   Workspace& workspace_;
+
+ private:
+  QString name_;
+  Sheet* sheet_;
 };
 
 }  // namespace dune::window

@@ -48,7 +48,6 @@ class ItemList : public QListView {
  public:
   ItemList(const QString& name, Selection& selection, ThingKind kind);
   void setRows(std::vector<ItemRow> rows);
-  ItemModel& items() { return model_; }
 
   int count() const { return model_.rowCount(); }
   QString textAt(int row) const { return model_.rows()[static_cast<std::size_t>(row)].text; }

@@ -6,14 +6,14 @@
 
 namespace dune::window {
 
-AgentsStop::AgentsStop(Workspace& workspace, WorldView& view)
-    : TrailStop(workspace),
-      sheet_(new AgentsSheet(workspace)),
+AgentsStop::AgentsStop(Workspace& workspace, WorldView& view) : AgentsStop(workspace, view, new AgentsSheet(workspace)) {}
+
+AgentsStop::AgentsStop(Workspace& workspace, WorldView& view, AgentsSheet* sheet)
+    : TrailStop(workspace, tr("Agents"), sheet),
+      own_(*sheet),
       figures_(view, LayerOrder::solids),
       other_(view, LayerOrder::overGround),
       difference_(view, LayerOrder::overGround) {}
-
-Sheet* AgentsStop::sheet() { return sheet_; }
 
 StopState AgentsStop::state() const {
   const auto& agents = workspace_.project().agents->agents;
@@ -34,8 +34,7 @@ void AgentsStop::draw(const Shown& shown, Topics changed) {
 void AgentsStop::drawFigures() {
   if (!figuresShown_) return figures_.clear();
   std::vector<WorldLabel> labels;
-  DrawList list =
-      figureLayer(*workspace_.source().picture()->level, workspace_.worldBounds(), workspace_.agentKind(), sheet_->put(), labels);
+  DrawList list = figureLayer(*workspace_.source().picture()->level, workspace_.worldBounds(), workspace_.agentKind(), own_.put(), labels);
   figures_.set(std::move(list), std::move(labels));
 }
 
@@ -53,7 +52,7 @@ void AgentsStop::addToMenu(QMenu& menu, const Pointer& p) {
   const Standing there{p.hit->at, p.hit->normal};
   menu.addAction(tr("Stand the %1 here").arg(QString::fromStdString(workspace_.agentKind().name)), this, [this, there] {
     if (!figuresShown_) emit openAsked();
-    sheet_->putInLevel(there);
+    own_.putInLevel(there);
   });
 }
 

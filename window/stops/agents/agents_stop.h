@@ -12,18 +12,17 @@ class AgentsStop : public TrailStop {
 
  public:
   AgentsStop(Workspace& workspace, WorldView& view);
-  QString name() const override { return tr("Agents"); }
   StopState state() const override;
-  Sheet* sheet() override;
   Backdrop backdrop() const override { return {.figures = true}; }
   void draw(const Shown& shown, Topics changed) override;
   void addToMenu(QMenu& menu, const Pointer& p) override;
 
  private:
+  AgentsStop(Workspace& workspace, WorldView& view, AgentsSheet* sheet);
   void drawFigures();
   void drawComparison(bool here);
 
-  AgentsSheet* sheet_;
+  AgentsSheet& own_;
   Layer figures_, other_, difference_;
   bool figuresShown_ = false;
 };

@@ -6,9 +6,7 @@
 namespace dune::window {
 
 AreasStop::AreasStop(Workspace& workspace, WorldView& view)
-    : TrailStop(workspace), sheet_(new AreasSheet(workspace)), volumes_(view, LayerOrder::marks) {}
-
-Sheet* AreasStop::sheet() { return sheet_; }
+    : TrailStop(workspace, tr("Areas"), new AreasSheet(workspace)), volumes_(view, LayerOrder::marks) {}
 
 StopState AreasStop::state() const {
   const project::AreasSection& areas = *workspace_.project().areas;

@@ -5,20 +5,15 @@
 
 namespace dune::window {
 
-class AreasSheet;
-
 class AreasStop : public TrailStop {
   Q_OBJECT
 
  public:
   AreasStop(Workspace& workspace, WorldView& view);
-  QString name() const override { return tr("Areas"); }
   StopState state() const override;
-  Sheet* sheet() override;
   void draw(const Shown& shown, Topics changed) override;
 
  private:
-  AreasSheet* sheet_;
   Layer volumes_;
 };
 

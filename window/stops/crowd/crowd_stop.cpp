@@ -6,9 +6,7 @@
 namespace dune::window {
 
 CrowdStop::CrowdStop(Workspace& workspace, WorldView& view)
-    : TrailStop(workspace), sheet_(new CrowdSheet(workspace)), groups_(view, LayerOrder::marks), bodies_(view, LayerOrder::moving) {}
-
-Sheet* CrowdStop::sheet() { return sheet_; }
+    : TrailStop(workspace, tr("Crowd"), new CrowdSheet(workspace)), groups_(view, LayerOrder::marks), bodies_(view, LayerOrder::moving) {}
 
 StopState CrowdStop::state() const {
   int bodies = 0;

@@ -38,16 +38,16 @@ DrawList seedsAndBounds(const project::LevelSection& section, const Selection& s
 
 }  // namespace
 
-LevelStop::LevelStop(Workspace& workspace, WorldView& view)
-    : TrailStop(workspace),
+LevelStop::LevelStop(Workspace& workspace, WorldView& view) : LevelStop(workspace, view, new LevelSheet(workspace)) {}
+
+LevelStop::LevelStop(Workspace& workspace, WorldView& view, LevelSheet* sheet)
+    : TrailStop(workspace, tr("Level"), sheet),
       view_(view),
-      sheet_(new LevelSheet(workspace)),
+      own_(*sheet),
       level_(view, LayerOrder::level),
       blockerLayer_(view, LayerOrder::solids),
       marks_(view, LayerOrder::marks),
       detail_(view, level_, LayerOrder::levelDetail) {}
-
-Sheet* LevelStop::sheet() { return sheet_; }
 
 StopState LevelStop::state() const {
   const auto& level = workspace_.source().level();
@@ -59,7 +59,8 @@ StopState LevelStop::state() const {
 }
 
 void LevelStop::draw(const Shown& shown, Topics changed) {
-  if (changed & (Topic::level | Topic::levelSection | Topic::selection | Topic::stop | Topic::theme)) {
+  const bool chosen = shown.here && (changed & Topic::selection);
+  if (chosen || (changed & (Topic::level | Topic::levelSection | Topic::stop | Topic::theme))) {
     drawLevel(shown.here);
     drawMarks(shown.here);
   }
@@ -71,7 +72,7 @@ void LevelStop::drawLevel(bool here) {
   const project::LevelSection& section = *workspace_.project().level;
   const auto blockers = std::make_shared<level::Level>(level::solidsOf(section.blockers));
   view_.setLevel(workspace_.source().tree(), blockers);
-  const bool drawing = here && sheet_->blockers()->placing();
+  const bool drawing = here && own_.blockers()->placing();
   invite(drawing);
   std::vector<level::Role> roles;
   for (const level::Blocker& b : section.blockers) roles.push_back(b.role);
@@ -84,7 +85,7 @@ void LevelStop::drawLevel(bool here) {
   }
   const LevelPicture& picture = *workspace_.source().picture();
   Drawn now{picture.level, {}, {}, here, theme().dark};
-  if (here && sheet_->shown() == LevelSheet::Page::objects) now.chosen = workspace_.selection().all(ThingKind::object);
+  if (here && own_.shown() == LevelSheet::Page::objects) now.chosen = workspace_.selection().all(ThingKind::object);
   for (const level::Object& o : level->level->objects) now.roles.push_back(level::roleOf(o, section.roles, section.rules));
   if (drawn_ == now) return;
   level_.set(levelLayer(picture, now.roles, now.chosen, now.byRole));
@@ -107,7 +108,7 @@ void LevelStop::drawDetail() {
 }
 
 void LevelStop::drawMarks(bool here) {
-  const bool shown = here && sheet_->shown() == LevelSheet::Page::bounds;
+  const bool shown = here && own_.shown() == LevelSheet::Page::bounds;
   marks_.set(shown ? seedsAndBounds(*workspace_.project().level, workspace_.selection()) : DrawList{});
 }
 
@@ -131,14 +132,14 @@ void LevelStop::addToMenu(QMenu& menu, const Pointer& p) {
   menu.addSeparator();
   menu.addAction(tr("Put a box here"), this, [this, at = p.hit->at] {
     emit openAsked();
-    sheet_->show(LevelSheet::Page::blockers);
+    own_.show(LevelSheet::Page::blockers);
     level::Blocker box;
     box.at = at;
     add(workspace_, box);
   });
   menu.addAction(tr("Add a seed here"), this, [this, at = p.hit->at] {
     emit openAsked();
-    sheet_->show(LevelSheet::Page::bounds);
+    own_.show(LevelSheet::Page::bounds);
     addSeed(workspace_, at);
   });
 }
@@ -150,12 +151,12 @@ void LevelStop::addObjectTo(QMenu& menu, const level::Object& object) {
   menu.addAction(QStringLiteral("%1: %2").arg(QString::fromStdString(name), roleText(now)))->setEnabled(false);
   QMenu* counts = menu.addMenu(tr("Counts as"));
   for (const level::Role role : kRoles) {
-    QAction* action = counts->addAction(roleText(role), this, [this, name, role] { sheet_->objects()->giveRole({name}, role); });
+    QAction* action = counts->addAction(roleText(role), this, [this, name, role] { own_.objects()->giveRole({name}, role); });
     action->setCheckable(true), action->setChecked(role == now);
   }
   menu.addAction(tr("Choose in the list"), this, [this, name] {
     emit openAsked();
-    sheet_->show(LevelSheet::Page::objects);
+    own_.show(LevelSheet::Page::objects);
     workspace_.selection().choose({ThingKind::object, name});
   });
 }
@@ -164,11 +165,11 @@ void LevelStop::addBlockerTo(QMenu& menu, const level::Blocker& blocker) {
   menu.addAction(QStringLiteral("%1: %2").arg(QString::fromStdString(blocker.name()), roleText(blocker.role)))->setEnabled(false);
   const auto chosen = [this, id = blocker.id] {
     emit openAsked();
-    sheet_->show(LevelSheet::Page::blockers);
+    own_.show(LevelSheet::Page::blockers);
     workspace_.selection().choose(ThingKind::blocker, id);
   };
   menu.addAction(tr("Change it"), this, chosen);
-  menu.addAction(tr("Copy it"), this, [this, chosen] { chosen(), sheet_->blockers()->copy(); });
+  menu.addAction(tr("Copy it"), this, [this, chosen] { chosen(), own_.blockers()->copy(); });
   menu.addAction(tr("Remove it"), this, [this, chosen] { chosen(), removeChosen(workspace_, ThingKind::blocker); });
 }
 

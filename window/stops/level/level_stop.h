@@ -13,15 +13,14 @@ class LevelStop : public TrailStop {
 
  public:
   LevelStop(Workspace& workspace, WorldView& view);
-  QString name() const override { return tr("Level"); }
   StopState state() const override;
-  Sheet* sheet() override;
   Backdrop backdrop() const override { return {.ground = false, .figures = true, .names = true}; }
   void draw(const Shown& shown, Topics changed) override;
   void addToMenu(QMenu& menu, const Pointer& p) override;
   bool looksAt(review::Part part) const override { return part == review::Part::level; }
 
  private:
+  LevelStop(Workspace& workspace, WorldView& view, LevelSheet* sheet);
   void drawLevel(bool here);
   void drawDetail();
   void drawMarks(bool here);
@@ -30,7 +29,7 @@ class LevelStop : public TrailStop {
   void addBlockerTo(QMenu& menu, const level::Blocker& blocker);
 
   WorldView& view_;
-  LevelSheet* sheet_;
+  LevelSheet& own_;
   Layer level_, blockerLayer_, marks_;
   NearLayer detail_;
   /// What the level was last drawn from; it is large, and most changes do not touch it.

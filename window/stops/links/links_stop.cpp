@@ -6,9 +6,7 @@
 namespace dune::window {
 
 LinksStop::LinksStop(Workspace& workspace, WorldView& view)
-    : TrailStop(workspace), sheet_(new LinksSheet(workspace)), links_(view, LayerOrder::marks) {}
-
-Sheet* LinksStop::sheet() { return sheet_; }
+    : TrailStop(workspace, tr("Links"), new LinksSheet(workspace)), links_(view, LayerOrder::marks) {}
 
 StopState LinksStop::state() const {
   const std::size_t drawn = workspace_.project().links->links.size();

@@ -5,22 +5,17 @@
 
 namespace dune::window {
 
-class LinksSheet;
-
 class LinksStop : public TrailStop {
   Q_OBJECT
 
  public:
   LinksStop(Workspace& workspace, WorldView& view);
-  QString name() const override { return tr("Links"); }
   StopState state() const override;
-  Sheet* sheet() override;
   void draw(const Shown& shown, Topics changed) override;
   Backdrop backdrop() const override { return {.links = true}; }
   bool looksAt(review::Part part) const override { return part == review::Part::links; }
 
  private:
-  LinksSheet* sheet_;
   Layer links_;
 };
 

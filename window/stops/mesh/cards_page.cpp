@@ -67,7 +67,7 @@ void CardsPage::showAnswer() {
   if (!answer->explanation.walkable()) {
     QStringList lines;
     for (const ground::Hindrance& h : answer->explanation.all)
-      lines << tr("• %1: it would take %2.").arg(QString::fromStdString(h.clause), QString::fromStdString(h.change));
+      lines << tr("• %1: it would take %2.").arg(QString::fromStdString(h.clause()), QString::fromStdString(h.change));
     text = lines.join(QLatin1Char('\n'));
   }
   if (!answer->before.empty()) text += QStringLiteral("\n\n") + tr("Before the last build: %1").arg(QString::fromStdString(answer->before));

@@ -23,8 +23,8 @@ DrawList cardsLayer(const project::CardsSection& cards, const std::vector<pipeli
     list.picks.push_back({thing(ThingKind::card, card.id), {foot, head}});
     if (!known) continue;
     const bool walkable = answer->explanation.walkable();
-    QString text = QString::fromStdString(ground::brief(answer->explanation.decides));  // the mark says whether that is enough
-    constexpr int kMost = 46;                                                           // letters; the whole sentence is in the sheet
+    QString text = QString::fromStdString(answer->explanation.decides.brief);  // the mark says whether that is enough
+    constexpr int kMost = 46;                                                  // letters; the whole sentence is in the sheet
     if (text.size() > kMost) text = text.left(kMost - 1).trimmed() + QStringLiteral("…");
     labels.push_back({head,
                       QStringLiteral("%1 %2 %3").arg(card.id).arg(walkable ? QStringLiteral("✓") : QStringLiteral("✕"), text) +

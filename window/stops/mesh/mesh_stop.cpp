@@ -3,6 +3,7 @@
 #include <QMenu>
 
 #include "window/scene/coarse.h"
+#include "window/scene/theme.h"
 #include "window/session/hand_made.h"
 #include "window/stops/mesh/cards_picture.h"
 #include "window/stops/mesh/mesh_sheet.h"
@@ -13,16 +14,16 @@ namespace {
 constexpr std::size_t kMostDetail = 40'000;  // corners of faces
 }
 
-MeshStop::MeshStop(Workspace& workspace, WorldView& view)
-    : TrailStop(workspace),
+MeshStop::MeshStop(Workspace& workspace, WorldView& view) : MeshStop(workspace, view, new MeshSheet(workspace)) {}
+
+MeshStop::MeshStop(Workspace& workspace, WorldView& view, MeshSheet* sheet)
+    : TrailStop(workspace, tr("Mesh"), sheet),
       view_(view),
-      sheet_(new MeshSheet(workspace)),
+      own_(*sheet),
       ground_(view, LayerOrder::ground),
       change_(view, LayerOrder::overGround),
       cards_(view, LayerOrder::marks),
       detail_(view, ground_, LayerOrder::groundDetail) {}
-
-Sheet* MeshStop::sheet() { return sheet_; }
 
 StopState MeshStop::state() const {
   const auto ground = workspace_.ground();
@@ -42,7 +43,7 @@ void MeshStop::draw(const Shown& shown, Topics changed) {
   if (changed & (freshness | Topic::ground))
     drawGround(shown.backdrop.ground);
   else if (changed & Topic::camera)
-    drawDetail(shown.backdrop.ground);
+    drawDetail();
   if (changed & (Topic::compared | Topic::agent | Topic::selection | Topic::stop | Topic::theme)) drawChange(shown.here);
   if (changed & (Topic::cards | Topic::answers | Topic::agent | Topic::level | Topic::selection | Topic::stop | Topic::theme))
     drawCards(shown.here);
@@ -50,18 +51,20 @@ void MeshStop::draw(const Shown& shown, Topics changed) {
 
 void MeshStop::drawGround(bool shown) {
   const auto ground = shown ? workspace_.ground() : nullptr;
+  const Drawn now{ground, ground && workspace_.groundFresh(), theme().dark};
+  if (now == drawn_) return;
+  drawn_ = now;
   const int kind = workspace_.agentKind().id;
   const auto standIn = workspace_.grounds().standIn(kind), sketch = workspace_.grounds().sketch(kind);
-  const bool fresh = workspace_.groundFresh();
   ground_.set(!ground   ? DrawList{}
-              : standIn ? coarseGroundLayer(*standIn, sketch.get(), ground->mesh, fresh)
-                        : groundLayer(ground->mesh, ground->rules, fresh));
-  drawDetail(shown);
+              : standIn ? coarseGroundLayer(*standIn, sketch.get(), ground->mesh, now.fresh)
+                        : groundLayer(ground->mesh, ground->rules, now.fresh));
+  drawDetail();
 }
 
 /// Where the ground is drawn by a stand-in: what it truly is around the place that is looked at.
-void MeshStop::drawDetail(bool shown) {
-  const auto ground = shown ? workspace_.ground() : nullptr;
+void MeshStop::drawDetail() {
+  const auto& ground = drawn_.ground;
   if (!ground || !workspace_.grounds().standIn(workspace_.agentKind().id)) return detail_.clear();
   Box2 box;
   const Camera& camera = view_.camera();
@@ -71,12 +74,12 @@ void MeshStop::drawDetail(bool shown) {
   if (!faces) return detail_.clear();
   // From afar the edges in the middle would only look like a mark on the ground.
   const bool far = box.max.x - box.min.x < camera.distance();
-  detail_.set(box, groundLayer(ground->mesh, ground->rules, workspace_.groundFresh(), faces, !far));
+  detail_.set(box, groundLayer(ground->mesh, ground->rules, drawn_.fresh, faces, !far));
 }
 
 void MeshStop::drawChange(bool here) {
   const auto& change = workspace_.comparison().change();
-  const bool shown = here && change && sheet_->build()->showsChange() && !workspace_.comparison().other();
+  const bool shown = here && change && own_.build()->showsChange() && !workspace_.comparison().other();
   std::vector<WorldLabel> labels;
   DrawList list = shown ? changeLayer(*change, workspace_.selection().id(ThingKind::change), labels) : DrawList{};
   change_.set(std::move(list), std::move(labels));
@@ -94,7 +97,7 @@ void MeshStop::drawCards(bool here) {
 void MeshStop::addToMenu(QMenu& menu, const Pointer& p) {
   menu.addAction(tr("Pin a card: why is there (no) ground?"), this, [this, at = p.hit->at] {
     emit openAsked();
-    sheet_->show(MeshSheet::Page::cards);
+    own_.show(MeshSheet::Page::cards);
     add(workspace_, project::Card{0, at});
   });
 }

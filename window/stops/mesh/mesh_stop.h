@@ -13,23 +13,29 @@ class MeshStop : public TrailStop {
 
  public:
   MeshStop(Workspace& workspace, WorldView& view);
-  QString name() const override { return tr("Mesh"); }
   StopState state() const override;
-  Sheet* sheet() override;
   void draw(const Shown& shown, Topics changed) override;
   void addToMenu(QMenu& menu, const Pointer& p) override;
   bool looksAt(review::Part part) const override { return part == review::Part::mesh; }
 
  private:
+  MeshStop(Workspace& workspace, WorldView& view, MeshSheet* sheet);
   void drawGround(bool shown);
-  void drawDetail(bool shown);
+  void drawDetail();
   void drawChange(bool here);
   void drawCards(bool here);
 
   WorldView& view_;
-  MeshSheet* sheet_;
+  MeshSheet& own_;
   Layer ground_, change_, cards_;
   NearLayer detail_;
+  /// What the ground was last drawn from; it is large, and most changes do not touch it.
+  struct Drawn {
+    std::shared_ptr<const pipeline::Ground> ground;
+    bool fresh = false, dark = false;
+    bool operator==(const Drawn&) const = default;
+  };
+  Drawn drawn_;
 };
 
 }  // namespace dune::window

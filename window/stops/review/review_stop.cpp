@@ -30,10 +30,10 @@ DrawList movementLayer(const pipeline::Run& run, std::size_t frame, int followed
 
 }  // namespace
 
-ReviewStop::ReviewStop(Workspace& workspace, WorldView& view)
-    : TrailStop(workspace), sheet_(new ReviewSheet(workspace)), followed_(view, LayerOrder::moving) {}
+ReviewStop::ReviewStop(Workspace& workspace, WorldView& view) : ReviewStop(workspace, view, new ReviewSheet(workspace)) {}
 
-Sheet* ReviewStop::sheet() { return sheet_; }
+ReviewStop::ReviewStop(Workspace& workspace, WorldView& view, ReviewSheet* sheet)
+    : TrailStop(workspace, tr("Review"), sheet), own_(*sheet), followed_(view, LayerOrder::moving) {}
 
 StopState ReviewStop::state() const {
   const std::size_t all = workspace_.findings().all().size(), errors = workspace_.findings().count(review::Severity::error);
@@ -50,7 +50,7 @@ void ReviewStop::draw(const Shown& shown, Topics changed) {
   if (!(changed & (Topic::playback | Topic::selection | Topic::run | Topic::stop | Topic::theme))) return;
   const Playback& playback = workspace_.playback();
   const bool drawn = shown.here && playback.run();
-  followed_.set(drawn ? movementLayer(*playback.run(), playback.frame(), playback.body(), sheet_->showWanted()) : DrawList{});
+  followed_.set(drawn ? movementLayer(*playback.run(), playback.frame(), playback.body(), own_.showWanted()) : DrawList{});
 }
 
 void ReviewStop::showFinding(const review::Finding& f) {

@@ -12,16 +12,15 @@ class ReviewStop : public TrailStop {
 
  public:
   ReviewStop(Workspace& workspace, WorldView& view);
-  QString name() const override { return tr("Review"); }
   StopState state() const override;
-  Sheet* sheet() override;
   void draw(const Shown& shown, Topics changed) override;
   Backdrop backdrop() const override { return {.links = true, .bodies = true}; }
   bool looksAt(review::Part part) const override { return part == review::Part::movement; }
   void showFinding(const review::Finding& finding) override;
 
  private:
-  ReviewSheet* sheet_;
+  ReviewStop(Workspace& workspace, WorldView& view, ReviewSheet* sheet);
+  ReviewSheet& own_;
   Layer followed_;
 };
 

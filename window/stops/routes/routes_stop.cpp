@@ -5,10 +5,10 @@
 
 namespace dune::window {
 
-RoutesStop::RoutesStop(Workspace& workspace, WorldView& view)
-    : TrailStop(workspace), sheet_(new RoutesSheet(workspace)), route_(view, LayerOrder::marks) {}
+RoutesStop::RoutesStop(Workspace& workspace, WorldView& view) : RoutesStop(workspace, view, new RoutesSheet(workspace)) {}
 
-Sheet* RoutesStop::sheet() { return sheet_; }
+RoutesStop::RoutesStop(Workspace& workspace, WorldView& view, RoutesSheet* sheet)
+    : TrailStop(workspace, tr("Routes"), sheet), own_(*sheet), route_(view, LayerOrder::marks) {}
 
 StopState RoutesStop::state() const {
   const std::size_t kept = workspace_.project().routes->routes.size();
@@ -24,7 +24,7 @@ StopState RoutesStop::state() const {
 void RoutesStop::draw(const Shown& shown, Topics changed) {
   if (!(changed & (Topic::answers | Topic::ground | Topic::agent | Topic::selection | Topic::stop | Topic::theme))) return;
   std::vector<WorldLabel> labels;
-  DrawList list = shown.here && workspace_.ground() ? routeLayer(sheet_->answer(), labels) : DrawList{};
+  DrawList list = shown.here && workspace_.ground() ? routeLayer(own_.answer(), labels) : DrawList{};
   route_.set(std::move(list), std::move(labels));
 }
 

@@ -12,14 +12,13 @@ class RoutesStop : public TrailStop {
 
  public:
   RoutesStop(Workspace& workspace, WorldView& view);
-  QString name() const override { return tr("Routes"); }
   StopState state() const override;
-  Sheet* sheet() override;
   void draw(const Shown& shown, Topics changed) override;
   Backdrop backdrop() const override { return {.links = true}; }
 
  private:
-  RoutesSheet* sheet_;
+  RoutesStop(Workspace& workspace, WorldView& view, RoutesSheet* sheet);
+  RoutesSheet& own_;
   Layer route_;
 };
 
