@@ -1,10 +1,12 @@
 #include <algorithm>
 #include <cstdio>
+#include <nlohmann/json.hpp>
 
+#include "batch/crowd_scene.h"
 #include "batch/flags.h"
 #include "core/base/file.h"
-#include "core/exchange/csv.h"
-#include "core/exchange/mesh_files.h"
+#include "core/pipeline/crowd_run.h"
+#include "core/project/crowd_json.h"
 #include "core/system/threads.h"
 #include "core/trace/file.h"
 
@@ -12,55 +14,125 @@ namespace dune::batch {
 
 namespace {
 
-struct Flags {
-  std::string mesh, agents, out, steering = "reciprocal";
-  double seconds = 30, rate = 30;
-  int threads = 0;
-};
+Result<crowd::Crowd> crowdOf(const CrowdFlags& flags, const CrowdInput& input, const std::optional<crowd::SteeringSettings>& instead) {
+  crowd::SceneOptions options = input.options;
+  if (instead) std::ranges::fill(options.steerings, *instead);
+  auto crowd = crowd::Crowd::make(input.fields, input.walkers, options);
+  if (crowd || crowd.problem().where.empty() || flags.agents.empty()) return crowd;
+  // A number in the file that makes no sense is the file's fault, not the command line's.
+  Problem problem = crowd.problem().within(flags.agents);
+  problem.code = ProblemCode::damaged;
+  return problem;
+}
 
-int run(const Flags& flags) {
-  const auto content = exchange::readMesh(flags.mesh);
-  if (!content) return fail(content.problem());
-  const nav::Agent& agent = content->mesh.agent;
-  const auto text = readFile(flags.agents);
-  if (!text) return fail(text.problem());
-  crowd::Walker like;
-  like.radius = agent.radius, like.speed = agent.speed, like.acceleration = agent.acceleration;
-  like.turnRate = agent.turnRate, like.arriveWithin = agent.arriveWithin, like.passWithin = agent.passWithin;
-  const auto walkers = exchange::walkersFromCsv(*text, like, agent.originHeight);
-  if (!walkers) return fail(walkers.problem().within(flags.agents));
-  ThreadedJob job(interrupted(), progress(), flags.threads);
-  job.step("crowd", 1);
-  crowd::SceneOptions options;
-  options.rate = flags.rate;
-  const route::Field field(content->mesh, content->rules);
-  auto crowd = crowd::Crowd::make(field, *walkers, options);
-  if (!crowd) {
-    // A number in the file that makes no sense is the file's fault, not the command line's.
-    Problem problem = crowd.problem();
-    if (!problem.where.empty()) problem.code = ProblemCode::damaged, problem = problem.within(flags.agents);
-    return fail(problem);
-  }
-  auto sink = trace::createTrace(flags.out, agent.originHeight);
+int runOne(const CrowdFlags& flags, const CrowdInput& input, Job& job) {
+  const auto steering = steeringOf(flags);
+  if (!steering) return fail(steering.problem());
+  auto crowd = crowdOf(flags, input, *steering);
+  if (!crowd) return fail(crowd.problem());
+  auto sink = trace::createTrace(flags.out, input.originHeight);
   if (!sink) return fail(sink.problem());
-  if (const auto recorded = trace::record(crowd.value(), flags.seconds, **sink, job); !recorded) return fail(recorded.problem());
+  job.step("crowd", 1);
+  if (const auto recorded = trace::record(crowd.value(), input.seconds, **sink, job); !recorded) return fail(recorded.problem());
   const auto arrived = std::ranges::count(crowd->bodies(), crowd::State::arrived, &crowd::BodyState::state);
-  std::fprintf(stderr, "%zd of %zu agents arrived within %.1f s: %s\n", arrived, crowd->size(), flags.seconds, flags.out.c_str());
+  std::fprintf(stderr, "%zd of %zu agents arrived within %.1f s: %s\n", arrived, crowd->size(), input.seconds, flags.out.c_str());
   return 0;
+}
+
+/// "run.csv" for the second settings is "run-b.csv".
+std::string beside(const std::string& out, const char* which) {
+  const std::size_t dot = out.find_last_of('.');
+  return dot == std::string::npos ? out + which : out.substr(0, dot) + which + out.substr(dot);
+}
+
+/// What two runs are compared by, in order.
+struct Row {
+  const char* name;
+  const char* unit;
+  double value;
+  int digits;
+};
+std::vector<Row> rowsOf(const pipeline::RunFigures& r) {
+  return {{"arrived", "", static_cast<double>(r.arrived), 0},
+          {"mean time", "s", r.meanTime, 1},
+          {"last arrival", "s", r.lastTime, 1},
+          {"standing", "s each", r.standing, 2},
+          {"walked", "m each", r.length, 2},
+          {"trembling", "in 100 s", r.trembling, 2},
+          {"cost", "us a step", r.microseconds, 2}};
+}
+
+Result<pipeline::RunFigures> figuresOf(const CrowdFlags& flags, const CrowdInput& input, const std::string& settings,
+                                       const std::string& out, Job& job) {
+  const auto text = readFile(settings);
+  if (!text) return text.problem();
+  const auto steering = project::steeringFromText(*text);
+  if (!steering) return steering.problem().within(settings);
+  auto crowd = crowdOf(flags, input, *steering);
+  if (!crowd) return crowd.problem();
+  trace::Trace trace;
+  const auto run = pipeline::recordTimed(crowd.value(), input.seconds, trace, job);
+  if (!run) return run.problem();
+  auto sink = trace::createTrace(out, input.originHeight);
+  if (!sink) return sink.problem();
+  if (auto begun = (*sink)->begin(trace.bodies()); !begun) return begun.problem();
+  for (const auto& block : trace.blocks())
+    if (auto added = (*sink)->add(block); !added) return added.problem();
+  if (auto ended = (*sink)->end(); !ended) return ended.problem();
+  return pipeline::figuresOf(trace, *run);
+}
+
+int compare(const CrowdFlags& flags, const CrowdInput& input, Job& job) {
+  pipeline::RunFigures runs[2];
+  for (const std::size_t i : {0u, 1u}) {
+    job.step("crowd", i == 0 ? 0.5 : 1);
+    auto figures = figuresOf(flags, input, flags.compare[i], beside(flags.out, i == 0 ? "-a" : "-b"), job);
+    if (!figures) return fail(figures.problem());
+    runs[i] = *figures;
+  }
+  const auto a = rowsOf(runs[0]), b = rowsOf(runs[1]);
+  if (flags.json) {
+    nlohmann::ordered_json j{{"agents", runs[0].bodies}, {"seconds", input.seconds}};
+    for (std::size_t i = 0; i < a.size(); ++i) j[a[i].name] = {{"a", a[i].value}, {"b", b[i].value}};
+    printJson(j);
+    return 0;
+  }
+  std::printf("%-14s %12s %12s %12s  (%zu agents, %.0f s)\n", "", "A", "B", "B - A", runs[0].bodies, input.seconds);
+  for (std::size_t i = 0; i < a.size(); ++i)
+    std::printf("%-14s %12.*f %12.*f %+12.*f  %s\n", a[i].name, a[i].digits, a[i].value, b[i].digits, b[i].value, a[i].digits,
+                b[i].value - a[i].value, a[i].unit);
+  return 0;
+}
+
+int run(const CrowdFlags& flags) {
+  if (!flags.compare.empty() && !(flags.steering.empty() && flags.set.empty()))
+    return fail({ProblemCode::usage, "--compare says how both runs steer.", "--steering", "leaving out --steering and --set."});
+  if (const auto steering = steeringOf(flags); !steering) return fail(steering.problem());
+  ThreadedJob job(interrupted(), progress(), flags.threads);
+  job.step("ground", 0.3);
+  const auto input = crowdInput(flags, job);
+  if (!input) return fail(input.problem());
+  for (const review::Finding& f : input->findings) std::fprintf(stderr, "%s\n", f.sentence.c_str());
+  return flags.compare.empty() ? runOne(flags, *input, job) : compare(flags, *input, job);
 }
 
 }  // namespace
 
 std::function<int()> setUpCrowd(CLI::App& app) {
-  auto flags = std::make_shared<Flags>();
-  app.add_option("mesh", flags->mesh, "A .dsmesh or .json mesh")->required();
-  app.add_option("--agents", flags->agents, "CSV: id,x,y,z,goal_x,goal_y,goal_z,radius,speed")->required();
-  app.add_option("--seconds", flags->seconds, "How long to let them walk")->check(CLI::Range(0.0, 86400.0))->required();
+  auto flags = std::make_shared<CrowdFlags>();
+  std::vector<std::string> names;
+  for (std::size_t i = 0; i < crowd::kSteerings; ++i) names.emplace_back(crowd::steeringName(static_cast<crowd::Steering>(i)));
+  app.add_option("input", flags->input, "A .dsmesh or .json mesh, or a project")->required();
+  app.add_option("--agents", flags->agents, "CSV: id,x,y,z,goal_x,goal_y,goal_z,radius,speed,…; needed with a mesh");
+  app.add_option("--scene", flags->scene, "Which scene of the project walks");
+  app.add_option("--agent", flags->agent, "The kind of agent of groups that name none; the first of the project otherwise");
+  app.add_option("--seconds", flags->seconds, "How long to let them walk; a project says it itself")->check(CLI::Range(0.0, 86400.0));
   app.add_option("--rate", flags->rate, "Steps a second")->capture_default_str();
-  app.add_option("--steering", flags->steering, "How they avoid each other: reciprocal")
-      ->check(CLI::IsMember({"reciprocal"}))
-      ->capture_default_str();
+  app.add_option("--steering", flags->steering, "How all of them steer")->check(CLI::IsMember(names));
+  app.add_option("--set", flags->set, "NAME=NUMBER, how it steers: look-ahead, range, side …");
+  app.add_option("--compare", flags->compare, "Two files of settings: both runs are recorded and set side by side")->expected(2);
   app.add_option("--threads", flags->threads, "Threads to use; 0: all")->check(CLI::Range(0, 1024));
+  app.add_flag("--json", flags->json, "The comparison as one JSON document");
   app.add_option("-o,--out", flags->out, "Trace to write: .csv, or .dstrace, which is compact")->required();
   return [flags] { return run(*flags); };
 }

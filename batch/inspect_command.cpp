@@ -1,10 +1,12 @@
 #include <cstdio>
 #include <nlohmann/json.hpp>
 
+#include "batch/crowd_scene.h"
 #include "batch/flags.h"
 #include "core/base/file.h"
 #include "core/exchange/csv.h"
 #include "core/exchange/mesh_files.h"
+#include "core/pipeline/crowd_run.h"
 #include "core/pipeline/ground.h"
 #include "core/pipeline/level_review.h"
 #include "core/project/file.h"
@@ -49,9 +51,13 @@ Result<Subject> subject(const Flags& flags, Job& job) {
   const auto& ofGround = (*ground)->findings;
   result.findings.insert(result.findings.end(), ofGround.begin(), ofGround.end());
   if (flags.trace.empty() && !project->crowd->groups.empty()) {
-    const auto run = pipeline::runCrowd(*project, *ground, *agent, job);
-    if (!run) return run.problem();
-    result.findings.insert(result.findings.end(), (*run)->findings.begin(), (*run)->findings.end());
+    for (const std::string& scene : project::scenesOf(*project->crowd)) {
+      const auto grounds = groundsFor(*project, (*level)->level, *agent, scene, false, job);
+      if (!grounds) return grounds.problem();
+      const auto run = pipeline::runCrowd(*project, *grounds, *agent, job, scene);
+      if (!run) return run.problem().within(flags.input);
+      result.findings.insert(result.findings.end(), (*run)->findings.begin(), (*run)->findings.end());
+    }
   }
   return result;
 }

@@ -1,4 +1,5 @@
-// What crowds must do: agents alone on meshes named on the command line, and scenes of many. Usage: bench_crowd [MESH ...]
+// What crowds must do: agents alone on meshes named on the command line, and scenes of many, steered in one way or in each.
+// Usage: bench_crowd [MESH ...] | bench_crowd --steering NAME|all
 
 #include <algorithm>
 #include <chrono>
@@ -27,8 +28,11 @@ struct Played {
   double microseconds = 0;  // an agent step
 };
 
+crowd::SteeringSettings steering;
+
 Played play(const route::Field& field, const std::vector<crowd::Walker>& walkers, double most, int threads = 0) {
   crowd::SceneOptions options;
+  options.steerings[0] = steering;
   auto made = crowd::Crowd::make(field, walkers, options);
   if (!made) return {};
   crowd::Crowd& crowd = made.value();
@@ -241,11 +245,54 @@ void many(int count, int threads) {
   std::printf("%d agents, %d thread%s: %.2f us an agent step\n", count, threads, threads == 1 ? "" : "s", o.microseconds);
 }
 
-}  // namespace
+/// Speed against density in a loop corridor, beside what is measured of people (Weidmann, Transporttechnik der Fussgänger, 1993).
+void loop(double density) {
+  const double inner = 6, width = 2.4, radius = 0.2;  // m; a square ring of corridors
+  const double outer = inner + 2 * width;
+  const auto b =
+      test::built(test::Scene().floor(0, 0, outer, outer).box({width, -1, width}, {outer - width, 3, outer - width}).world(), [] {
+        nav::Agent a;
+        a.radius = 0.2;
+        return a;
+      }());
+  const double area = outer * outer - inner * inner;
+  const int count = static_cast<int>(density * area);
+  const double middle = width / 2, far = outer - width / 2;
+  const Vec3 corners[] = {{middle, 0, middle}, {far, 0, middle}, {far, 0, far}, {middle, 0, far}};
+  const nav::Locator locator(b->mesh);
+  test::Random random(4);
+  std::vector<crowd::Walker> walkers;
+  for (int tries = 0; static_cast<int>(walkers.size()) < count && tries < 400000; ++tries) {
+    const Vec3 at{random.in(0.2, outer - 0.2), 0, random.in(0.2, outer - 0.2)};
+    if (!locator.under(at, 0.1).valid()) continue;
+    if (std::ranges::any_of(walkers, [&](const crowd::Walker& w) { return glm::distance(w.start, at) < 2 * radius + 0.01; })) continue;
+    const Vec2 off{at.x - outer / 2, at.z - outer / 2};
+    const std::size_t side = std::abs(off.y) > std::abs(off.x) ? (off.y < 0 ? 1u : 3u) : (off.x > 0 ? 2u : 0u);  // the corner it goes to
+    crowd::Walker w = walker(static_cast<int>(walkers.size()) + 1, at, corners[side]);
+    w.radius = radius, w.speed = 1.34, w.arriveWithin = width / 2;
+    for (std::size_t k = 1; k < 4; ++k) w.round.push_back(corners[(side + k) % 4]);
+    walkers.push_back(w);
+  }
+  crowd::SceneOptions options;
+  options.steerings[0] = steering;
+  const route::Field field(b->mesh, {});
+  auto crowd = crowd::Crowd::make(field, walkers, options);
+  if (!crowd) return;
+  ThreadedJob job;
+  double way = 0, steps = 0;
+  while (crowd->now() < 40) {
+    crowd->step(job);
+    if (crowd->now() < 10) continue;
+    for (const crowd::BodyState& s : crowd->bodies()) way += glm::length(plan(s.velocity)), steps += 1;
+  }
+  const double people = 1.34 * (1 - std::exp(-1.913 * (1 / density - 1 / 5.4)));
+  std::printf("loop corridor, %.1f a m2 (%zu bodies)         %5.2f m/s; people %5.2f m/s\n", static_cast<double>(walkers.size()) / area,
+              walkers.size(), way / steps, people);
+  std::fflush(stdout);
+}
 
-int main(int argc, char** argv) {
-  for (int i = 1; i < argc; ++i) alone(argv[i]);
-  if (argc > 1) return 0;
+void scenes() {
+  std::printf("-- steering: %s\n", crowd::steeringName(steering.model));
   ring(16, 8), ring(64, 13), ring(250, 40);
   meeting("20 against 20, 6 m wide", 20, 6, 36, 120);
   meeting("20 against 20, 2 m wide", 20, 2, 36, 120);
@@ -254,6 +301,23 @@ int main(int argc, char** argv) {
   open(150);
   pillars();
   target();
+  for (const double density : {0.5, 1.0, 1.5, 2.0, 2.5, 3.0}) loop(density);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  const std::string first = argc > 1 ? argv[1] : "";
+  if (first == "--steering" && argc > 2) {
+    for (std::size_t i = 0; i + 1 < crowd::kSteerings; ++i) {
+      steering.model = static_cast<crowd::Steering>(i);
+      if (std::string(argv[2]) == "all" || std::string(argv[2]) == crowd::steeringName(steering.model)) scenes();
+    }
+    return 0;
+  }
+  for (int i = 1; i < argc; ++i) alone(argv[i]);
+  if (argc > 1) return 0;
+  scenes();
   many(100, 1), many(1000, 1), many(10000, 1), many(10000, 2);
   return 0;
 }

@@ -25,6 +25,13 @@ struct Body {
   State state = State::waiting;
   Way way;
   double askedAt = -1e9, askAfter = 0;  ///< seconds
+  Vec3 goal{};                          ///< where its way leads to; another than its walker's for who goes a round or follows somebody
+  std::size_t roundAt = 0;              ///< places of its round that it has been to
+  double lookedAt = -1e9;               ///< seconds, when it last looked for whom it follows
+  bool seesQuarry = true;               ///< then
+  std::optional<Vec2> before;           ///< what it decided for last, while that still holds
+  std::vector<float> memory;            ///< of its way to steer
+  bool begun = false;                   ///< it is there
   double lostAt = -1;                   ///< seconds, since when it does not see its next corner; below zero while it does
   double standing = 0;                  ///< seconds without getting on
   double inTurn = 0;                    ///< seconds of waiting before a narrow place

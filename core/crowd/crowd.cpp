@@ -1,5 +1,5 @@
 // Typical size: 10 to 10 000 bodies, 30 steps a second. The hot parts are finding neighbours (a uniform grid rebuilt each step), the
-// half-planes, and the border around a body, which is found by walking over faces.
+// way to steer, and the border around a body, which is found by walking over faces.
 //
 // A body on its path needs no walls to keep to: its step slides along the border and cannot pass it. Walls are told to the avoidance only,
 // which would otherwise choose velocities into them.
@@ -7,42 +7,50 @@
 #include "core/crowd/crowd.h"
 
 #include <algorithm>
+#include <map>
 
 #include "core/base/parallel.h"
 #include "core/base/plan_geometry.h"
-#include "core/crowd/following.h"
-#include "core/crowd/keeping_apart.h"
+#include "core/crowd/arrival.h"
+#include "core/crowd/contacts.h"
+#include "core/crowd/flight.h"
+#include "core/crowd/floor.h"
+#include "core/crowd/motion.h"
+#include "core/crowd/standing_obstacles.h"
 
 namespace dune::crowd {
 
 namespace {
 
-using nav::kNoFace;
-
 constexpr std::size_t kWorthThreads = 128;  // bodies
 constexpr double kStuckAfter = 2.0;         // s of standing before the state says so
-constexpr double kTurnBeforeGo = 100;       // degrees off the wanted heading at which a body slows down to turn
-constexpr double kSideStep = 0.35;          // of the top speed, at which a body may go any way whatever its heading
-constexpr double kLinkSpeed = 0.8;          // of walking speed, on links
 constexpr double kStoreyApart = 0.75;       // of a body's height: farther apart in height, bodies do not meet
-constexpr double kPacked = 1.3;             // radii of the densest packing around a taken goal
-constexpr double kTouching = 0.12;          // m between bodies that stand together
 constexpr double kPatience = 20;            // s that a body waits for others before a narrow place
 
-std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOptions& options) {
+std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOptions& options, std::size_t meshes) {
   auto bad = [](const std::string& what, const std::string& where) {
     return Problem{ProblemCode::usage, what, where, "positive, finite numbers."};
   };
   if (!(options.rate > 0 && options.rate <= 1000)) return bad("The rate must be between 0 and 1000 steps a second.", "");
-  for (const Walker& w : walkers) {
-    const bool sane = isFinite(w.start) && isFinite(w.goal) && w.radius > 0 && w.speed > 0 && w.acceleration > 0 && w.turnRate > 0 &&
-                      w.passWithin >= 0 && w.arriveWithin >= 0 &&
-                      std::isfinite(w.radius + w.speed + w.acceleration + w.startTime + w.turnRate + w.passWithin + w.arriveWithin);
-    if (!sane) return bad("An agent has a number that makes no sense.", "agent " + std::to_string(w.id));
-  }
+  for (const SteeringSettings& s : options.steerings)
+    if (auto problem = checkSteering(s)) return problem;
+  for (const MovingObstacle& o : options.obstacles)
+    if (auto problem = checkObstacle(o)) return problem;
   std::vector<int> ids;
   for (const Walker& w : walkers) ids.push_back(w.id);
   std::sort(ids.begin(), ids.end());
+  for (const Walker& w : walkers) {
+    bool sane = isFinite(w.start) && isFinite(w.goal) && w.radius > 0 && w.speed > 0 && w.acceleration > 0 && w.turnRate > 0 &&
+                w.passWithin >= 0 && w.arriveWithin >= 0 && w.mesh < meshes && w.steering < options.steerings.size() &&
+                std::isfinite(w.radius + w.speed + w.acceleration + w.startTime + w.turnRate + w.passWithin + w.arriveWithin);
+    for (const Vec3& p : w.round) sane &= isFinite(p);
+    if (w.chase)
+      sane &= w.chase->every >= 0 && w.chase->moved >= 0 && w.chase->keep >= 0 && w.chase->every + w.chase->moved + w.chase->keep < 1e9;
+    if (!sane) return bad("An agent has a number that makes no sense.", "agent " + std::to_string(w.id));
+    if (w.chase && (w.chase->agent == w.id || !std::ranges::binary_search(ids, w.chase->agent)))
+      return Problem{ProblemCode::unusable, "An agent follows one that is not there: agent " + std::to_string(w.chase->agent) + ".",
+                     "agent " + std::to_string(w.id), "the id of another agent."};
+  }
   if (const auto twice = std::adjacent_find(ids.begin(), ids.end()); twice != ids.end())
     return Problem{ProblemCode::unusable, "Two agents have the same id.", "agent " + std::to_string(*twice),
                    "giving every agent an id of its own."};
@@ -53,39 +61,70 @@ std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOpti
 
 class Crowd::Simulation {
  public:
-  Simulation(const route::Field& field, const std::vector<Walker>& walkers, const SceneOptions& options)
-      : field_(field), mesh_(field.mesh()), options_(options), following_(field), dt_(1 / options.rate) {
+  Simulation(std::span<const route::Field* const> fields, const std::vector<Walker>& walkers, const SceneOptions& options)
+      : options_(options), dt_(1 / options.rate) {
+    for (const route::Field* field : fields) floors_.emplace_back(*field);
     for (const Walker& w : walkers) {
       Body& body = bodies_.emplace_back();
-      body.who = w;
-      body.place = field.locator().nearest(w.start, 2);
+      body.who = w, body.goal = w.goal;
+      body.place = floors_[w.mesh].field().locator().nearest(w.start, 2);
       if (!body.place.valid()) body.state = State::offMesh, body.place.position = w.start;
       const Vec2 ahead = plan(w.goal) - plan(w.start);
       body.heading = glm::length(ahead) > 0 ? std::atan2(ahead.y, ahead.x) : 0;
     }
     std::sort(bodies_.begin(), bodies_.end(), [](const Body& a, const Body& b) { return a.who.id < b.who.id; });
-    chosen_.resize(bodies_.size()), narrows_.resize(bodies_.size());
-    picture_.storeyApart = kStoreyApart * mesh_.agent.height;
-    apart_.emplace(field_, options_.avoidance, picture_, bodies_, dt_);
-    show();
+    for (std::size_t i = 0; i < bodies_.size(); ++i) byId_[bodies_[i].who.id] = i;
+    for (Body& b : bodies_)
+      if (b.who.chase) b.goal = bodies_[byId_.at(b.who.chase->agent)].place.position;
+    setUp();
+    prepare();
   }
+  /// A copy goes on from the same step, and comes to the same.
+  Simulation(const Simulation& other)
+      : options_(other.options_),
+        dt_(other.dt_),
+        steps_(other.steps_),
+        floors_(other.floors_),
+        bodies_(other.bodies_),
+        byId_(other.byId_),
+        standing_(other.standing_),
+        narrows_(other.narrows_) {
+    setUp();
+    prepare();
+  }
+  Simulation& operator=(const Simulation&) = delete;
 
   bool step(Job& job) {
-    now_ = now();
-    index();
-    const bool whole = eachBody(job, [&](std::size_t i) { chosen_[i] = decide(i); });
+    const bool whole = eachBody(job, [&](std::size_t i) { chosen_[i] = decide(i, nullptr); });
     if (!whole) return false;
     eachBody(job, [&](std::size_t i) { move(i, chosen_[i]); });
     ++steps_;
-    show();
+    prepare();
     return true;
   }
   double now() const { return static_cast<double>(steps_) * dt_; }
   std::size_t size() const { return bodies_.size(); }
   const Walker& walker(std::size_t body) const { return bodies_[body].who; }
   const std::vector<BodyState>& shown() const { return picture_.shown; }
+  /// Only of a copy: it decides, and so goes half a step on.
+  Insight insight(std::size_t body) {
+    Insight insight;
+    insight.taken = decide(body, &insight);
+    insight.wanted = bodies_[body].wanted, insight.decided = bodies_[body].aim;
+    return insight;
+  }
 
  private:
+  void setUp() {
+    chosen_.resize(bodies_.size()), narrows_.resize(bodies_.size());
+    picture_.bodyHeight = 0, picture_.storeyApart = INFINITY;
+    for (const Floor& f : floors_) {
+      picture_.bodyHeight = std::max(picture_.bodyHeight, f.mesh().agent.height);
+      picture_.storeyApart = std::min(picture_.storeyApart, kStoreyApart * f.mesh().agent.height);
+    }
+    contacts_.emplace(picture_, bodies_, dt_);
+  }
+
   /// Small crowds are not worth the threads.
   bool eachBody(Job& job, const std::function<void(std::size_t)>& body) {
     if (bodies_.size() >= kWorthThreads) {
@@ -97,12 +136,34 @@ class Crowd::Simulation {
     return !job.cancelled();
   }
 
+  /// What everybody decides from in the next step.
+  void prepare() {
+    if (!options_.obstacles.empty()) standing_.update(options_.obstacles, now(), floors_, bodies_, picture_.obstacles);
+    beginBodies();
+    show();
+    index();
+  }
+
+  /// Who is due, once nobody stands on its start. At the very begin all are where they were put.
+  void beginBodies() {
+    for (std::size_t i = 0; i < bodies_.size(); ++i) {
+      Body& b = bodies_[i];
+      if (b.begun || b.who.startTime > now()) continue;
+      const auto inTheWay = [&](const Body& o) {
+        return o.begun && !o.onLink() && glm::distance(o.place.position, b.place.position) < o.who.radius + b.who.radius;
+      };
+      b.begun = steps_ == 0 || std::ranges::none_of(bodies_, inTheWay);
+    }
+  }
+
   void show() {
     picture_.resize(bodies_.size());
     for (std::size_t i = 0; i < bodies_.size(); ++i) {
       const Body& b = bodies_[i];
       picture_.shown[i] = {b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, b.place.face};
+      picture_.there[i] = b.begun;
       picture_.waited[i] = b.standing;
+      picture_.priority[i] = b.who.priority;
       picture_.aims[i] = b.aim;
       picture_.narrows[i] = narrows_[i];
       const bool goes = !b.done && b.way.next < b.way.points.size();
@@ -118,35 +179,68 @@ class Crowd::Simulation {
   }
 
   /// The velocity for the next step, from everybody's state at its begin.
-  Vec2 decide(std::size_t i) {
+  Vec2 decide(std::size_t i, Insight* insight) {
     Body& b = bodies_[i];
     if (b.state == State::offMesh || b.onLink()) return b.velocity;
-    if (b.who.startTime > now_) {
+    if (!b.begun) {
       b.state = State::waiting;
       return Vec2{0};
     }
-    b.wanted = following_.wanted(b, now_);
-    b.wanted = takingTurns(i);
-    const bool taken = !b.done && goalIsTaken(i);
-    if (taken) b.done = true, b.wanted = Vec2{0};
-    b.state = b.done                     ? (b.way.status == route::PathStatus::complete ? State::arrived : State::stuck)
-              : b.standing > kStuckAfter ? State::stuck
-                                         : State::moving;
-    if (following_.atFoot(b)) {
-      if (footIsFree(i)) takeOff(b);
+    const SteeringSettings& settings = options_.steerings[b.who.steering];
+    const SteeringModel& model = modelFor(settings.model);
+    Floor& floor = floors_[b.who.mesh];
+    b.wanted = wish(i, floor);
+    if (model.avoids()) {
+      b.wanted = takingTurns(i, floor);
+      if (!b.done && goalIsTaken(picture_, bodies_, i)) b.done = true, b.wanted = Vec2{0};
+    }
+    b.state = stateOf(b);
+    if (floor.following().atFoot(b)) {
+      if (footIsFree(picture_, bodies_, i)) takeOff(floor.mesh(), b);
       return Vec2{0};
     }
-    const std::vector<Seen>& near = apart_->around(i);
-    b.aim = apart_->avoiding(i, near);
-    return apart_->withoutContact(i, near, limited(b, b.aim));
+    const std::vector<Seen>& near = contacts_->around(i, settings);
+    const auto heeded = std::span(near).first(std::min(near.size(), static_cast<std::size_t>(settings.heeded)));
+    const Situation situation{i, b, bodies_, picture_, floor.mesh(), floor.rules(), settings, heeded, dt_};
+    const bool holds = b.before && !b.done && (steps_ + i) % static_cast<std::size_t>(settings.every) != 0 && !insight;
+    b.aim = holds ? *b.before : model.steer(situation, b.memory, insight);
+    b.before = b.aim;
+    if (insight)
+      for (const Seen& other : heeded) insight->heeded.push_back(other.number);
+    const Vec2 velocity = withinLimits(b, b.aim, dt_);
+    return model.avoids() ? contacts_->withoutContact(situation, near, velocity) : velocity;
+  }
+
+  /// What its way asks of it.
+  Vec2 wish(std::size_t i, Floor& floor) {
+    Body& b = bodies_[i];
+    if (b.who.chase) {
+      const Body& quarry = bodies_[byId_.at(b.who.chase->agent)];
+      const BodyState& shown = picture_.shown[byId_.at(b.who.chase->agent)];
+      const nav::Place place = quarry.who.mesh == b.who.mesh && shown.state != State::link ? nav::Place{shown.face, shown.at}
+                                                                                           : floor.field().locator().nearest(shown.at, 2);
+      if (place.valid()) return floor.following().wantedAfter(b, place, now());
+    }
+    const Vec2 wanted = floor.following().wanted(b, now());
+    if (!b.done || b.who.round.empty()) return wanted;
+    b.roundAt = (b.roundAt + 1) % (b.who.round.size() + 1);
+    b.goal = b.roundAt == 0 ? b.who.goal : b.who.round[b.roundAt - 1];
+    Following::askAnew(b);
+    return floor.following().wanted(b, now());
+  }
+
+  static State stateOf(const Body& b) {
+    if (b.done && b.who.chase && !b.seesQuarry) return State::waiting;  // where it saw it last
+    if (b.done) return b.way.status == route::PathStatus::complete ? State::arrived : State::stuck;
+    return b.standing > kStuckAfter ? State::stuck : State::moving;
   }
 
   /// What it wants, as far as it is its turn at a narrow place.
-  Vec2 takingTurns(std::size_t i) {
+  Vec2 takingTurns(std::size_t i, const Floor& floor) {
     constexpr std::size_t kEvery = 8;   // steps between looks for narrow places
     constexpr double kSeesOthers = 12;  // m, along lanes
     Body& b = bodies_[i];
-    if ((steps_ + i) % kEvery == 0) narrows_[i] = b.wanted == Vec2{0} ? std::nullopt : narrowAhead(mesh_, b, &field_.rules());
+    if ((steps_ + i) % kEvery == 0) narrows_[i] = b.wanted == Vec2{0} ? std::nullopt : narrowAhead(floor.mesh(), b, &floor.rules());
     if (!narrows_[i]) return b.wanted;
     thread_local std::vector<Passer> others;
     others.clear();
@@ -157,76 +251,25 @@ class Crowd::Simulation {
     });
     if (others.empty()) return b.wanted;
     const bool patient = b.inTurn < kPatience * (1 + ownNumber(b.who.id));
-    const Turn turn = inTurn(mesh_, &field_.rules(), b, *narrows_[i], others, patient);
+    const Turn turn = inTurn(floor.mesh(), &floor.rules(), b, *narrows_[i], others, patient);
     b.inTurn = turn.waits ? b.inTurn + dt_ : std::max(0.0, b.inTurn - dt_);
     return turn.wanted;
-  }
-
-  /// Whether bodies that have arrived stand on its goal, and it is as near as these let it come.
-  bool goalIsTaken(std::size_t self) const {
-    const Body& b = bodies_[self];
-    if (b.way.status != route::PathStatus::complete || !b.way.atLast() || b.way.points.empty()) return false;
-    const Vec2 goal = plan(b.way.points.back()), here = plan(b.place.position);
-    const double distance = glm::distance(goal, here);
-    if (std::abs(b.way.points.back().y - b.place.position.y) > 0.5 || distance > 60 * b.who.radius) return false;
-    bool taken = false, touches = false;
-    double area = 0;  // of the bodies nearer to it that have arrived, or want there too
-    picture_.eachNeighbour(self, distance + b.who.radius, [&](const Seen& other) {
-      const double radius = bodies_[other.number].who.radius, away = glm::distance(other.at, goal);
-      const bool there = picture_.shown[other.number].state == State::arrived;
-      if (away >= distance || (!there && glm::distance(bodies_[other.number].who.goal, b.who.goal) > 2 * radius)) return;
-      area += radius * radius;
-      taken |= there;
-      touches |= there && other.distance < b.who.radius + radius + kTouching;
-    });
-    constexpr double kDensest = 0.9069,
-                     kGivesUp = 0.5;  // of the plane that equal circles can cover; s of standing before those who arrived
-    return taken && (touches || b.standing > kGivesUp) &&
-           distance <= kPacked * std::sqrt((area + b.who.radius * b.who.radius) / kDensest) + b.who.radius;
-  }
-
-  /// One after the other: nobody is still near the foot on the same flight.
-  bool footIsFree(std::size_t self) const {
-    const Body& b = bodies_[self];
-    const Vec3& foot = b.way.points[b.way.next];
-    for (std::size_t i = 0; i < picture_.shown.size(); ++i)
-      if (i != self && picture_.shown[i].state == State::link &&
-          glm::distance(picture_.shown[i].at, foot) < b.who.radius + bodies_[i].who.radius)
-        return false;
-    return true;
-  }
-
-  /// The velocity within acceleration and turning rate.
-  Vec2 limited(const Body& b, const Vec2& want) const {
-    const double speed = glm::length(want);
-    Vec2 target = want;
-    if (speed > 0.05) {
-      const double angle = std::atan2(want.y, want.x);
-      const double off = std::remainder(angle - b.heading, 2 * kPi), most = radians(b.who.turnRate) * dt_;
-      if (std::abs(off) > most) {
-        const double heading = b.heading + std::copysign(most, off);
-        const double slower = std::clamp(1 - std::abs(off) / radians(kTurnBeforeGo), 0.0, 1.0);
-        // Slowly one can step to any side.
-        const double sideways = std::min(speed, kSideStep * b.who.speed);
-        target = speed * slower > sideways ? Vec2{std::cos(heading), std::sin(heading)} * speed * slower : want * (sideways / speed);
-      }
-    }
-    const Vec2 change = target - b.velocity;
-    const double most = b.who.acceleration * dt_, length = glm::length(change);
-    return length > most ? b.velocity + change * (most / length) : target;
   }
 
   void move(std::size_t self, const Vec2& velocity) {
     Body& b = bodies_[self];
     if (b.state == State::offMesh) return;
-    if (b.onLink()) return fly(b);
-    turn(b);
-    if (b.who.startTime > now_) return;
+    if (b.onLink()) return fly(b, dt_);
+    turnTowardsAim(b, dt_);
+    if (!b.begun) return;
+    const Floor& floor = floors_[b.who.mesh];
     const Vec2 here = plan(b.place.position);
     const nav::Place from = b.place;
-    b.place = nav::stepBy(mesh_, from, velocity * dt_, &field_.rules());
+    b.place = nav::stepBy(floor.mesh(), from, velocity * dt_, &floor.rules());
     const Vec2 step = plan(b.place.position) - here;
-    if (const double part = apart_->shortened(self, step); part < 1) b.place = nav::stepBy(mesh_, from, step * part, &field_.rules());
+    const bool avoids = modelFor(options_.steerings[b.who.steering].model).avoids();
+    if (const double part = avoids ? contacts_->shortened(self, step) : 1; part < 1)
+      b.place = nav::stepBy(floor.mesh(), from, step * part, &floor.rules());
     b.velocity = (plan(b.place.position) - here) / dt_;
     // Standing is not getting on, however much it moves.
     const double wanted = glm::length(b.wanted);
@@ -234,62 +277,18 @@ class Crowd::Simulation {
     b.standing = getsOn ? std::max(0.0, b.standing - 4 * dt_) : b.standing + dt_;
   }
 
-  void turn(Body& b) const {
-    const Vec2 aim = glm::length(b.aim) > 0.05 ? b.aim : b.wanted;
-    if (glm::length(aim) < 1e-6) return;
-    const double off = std::remainder(std::atan2(aim.y, aim.x) - b.heading, 2 * kPi), most = radians(b.who.turnRate) * dt_;
-    b.heading += std::clamp(off, -most, most);
-  }
-
-  void takeOff(Body& b) const {
-    const Vec3 &from = b.way.points[b.way.next], &to = b.way.points[b.way.next + 1];
-    for (const nav::Link& link : mesh_.links) {
-      const bool forward = glm::distance(link.from, from) < 1e-6 && glm::distance(link.to, to) < 1e-6;
-      const bool back = !link.oneWay && glm::distance(link.to, from) < 1e-6 && glm::distance(link.from, to) < 1e-6;
-      if (!forward && !back) continue;
-      b.flight = nav::flight(link.kind, from, to);
-      b.landing = {forward ? link.toFace : link.fromFace, to};
-      b.flight.front() = b.place.position;  // from where it stands
-      b.flown = 0;
-      b.state = State::link;
-      return;
-    }
-  }
-
-  void fly(Body& b) {
-    const Vec3 before = b.place.position;
-    b.flown += b.who.speed * kLinkSpeed * dt_;
-    double left = b.flown;
-    std::size_t leg = 0;
-    while (leg + 1 < b.flight.size() && left > glm::distance(b.flight[leg], b.flight[leg + 1]))
-      left -= glm::distance(b.flight[leg], b.flight[leg + 1]), ++leg;
-    const bool landed = leg + 1 >= b.flight.size();
-    b.place.position =
-        landed ? b.landing.position : glm::mix(b.flight[leg], b.flight[leg + 1], left / glm::distance(b.flight[leg], b.flight[leg + 1]));
-    b.velocity = (plan(b.place.position) - plan(before)) / dt_;
-    b.wanted = b.velocity;
-    b.state = State::link;
-    if (glm::length(b.velocity) > 0.05) b.heading = std::atan2(b.velocity.y, b.velocity.x);
-    if (!landed) return;
-    b.place = b.landing;
-    b.flight.clear();
-    b.way.next += b.way.next + 2 < b.way.points.size() ? 2u : 1u;
-    b.standing = 0;
-    b.state = State::moving;
-  }
-
-  const route::Field& field_;
-  const nav::NavMesh& mesh_;
   const SceneOptions options_;
-  Following following_;
-  double dt_, now_ = 0;
+  double dt_;
   std::size_t steps_ = 0;
-  std::vector<Body> bodies_;
+  std::vector<Floor> floors_;
+  std::vector<Body> bodies_;  // by ascending id
+  std::map<int, std::size_t> byId_;
+  StandingObstacles standing_;
   std::vector<Vec2> chosen_;
   // At the begin of the step: what everybody decides from.
   Picture picture_;
   std::vector<std::optional<Narrow>> narrows_;  // each body's own, before others see it
-  std::optional<KeepingApart> apart_;
+  std::optional<Contacts> contacts_;
 };
 
 const char* stateName(State state) {
@@ -298,8 +297,13 @@ const char* stateName(State state) {
 }
 
 Result<Crowd> Crowd::make(const route::Field& field, std::vector<Walker> walkers, const SceneOptions& options) {
-  if (auto problem = check(walkers, options)) return *problem;
-  return Crowd(std::make_unique<Simulation>(field, walkers, options));
+  const route::Field* fields[] = {&field};
+  return make(fields, std::move(walkers), options);
+}
+
+Result<Crowd> Crowd::make(std::span<const route::Field* const> fields, std::vector<Walker> walkers, const SceneOptions& options) {
+  if (auto problem = check(walkers, options, fields.size())) return *problem;
+  return Crowd(std::make_unique<Simulation>(fields, walkers, options));
 }
 
 Crowd::Crowd(std::unique_ptr<Simulation> simulation) : simulation_(std::move(simulation)) {}
@@ -307,6 +311,8 @@ Crowd::Crowd(Crowd&&) noexcept = default;
 Crowd& Crowd::operator=(Crowd&&) noexcept = default;
 Crowd::~Crowd() = default;
 
+Crowd Crowd::copy() const { return Crowd(std::make_unique<Simulation>(*simulation_)); }
+Insight Crowd::insight(std::size_t body) const { return Simulation(*simulation_).insight(body); }
 bool Crowd::step(Job& job) { return simulation_->step(job); }
 double Crowd::now() const { return simulation_->now(); }
 std::size_t Crowd::size() const { return simulation_->size(); }

@@ -4,7 +4,8 @@
 //
 // 1. Same input, same movement, for any number of threads: everybody decides from one picture of the begin of the step.
 // 2. A body never leaves the mesh: its step is cut at the border.
-// 3. Velocity changes by no more than the acceleration, heading by no more than the turning rate (a body that must turn
+// 3. Bodies that avoid each other never overlap, whichever way they steer (contacts.h).
+// 4. Velocity changes by no more than the acceleration, heading by no more than the turning rate (a body that must turn
 //    further slows down first).
 //
 // Example:
@@ -31,11 +32,16 @@ struct BodyState {
   nav::FaceId face = nav::kNoFace;
 };
 
+struct Insight;
+
 class Crowd {
  public:
-  /// Keeps a reference to the field, which must outlive it. Bodies are numbered by ascending id. Fails when a number of the scene makes no
-  /// sense.
+  /// Keeps references to the fields, which must outlive it: one for each mesh that walkers name. Bodies are numbered by ascending id. Fails
+  /// when a number of the scene makes no sense.
+  static Result<Crowd> make(std::span<const route::Field* const> fields, std::vector<Walker> walkers, const SceneOptions& options);
   static Result<Crowd> make(const route::Field& field, std::vector<Walker> walkers, const SceneOptions& options);
+  /// Another crowd that goes on from here and comes to the same.
+  Crowd copy() const;
   Crowd(Crowd&&) noexcept;
   Crowd& operator=(Crowd&&) noexcept;
   ~Crowd();
@@ -47,6 +53,8 @@ class Crowd {
   std::size_t size() const;
   const Walker& walker(std::size_t body) const;
   std::span<const BodyState> bodies() const;
+  /// What a body will decide from in the next step, and for what. O(bodies).
+  Insight insight(std::size_t body) const;
 
  private:
   class Simulation;

@@ -29,7 +29,7 @@ std::unique_ptr<route::Search> Following::takeSearch() {
 
 void Following::ask(Body& b, double now) {
   std::unique_ptr<route::Search> search = takeSearch();
-  route::PathAnswer answer = route::findPath(field_, *search, b.place.position, b.who.goal, {2, false, false});
+  route::PathAnswer answer = route::findPath(field_, *search, b.place.position, b.goal, {2, false, false});
   {
     const std::scoped_lock lock(mutex_);
     searches_.push_back(std::move(search));
@@ -51,6 +51,7 @@ bool Following::straightIsAsCheap(const Body& b, const nav::Ray& straight) const
   const nav::Ray first = nav::castRay(mesh_, b.place, plan(b.way.points[b.way.next]), &field_.rules());
   if (!sees(first, b.way.points[b.way.next])) return true;
   const nav::Ray second = nav::castRay(mesh_, first.end, plan(b.way.points[b.way.next + 1]), &field_.rules());
+  if (!sees(second, b.way.points[b.way.next + 1])) return true;
   return straight.cost <= (first.cost + second.cost) * (1 + kCostSlack);
 }
 
@@ -100,6 +101,39 @@ Vec2 Following::wanted(Body& b, double now) {
   // A link is taken from its foot, which has to be met.
   const double speed = b.way.linkAt(b.way.next) ? std::min(b.who.speed, std::max(0.3, distance / kSettle)) : b.who.speed;
   return distance > 1e-9 ? to / distance * speed : Vec2{0};
+}
+
+bool Following::seesAlong(const Body& b, const nav::Place& quarry) const {
+  const nav::Ray ray = nav::castRay(mesh_, b.place, plan(quarry.position), &field_.rules());
+  return ray.reached && std::abs(ray.end.position.y - quarry.position.y) <= kSameStorey;
+}
+
+Vec2 Following::wantedAfter(Body& b, const nav::Place& quarry, double now) {
+  constexpr double kLooks = 0.2;  // s between looks, at the most
+  const Chase& chase = *b.who.chase;
+  if (now - b.lookedAt >= std::min(chase.every, kLooks)) {
+    b.lookedAt = now;
+    b.seesQuarry = !chase.sight || seesAlong(b, quarry);
+  }
+  const double apart = glm::distance(b.place.position, quarry.position);
+  if (b.seesQuarry) {
+    // Beside it as far as there is ground.
+    const Vec3 goal = chase.beside == Vec2{0}
+                          ? quarry.position
+                          : nav::castRay(mesh_, quarry, plan(quarry.position) + chase.beside, &field_.rules()).end.position;
+    const bool moved = glm::distance(goal, b.goal) > std::min(chase.moved, apart / 2), may = now - b.askedAt >= chase.every;
+    if (b.way.points.empty() ? b.goal != goal : moved && may) {
+      const bool first = b.way.points.empty();
+      b.goal = goal;
+      if (!first) ask(b, now);
+    }
+    if (chase.beside == Vec2{0} && apart <= chase.keep) {
+      b.done = true;
+      return Vec2{0};
+    }
+    if (chase.beside == Vec2{0}) b.done = false;
+  }
+  return wanted(b, now);
 }
 
 /// Straight to the last place, slowing down so that it is met without overshooting.

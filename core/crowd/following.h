@@ -3,6 +3,8 @@
 //
 // 1. A corner is left out only when the straight way to the next one is free and costs no more.
 // 2. Who has lost sight of its next corner asks again; a goal that cannot be reached is asked for ever more seldom.
+// 3. Who follows another asks again when that one has moved far enough, and no more often than it may; out of sight it goes to where it saw
+//    it last.
 
 #include <mutex>
 
@@ -16,11 +18,17 @@ class Following {
 
   /// The velocity that a body wants at a time; asks for its way where it has none. From any thread, for one body each.
   Vec2 wanted(Body& body, double now);
+  /// The same for one who follows another body, which is at `quarry` on the ground now.
+  Vec2 wantedAfter(Body& body, const nav::Place& quarry, double now);
+  /// Its way no longer holds: the ground or its goal is another.
+  static void askAnew(Body& body) { body.way = {}, body.askedAt = -1e9, body.askAfter = 0, body.done = false; }
   /// Whether it stands at the foot of the link that its way takes next.
   bool atFoot(const Body& body) const;
 
  private:
   void ask(Body& body, double now);
+  /// Sees whom it follows along the ground, from where it stands.
+  bool seesAlong(const Body& body, const nav::Place& quarry) const;
   void skipCorners(Body& body) const;
   bool sees(const nav::Ray& ray, const Vec3& target) const;
   bool straightIsAsCheap(const Body& body, const nav::Ray& straight) const;

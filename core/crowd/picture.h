@@ -17,17 +17,25 @@ struct Picture {
   std::vector<BodyState> shown;
   std::vector<double> waited;  ///< s without getting on
   std::vector<double> left;    ///< m to the next corner
+  std::vector<int> priority;   ///< more goes first
   std::vector<Vec2> aims;      ///< velocities that were wanted, and free of others
   std::vector<Vec2> wants;     ///< to the next corner; zero for who has arrived
   std::vector<std::optional<Narrow>> narrows;
+  std::vector<char> there;           ///< whether it has begun
+  std::vector<Footprint> obstacles;  ///< that move, or stand where they are not cut out of the ground
   PlanGrid grid;
+  double bodyHeight = 1.8;
   double storeyApart = 0;  ///< m: farther apart in height, bodies do not meet
 
   void resize(std::size_t bodies) {
-    shown.resize(bodies), waited.resize(bodies), left.resize(bodies), aims.resize(bodies), wants.resize(bodies), narrows.resize(bodies);
+    shown.resize(bodies), waited.resize(bodies), left.resize(bodies), priority.resize(bodies), aims.resize(bodies), wants.resize(bodies),
+        narrows.resize(bodies), there.resize(bodies);
   }
-  /// Who is nearer to the next corner of its way goes first, so that nobody waits for one who waits for him.
-  bool goesFirst(std::size_t a, std::size_t b) const { return left[a] != left[b] ? left[a] < left[b] : a < b; }
+  /// Of the same priority, who is nearer to the next corner of its way goes first, so that nobody waits for one who waits for him.
+  bool goesFirst(std::size_t a, std::size_t b) const {
+    if (priority[a] != priority[b]) return priority[a] > priority[b];
+    return left[a] != left[b] ? left[a] < left[b] : a < b;
+  }
   /// All that walk within reach, on the same storey; not those on links.
   template <class Visit>
   void eachNeighbour(std::size_t self, double reach, Visit&& visit) const {
@@ -38,12 +46,22 @@ struct Picture {
     grid.collect(box.grown(reach), found);
     for (const std::uint32_t i : found) {
       const BodyState& other = shown[i];
-      if (i == self || other.face == nav::kNoFace || other.state == State::link || other.state == State::offMesh) continue;
+      if (i == self || !there[i] || other.face == nav::kNoFace || other.state == State::link || other.state == State::offMesh) continue;
       if (std::abs(other.at.y - shown[self].at.y) > storeyApart) continue;
       const Vec2 at = plan(other.at);
       visit(Seen{i, at, plan(other.velocity), glm::distance(at, here)});
     }
   }
+  /// All obstacles within reach of a body, on its storey.
+  template <class Visit>
+  void eachObstacle(std::size_t self, double reach, Visit&& visit) const {
+    const Vec3& at = shown[self].at;
+    for (const Footprint& print : obstacles)
+      if (print.high > at.y + kUnderfoot && print.low < at.y + bodyHeight && print.distance(plan(at)) <= reach) visit(print);
+  }
+
+ private:
+  static constexpr double kUnderfoot = 0.05;  // m: lower things are stepped over
 };
 
 }  // namespace dune::crowd

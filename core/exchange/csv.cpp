@@ -104,26 +104,60 @@ Result<std::vector<Pair>> pairsFromCsv(const std::string& text) {
   return pairs;
 }
 
-Result<std::vector<crowd::Walker>> walkersFromCsv(const std::string& text, const crowd::Walker& like, double originHeight) {
-  const Vec3 feet{0, -originHeight, 0};
+namespace {
+
+/// The number of a way to steer among those of the table, added when it is new.
+std::size_t steeringIn(CrowdTable& table, crowd::Steering model) {
+  for (std::size_t i = 0; i < table.steerings.size(); ++i)
+    if (table.steerings[i].model == model) return i;
+  table.steerings.emplace_back().model = model;
+  return table.steerings.size() - 1;
+}
+
+Result<std::size_t> kindIn(const Table& t, std::size_t row, const std::vector<CrowdKind>& kinds) {
+  if (!t.has("kind") || t.cell(row, "kind").empty()) return std::size_t{0};
+  const auto found = std::ranges::find(kinds, t.cell(row, "kind"), &CrowdKind::name);
+  if (found == kinds.end())
+    return bad(t.lineOf(row),
+               "There is no kind of agent named '" + std::string(t.cell(row, "kind")) + "' here, but '" + kinds[0].name + "'.");
+  return static_cast<std::size_t>(found - kinds.begin());
+}
+
+}  // namespace
+
+Result<CrowdTable> crowdFromCsv(const std::string& text, const std::vector<CrowdKind>& kinds) {
   auto table = Table::read(text, {"id", "x", "y", "z", "goal_x", "goal_y", "goal_z"});
   if (!table) return table.problem();
-  std::vector<crowd::Walker> walkers;
+  CrowdTable result;
+  result.steerings.emplace_back();
   Table& t = table.value();
   for (std::size_t row = 0; row < t.rows(); ++row) {
-    crowd::Walker w = like;
+    const auto kind = kindIn(t, row, kinds);
+    if (!kind) return kind.problem();
+    const CrowdKind& as = kinds[*kind];
+    const Vec3 feet{0, -as.originHeight, 0};
+    crowd::Walker w = as.like;
+    w.mesh = *kind;
     w.id = t.id(row);
     w.start = t.get3(row, "x", "y", "z") + feet;
     w.goal = t.get3(row, "goal_x", "goal_y", "goal_z") + feet;
-    w.radius = t.get(row, "radius", like.radius);
-    w.speed = t.get(row, "speed", like.speed);
-    w.acceleration = t.get(row, "accel", like.acceleration);
+    w.radius = t.get(row, "radius", w.radius);
+    w.speed = t.get(row, "speed", w.speed);
+    w.acceleration = t.get(row, "accel", w.acceleration);
     w.startTime = t.get(row, "start_time", 0);
     w.group = static_cast<int>(std::clamp(t.get(row, "group", 0), -1e9, 1e9));
-    walkers.push_back(w);
+    w.priority = static_cast<int>(std::clamp(t.get(row, "priority", 0), -1e6, 1e6));
+    if (t.has("goal_agent") && !t.cell(row, "goal_agent").empty())
+      w.chase = crowd::Chase{.agent = static_cast<int>(std::clamp(t.get(row, "goal_agent"), -2e9, 2e9))};
+    if (t.has("model") && !t.cell(row, "model").empty()) {
+      const auto model = crowd::steeringNamed(t.cell(row, "model"));
+      if (!model) return bad(t.lineOf(row), "'" + std::string(t.cell(row, "model")) + "' is no way to steer.");
+      w.steering = steeringIn(result, *model);
+    }
+    result.walkers.push_back(w);
   }
   if (t.problem()) return *t.problem();
-  return walkers;
+  return result;
 }
 
 }  // namespace dune::exchange

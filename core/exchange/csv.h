@@ -11,8 +11,19 @@ struct Pair {
 };
 Result<std::vector<Pair>> pairsFromCsv(const std::string& text);
 
-/// Agents, one a line after a header with id,x,y,z,goal_x,goal_y,goal_z,radius,speed; also read are start_time, accel and
-/// group. What is missing is taken from `like`. Places are of the bodies' origins: `originHeight` metres over the feet.
-Result<std::vector<crowd::Walker>> walkersFromCsv(const std::string& text, const crowd::Walker& like, double originHeight = 0);
+/// A kind of agent that a table may name.
+struct CrowdKind {
+  std::string name;
+  crowd::Walker like;       ///< what a table leaves out
+  double originHeight = 0;  ///< metres from the feet to the origin, whose places a table names
+};
+struct CrowdTable {
+  std::vector<crowd::Walker> walkers;
+  std::vector<crowd::SteeringSettings> steerings;  ///< that they name by number
+};
+/// Agents, one a line after a header with id,x,y,z,goal_x,goal_y,goal_z,radius,speed; also read are start_time, accel, group, priority,
+/// model (a way to steer by name), kind (by name; a walker's mesh is its number) and goal_agent (the id of one that is followed instead;
+/// empty cells follow nobody). What is missing is taken from the first kind.
+Result<CrowdTable> crowdFromCsv(const std::string& text, const std::vector<CrowdKind>& kinds);
 
 }  // namespace dune::exchange

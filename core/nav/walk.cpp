@@ -1,6 +1,7 @@
 // A walk keeps the face it is in and a parameter along its line. Which edge it leaves by is decided by crossing parameters among the edges
 // that the direction goes out of, so that rounding can choose a neighbour's edge but never lose the walk: the next face is always one over
-// an edge of this one. A walk that stands on a corner goes around it, over one edge after the other, each at parameter 0.
+// an edge of this one. A walk that stands on a corner goes around it, over one edge after the other, each at parameter 0; where that leads
+// to the border, it looks all around the corner for a face that its direction goes into, for a line may touch the border there and go on.
 
 #include "core/nav/walk.h"
 
@@ -16,6 +17,8 @@ namespace {
 constexpr int kMostCrossed = 100'000;  // faces along one line
 constexpr int kMostSlides = 12;        // edges of the border along one step
 constexpr double kNothing = 1e-9;      // metres
+constexpr double kGraze = 2e-4;        // metres by which a line may lie outside the border along which it runs
+constexpr double kGrazes = 0.999;      // cosine of directions that run along each other
 
 struct Exit {
   double at = std::numeric_limits<double>::infinity();  // of the way to the target
@@ -69,24 +72,75 @@ class Walk {
       move(d * exit.at);
       d *= 1 - exit.at;
       const FaceId next = mesh_.acrossOf(face_)[exit.edge];
-      if (next == kNoFace || (rules_ && !rules_->passable(mesh_, next))) {
+      if (!blocked(next)) {
+        along = edgeBack(mesh_, face_, exit.edge, next);
+        enter(next);
+        continue;
+      }
+      const FaceId beyond = glm::distance(at_, turnedAt_) > kNothing ? aroundCorner(exit.edge, d) : kNoFace;
+      if (beyond == kNoFace) {
         met_ = exit.edge;
         return d;
       }
-      if (rules_ && mesh_.area[index(next)] != mesh_.area[index(face_)]) cost_ += rules_->of(mesh_, next).entryCost;
-      along = edgeBack(mesh_, face_, exit.edge, next);
-      face_ = next;
+      turnedAt_ = at_, along = kNoEdge;
+      enter(beyond);
     }
     return Vec2{0};
   }
 
   FaceId face() const { return face_; }
   std::size_t met() const { return met_; }
+  /// The direction of the edge of the border that it met, of length 1.
+  Vec2 metEdge() const {
+    const Vec2 line = plan(mesh_.cornerAt(face_, (met_ + 1) % mesh_.cornerCount(face_))) - plan(mesh_.cornerAt(face_, met_));
+    return line / std::max(kNothing, glm::length(line));
+  }
   double cost() const { return cost_; }
   /// Heights come with the face; a hair that rounding has gone over an edge is taken back.
   Place place() const { return {face_, nearestOnFace(mesh_, face_, lift(at_, 0))}; }
 
  private:
+  bool blocked(FaceId next) const { return next == kNoFace || (rules_ && !rules_->passable(mesh_, next)); }
+  void enter(FaceId next) {
+    if (rules_ && mesh_.area[index(next)] != mesh_.area[index(face_)]) cost_ += rules_->of(mesh_, next).entryCost;
+    face_ = next;
+  }
+
+  /// Where the walk stands on an end of an edge of its face: the face around that corner that d goes into; else none.
+  FaceId aroundCorner(std::size_t edge, const Vec2& d) const {
+    const std::size_t n = mesh_.cornerCount(face_);
+    for (const std::size_t corner : {edge, (edge + 1) % n}) {
+      if (glm::distance(plan(mesh_.cornerAt(face_, corner)), at_) > kNothing) continue;
+      for (const bool left : {true, false})
+        if (const FaceId f = aroundCorner(corner, left, d); f != kNoFace) return f;
+    }
+    return kNoFace;
+  }
+  FaceId aroundCorner(std::size_t corner, bool left, const Vec2& d) const {
+    constexpr int kMostFaces = 64;  // around one corner
+    FaceId f = face_;
+    for (int i = 0; i < kMostFaces; ++i) {
+      const std::size_t n = mesh_.cornerCount(f), edge = left ? (corner + n - 1) % n : corner;
+      const FaceId next = mesh_.acrossOf(f)[edge];
+      if (blocked(next) || next == face_) return kNoFace;
+      const std::size_t back = edgeBack(mesh_, f, edge, next);
+      if (back == kNoEdge) return kNoFace;
+      corner = left ? back : (back + 1) % mesh_.cornerCount(next);
+      f = next;
+      if (goesInto(f, corner, d)) return f;
+    }
+    return kNoFace;
+  }
+  bool goesInto(FaceId f, std::size_t corner, const Vec2& d) const {
+    constexpr double kStraight = 1e-12;
+    const std::size_t n = mesh_.cornerCount(f);
+    const Vec2 at = plan(mesh_.cornerAt(f, corner));
+    const Vec2 out = plan(mesh_.cornerAt(f, (corner + 1) % n)) - at, in = plan(mesh_.cornerAt(f, (corner + n - 1) % n)) - at;
+    const double length = glm::length(d);
+    return cross(out, d) >= -kStraight * length * glm::length(out) && cross(d, in) >= -kStraight * length * glm::length(in) &&
+           (glm::dot(out, d) > 0 || glm::dot(in, d) > 0);
+  }
+
   void move(const Vec2& by) {
     at_ += by;
     cost_ += glm::length(by) * (rules_ ? rules_->of(mesh_, face_).cost : 1);
@@ -96,6 +150,7 @@ class Walk {
   const Rules* rules_;
   FaceId face_;
   Vec2 at_;
+  Vec2 turnedAt_{INFINITY, INFINITY};  // the corner that it looked around last
   std::size_t met_ = kNoEdge;
   double cost_ = 0;
 };
@@ -104,7 +159,14 @@ class Walk {
 
 Ray castRay(const NavMesh& mesh, const Place& from, const Vec2& to, const Rules* rules) {
   Walk walk(mesh, from, rules);
-  const Vec2 left = walk.go(to - plan(from.position), kNoEdge);
+  Vec2 left = walk.go(to - plan(from.position), kNoEdge);
+  // The legs of paths lie along borders, and their ends are rounded: a hair on the wrong side is no wall.
+  for (int grazes = 0; grazes < kMostSlides && left != Vec2{0}; ++grazes) {
+    const Vec2 line = walk.metEdge();
+    const double along = glm::dot(left, line), off = std::abs(cross(line, left));
+    if (off > kGraze || along <= kGrazes * glm::length(left)) break;
+    left = walk.go(line * along, walk.met());
+  }
   return {walk.place(), left == Vec2{0}, walk.cost()};
 }
 
@@ -112,14 +174,10 @@ Place stepBy(const NavMesh& mesh, const Place& from, const Vec2& by, const Rules
   Walk walk(mesh, from, rules);
   Vec2 left = walk.go(by, kNoEdge);
   for (int slides = 0; slides < kMostSlides && glm::length(left) > kNothing; ++slides) {
-    const std::size_t edge = walk.met(), n = mesh.cornerCount(walk.face());
-    const Vec2 line = plan(mesh.cornerAt(walk.face(), (edge + 1) % n)) - plan(mesh.cornerAt(walk.face(), edge));
-    const double length = glm::length(line);
-    if (length < kNothing) break;
-    const Vec2 along = line / length * glm::dot(left, line / length);
+    const Vec2 line = walk.metEdge(), along = line * glm::dot(left, line);
     // In a corner both borders send it back to the other: it stays there.
     if (glm::dot(along, by) <= kNothing * glm::length(by)) break;
-    left = walk.go(along, edge);
+    left = walk.go(along, walk.met());
   }
   return walk.place();
 }

@@ -14,7 +14,8 @@ struct Ray {
   bool reached;     ///< whether it arrived
   double cost = 0;  ///< of its length so far under the rules, entries included; its length without
 };
-/// The straight line from a place towards a plan position. O(faces crossed).
+/// The straight line from a place towards a plan position; where it runs along the border, up to 0.2 mm outside it count as on it. O(faces
+/// crossed).
 Ray castRay(const NavMesh& mesh, const Place& from, const Vec2& to, const Rules* rules = nullptr);
 
 /// Where a step from a place by `by` metres in plan ends: over the ground, and where it meets the border, what is left of it goes along the

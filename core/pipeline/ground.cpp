@@ -82,7 +82,6 @@ bool sameWorld(const project::Project& a, const project::Project& b) {
 }
 
 bool sameLinks(const project::Project& a, const project::Project& b) { return a.links == b.links || *a.links == *b.links; }
-bool sameCrowd(const project::Project& a, const project::Project& b) { return a.crowd == b.crowd || *a.crowd == *b.crowd; }
 
 bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const generate::Scope& scope) {
   return ground.built->covers(scope) && agent < project.agents->agents.size() && ground.mesh.agent == project.agents->agents[agent] &&
@@ -144,65 +143,6 @@ Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project
       generate::build(makeWorld(project, level, agent), project.agents->agents[agent], job, before ? before->built : nullptr, scope);
   if (!built) return built.problem();
   return tieLinks(project, level, *built);
-}
-
-Placed makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent) {
-  const nav::Agent& kind = project.agents->agents[agent];
-  Placed result;
-  std::vector<crowd::Walker>& walkers = result.walkers;
-  for (const project::CrowdGroup& group : project.crowd->groups) {
-    const double radius = group.radius > 0 ? group.radius : kind.radius;
-    const nav::Place centre = ground.locator().nearest(group.start, 2);
-    int placed = 0;
-    // Rings of places around the start, kept where the ground goes on in a straight line from it; without ground at all, the
-    // bodies are put where they were drawn, and the review says so.
-    for (int ring = 0; placed < group.count && ring < 60; ++ring) {
-      const int seats = ring == 0 ? 1 : 6 * ring;
-      for (int seat = 0; seat < seats && placed < group.count; ++seat) {
-        const double angle = 2 * kPi * seat / seats, out = ring * radius * 2.3;
-        const Vec2 q = plan(centre.valid() ? centre.position : group.start) + Vec2{std::cos(angle), std::sin(angle)} * out;
-        Vec3 at = lift(q, group.start.y);
-        if (centre.valid()) {
-          bool reached = false;
-          at = nav::sightEnd(ground.mesh, centre, q, &reached);
-          if (!reached) continue;
-        }
-        const int id = static_cast<int>(walkers.size()) + 1;
-        walkers.push_back(
-            {id, at, group.goal, radius, kind.speed, kind.acceleration, kind.turnRate, kind.arriveWithin, kind.passWithin, 0, group.id});
-        ++placed;
-      }
-    }
-    if (placed < group.count) result.tooFew.push_back({group.id, group.count, placed, group.start});
-  }
-  return result;
-}
-
-Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std::shared_ptr<const Ground> ground, std::size_t agent,
-                                            Job& job) {
-  auto run = std::make_shared<Run>();
-  run->from = project;
-  run->ground = ground;
-  crowd::SceneOptions options;
-  job.step("crowd", 0.8);
-  Placed placed = makeWalkers(project, *ground, agent);
-  auto crowd = crowd::Crowd::make(*ground->field, std::move(placed.walkers), options);
-  if (!crowd) return crowd.problem();
-  if (auto recorded = trace::record(crowd.value(), project.crowd->seconds, run->trace, job); !recorded) return recorded.problem();
-  job.step("review", 0.95);
-  auto findings = review::reviewMovement(ground->mesh, ground->locator(), run->trace, {}, job);
-  if (!findings) return findings.problem();
-  run->findings = *std::move(findings);
-  for (const Placed::TooFew& few : placed.tooFew) run->findings.push_back(review::tooFewPlaces(few.group, few.wanted, few.placed, few.at));
-  job.step("distances", 1);
-  const review::WallDistance walls(ground->mesh);
-  run->wallDistance.reserve(run->trace.sampleCount());
-  for (const auto& block : run->trace.blocks())
-    for (const trace::Block::Place& p : block->at) {
-      if (run->wallDistance.size() % 4096 == 0 && job.cancelled()) return Job::cancelledProblem();
-      run->wallDistance.push_back(static_cast<float>(walls.at({p.x, p.y, p.z}, 5)));
-    }
-  return std::shared_ptr<const Run>(std::move(run));
 }
 
 }  // namespace dune::pipeline

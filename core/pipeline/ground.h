@@ -1,12 +1,11 @@
 #pragma once
-// From a document to results: the world, the ground of an agent, a crowd's run with its findings. Results are immutable and
+// From a document to results: the world, the ground of an agent. Results are immutable and
 // shared; each remembers the sections it was made from, so that what is stale is told by comparing pointers.
 
 #include "core/generate/build.h"
 #include "core/level/units.h"
 #include "core/project/project.h"
 #include "core/review/findings.h"
-#include "core/trace/trace.h"
 
 namespace dune::pipeline {
 
@@ -50,21 +49,11 @@ struct Ground {
   const nav::Locator& locator() const { return field->locator(); }
 };
 
-/// A crowd's run and what is wrong with it.
-struct Run {
-  project::Project from;
-  std::shared_ptr<const Ground> ground;
-  trace::Trace trace;
-  std::vector<float> wallDistance;  ///< one a sample of the trace, by time, then by body; metres
-  std::vector<review::Finding> findings;
-};
-
 // Whether a result made from one document holds for another.
 
 /// Of the same level as it was read; that is told by its pointer.
 bool sameWorld(const project::Project& a, const project::Project& b);
 bool sameLinks(const project::Project& a, const project::Project& b);
-bool sameCrowd(const project::Project& a, const project::Project& b);
 
 /// Whether a ground has the limits that a project's agent has now, in the world that the project has now, as far as the scope goes.
 bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const generate::Scope& scope = {});
@@ -81,19 +70,5 @@ Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& pro
 Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level,
                                                  std::size_t agent, std::shared_ptr<const Ground> before, Job& job,
                                                  const generate::Scope& scope = {});
-
-/// The walkers of the project's groups: spread over the ground around each group's start, in a fixed order.
-struct Placed {
-  struct TooFew {
-    int group, wanted, placed;
-    Vec3 at;
-  };
-  std::vector<crowd::Walker> walkers;
-  std::vector<TooFew> tooFew;  ///< groups whose start has not enough room
-};
-Placed makeWalkers(const project::Project& project, const Ground& ground, std::size_t agent);
-
-Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, std::shared_ptr<const Ground> ground, std::size_t agent,
-                                            Job& job);
 
 }  // namespace dune::pipeline

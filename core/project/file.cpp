@@ -5,6 +5,7 @@
 
 #include "core/base/file.h"
 #include "core/project/agent_json.h"
+#include "core/project/crowd_json.h"
 
 namespace dune::project {
 
@@ -198,25 +199,6 @@ Json cardsJson(const CardsSection& s) {
 CardsSection cardsFrom(const Json& j) {
   CardsSection s;
   for (const Json& c : j) s.cards.push_back({c.at("id").get<int>(), pointFrom(c.at("at"))});
-  return s;
-}
-
-Json crowdJson(const CrowdSection& s) {
-  Json groups = Json::array();
-  for (const CrowdGroup& g : s.groups)
-    groups.push_back({{"id", g.id}, {"start", point(g.start)}, {"goal", point(g.goal)}, {"count", g.count}, {"radius", g.radius}});
-  return {{"seconds", s.seconds}, {"groups", groups}};
-}
-
-CrowdSection crowdFrom(const Json& j) {
-  CrowdSection s;
-  s.seconds = j.value("seconds", s.seconds);
-  for (const Json& g : j.at("groups"))
-    s.groups.push_back(
-        {g.at("id").get<int>(), pointFrom(g.at("start")), pointFrom(g.at("goal")), g.value("count", 10), g.value("radius", 0.0)});
-  for (const CrowdGroup& g : s.groups)
-    if (g.count < 1 || g.count > 10000 || !(g.radius >= 0)) throw std::out_of_range("a group's count or radius makes no sense");
-  if (!(s.seconds > 0 && s.seconds <= 3600)) throw std::out_of_range("a run's seconds must be between 0 and 3600");
   return s;
 }
 

@@ -5,7 +5,7 @@
 
 namespace dune::project {
 
-constexpr int kProjectVersion = 4;
+constexpr int kProjectVersion = 5;
 
 /// Reads a project; nothing of the caller's is touched when it fails. Names both versions when the file is too new, and the
 /// line or the JSON path when it is damaged.

@@ -16,6 +16,7 @@
 #include "core/level/world.h"
 #include "core/links/attach.h"
 #include "core/nav/agent.h"
+#include "core/project/crowd.h"
 
 namespace dune::project {
 
@@ -96,21 +97,6 @@ struct KeptRoute {
 struct RoutesSection {
   std::vector<KeptRoute> routes;
   bool operator==(const RoutesSection&) const = default;
-};
-
-/// A group of walkers: they start spread out around one place and all go to another.
-struct CrowdGroup {
-  int id = 0;
-  Vec3 start{}, goal{};
-  int count = 10;
-  double radius = 0;  ///< of the bodies; 0: the agent's
-  bool operator==(const CrowdGroup&) const = default;
-};
-
-struct CrowdSection {
-  std::vector<CrowdGroup> groups;
-  double seconds = 60;
-  bool operator==(const CrowdSection&) const = default;
 };
 
 struct Project {

@@ -71,10 +71,21 @@ struct MeshLimits {
 std::vector<Finding> reviewMesh(const nav::NavMesh& mesh, const std::vector<links::Broken>& broken,
                                 const std::vector<links::Beyond>& beyond = {}, const MeshLimits& limits = {});
 
-/// Walls touched, ground left, overlaps, stuck, never arrived; one finding an event, the worst moment of it.
-/// `mesh` is the mesh the bodies moved on. O(samples × neighbours).
-Result<std::vector<Finding>> reviewMovement(const nav::NavMesh& mesh, const nav::Locator& locator, const trace::Trace& trace,
-                                            const MovementLimits& limits, Job& job);
+/// What bodies moved on.
+struct Ground {
+  const nav::NavMesh& mesh;
+  const nav::Locator& locator;
+};
+/// Walls touched, ground left, overlaps, stuck, never arrived; one finding an event, the worst moment of it. `groundOf`: one a body of the
+/// trace, which of the grounds it moved on; the first where it says nothing. O(samples × neighbours).
+Result<std::vector<Finding>> reviewMovement(std::span<const Ground> grounds, std::span<const std::size_t> groundOf,
+                                            const trace::Trace& trace, const MovementLimits& limits, Job& job);
+/// Where all moved on one mesh.
+inline Result<std::vector<Finding>> reviewMovement(const nav::NavMesh& mesh, const nav::Locator& locator, const trace::Trace& trace,
+                                                   const MovementLimits& limits, Job& job) {
+  const Ground one[] = {{mesh, locator}};
+  return reviewMovement(one, {}, trace, limits, job);
+}
 
 /// How far a place is from the nearest wall: the mesh border's distance plus the mesh's radius, metres, at most `most`.
 class WallDistance {
@@ -94,6 +105,10 @@ class WallDistance {
 
 /// A crowd group whose start has room for fewer bodies than were asked for.
 Finding tooFewPlaces(int group, int wanted, int placed, const Vec3& at);
+/// Bodies wider than the mesh was built for: they scrape along walls.
+Finding widerThanMesh(int group, double radius, double meshRadius, const Vec3& at);
+/// A speed over the top speed of their kind of agent.
+Finding fasterThanAgent(int group, double speed, double topSpeed, const Vec3& at);
 
 const char* severityName(Severity severity);
 

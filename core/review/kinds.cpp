@@ -18,6 +18,8 @@ constexpr std::array kKinds{
     FindingKind{"broken-link", "Broken links", Part::links, "Moving its ends on to walkable ground."},
     FindingKind{"link-beyond", "Links not for the agent", Part::links, "Letting the agent jump or drop further."},
     FindingKind{"too-few-places", "Too little room at a start", Part::movement, "A smaller group, or a start with more room."},
+    FindingKind{"wider-than-mesh", "Wider than the mesh", Part::movement, "A kind of agent of that radius for the group."},
+    FindingKind{"faster-than-agent", "Faster than the agent", Part::movement, "A lower speed, or a faster kind of agent."},
     FindingKind{"wall-touched", "Walls touched", Part::movement, "Building the mesh for this radius."},
     FindingKind{"left-ground", "Left the ground", Part::movement, "Looking at what moved it at this time."},
     FindingKind{"overlap", "Overlaps", Part::movement, "A wider passage, or starting them further apart."},

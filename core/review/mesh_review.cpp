@@ -18,6 +18,32 @@ Finding tooFewPlaces(int group, int wanted, int placed, const Vec3& at) {
           static_cast<double>(wanted)};
 }
 
+Finding widerThanMesh(int group, double radius, double meshRadius, const Vec3& at) {
+  return {"wider-than-mesh",
+          Severity::warning,
+          text("The bodies of group %d have a radius of %.2f m; their ground was built for %.2f m.", group, radius, meshRadius),
+          "Ground ends a radius before walls: a wider body comes nearer to them than it is wide.",
+          "a kind of agent of that radius for this group, or a smaller radius.",
+          at,
+          -1,
+          -1,
+          radius,
+          meshRadius};
+}
+
+Finding fasterThanAgent(int group, double speed, double topSpeed, const Vec3& at) {
+  return {"faster-than-agent",
+          Severity::warning,
+          text("Group %d is asked to walk at %.1f m/s; its kind of agent goes at %.1f m/s.", group, speed, topSpeed),
+          "The group's speed is above the top speed of its kind of agent.",
+          "a lower speed, or a faster kind of agent.",
+          at,
+          -1,
+          -1,
+          speed,
+          topSpeed};
+}
+
 const char* severityName(Severity severity) {
   constexpr const char* kNames[] = {"error", "warning", "hint"};
   return kNames[static_cast<std::size_t>(severity)];

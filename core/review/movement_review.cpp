@@ -31,12 +31,14 @@ struct Event {
 
 class Reviewer {
  public:
-  Reviewer(const nav::NavMesh& mesh, const nav::Locator& locator, const Trace& trace, const MovementLimits& limits)
-      : mesh_(mesh), locator_(locator), trace_(trace), limits_(limits), walls_(mesh) {}
+  Reviewer(std::span<const Ground> grounds, std::span<const std::size_t> groundOf, const Trace& trace, const MovementLimits& limits)
+      : grounds_(grounds), groundOf_(groundOf), trace_(trace), limits_(limits) {
+    for (const Ground& g : grounds) walls_.emplace_back(g.mesh);
+  }
 
   Result<std::vector<Finding>> run(Job& job) {
     const std::size_t frames = trace_.frameCount(), bodies = trace_.bodies().size();
-    wall_.resize(bodies), ground_.resize(bodies), stuck_.resize(bodies), now_.resize(bodies);
+    wall_.resize(bodies), ground_.resize(bodies), stuck_.resize(bodies), now_.resize(bodies), begun_.resize(bodies);
     for (std::size_t f = 0; f < frames; ++f) {
       if (job.cancelled()) return Job::cancelledProblem();
       for (std::size_t b = 0; b < bodies; ++b) now_[b] = trace_.at(f, b);
@@ -54,20 +56,25 @@ class Reviewer {
   }
 
  private:
-  double radiusOf(std::size_t b) const { return trace_.bodies()[b].radius > 0 ? trace_.bodies()[b].radius : mesh_.agent.radius; }
+  std::size_t numberOf(std::size_t b) const { return b < groundOf_.size() ? groundOf_[b] : 0; }
+  const Ground& groundOf(std::size_t b) const { return grounds_[numberOf(b)]; }
+  double radiusOf(std::size_t b) const { return trace_.bodies()[b].radius > 0 ? trace_.bodies()[b].radius : groundOf(b).mesh.agent.radius; }
 
   void body(std::size_t b, const Sample& s) {
+    // Who waits for its time is not there yet.
+    if (s.state != State::waiting) begun_[b] = true;
+    if (!begun_[b]) return;
     if (s.state == State::link) {
       finishWall(b), finishGround(b), finishStuck(b);
       return;
     }
-    const double off = offGround(s.at);
+    const double off = offGround(b, s.at);
     if (off > limits_.offGround)
       ground_[b].add(s.t, off, s.at);
     else if (ground_[b].open() && s.t - ground_[b].last > kBreak)
       finishGround(b);
     if (off <= limits_.offGround) {
-      const double short_ = radiusOf(b) - walls_.at(s.at, radiusOf(b) + 0.5);
+      const double short_ = radiusOf(b) - walls_[numberOf(b)].at(s.at, radiusOf(b) + 0.5);
       if (short_ > limits_.wallTouch)
         wall_[b].add(s.t, short_, s.at);
       else if (wall_[b].open() && s.t - wall_[b].last > kBreak)
@@ -86,11 +93,12 @@ class Reviewer {
   }
 
   /// How far a place is from the ground a body's centre may be on, metres.
-  double offGround(const Vec3& at) const {
-    const nav::Place under = locator_.under(at, 1.0);
+  double offGround(std::size_t b, const Vec3& at) const {
+    const Ground& ground = groundOf(b);
+    const nav::Place under = ground.locator.under(at, 1.0);
     if (under.valid()) return std::abs(under.position.y - at.y);
-    const nav::Place near = locator_.nearest(at, 5);
-    return near.valid() ? std::max(0.0, glm::distance(near.position, at) - mesh_.agent.radius) : 5;
+    const nav::Place near = ground.locator.nearest(at, 5);
+    return near.valid() ? std::max(0.0, glm::distance(near.position, at) - ground.mesh.agent.radius) : 5;
   }
 
   void overlaps() {
@@ -106,9 +114,9 @@ class Reviewer {
       const Sample& sa = now_[a];
       grid.collect(boxes[a], near);
       for (const std::uint32_t b : near) {
-        if (b <= a) continue;
+        if (b <= a || !begun_[a] || !begun_[b]) continue;
         const Sample& sb = now_[b];
-        if (std::abs(sa.at.y - sb.at.y) > mesh_.agent.height / 2 || sa.state == State::link || sb.state == State::link) continue;
+        if (std::abs(sa.at.y - sb.at.y) > groundOf(a).mesh.agent.height / 2 || sa.state == State::link || sb.state == State::link) continue;
         const double depth = radiusOf(a) + radiusOf(b) - glm::distance(plan(sa.at), plan(sb.at));
         if (depth > limits_.overlap) overlap_[{a, b}].add(sa.t, depth, (sa.at + sb.at) * 0.5);
       }
@@ -168,11 +176,12 @@ class Reviewer {
     }
   }
 
-  const nav::NavMesh& mesh_;
-  const nav::Locator& locator_;
+  std::span<const Ground> grounds_;
+  std::span<const std::size_t> groundOf_;
   const Trace& trace_;
   const MovementLimits& limits_;
-  WallDistance walls_;
+  std::vector<WallDistance> walls_;  // one a ground
+  std::vector<char> begun_;
   std::vector<Sample> now_;  // of all bodies at the time looked at
   std::vector<Event> wall_, ground_, stuck_;
   std::map<std::pair<std::size_t, std::size_t>, Event> overlap_;
@@ -216,9 +225,9 @@ double WallDistance::at(const Vec3& p, double most) const {
   return inside ? std::min(most, radius_ + best) : std::max(0.0, radius_ - best);
 }
 
-Result<std::vector<Finding>> reviewMovement(const nav::NavMesh& mesh, const nav::Locator& locator, const Trace& trace,
+Result<std::vector<Finding>> reviewMovement(std::span<const Ground> grounds, std::span<const std::size_t> groundOf, const Trace& trace,
                                             const MovementLimits& limits, Job& job) {
-  return Reviewer(mesh, locator, trace, limits).run(job);
+  return Reviewer(grounds, groundOf, trace, limits).run(job);
 }
 
 }  // namespace dune::review

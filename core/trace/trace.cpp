@@ -93,20 +93,25 @@ Outcome Writer::end() {
   return sink_.end();
 }
 
-Outcome record(crowd::Crowd& crowd, double seconds, Sink& sink, Job& job) {
+Outcome record(crowd::Crowd& crowd, double seconds, Sink& sink, Job& job, const std::function<void(std::size_t)>& afterFrame) {
   std::vector<Body> bodies;
   for (std::size_t b = 0; b < crowd.size(); ++b) {
     const crowd::Walker& w = crowd.walker(b);
-    bodies.push_back({w.id, w.radius, w.goal, w.group});
+    const bool arrives = !w.chase && w.round.empty();
+    bodies.push_back({w.id, w.radius, arrives ? std::optional(w.goal) : std::nullopt, w.group});
   }
   Writer writer(sink, bodies);
   std::vector<Sample> frame(bodies.size());
+  std::size_t frames = 0;
   const auto keep = [&]() -> Outcome {
     for (std::size_t b = 0; b < bodies.size(); ++b) {
       const crowd::BodyState& s = crowd.bodies()[b];
       frame[b] = {crowd.now(), bodies[b].id, s.at, s.velocity, s.wanted, s.state, s.face};
     }
-    return writer.frame(crowd.now(), frame);
+    auto kept = writer.frame(crowd.now(), frame);
+    if (kept && afterFrame) afterFrame(frames);
+    ++frames;
+    return kept;
   };
   if (auto begun = writer.begin(); !begun) return begun;
   if (auto kept = keep(); !kept) return kept;

@@ -7,6 +7,7 @@
 // 3. Places are exact to a float (1 mm at 8 km), velocities to 0.05 %.
 
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <span>
@@ -113,7 +114,8 @@ class Writer {
   std::shared_ptr<Block> block_;
 };
 
-/// Lets a crowd walk for some seconds and records every step into a sink. Fails when cancelled, or when the sink does.
-Outcome record(crowd::Crowd& crowd, double seconds, Sink& sink, Job& job);
+/// Lets a crowd walk for some seconds and records every step into a sink. Fails when cancelled, or when the sink does. `afterFrame` hears
+/// of each frame once it is recorded. Whoever has no place to arrive at is recorded without a goal.
+Outcome record(crowd::Crowd& crowd, double seconds, Sink& sink, Job& job, const std::function<void(std::size_t frame)>& afterFrame = {});
 
 }  // namespace dune::trace

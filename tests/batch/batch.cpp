@@ -10,6 +10,7 @@
 #include "core/exchange/mesh_files.h"
 #include "core/meshfile/mesh_file.h"
 #include "core/project/file.h"
+#include "core/trace/file.h"
 #include "demo/date_garden.h"
 #include "demo/depot.h"
 
@@ -404,6 +405,62 @@ class TestBatch : public QObject {
     const Answer a = run(words("inspect @room.dsmesh --trace @t1.csv --format json"));
     const Json found = Json::parse(a.out)["findings"];
     for (const Json& f : found) QVERIFY(f["code"] == "island");
+  }
+  void aProjectsScenesWalk() {
+    project::Project p = demo::depotProject();
+    project::edit(p.crowd, [](project::CrowdSection& s) {
+      s.seconds = 4;
+      project::CrowdGroup g{21, {20, 0, 17}, {26, 0, 17}, 3, 0};
+      g.scene = "yard";
+      s.groups.push_back(g);
+    });
+    write("scenes.dunestep", project::toJson(p));
+    QCOMPARE(run(words("crowd @scenes.dunestep --scene yard -o @yard.csv")).code, 0);
+    const auto trace = trace::readTrace(path("yard.csv").toStdString());
+    QVERIFY(trace && trace->bodies().size() == 3 && std::abs(trace->duration() - 4) < 1e-6);
+    QCOMPARE(run(words("crowd @scenes.dunestep --seconds 1 -o @all.csv")).code, 0);
+    QCOMPARE(trace::readTrace(path("all.csv").toStdString())->bodies().size(), std::size_t{40});
+    const Answer none = run(words("crowd @scenes.dunestep --scene nowhere -o @x.csv"));
+    QVERIFY2(none.code == 2 && none.err.find("\"yard\"") != std::string::npos, none.err.c_str());
+    QCOMPARE(run(words("crowd @depot.dsmesh -o @x.csv")).code, 2);
+  }
+  void waysToSteerAreChosenAndCompared() {
+    QCOMPARE(run(words("build @depot.dunestep -o @porter.dsmesh")).code, 0);
+    write("two.csv", "id,x,y,z,goal_x,goal_y,goal_z,model,goal_agent\n1,20,0,17,26,0,17,,\n2,26,0,17,20,0,17,none,\n3,22,0,15,0,0,0,,1\n");
+    const auto steered = [&](const QString& more) {
+      const Answer a = run(words(("crowd @porter.dsmesh --agents @two.csv --seconds 6 -o @steered.csv " + more).toUtf8()));
+      return a.code == 0 ? *readFile(path("steered.csv").toStdString()) : std::string();
+    };
+    const std::string usual = steered({});
+    QVERIFY(!usual.empty() && usual == steered({}));
+    QVERIFY(steered("--steering direction-ring") != usual);
+    QVERIFY(steered("--set side=-7") != usual);
+    for (const char* wrong : {"--steering telepathy", "--set swing=1", "--set side", "--set every=1.5", "--set range=-1"})
+      QCOMPARE(run(words((QStringLiteral("crowd @porter.dsmesh --agents @two.csv --seconds 6 -o @x.csv ") + wrong).toUtf8())).code, 2);
+    write("a.json", "{}");
+    write("b.json", R"({"steering": "direction-ring", "range": 4})");
+    write("c.json", R"({"steering": "telepathy"})");
+    const Answer table = run(words("crowd @porter.dsmesh --agents @two.csv --seconds 6 --compare @a.json @b.json --json -o @both.csv"));
+    QCOMPARE(table.code, 0);
+    const Json j = Json::parse(table.out);
+    QCOMPARE(j["agents"].get<int>(), 3);
+    QVERIFY(j["walked"]["a"].get<double>() > 1 && j["walked"]["b"].get<double>() > 1);
+    // Each run is recorded, and the first is what it is alone with its settings.
+    QCOMPARE(trace::readTrace(path("both-a.csv").toStdString())->bodies().size(), std::size_t{3});
+    QVERIFY(*readFile(path("both-b.csv").toStdString()) != *readFile(path("both-a.csv").toStdString()));
+    const Answer wrong = run(words("crowd @porter.dsmesh --agents @two.csv --seconds 6 --compare @a.json @c.json -o @both.csv"));
+    QVERIFY2(wrong.code == 3 && wrong.err.find("c.json") != std::string::npos, wrong.err.c_str());
+  }
+  void tablesNameKindsOfAProject() {
+    QCOMPARE(run(words("build @depot.dunestep -o @porter.dsmesh")).code, 0);
+    write("kinds.csv", "id,x,y,z,goal_x,goal_y,goal_z,kind\n1,20,0,17,26,0,17,Porter\n2,20,0,14,26,0,14,Sledge\n");
+    QCOMPARE(run(words("crowd @depot.dunestep --agents @kinds.csv --seconds 10 -o @kinds-out.csv")).code, 0);
+    const auto trace = trace::readTrace(path("kinds-out.csv").toStdString());
+    const auto agents = demo::depotProject().agents->agents;
+    QCOMPARE(trace->bodies()[0].radius, agents[0].radius);
+    QVERIFY(trace->bodies()[1].radius != agents[0].radius);
+    const Answer wrong = run(words("crowd @porter.dsmesh --agents @kinds.csv --seconds 1 -o @x.csv"));
+    QVERIFY2(wrong.code == 3 && wrong.err.find("kinds.csv, line 3") != std::string::npos, wrong.err.c_str());
   }
   void inspectFindsMistakesInEveryFormat() {
     const Answer a = run(words("inspect @depot.dunestep --format json"));

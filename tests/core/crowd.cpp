@@ -169,6 +169,34 @@ class TestCrowd : public QObject {
     }
     QVERIFY2(tried > 200, qPrintable(QString::number(tried)));
   }
+  void everyLegOfAPathIsAStraightLineOverTheGround() {
+    // Lines that touched the border at a corner and went on along another part of it once ended there: whoever walked there turned back.
+    int legs = 0;
+    for (std::uint64_t seed = 0; seed < 24; ++seed) {
+      const auto b = built(chance(seed));
+      const nav::NavMesh& mesh = b->mesh;
+      const route::Field field(mesh, b->rules());
+      route::Search search(field);
+      test::Random random(seed + 500);
+      const auto corner = [&] {
+        const nav::FaceId f{static_cast<std::uint32_t>(random.upTo(static_cast<int>(mesh.faceCount())))};
+        return mesh.cornerAt(f, static_cast<std::size_t>(random.upTo(static_cast<int>(mesh.cornerCount(f)))));
+      };
+      for (int i = 0; i < 60; ++i) {
+        const auto path = route::findPath(field, search, corner(), corner(), {2, false, false});
+        if (path.status != route::PathStatus::complete) continue;
+        for (std::size_t k = 0; k + 1 < path.points.size(); ++k) {
+          const nav::Place from = field.locator().nearest(path.points[k], 0.01);
+          if (!field.passable(from.face)) continue;  // the border of forbidden ground
+          const nav::Ray ray = nav::castRay(mesh, from, plan(path.points[k + 1]), &field.rules());
+          ++legs;
+          const double missing = glm::distance(plan(ray.end.position), plan(path.points[k + 1]));
+          QVERIFY2(missing < 1e-3, qPrintable(QStringLiteral("seed %1 try %2 leg %3: %4 m short").arg(seed).arg(i).arg(k).arg(missing)));
+        }
+      }
+    }
+    QVERIFY(legs > 3000);
+  }
   void noSpeedPassesABorder() {
     // Steps of metres: thin walls and the other storey stay where they are.
     const auto b = built(chance(4));
@@ -193,11 +221,8 @@ class TestCrowd : public QObject {
     test::Random random(11);
     for (const double width : {1.0, 1.6, 3.0})
       for (const bool both : {false, true}) {
-        const auto b = built(Scene()
-                                 .floor(0, 0, 20, 10)
-                                 .box({10, -1, -1}, {10.3, 3, 5 - width / 2})
-                                 .box({10, -1, 5 + width / 2}, {10.3, 3, 11})
-                                 .world());
+        const auto b = built(
+            Scene().floor(0, 0, 20, 10).box({10, -1, -1}, {10.3, 3, 5 - width / 2}).box({10, -1, 5 + width / 2}, {10.3, 3, 11}).world());
         std::vector<Walker> walkers;
         for (int i = 0; i < 24; ++i) {
           Walker w;
@@ -236,11 +261,8 @@ class TestCrowd : public QObject {
   void doorsArePassedInTurn() {
     // Forty through a narrow door, and twelve against twelve where only one passes at a time.
     for (const auto& [width, left, right, most] : {std::tuple{1.6, 40, 0, 90.0}, {1.0, 40, 0, 110.0}, {1.6, 12, 12, 80.0}}) {
-      const auto b = built(Scene()
-                               .floor(0, 0, 24, 12)
-                               .box({12, -1, -1}, {12.3, 3, 6 - width / 2})
-                               .box({12, -1, 6 + width / 2}, {12.3, 3, 13})
-                               .world());
+      const auto b = built(
+          Scene().floor(0, 0, 24, 12).box({12, -1, -1}, {12.3, 3, 6 - width / 2}).box({12, -1, 6 + width / 2}, {12.3, 3, 13}).world());
       std::vector<Walker> walkers;
       for (int i = 0; i < left + right; ++i) {
         const int k = i < left ? i : i - left;

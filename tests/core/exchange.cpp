@@ -120,13 +120,26 @@ class TestExchange : public QObject {
     QVERIFY(!exchange::pairsFromCsv("1,2,3,4,5,nan\n"));
   }
   void walkersTakeWhatIsThere() {
-    const auto w = exchange::walkersFromCsv("id,x,y,z,goal_x,goal_y,goal_z,radius,speed,start_time\n7,1,0,2,3,0,4,0.3,2,1.5\n", {});
+    const std::vector<exchange::CrowdKind> kinds{{"Porter", {}, 0.9}, {"Sledge", {.radius = 0.8}, 0}};
+    const auto w = exchange::crowdFromCsv("id,x,y,z,goal_x,goal_y,goal_z,radius,speed,start_time\n7,1,0.9,2,3,0.9,4,0.3,2,1.5\n", kinds);
     QVERIFY(w.ok());
-    QCOMPARE((*w)[0].id, 7);
-    QCOMPARE((*w)[0].radius, 0.3);
-    QCOMPARE((*w)[0].startTime, 1.5);
-    QVERIFY(!exchange::walkersFromCsv("id,x\n1,2\n", {}));
-    QVERIFY(!exchange::walkersFromCsv("", {}));
+    QCOMPARE(w->walkers[0].id, 7);
+    QCOMPARE(w->walkers[0].radius, 0.3);
+    QCOMPARE(w->walkers[0].startTime, 1.5);
+    QVERIFY(std::abs(w->walkers[0].start.y) < 1e-12);
+    QVERIFY(!exchange::crowdFromCsv("id,x\n1,2\n", kinds));
+    QVERIFY(!exchange::crowdFromCsv("", kinds));
+    const auto more = exchange::crowdFromCsv(
+        "id,x,y,z,goal_x,goal_y,goal_z,kind,model,goal_agent,priority\n1,0,0,0,1,0,0,Sledge,feelers,,3\n2,0,0,0,1,0,0,,,1,0\n", kinds);
+    QVERIFY(more.ok());
+    QCOMPARE(more->walkers[0].mesh, std::size_t{1});
+    QCOMPARE(more->walkers[0].radius, 0.8);
+    QCOMPARE(more->walkers[0].priority, 3);
+    QVERIFY(more->steerings[more->walkers[0].steering].model == crowd::Steering::feelers && !more->walkers[0].chase);
+    QVERIFY(more->steerings[more->walkers[1].steering].model == crowd::Steering::reciprocal && more->walkers[1].chase->agent == 1);
+    const auto unknown = exchange::crowdFromCsv("id,x,y,z,goal_x,goal_y,goal_z,kind\n1,0,0,0,1,0,0,Cart\n", kinds);
+    QVERIFY(!unknown && unknown.problem().where == "line 2");
+    QVERIFY(!exchange::crowdFromCsv("id,x,y,z,goal_x,goal_y,goal_z,model\n1,0,0,0,1,0,0,magic\n", kinds));
   }
   void tracesComeBack() {
     const auto t = trace::fromCsv("t,id,x,y,z\n0,1,0,0,0\n0,2,5,0,0\n0.1,1,0.1,0,0\n0.1,2,5,0,0.2\n");

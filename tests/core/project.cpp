@@ -207,18 +207,25 @@ class TestProject : public QObject {
     edit(now.agents, [](AgentsSection& s) { s.agents[0].maxJump = s.agents[0].maxDrop = 0; });
     QVERIFY(fromJson(toJson(now))->same(now));
   }
-  void theFourthVersionIsWrittenAsItWasRead() {
+  void theFourthVersionIsRead() {
     const auto text = readFile(std::string(DUNE_FIXTURES) + "/project-4.dunestep");
     const auto p = fromJson(*text);
     QVERIFY2(p.ok(), p.ok() ? "" : p.problem().text().c_str());
     const nav::Agent& a = p->agents->agents[0];
     QVERIFY(a.maxJump == 2 && a.maxDrop == 3 && a.passWithin == 0.4 && a.originHeight == 0.9 && a.tilts);
+    QVERIFY(fromJson(toJson(*p))->same(*p));
+  }
+  void theFifthVersionIsWrittenAsItWasRead() {
+    const auto text = readFile(std::string(DUNE_FIXTURES) + "/project-5.dunestep");
+    const auto p = fromJson(*text);
+    QVERIFY2(p.ok(), p.ok() ? "" : p.problem().text().c_str());
+    QVERIFY(p->crowd->groups[3].steering.turnLimit == 90 && p->crowd->obstacles.size() == 1 && p->crowd->other);
     QCOMPARE(toJson(*p), *text);
   }
   void newerAndOtherFilesAreNamed() {
     const auto newer = fromJson(R"({"format": "dune-step project", "version": 99})");
     QVERIFY(!newer && newer.problem().code == ProblemCode::tooNew);
-    QVERIFY(newer.problem().what.find("99") != std::string::npos && newer.problem().what.find('4') != std::string::npos);
+    QVERIFY(newer.problem().what.find("99") != std::string::npos && newer.problem().what.find('5') != std::string::npos);
     QVERIFY(fromJson("{}").problem().code == ProblemCode::notOurs);
     QVERIFY(fromJson("[1, 2").problem().code == ProblemCode::damaged);
   }

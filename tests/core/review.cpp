@@ -6,6 +6,7 @@
 #include <set>
 
 #include "core/base/file.h"
+#include "core/pipeline/crowd_run.h"
 #include "core/pipeline/ground.h"
 #include "core/pipeline/remedy.h"
 #include "core/review/findings.h"
@@ -87,7 +88,7 @@ class TestReview : public QObject {
     ThreadedJob job;
     const auto ground = pipeline::makeGround(p, loaded, 0, nullptr, job);
     QVERIFY(ground.ok());
-    const auto run = pipeline::runCrowd(p, *ground, 0, job);
+    const auto run = pipeline::runCrowd(p, {*ground}, 0, job);
     QVERIFY(run.ok());
     const auto found = std::ranges::find((*run)->findings, "too-few-places", &Finding::code);
     QVERIFY(found != (*run)->findings.end());

@@ -331,7 +331,7 @@ class TestSession : public QObject {
     QVERIFY(w.read() && w.build());
     const auto now = [&] { return Now{w.project(), 0, w.grounds.scope(), w.source.level()->level, w.grounds.of(w.kind(0))}; };
     QVERIFY(!runs.last().fresh(now()));
-    runs.start(w.project(), w.grounds.of(w.kind(0)), 0);
+    runs.start(w.project(), {w.grounds.of(w.kind(0))}, 0, {});
     QVERIFY(runs.running());
     QVERIFY(becomes([&] { return !w.work.busy(); }));
     QVERIFY(runs.last() && runs.last()->trace.bodies().size() == 3 && runs.last().fresh(now()));
@@ -341,7 +341,7 @@ class TestSession : public QObject {
     playback.setTime(1);
     QCOMPARE(playback.time(), 0.0);
     playback.follow(77);
-    playback.setRun(runs.last().value());
+    playback.setRun(runs.last().value(), nullptr);
     QCOMPARE(playback.body(), runs.last()->trace.bodies()[0].id);
     playback.setTime(100);
     QCOMPARE(playback.time(), runs.last()->trace.duration());

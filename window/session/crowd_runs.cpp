@@ -2,12 +2,29 @@
 
 namespace dune::window {
 
-void CrowdRuns::start(const project::Project& project, const std::shared_ptr<const pipeline::Ground>& ground, std::size_t agent) {
-  work_.start(this, [this, project, ground, agent](Job& job, const Background::Tell& tell) {
-    auto result = pipeline::runCrowd(project, ground, agent, job);
+namespace {
+
+using Run = std::shared_ptr<const pipeline::Run>;
+
+/// Both runs of a scene; the second is null where there is nothing to compare with.
+Result<std::pair<Run, Run>> runBoth(const project::Project& project, const pipeline::KindGrounds& grounds, std::size_t agent,
+                                    const std::string& scene, Job& job) {
+  auto first = pipeline::runCrowd(project, grounds, agent, job, scene);
+  if (!first) return first.problem();
+  if (!project.crowd->other) return std::pair(*first, Run());
+  auto second = pipeline::runCrowd(project, grounds, agent, job, scene, project.crowd->other);
+  if (!second) return second.problem();
+  return std::pair(*first, *second);
+}
+
+}  // namespace
+
+void CrowdRuns::start(const project::Project& project, const pipeline::KindGrounds& grounds, std::size_t agent, const std::string& scene) {
+  work_.start(this, [this, project, grounds, agent, scene](Job& job, const Background::Tell& tell) {
+    auto result = runBoth(project, grounds, agent, scene, job);
     tell([this, result = std::move(result)] {
       if (result)
-        last_ = *result;
+        last_ = result->first, other_ = result->second;
       else if (result.problem().code != ProblemCode::cancelled)
         bulletin_.say(QString::fromStdString(result.problem().text()));
       bulletin_.add(Topic::run);
@@ -17,7 +34,7 @@ void CrowdRuns::start(const project::Project& project, const std::shared_ptr<con
 }
 
 void CrowdRuns::drop() {
-  last_.reset();
+  last_.reset(), other_.reset();
   bulletin_.add(Topic::run);
 }
 

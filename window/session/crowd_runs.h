@@ -1,5 +1,5 @@
 #pragma once
-// The crowd's last run: letting the project's groups walk in the background, and what came of it.
+// The crowd's last run: letting a scene of the project walk in the background, and what came of it.
 
 #include <QObject>
 
@@ -15,9 +15,12 @@ class CrowdRuns : public QObject {
  public:
   CrowdRuns(Background& work, Bulletin& bulletin) : work_(work), bulletin_(bulletin) {}
 
-  void start(const project::Project& project, const std::shared_ptr<const pipeline::Ground>& ground, std::size_t agent);
+  /// Lets a scene walk; where the project has other settings to compare with, a second time with these.
+  void start(const project::Project& project, const pipeline::KindGrounds& grounds, std::size_t agent, const std::string& scene);
   bool running() const { return work_.worksFor(this); }
   const Latest<pipeline::Run>& last() const { return last_; }
+  /// The same scene, steered in the other way; null without one.
+  const std::shared_ptr<const pipeline::Run>& other() const { return other_; }
   void drop();
 
  signals:
@@ -27,6 +30,7 @@ class CrowdRuns : public QObject {
   Background& work_;
   Bulletin& bulletin_;
   Latest<pipeline::Run> last_;
+  std::shared_ptr<const pipeline::Run> other_;
 };
 
 }  // namespace dune::window

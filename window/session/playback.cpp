@@ -4,9 +4,9 @@
 
 namespace dune::window {
 
-void Playback::setRun(std::shared_ptr<const pipeline::Run> run) {
-  if (run == run_) return;
-  run_ = std::move(run);
+void Playback::setRun(std::shared_ptr<const pipeline::Run> run, std::shared_ptr<const pipeline::Run> other) {
+  if (run == run_ && other == other_) return;
+  run_ = std::move(run), other_ = std::move(other);
   time_ = 0;
   if (run_ && !run_->trace.bodies().empty() && !run_->trace.bodyOf(body())) follow(run_->trace.bodies()[0].id);
   bulletin_.add(Topic::playback);

@@ -1,7 +1,7 @@
 #pragma once
 // Where the playback of a run is, and which body is followed. The reel moves it; the world and the sheets follow.
 
-#include "core/pipeline/ground.h"
+#include "core/pipeline/crowd_run.h"
 #include "window/session/bulletin.h"
 #include "window/session/selection.h"
 
@@ -11,9 +11,10 @@ class Playback {
  public:
   Playback(Selection& selection, Bulletin& bulletin) : selection_(selection), bulletin_(bulletin) {}
 
-  /// Another run is played from its begin.
-  void setRun(std::shared_ptr<const pipeline::Run> run);
+  /// Another run is played from its begin, and one to compare it with in step; that may be null.
+  void setRun(std::shared_ptr<const pipeline::Run> run, std::shared_ptr<const pipeline::Run> other);
   const std::shared_ptr<const pipeline::Run>& run() const { return run_; }
+  const std::shared_ptr<const pipeline::Run>& other() const { return other_; }
   double time() const { return time_; }
   /// Within the run; seconds.
   void setTime(double seconds);
@@ -26,7 +27,7 @@ class Playback {
  private:
   Selection& selection_;
   Bulletin& bulletin_;
-  std::shared_ptr<const pipeline::Run> run_;
+  std::shared_ptr<const pipeline::Run> run_, other_;
   double time_ = 0;
 };
 

@@ -14,7 +14,7 @@ Workspace::Workspace(QObject* parent) : QObject(parent), seen_(document_.project
   });
   connect(&grounds_, &Grounds::finished, this, &Workspace::afterBuild);
   connect(&crowd_, &CrowdRuns::finished, this, [this] {
-    playback_.setRun(run());
+    playback_.setRun(run(), crowd_.other());
     gatherFindings();
   });
 }
@@ -39,7 +39,7 @@ void Workspace::startNew() {
 void Workspace::dropResults() {
   work_.stop(), trials_.drop(), comparison_.drop();
   source_.drop(), grounds_.drop(), crowd_.drop();
-  playback_.setRun(nullptr);
+  playback_.setRun(nullptr, nullptr);
   selection_.drop();
   agent_ = 0;
 }
@@ -68,8 +68,19 @@ void Workspace::setAgent(std::size_t agent) {
   compare();
 }
 
+std::string Workspace::scene() const {
+  const auto scenes = project::scenesOf(*project().crowd);
+  return std::ranges::find(scenes, scene_) == scenes.end() ? scenes.front() : scene_;
+}
+
+void Workspace::setScene(const std::string& scene) {
+  if (scene == this->scene()) return;
+  scene_ = scene;
+  bulletin_.add(Topic::crowd);
+}
+
 bool Workspace::runFresh() const {
-  return crowd_.last().fresh({project(), agent_, grounds_.scope(), level() ? level()->level : nullptr, ground()});
+  return run() && run()->scene == scene() && crowd_.last().fresh({project(), agent_, grounds_.scope(), level() ? level()->level : nullptr, ground()});
 }
 
 Box3 Workspace::worldBounds() const {
@@ -120,7 +131,7 @@ void Workspace::afterReading(bool usable) {
   if (!level()) grounds_.drop();
   if (!level() && !pipeline::hasLevel(project())) {  // nothing is left that anything was made from
     work_.stop(), trials_.drop(), comparison_.drop(), crowd_.drop();
-    playback_.setRun(nullptr);
+    playback_.setRun(nullptr, nullptr);
   }
   gatherFindings();
 }
@@ -165,7 +176,10 @@ void Workspace::tryPassing(const Vec3& from, const Vec3& to) {
 }
 
 void Workspace::runCrowd() {
-  if (ground() && !building() && !project().crowd->groups.empty()) crowd_.start(project(), ground(), agent_);
+  if (!ground() || building() || project().crowd->groups.empty()) return;
+  pipeline::KindGrounds grounds;
+  for (const project::AgentKind& kind : project().agents->agents) grounds.push_back(grounds_.of(kind.id));
+  crowd_.start(project(), grounds, agent_, scene());
 }
 
 void Workspace::cancel() {

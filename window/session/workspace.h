@@ -55,6 +55,10 @@ class Workspace : public QObject {
   const pipeline::Answers& answers() const { return grounds_.answers(agentKind().id); }
   std::shared_ptr<const pipeline::Run> run() const { return crowd_.last().value(); }
   bool runFresh() const;
+  /// The scene of the project's crowds that is worked on; the first where that is gone.
+  std::string scene() const;
+  /// A name that no group has yet begins a new scene with the next group.
+  void setScene(const std::string& scene);
   /// The level with its blockers; of nothing, twenty metres around the origin.
   Box3 worldBounds() const;
   /// What a build takes, in words; empty without a level.
@@ -101,6 +105,7 @@ class Workspace : public QObject {
   FindingList findings_{bulletin_};
   Trials trials_{bulletin_};
   std::size_t agent_ = 0;
+  std::string scene_;
   bool autoBuild_ = true;
 };
 

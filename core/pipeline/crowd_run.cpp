@@ -1,0 +1,132 @@
+#include "core/pipeline/crowd_run.h"
+
+#include <algorithm>
+#include <chrono>
+
+namespace dune::pipeline {
+
+namespace {
+
+using crowd::State;
+
+constexpr std::size_t kKeepEvery = 60;     // frames between those at which the crowd is kept
+constexpr std::size_t kMostKept = 50'000;  // bodies in all that are kept: with more, it is kept more seldom
+
+/// How often a crowd is kept while it walks, so that going on from there is quick and memory stays bounded.
+std::size_t keepEvery(std::size_t bodies, double seconds, double rate) {
+  const double frames = seconds * rate,
+               most = std::max(2.0, static_cast<double>(kMostKept) / static_cast<double>(std::max<std::size_t>(1, bodies)));
+  return std::max(kKeepEvery, static_cast<std::size_t>(std::ceil(frames / most)));
+}
+
+Outcome walk(Run& run, const CrowdScene& scene, double seconds, Job& job) {
+  auto crowd = crowd::Crowd::make(scene.fields, scene.walkers, scene.options);
+  if (!crowd) return crowd.problem();
+  const std::size_t every = keepEvery(crowd->size(), seconds, scene.options.rate);
+  const auto keep = [&](std::size_t frame) {
+    if (frame % every == 0) run.kept.push_back({frame, crowd->copy()});
+  };
+  const auto took = recordTimed(crowd.value(), seconds, run.trace, job, keep);
+  if (!took) return took.problem();
+  run.secondsOfComputing = *took;
+  return Nothing{};
+}
+
+/// Distances from walls, each body's by its own mesh.
+bool measureWalls(Run& run, Job& job) {
+  std::vector<review::WallDistance> walls;
+  for (const auto& ground : run.grounds) walls.emplace_back(ground->mesh);
+  run.wallDistance.reserve(run.trace.sampleCount());
+  const std::size_t bodies = run.trace.bodies().size();
+  for (const auto& block : run.trace.blocks())
+    for (std::size_t i = 0; i < block->at.size(); ++i) {
+      if (run.wallDistance.size() % 4096 == 0 && job.cancelled()) return false;
+      const trace::Block::Place& p = block->at[i];
+      run.wallDistance.push_back(static_cast<float>(walls[run.meshOf[i % bodies]].at({p.x, p.y, p.z}, 5)));
+    }
+  return true;
+}
+
+}  // namespace
+
+Result<double> recordTimed(crowd::Crowd& crowd, double seconds, trace::Sink& sink, Job& job,
+                           const std::function<void(std::size_t)>& afterFrame) {
+  const auto begin = std::chrono::steady_clock::now();
+  if (auto recorded = trace::record(crowd, seconds, sink, job, afterFrame); !recorded) return recorded.problem();
+  return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+}
+
+bool sameCrowd(const project::Project& a, const project::Project& b) { return a.crowd == b.crowd || *a.crowd == *b.crowd; }
+
+crowd::Insight Run::insight(std::size_t frame, std::size_t body, Job& job) const {
+  const auto after = std::ranges::upper_bound(kept, frame, {}, &Kept::frame);
+  if (after == kept.begin()) return {};
+  crowd::Crowd crowd = std::prev(after)->crowd.copy();
+  for (std::size_t f = std::prev(after)->frame; f < frame; ++f)
+    if (!crowd.step(job)) return {};
+  return crowd.insight(body);
+}
+
+Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, const KindGrounds& grounds, std::size_t agent, Job& job,
+                                            const std::string& scene, const std::optional<crowd::SteeringSettings>& instead) {
+  auto made = makeScene(project, grounds, agent, scene, instead);
+  if (!made) return made.problem();
+  auto run = std::make_shared<Run>();
+  run->from = project, run->scene = scene, run->ground = grounds[agent], run->grounds = made->grounds;
+  run->obstacles = made->options.obstacles;
+  for (const crowd::Walker& w : made->walkers) run->meshOf.push_back(w.mesh);
+  job.step("crowd", 0.8);
+  if (auto walked = walk(*run, *made, project.crowd->seconds, job); !walked) return walked.problem();
+  job.step("review", 0.95);
+  std::vector<review::Ground> reviewed;
+  for (const auto& ground : run->grounds) reviewed.push_back({ground->mesh, ground->locator()});
+  auto findings = review::reviewMovement(reviewed, run->meshOf, run->trace, {}, job);
+  if (!findings) return findings.problem();
+  run->findings = *std::move(findings);
+  run->findings.insert(run->findings.end(), made->findings.begin(), made->findings.end());
+  job.step("distances", 1);
+  if (!measureWalls(*run, job)) return Job::cancelledProblem();
+  return std::shared_ptr<const Run>(std::move(run));
+}
+
+RunFigures figuresOf(const trace::Trace& trace, double secondsOfComputing) {
+  RunFigures r;
+  r.bodies = trace.bodies().size();
+  const std::size_t frames = trace.frameCount();
+  double walked = 0, turns = 0;  // s, times
+  for (std::size_t b = 0; b < r.bodies && frames > 1; ++b) {
+    double arrived = -1;
+    Vec2 before{0};
+    Vec3 at = trace.at(0, b).at;
+    for (std::size_t f = 1; f < frames; ++f) {
+      const trace::Sample s = trace.at(f, b);
+      const double dt = s.t - trace.timeOf(f - 1);
+      const bool there = s.state == State::arrived;
+      if (there && arrived < 0) arrived = s.t;
+      if (!there) arrived = -1;
+      const Vec2 v = plan(s.velocity);
+      const bool goes = glm::length(v) > 0.2;
+      if (!there && glm::length(v) < 0.05 && s.state != State::waiting) r.standing += dt;
+      if (goes) walked += dt, turns += glm::length(before) > 0.2 && glm::dot(v, before) < 0;
+      before = v;
+      r.length += glm::distance(plan(s.at), plan(at));
+      at = s.at;
+    }
+    if (arrived >= 0) ++r.arrived, r.meanTime += arrived, r.lastTime = std::max(r.lastTime, arrived);
+  }
+  if (r.arrived > 0) r.meanTime /= static_cast<double>(r.arrived);
+  if (r.bodies > 0) r.standing /= static_cast<double>(r.bodies), r.length /= static_cast<double>(r.bodies);
+  if (walked > 0) r.trembling = turns / walked * 100;
+  const double steps = static_cast<double>(trace.sampleCount());
+  if (steps > 0) r.microseconds = secondsOfComputing / steps * 1e6;
+  return r;
+}
+
+RunFigures figuresOf(const Run& run) {
+  RunFigures r = figuresOf(run.trace, run.secondsOfComputing);
+  for (const review::Finding& f : run.findings)
+    if (f.code == "overlap") r.deepest = std::max(r.deepest, f.measured);
+  return r;
+}
+
+}  // namespace dune::pipeline

@@ -1,0 +1,57 @@
+#pragma once
+// A crowd's run, recorded, with what is wrong with it; what a body decided from at any moment of it; two runs compared.
+
+#include "core/crowd/steering_model.h"
+#include "core/pipeline/crowd_scene.h"
+
+namespace dune::pipeline {
+
+struct Run {
+  project::Project from;
+  std::string scene;
+  std::shared_ptr<const Ground> ground;                ///< of the kind of agent that was worked on
+  std::vector<std::shared_ptr<const Ground>> grounds;  ///< that bodies walked on
+  std::vector<std::size_t> meshOf;                     ///< one a body: which of these
+  std::vector<crowd::MovingObstacle> obstacles;
+  trace::Trace trace;
+  std::vector<float> wallDistance;  ///< one a sample of the trace, by time, then by body; metres
+  std::vector<review::Finding> findings;
+  struct Kept {
+    std::size_t frame;
+    crowd::Crowd crowd;
+  };
+  std::vector<Kept> kept;         ///< the crowd itself now and then, from which it goes on the same way
+  double secondsOfComputing = 0;  ///< that the walking took; not the same twice
+
+  /// What a body decided from at a frame of the trace: gone on to from where the crowd was kept last. O(bodies × frames in between).
+  crowd::Insight insight(std::size_t frame, std::size_t body, Job& job) const;
+  const Ground& groundOf(std::size_t body) const { return *grounds[meshOf[body]]; }
+};
+
+bool sameCrowd(const project::Project& a, const project::Project& b);
+
+/// Lets a scene walk for the project's seconds. `instead`: how all groups steer, in place of what they say.
+Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, const KindGrounds& grounds, std::size_t agent, Job& job,
+                                            const std::string& scene = {},
+                                            const std::optional<crowd::SteeringSettings>& instead = std::nullopt);
+
+/// Records a crowd as trace::record does, and says how many seconds that took.
+Result<double> recordTimed(crowd::Crowd& crowd, double seconds, trace::Sink& sink, Job& job,
+                           const std::function<void(std::size_t frame)>& afterFrame = {});
+
+/// What a run comes to, in numbers that two runs are compared by.
+struct RunFigures {
+  std::size_t bodies = 0, arrived = 0;
+  double meanTime = 0;      ///< s until arrival, of those that arrived
+  double lastTime = 0;      ///< s
+  double standing = 0;      ///< s that a body stood on its way, on the mean
+  double length = 0;        ///< m walked, on the mean
+  double deepest = 0;       ///< m that two bodies overlapped, the most; 0 when none
+  double trembling = 0;     ///< times that a body changed its heading by more than 90 degrees, a hundred seconds of walking
+  double microseconds = 0;  ///< of computing, an agent step; not the same twice
+};
+/// Of a trace alone: overlaps are not looked for.
+RunFigures figuresOf(const trace::Trace& trace, double secondsOfComputing);
+RunFigures figuresOf(const Run& run);
+
+}  // namespace dune::pipeline
