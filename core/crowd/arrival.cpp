@@ -25,10 +25,12 @@ bool goalIsTaken(const Picture& picture, const std::vector<Body>& bodies, std::s
     const bool there = picture.shown[other.number].state == State::arrived;
     if (away >= distance || (!there && glm::distance(o.goal, b.goal) > 2 * radius)) return;
     area += radius * radius;
-    taken |= there;
+    taken |= there && away < radius + b.who.radius;  // it cannot stand there itself
     touches |= there && other.distance < b.who.radius + radius + kTouching;
   });
-  return taken && (touches || b.standing > kGivesUp) &&
+  // Once there it stays there: standing still is no reason to set out again.
+  const bool stays = picture.shown[self].state == State::arrived;
+  return taken && (touches || stays || b.standing > kGivesUp) &&
          distance <= kPacked * std::sqrt((area + b.who.radius * b.who.radius) / kDensest) + b.who.radius;
 }
 

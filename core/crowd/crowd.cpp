@@ -153,6 +153,7 @@ class Crowd::Simulation {
         return o.begun && !o.onLink() && glm::distance(o.place.position, b.place.position) < o.who.radius + b.who.radius;
       };
       b.begun = steps_ == 0 || std::ranges::none_of(bodies_, inTheWay);
+      if (b.begun && b.state == State::waiting) b.state = State::moving;
     }
   }
 

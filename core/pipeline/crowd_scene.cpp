@@ -145,6 +145,8 @@ class Maker {
     if (g.goalKind == GoalKind::group) return afterGroup(g, bodies);
     if (g.goalKind == GoalKind::round)
       for (crowd::Walker& w : bodies) w.round = g.round;
+    if (g.goalKind == GoalKind::across)
+      for (crowd::Walker& w : bodies) w.goal = {2 * g.start.x - w.start.x, w.start.y, 2 * g.start.z - w.start.z};
     if (g.goalKind == GoalKind::around) {
       const std::vector<Vec2> places = ringPlaces(bodies, plan(g.goal), g.around);
       const Ground& ground = *result_.grounds[bodies[0].mesh];

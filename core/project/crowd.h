@@ -10,8 +10,9 @@ namespace dune::project {
 
 /// Where the bodies of a group begin.
 enum class StartForm : std::uint8_t { area, line, ring };
-/// Where they go: to a place, to a named object of the level, after another group, from place to place, to places around one.
-enum class GoalKind : std::uint8_t { place, object, group, round, around };
+/// Where they go: to a place, to a named object of the level, after another group, from place to place, to places around one, or each to
+/// the other side of where the group starts.
+enum class GoalKind : std::uint8_t { place, object, group, round, around, across };
 
 struct CrowdGroup {
   int id = 0;

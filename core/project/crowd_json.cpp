@@ -10,7 +10,7 @@ namespace {
 using Json = nlohmann::ordered_json;
 
 constexpr std::array kStartForms{"area", "line", "ring"};
-constexpr std::array kGoalKinds{"place", "object", "group", "round", "around"};
+constexpr std::array kGoalKinds{"place", "object", "group", "round", "around", "across"};
 constexpr std::array kShapes{"box", "cylinder"};
 constexpr int kMostBodies = 10000;
 

@@ -3,10 +3,12 @@
 #include <QSlider>
 #include <QToolButton>
 
+#include "core/project/ready_scenes.h"
 #include "demo/barchan.h"
 #include "demo/date_garden.h"
 #include "tests/window/driver.h"
 #include "window/stops/agents/agents_sheet.h"
+#include "window/stops/crowd/crowd_sheet.h"
 #include "window/stops/level/level_sheet.h"
 #include "window/stops/mesh/mesh_sheet.h"
 #include "window/timeline/reel.h"
@@ -47,12 +49,6 @@ int main(int argc, char** argv) {
   window.workspace().selection().choose(ThingKind::blocker, 1);
   QTest::qWait(1);
   picture(QStringLiteral("blockers"));
-  level.show(LevelSheet::Page::bounds);
-  drive.press(Stop::level, QStringLiteral("Set bounds"));
-  drive.lookAt({30, 0, 22}, 75);
-  picture(QStringLiteral("bounds"));
-  window.workspace().document().undo();
-  drive.waitForGround();
   level.show(LevelSheet::Page::objects);
   drive.goTo(Stop::agents);
   auto& agents = *static_cast<AgentsSheet*>(window.sheet(static_cast<int>(Stop::agents)));
@@ -123,6 +119,38 @@ int main(int argc, char** argv) {
   if (!drive.waitForRun()) return 1;
   window.workspace().playback().setTime(12);
   picture(QStringLiteral("crowd"));
+  // A door: two ways to steer from the same start, and what one of those before it decides from.
+  auto& crowd = *static_cast<CrowdSheet*>(window.sheet(static_cast<int>(Stop::crowd)));
+  window.workspace().setScene("Door");
+  window.workspace().change(QStringLiteral("Door"), [&](project::Project& p) {
+    project::addReadyScene(p, project::ReadyScene::door, {29.5, 0, 17}, window.workspace().agentKind().radius, "Door");
+    project::edit(p.crowd, [](project::CrowdSection& s) { s.other.emplace().model = crowd::Steering::collisionTime, s.seconds = 30; });
+  });
+  if (!drive.waitForGround()) return 1;
+  crowd.show(CrowdSheet::Page::compare);
+  drive.press(Stop::crowd, QStringLiteral("Run"));
+  if (!drive.waitForRun()) return 1;
+  window.workspace().playback().setTime(9);
+  drive.lookAt({29.5, 0, 17}, 26);
+  picture(QStringLiteral("crowd-sides"));
+  window.workspace().change(QStringLiteral("One"),
+                            [](project::Project& p) { project::edit(p.crowd, [](project::CrowdSection& s) { s.other.reset(); }); });
+  crowd.show(CrowdSheet::Page::steering);
+  drive.press(Stop::crowd, QStringLiteral("Run"));
+  if (!drive.waitForRun()) return 1;
+  window.workspace().insights().setOn(true);
+  window.workspace().playback().follow(window.workspace().run()->trace.bodies()[7].id);
+  window.workspace().playback().setTime(7);
+  if (!Driver::shown([&] { return window.workspace().insights().of(false).has_value(); })) return 1;
+  drive.lookAt(*window.workspace().playback().bodyAt(), 9);
+  picture(QStringLiteral("crowd-steering"));
+  window.workspace().insights().setOn(false);
+  for (int edits = 0; edits < 2; ++edits) window.workspace().document().undo();
+  window.workspace().setScene({});
+  crowd.show(CrowdSheet::Page::groups);
+  if (!drive.waitForGround()) return 1;
+  drive.press(Stop::crowd, QStringLiteral("Run"));
+  if (!drive.waitForRun()) return 1;
   drive.goTo(Stop::review);
   window.ledger().setOpen(true);
   QTest::keyClick(&window, Qt::Key_F4);
@@ -150,9 +178,5 @@ int main(int argc, char** argv) {
   level.show(LevelSheet::Page::objects);
   QTest::qWait(200);
   picture(QStringLiteral("level-tiles"));
-  drive.goTo(Stop::mesh);
-  mesh.show(MeshSheet::Page::cards);
-  drive.move({26.5, 0, 11.5});
-  picture(QStringLiteral("mesh-tiles"));
   return 0;
 }

@@ -233,15 +233,15 @@ class TestPictures : public QObject {
     agent.maxSlope = 45;
     ground->mesh = test::built(test::Scene().ramp(0, 0, 10, 10, 0, 5).world(), agent)->mesh;
     pipeline::Run run;
-    run.ground = ground;
+    run.ground = ground, run.grounds = {ground}, run.meshOf = {0};
     const auto crown = [&](const nav::FaceId face) {
       run.trace = {};
       trace::Writer writer(run.trace, {{1, 0.4, std::nullopt, 0}});
       (void)writer.begin();
-      (void)writer.frame(0, std::vector<trace::Sample>{{0, 1, {5, 2.5, 5}, {}, {}, crowd::State::waiting, face}});
+      (void)writer.frame(0, std::vector<trace::Sample>{{0, 1, {5, 2.5, 5}, {}, {}, crowd::State::moving, face}});
       (void)writer.end();
       Vec3 farthest{};
-      const DrawList list = bodiesLayer(run, 0, -1);
+      const DrawList list = bodiesLayer(run, 0, -1, false);
       for (const DrawVertex& v : list.triangles)
         if (const Vec3 off = Vec3(v.x, v.y, v.z) - Vec3(5, 2.5, 5); glm::length(off) > glm::length(farthest)) farthest = off;
       return glm::normalize(farthest);

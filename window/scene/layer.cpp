@@ -4,7 +4,7 @@
 
 namespace dune::window {
 
-Layer::Layer(WorldView& view, LayerOrder order) : view_(&view), handle_(view.addLayer(order)) {}
+Layer::Layer(WorldView& view, LayerOrder order, Side side) : view_(&view), handle_(view.addLayer(order, side)) {}
 
 Layer::~Layer() {
   if (view_) view_->removeLayer(handle_);

@@ -31,9 +31,12 @@ struct WorldLabel {
   QColor colour;
 };
 
+/// Where a layer is drawn while two worlds are shown side by side; only those that change with time are told apart.
+enum class Side : std::uint8_t { both, left, right };
+
 class Layer {
  public:
-  Layer(WorldView& view, LayerOrder order);
+  Layer(WorldView& view, LayerOrder order, Side side = Side::both);
   ~Layer();
   Layer(const Layer&) = delete;
   Layer& operator=(const Layer&) = delete;

@@ -59,6 +59,8 @@ constexpr int kRestMs = 150;                  // without movement before the pic
 
 /// Layers that change with every movement of the mouse, or of time; they are drawn last.
 bool followsMouse(LayerOrder order) { return order >= LayerOrder::moving; }
+/// Whether a layer of one side is drawn on another.
+bool isDrawn(Side layer, Side side) { return layer == Side::both || layer == side || side == Side::both; }
 bool isDetail(LayerOrder order) { return order == LayerOrder::levelDetail || order == LayerOrder::groundDetail; }
 
 /// How far a pixel is from a line on the screen; infinite where no part of it is before the eye.
@@ -110,11 +112,33 @@ class LabelOverlay : public QWidget {
     QFont font = painter.font();
     font.setWeight(QFont::DemiBold);
     painter.setFont(font);
+    for (const Side side : {Side::left, Side::right}) {
+      if (side == Side::right && !view_.split()) break;
+      const int left = side == Side::right ? view_.worldSize().width() : 0;
+      painter.save();
+      painter.setClipRect(QRect(QPoint(left, 0), view_.worldSize()));
+      painter.translate(left, 0);
+      drawLabels(painter, side);
+      painter.restore();
+    }
+    if (!view_.split()) return;
+    painter.setPen(QPen(theme().line, 2));
+    painter.drawLine(view_.worldSize().width(), 0, view_.worldSize().width(), height());
+    for (const int i : {0, 1}) {
+      const QRect line(i * view_.worldSize().width() + 12, 10, view_.worldSize().width() - 24, painter.fontMetrics().height() + 4);
+      painter.setPen(theme().text);
+      painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
+                       painter.fontMetrics().elidedText(view_.sides_[i], Qt::ElideRight, line.width()));
+    }
+  }
+
+ private:
+  void drawLabels(QPainter& painter, Side side) const {
     std::vector<QRectF> taken;
     for (const auto& layer : view_.layers_)
       for (const WorldLabel& label : layer->labels) {
         QPointF at;
-        if (label.at.y > view_.cutAway_ + 0.5 || !view_.camera_.project(label.at, at)) continue;
+        if (!isDrawn(layer->side, side) || label.at.y > view_.cutAway_ + 0.5 || !view_.camera_.project(label.at, at)) continue;
         const QRectF box = QRectF(painter.fontMetrics().boundingRect(label.text)).adjusted(-5, -2, 5, 2);
         const QRectF placed = aboveOthers(box.translated(at.x() - box.width() / 2 - box.left(), at.y() - box.bottom() - 8), taken);
         taken.push_back(placed);
@@ -128,7 +152,6 @@ class LabelOverlay : public QWidget {
       }
   }
 
- private:
   WorldView& view_;
 };
 
@@ -161,9 +184,9 @@ WorldView::~WorldView() {
   doneCurrent();
 }
 
-int WorldView::addLayer(LayerOrder order) {
+int WorldView::addLayer(LayerOrder order, Side side) {
   auto layer = std::make_unique<Buffers>();
-  layer->handle = nextHandle_++, layer->order = order;
+  layer->handle = nextHandle_++, layer->order = order, layer->side = side;
   const auto after = std::ranges::upper_bound(layers_, order, {}, [](const auto& l) { return l->order; });
   return (*layers_.insert(after, std::move(layer)))->handle;
 }
@@ -205,13 +228,35 @@ std::optional<Thing> WorldView::thingAt(const QPointF& pixel) const {
   constexpr double kReach = 12;  // pixels
   std::optional<Thing> best;
   double least = kReach;
+  const Side side = sideAt(pixel);
   for (const auto& layer : layers_)
     for (const PickLine& pick : layer->list.picks) {
+      if (!isDrawn(layer->side, side)) continue;
       if (layer->list.cut && std::ranges::all_of(pick.points, [&](const Vec3& p) { return p.y > cutAway_; })) continue;
       // What is drawn later lies on top.
-      if (const double d = pixelsFrom(pixel, pick.points, camera_); d <= least) least = d, best = pick.thing;
+      if (const double d = pixelsFrom(inWorld(pixel), pick.points, camera_); d <= least) least = d, best = pick.thing;
     }
   return best;
+}
+
+void WorldView::setSides(const QString& left, const QString& right) {
+  if (sides_[0] == left && sides_[1] == right) return;
+  sides_[0] = left, sides_[1] = right;
+  camera_.setViewport(worldSize());
+  stillFresh_ = false;
+  labels_->update();
+  redrawHand();
+  update();
+}
+
+Side WorldView::sideAt(const QPointF& pixel) const {
+  if (!split()) return Side::both;
+  if (pressedIn_ != Side::both) return pressedIn_;
+  return pixel.x() < worldSize().width() ? Side::left : Side::right;
+}
+
+QPointF WorldView::inWorld(const QPointF& pixel) const {
+  return sideAt(pixel) == Side::right ? pixel - QPointF(worldSize().width(), 0) : pixel;
 }
 
 void WorldView::setInvitation(const QString& text) {
@@ -244,7 +289,8 @@ void WorldView::redrawHand() {
 }
 
 Pointer WorldView::pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifiers) const {
-  Pointer p{pixel, camera_.rayAt(pixel), std::nullopt, modifiers, cutAway_, &camera_, std::nullopt};
+  const QPointF at = inWorld(pixel);
+  Pointer p{at, camera_.rayAt(at), std::nullopt, modifiers, cutAway_, &camera_, std::nullopt};
   if (!tree_) return p;
   p.hit = tree_->pick(p.ray, cutAway_);
   if (const auto more = pick(*blockers_, p.ray, cutAway_))
@@ -269,7 +315,7 @@ void WorldView::initializeGL() {
 }
 
 void WorldView::resizeGL(int width, int height) {
-  camera_.setViewport(QSizeF(width, height));
+  camera_.setViewport(worldSize());
   labels_->setGeometry(0, 0, width, height);
 }
 
@@ -300,7 +346,7 @@ void WorldView::prepare(QOpenGLShaderProgram& program, const DrawList& list, boo
   program.setUniformValue("clip", static_cast<int>(list.clip));
   program.setUniformValue("clipBox", static_cast<float>(box.min.x), static_cast<float>(box.min.y), static_cast<float>(box.max.x),
                           static_cast<float>(box.max.y));
-  program.setUniformValue("viewport", QVector2D(static_cast<float>(width()), static_cast<float>(height())));
+  program.setUniformValue("viewport", QVector2D(static_cast<float>(worldSize().width()), static_cast<float>(height())));
 }
 
 void WorldView::drawLayer(Buffers& layer) {
@@ -354,15 +400,20 @@ void WorldView::paintGL() {
     drawQuickly();
   else
     takeStill();
-  for (const auto& layer : layers_)
-    if (followsMouse(layer->order)) drawLayer(*layer);
+  const QSize size = (QSizeF(worldSize()) * devicePixelRatioF()).toSize();
+  for (const Side side : {Side::left, Side::right}) {
+    if (side == Side::right && !split()) break;
+    glViewport(side == Side::right ? size.width() : 0, 0, size.width(), size.height());
+    for (const auto& layer : layers_)
+      if (followsMouse(layer->order) && isDrawn(layer->side, side)) drawLayer(*layer);
+  }
   array_.release();
   fill_->release();
   glDisable(GL_DEPTH_TEST);
 }
 
 void WorldView::takeStill() {
-  const QSize size = (QSizeF(this->size()) * devicePixelRatioF()).toSize();
+  const QSize size = (QSizeF(worldSize()) * devicePixelRatioF()).toSize();
   std::size_t corners = 0;
   for (const auto& layer : layers_) corners += layer->list.triangles.size();
   const int samples = slow_ && corners > kMostSmooth ? 0 : 4;
@@ -376,10 +427,10 @@ void WorldView::takeStill() {
   }
   // What follows the mouse is hidden by what stands before it, so the depths come over too; and the stencil, which nothing uses, for
   // whole pixels are copied faster than parts of them.
-  auto copy = [&](GLuint from, GLuint to) {
+  auto copy = [&](GLuint from, GLuint to, int x = 0) {
     glBindFramebuffer(GL_READ_FRAMEBUFFER, from);
     glBindFramebuffer(GL_DRAW_FRAMEBUFFER, to);
-    glBlitFramebuffer(0, 0, size.width(), size.height(), 0, 0, size.width(), size.height(),
+    glBlitFramebuffer(0, 0, size.width(), size.height(), x, 0, x + size.width(), size.height(),
                       GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT, GL_NEAREST);
   };
   if (!std::exchange(stillFresh_, true)) {
@@ -391,12 +442,15 @@ void WorldView::takeStill() {
     if (smooth_) copy(smooth_->handle(), still_->handle());  // once, not with every movement of the mouse
   }
   copy(still_->handle(), defaultFramebufferObject());
+  if (split()) copy(still_->handle(), defaultFramebufferObject(), size.width());
   glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
   glViewport(0, 0, size.width(), size.height());
 }
 
 /// Straight to the screen, without smoothing and without the detail of a level that has a stand-in.
 void WorldView::drawQuickly() {
+  const QSize size = (QSizeF(worldSize()) * devicePixelRatioF()).toSize();
+  glViewport(0, 0, size.width(), size.height());
   clearPicture();
   for (const auto& layer : layers_) {
     if (followsMouse(layer->order) || isDetail(layer->order)) continue;
@@ -404,6 +458,16 @@ void WorldView::drawQuickly() {
     drawSketch(*layer);
     layer->list.clip = clip;
   }
+  if (split()) repeatLeftHalf();
+}
+
+void WorldView::repeatLeftHalf() {
+  const QSize size = (QSizeF(worldSize()) * devicePixelRatioF()).toSize();
+  glBindFramebuffer(GL_READ_FRAMEBUFFER, defaultFramebufferObject());
+  glBindFramebuffer(GL_DRAW_FRAMEBUFFER, defaultFramebufferObject());
+  glBlitFramebuffer(0, 0, size.width(), size.height(), size.width(), 0, 2 * size.width(), size.height(),
+                    GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT, GL_NEAREST);
+  glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
 }
 
 void WorldView::clearPicture() {
@@ -420,6 +484,7 @@ void WorldView::clearPicture() {
 void WorldView::mousePressEvent(QMouseEvent* event) {
   setFocus();
   last_ = pressed_ = event->position();
+  pressedIn_ = sideAt(event->position());
   turned_ = false;
   Pointer pointer = pointerAt(event->position(), event->modifiers());
   pointer.thing = thingAt(event->position());
@@ -455,6 +520,7 @@ void WorldView::mouseReleaseEvent(QMouseEvent* event) {
     if (hand_) hand_->click(pointer, event->button());
     if (event->button() == Qt::RightButton) emit menuAsked(pointer, event->globalPosition().toPoint());
   }
+  if (!event->buttons()) pressedIn_ = Side::both;
   redrawHand();
 }
 

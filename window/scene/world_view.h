@@ -28,12 +28,17 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   Camera& camera() { return camera_; }
   const Camera& camera() const { return camera_; }
   // Layers by their handles; see Layer.
-  int addLayer(LayerOrder order);
+  int addLayer(LayerOrder order, Side side = Side::both);
   void removeLayer(int handle);
   void setLayer(int handle, DrawList list, std::vector<WorldLabel> labels);
   void setClip(int handle, Clip clip, const Box2& box);
   /// The thing that is drawn nearest to a pixel, within reach of a finger.
   std::optional<Thing> thingAt(const QPointF& pixel) const;
+  /// Two worlds side by side under one camera, each with its name: they differ in what changes with time. One world without names.
+  void setSides(const QString& left, const QString& right);
+  bool split() const { return !sides_[0].isEmpty(); }
+  /// The part of the widget that one world takes.
+  QSize worldSize() const { return split() ? QSize(width() / 2, height()) : size(); }
   /// Shown in the middle while there is no level.
   void setInvitation(const QString& text);
   const QString& invitation() const { return invitation_; }
@@ -71,6 +76,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   struct Buffers {
     int handle = 0;
     LayerOrder order = LayerOrder::level;
+    Side side = Side::both;
     DrawList list;
     std::vector<WorldLabel> labels;
     std::unique_ptr<QOpenGLBuffer> triangles, lines, sketch;
@@ -90,8 +96,14 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   /// Draws all that does not follow the mouse into still_, and takes that picture over.
   void takeStill();
   void drawQuickly();
+  /// The left half of what is on the screen once more, on the right.
+  void repeatLeftHalf();
+  /// Which world a pixel of the widget lies in, and where in it.
+  Side sideAt(const QPointF& pixel) const;
+  QPointF inWorld(const QPointF& pixel) const;
 
   Camera camera_;
+  QString sides_[2];
   std::vector<std::unique_ptr<Buffers>> layers_;  // in the order in which they are drawn
   int nextHandle_ = 1;
   std::unique_ptr<QOpenGLShaderProgram> fill_, stroke_;
@@ -103,6 +115,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   double cutAway_ = 1e9;
   Hand* hand_ = nullptr;
   std::unique_ptr<Layer> held_;  // what the hand draws
+  Side pressedIn_ = Side::both;  // while a button is down it stays in that world
   QPointF last_, pressed_;
   bool holding_ = false, turned_ = false;  // the hand follows the mouse; the view was turned since the press
   QMatrix4x4 painted_;                     // the camera at the last picture

@@ -41,6 +41,10 @@ constexpr List<project::CrowdSection, project::CrowdGroup> kGroups{&Project::cro
                                                                    QT_TRANSLATE_NOOP("HandMade", "Draw group"),
                                                                    QT_TRANSLATE_NOOP("HandMade", "Remove group")};
 
+constexpr List<project::CrowdSection, project::CrowdObstacle> kObstacles{
+    &Project::crowd, &project::CrowdSection::obstacles, ThingKind::obstacle, QT_TRANSLATE_NOOP("HandMade", "Draw obstacle"),
+    QT_TRANSLATE_NOOP("HandMade", "Remove obstacle")};
+
 template <class L>
 const typename L::Item* chosen(Workspace& workspace, const L& list) {
   const auto& items = (*(workspace.project().*list.section)).*list.items;
@@ -112,6 +116,7 @@ const links::HandLink* chosenLink(Workspace& w) { return chosen(w, kLinks); }
 const project::Card* chosenCard(Workspace& w) { return chosen(w, kCards); }
 const project::KeptRoute* chosenRoute(Workspace& w) { return chosen(w, kRoutes); }
 const project::CrowdGroup* chosenGroup(Workspace& w) { return chosen(w, kGroups); }
+const project::CrowdObstacle* chosenObstacle(Workspace& w) { return chosen(w, kObstacles); }
 const level::AreaKind* chosenKind(Workspace& w) {
   const auto& kinds = w.project().areas->kinds;
   const auto found = std::ranges::find(kinds, w.selection().one(ThingKind::areaKind), &level::AreaKind::name);
@@ -129,10 +134,21 @@ void replace(Workspace& w, const project::CrowdGroup& group, const QString& labe
   put(w, kGroups, group, label, key);
 }
 
+void replace(Workspace& w, const project::CrowdObstacle& obstacle, const QString& label, const QString& key) {
+  put(w, kObstacles, obstacle, label, key);
+}
+
 void add(Workspace& w, level::Blocker blocker) { addTo(w, kBlockers, std::move(blocker)); }
 void add(Workspace& w, level::AreaVolume volume) { addTo(w, kVolumes, std::move(volume)); }
 void add(Workspace& w, links::HandLink link) { addTo(w, kLinks, link); }
-void add(Workspace& w, project::CrowdGroup group) { addTo(w, kGroups, group); }
+void add(Workspace& w, project::CrowdGroup group) {
+  group.scene = w.scene();
+  addTo(w, kGroups, std::move(group));
+}
+void add(Workspace& w, project::CrowdObstacle obstacle) {
+  obstacle.scene = w.scene();
+  addTo(w, kObstacles, std::move(obstacle));
+}
 void add(Workspace& w, project::Card card) { addTo(w, kCards, card); }
 void add(Workspace& w, project::KeptRoute route) {
   route.name = "Route " + std::to_string(project::nextId(w.project().routes->routes));
@@ -158,6 +174,8 @@ bool removeChosen(Workspace& w, ThingKind kind) {
       return removeFrom(w, kCards);
     case ThingKind::group:
       return removeFrom(w, kGroups);
+    case ThingKind::obstacle:
+      return removeFrom(w, kObstacles);
     case ThingKind::areaKind:
       return removeKind(w);
     case ThingKind::seed:

@@ -2,8 +2,8 @@
 // The one shape of results in a session: the value, which remembers what it was made from, and one way to ask whether it is fresh.
 
 #include "core/pipeline/answers.h"
-#include "core/pipeline/crowd_run.h"
 #include "core/pipeline/change.h"
+#include "core/pipeline/crowd_run.h"
 
 namespace dune::window {
 

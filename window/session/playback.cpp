@@ -17,6 +17,21 @@ void Playback::setTime(double seconds) {
   bulletin_.add(Topic::playback);
 }
 
+std::optional<Vec3> Playback::bodyAt() const {
+  const auto number = run_ ? run_->trace.bodyOf(body()) : std::nullopt;
+  return number ? std::optional(run_->trace.at(frame(), *number).at) : std::nullopt;
+}
+
+void Playback::setEyeFollows(bool on) {
+  eyeFollows_ = on;
+  bulletin_.add(Topic::playback);
+}
+
+void Playback::setTrails(bool on) {
+  trails_ = on;
+  bulletin_.add(Topic::playback);
+}
+
 std::size_t Playback::frame() const { return run_ ? run_->trace.frameAt(time_ + run_->trace.step() / 2) : 0; }
 
 }  // namespace dune::window

@@ -23,12 +23,21 @@ class Playback {
   /// The id of the body that is followed, or -1.
   int body() const { return selection_.id(ThingKind::body); }
   void follow(int body) { selection_.choose(ThingKind::body, body); }
+  /// Where the body that is followed is now; nothing without one.
+  std::optional<Vec3> bodyAt() const;
+  /// Whether the eye goes with the body that is followed.
+  bool eyeFollows() const { return eyeFollows_; }
+  void setEyeFollows(bool on);
+  /// Whether bodies show where they were.
+  bool trails() const { return trails_; }
+  void setTrails(bool on);
 
  private:
   Selection& selection_;
   Bulletin& bulletin_;
   std::shared_ptr<const pipeline::Run> run_, other_;
   double time_ = 0;
+  bool eyeFollows_ = false, trails_ = false;
 };
 
 }  // namespace dune::window

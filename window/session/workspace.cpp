@@ -42,6 +42,7 @@ void Workspace::dropResults() {
   playback_.setRun(nullptr, nullptr);
   selection_.drop();
   agent_ = 0;
+  scene_.clear(), sceneIsNew_ = false;
 }
 
 void Workspace::openLevel(const QString& path, bool beside) {
@@ -70,17 +71,20 @@ void Workspace::setAgent(std::size_t agent) {
 
 std::string Workspace::scene() const {
   const auto scenes = project::scenesOf(*project().crowd);
-  return std::ranges::find(scenes, scene_) == scenes.end() ? scenes.front() : scene_;
+  const bool known = std::ranges::find(scenes, scene_) != scenes.end();
+  return known || sceneIsNew_ ? scene_ : scenes.front();
 }
 
 void Workspace::setScene(const std::string& scene) {
   if (scene == this->scene()) return;
-  scene_ = scene;
+  const auto scenes = project::scenesOf(*project().crowd);
+  scene_ = scene, sceneIsNew_ = std::ranges::find(scenes, scene) == scenes.end();
   bulletin_.add(Topic::crowd);
 }
 
 bool Workspace::runFresh() const {
-  return run() && run()->scene == scene() && crowd_.last().fresh({project(), agent_, grounds_.scope(), level() ? level()->level : nullptr, ground()});
+  return run() && run()->scene == scene() &&
+         crowd_.last().fresh({project(), agent_, grounds_.scope(), level() ? level()->level : nullptr, ground()});
 }
 
 Box3 Workspace::worldBounds() const {

@@ -9,6 +9,7 @@
 #include "window/session/comparison.h"
 #include "window/session/crowd_runs.h"
 #include "window/session/finding_list.h"
+#include "window/session/insights.h"
 #include "window/session/level_source.h"
 #include "window/session/playback.h"
 #include "window/session/trials.h"
@@ -33,6 +34,7 @@ class Workspace : public QObject {
   const Grounds& grounds() const { return grounds_; }
   const Comparison& comparison() const { return comparison_; }
   const CrowdRuns& crowd() const { return crowd_; }
+  Insights& insights() { return insights_; }
   const FindingList& findings() const { return findings_; }
   const Background& work() const { return work_; }
   const Trials& trials() const { return trials_; }
@@ -102,10 +104,12 @@ class Workspace : public QObject {
   Grounds grounds_{work_, bulletin_};
   Comparison comparison_{bulletin_};
   CrowdRuns crowd_{work_, bulletin_};
+  Insights insights_{playback_, bulletin_};
   FindingList findings_{bulletin_};
   Trials trials_{bulletin_};
   std::size_t agent_ = 0;
   std::string scene_;
+  bool sceneIsNew_ = false;  // nothing is in it yet
   bool autoBuild_ = true;
 };
 

@@ -12,6 +12,7 @@
 
 #include "core/pipeline/remedy.h"
 #include "window/scene/theme.h"
+#include "window/shell/key_precedence.h"
 #include "window/shell/stop_table.h"
 #include "window/timeline/reel.h"
 
@@ -43,6 +44,7 @@ MainWindow::MainWindow() {
   layOut();
   makeMenus();
   connectParts();
+  qApp->installEventFilter(new KeyPrecedence(this));
   setAcceptDrops(true);
   resize(1280, 800);
   const QSettings settings;
@@ -200,12 +202,13 @@ void MainWindow::refresh(Topics changed) {
   const Topics handled = kDocument | Topic::stop | Topic::selection | Topic::ground | Topic::level | Topic::theme;
   if (changed & (Topic::tool | handled)) refreshTool();
   if (changed & handled) view_->redrawHand();  // what the mouse does itself redraws it
-  if (changed & ~(Topic::playback | Topic::tool | Topic::camera | Topic::selection | Topic::trials)) refreshTrail();
+  if (changed & ~(Topic::playback | Topic::tool | Topic::camera | Topic::selection | Topic::trials | Topic::insight)) refreshTrail();
   if (changed & (kDocument | Topic::file)) refreshTitle();
   if (changed & (Topic::findings | Topic::selection | Topic::theme)) ledger_->refresh();
   if (changed & (Topic::run | Topic::stop)) reel_->setVisible(workspace_.run() && open().backdrop().bodies);
   if (changed & Topic::theme) reel_->applyTheme();
   if (changed & (Topic::run | Topic::playback | Topic::selection | Topic::theme)) reel_->refresh();
+  if (changed & (Topic::playback | Topic::selection)) followBody();
   if (changed & (kDocument | Topic::level | Topic::ground | Topic::agent)) readout_->pointAgain();
 }
 
@@ -228,6 +231,12 @@ void MainWindow::refreshTool() {
   hint_->setText(tool ? tool->hint()
                       : tr("Drag to turn the view, with Shift and the right button to move it; the wheel zooms. Double-click a place to "
                            "cut away what is above it."));
+}
+
+void MainWindow::followBody() {
+  const Playback& playback = workspace_.playback();
+  if (!playback.eyeFollows() || !reel_->isVisible()) return;
+  if (const auto at = playback.bodyAt()) view_->camera().lookAt(*at, view_->camera().distance()), view_->update();
 }
 
 void MainWindow::refreshTrail() {

@@ -56,6 +56,8 @@ class MainWindow : public QMainWindow {
   void refresh(Topics changed);
   void refreshStops(Topics changed);
   void refreshTool();
+  /// The eye goes with the body that is followed, where that is asked for.
+  void followBody();
   void refreshTrail();
   void refreshTitle();
   void frameNewLevel();

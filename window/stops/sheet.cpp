@@ -50,6 +50,7 @@ QPushButton* Sheet::button(const QString& text, const QString& tip, bool checkab
   b->setToolTip(tip);
   b->setCheckable(checkable);
   b->setAccessibleName(text);
+  b->setFocusPolicy(Qt::TabFocus);  // a click leaves the keys where they were: Space plays what Run has made
   return b;
 }
 

@@ -2,6 +2,9 @@
 
 #include <qcustomplot.h>
 
+#include <QProxyStyle>
+#include <QShortcut>
+
 #include "window/scene/theme.h"
 
 namespace dune::window {
@@ -9,7 +12,16 @@ namespace dune::window {
 namespace {
 constexpr int kTick = 33;  // milliseconds between pictures while playing
 constexpr int kSliderSteps = 10000;
-constexpr double kSpeeds[] = {0.25, 0.5, 1, 2, 4};
+constexpr double kSpeeds[] = {0.1, 0.25, 0.5, 1, 2, 4, 8, 16};
+constexpr int kAsItWas = 3;  // of these
+
+/// A click on the line goes there.
+class JumpStyle : public QProxyStyle {
+ public:
+  int styleHint(StyleHint hint, const QStyleOption* option, const QWidget* widget, QStyleHintReturn* data) const override {
+    return hint == SH_Slider_AbsoluteSetButtons ? static_cast<int>(Qt::LeftButton) : QProxyStyle::styleHint(hint, option, widget, data);
+  }
+};
 }  // namespace
 
 Reel::Reel(Playback& playback, QWidget* parent) : QWidget(parent), playback_(playback) {
@@ -35,15 +47,24 @@ Reel::Reel(Playback& playback, QWidget* parent) : QWidget(parent), playback_(pla
   slider_ = new QSlider(Qt::Horizontal);
   slider_->setRange(0, kSliderSteps);
   slider_->setAccessibleName(tr("Time"));
+  auto* jump = new JumpStyle;
+  jump->setParent(slider_);
+  slider_->setStyle(jump);
   speed_ = new QComboBox;
   for (const double s : kSpeeds) speed_->addItem(tr("%1 ×").arg(s));
-  speed_->setCurrentIndex(2);
+  speed_->setCurrentIndex(kAsItWas);
   speed_->setAccessibleName(tr("Playback speed"));
   who_ = new QLabel;
+  eye_ = check(tr("Follow"), tr("The eye goes with the agent that is followed"));
+  trails_ = check(tr("Trails"), tr("Shows where the agents were in the last three seconds"));
+  connect(eye_, &QToolButton::toggled, this, [this](bool on) { playback_.setEyeFollows(on); });
+  connect(trails_, &QToolButton::toggled, this, [this](bool on) { playback_.setTrails(on); });
   controls->addWidget(clock_);
   controls->addWidget(slider_, 1);
   controls->addWidget(speed_);
   controls->addWidget(who_);
+  controls->addWidget(eye_);
+  controls->addWidget(trails_);
   column->addLayout(controls);
   plot_ = new QCustomPlot;
   plot_->setFixedHeight(96);
@@ -74,6 +95,12 @@ Reel::Reel(Playback& playback, QWidget* parent) : QWidget(parent), playback_(pla
   connect(play_, &QToolButton::clicked, this, [this] { setPlaying(!playing()); });
   connect(back_, &QToolButton::clicked, this, [this] { step(-1); });
   connect(forward_, &QToolButton::clicked, this, [this] { step(1); });
+  // Arrow keys step wherever in the reel the focus is.
+  for (const auto& [key, frames] : {std::pair(Qt::Key_Left, -1), {Qt::Key_Right, 1}}) {
+    auto* shortcut = new QShortcut(key, this);
+    shortcut->setContext(Qt::WidgetWithChildrenShortcut);
+    connect(shortcut, &QShortcut::activated, this, [this, frames] { step(frames); });
+  }
   connect(slider_, &QSlider::valueChanged, this, [this](int v) {
     if (run_) playback_.setTime(run_->trace.duration() * v / kSliderSteps);
   });
@@ -83,6 +110,15 @@ Reel::Reel(Playback& playback, QWidget* parent) : QWidget(parent), playback_(pla
     if (run_ && playback_.time() >= run_->trace.duration()) setPlaying(false);
   });
   applyTheme();
+}
+
+QToolButton* Reel::check(const QString& name, const QString& tip) {
+  auto* b = new QToolButton;
+  b->setText(name);
+  b->setToolTip(tip);
+  b->setAccessibleName(name);
+  b->setCheckable(true);
+  return b;
 }
 
 void Reel::applyTheme() {

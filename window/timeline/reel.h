@@ -31,6 +31,7 @@ class Reel : public QWidget {
   void applyTheme();
 
  private:
+  QToolButton* check(const QString& name, const QString& tip);
   void fillCurves();
   void placeCursor();
   void scrubAt(const QPoint& pixel);
@@ -41,7 +42,7 @@ class Reel : public QWidget {
   int body_ = -1;                             // and of which body
   QTimer timer_;
   QElapsedTimer since_;
-  QToolButton *play_, *back_, *forward_;
+  QToolButton *play_, *back_, *forward_, *eye_, *trails_;
   QSlider* slider_;
   QLabel *clock_, *who_;
   QComboBox* speed_;

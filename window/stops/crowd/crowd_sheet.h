@@ -1,33 +1,36 @@
 #pragma once
-// The Crowd stop: groups that walk from here to there, and the run.
+// The Crowd stop: which scene walks and for how long, and in pages who walks, how they steer, what moves among them, and two runs compared.
 
-#include <QSpinBox>
+#include <QComboBox>
 
-#include "window/stops/sheet.h"
+#include "window/stops/crowd/compare_page.h"
+#include "window/stops/crowd/groups_page.h"
+#include "window/stops/crowd/obstacles_page.h"
+#include "window/stops/crowd/steering_page.h"
+#include "window/stops/paged_sheet.h"
 
 namespace dune::window {
 
-class CrowdSheet : public Sheet {
+class CrowdSheet : public PagedSheet {
   Q_OBJECT
 
  public:
   explicit CrowdSheet(Workspace& workspace);
-  Topics concerns() const override { return Sheet::concerns() | Topic::work; }
+  Topics concerns() const override { return PagedSheet::concerns() | Topic::work; }
   void refresh(Topics changed) override;
-  Tool* tool() override { return draw_->isChecked() ? tool_.get() : ends_.get(); }
-  std::vector<ThingKind> removable() const override { return {ThingKind::group}; }
-  void leaveTool() override { draw_->setChecked(false); }
+
+  enum class Page { groups, steering, obstacles, compare };
+  void show(Page page) { pages()->setCurrentIndex(static_cast<int>(page)); }
 
  private:
-  void editChosen(const QString& label, const std::function<void(project::CrowdGroup&)>& change, const QString& key = {});
-  void showChosen();
+  void addHead();
+  void fillScenes();
   void showState(int agents);
 
-  QPushButton *draw_, *run_, *remove_;
-  ItemList* list_;
-  NumberField *count_, *radius_, *seconds_;
+  QPushButton* run_;
+  QComboBox* scenes_;
+  NumberField* seconds_;
   QLabel* state_;
-  std::unique_ptr<Tool> tool_, ends_;
 };
 
 }  // namespace dune::window

@@ -6,11 +6,17 @@
 namespace dune::window {
 
 CrowdStop::CrowdStop(Workspace& workspace, WorldView& view)
-    : TrailStop(workspace, tr("Crowd"), new CrowdSheet(workspace)), groups_(view, LayerOrder::marks), bodies_(view, LayerOrder::moving) {}
+    : TrailStop(workspace, tr("Crowd"), new CrowdSheet(workspace)),
+      view_(view),
+      groups_(view, LayerOrder::marks),
+      tracks_(view, LayerOrder::marks),
+      obstacles_(view, LayerOrder::moving),
+      a_(view, Side::left),
+      b_(view, Side::right) {}
 
 StopState CrowdStop::state() const {
   int bodies = 0;
-  for (const project::CrowdGroup& g : workspace_.project().crowd->groups) bodies += g.count;
+  for (const project::CrowdGroup* g : groupsOf(workspace_)) bodies += g->count;
   const auto run = workspace_.run();
   StopState s;
   s.fresh = !run || workspace_.runFresh();
@@ -25,12 +31,40 @@ StopState CrowdStop::state() const {
 void CrowdStop::draw(const Shown& shown, Topics changed) {
   const Playback& playback = workspace_.playback();
   const Topics whole = Topic::selection | Topic::stop | Topic::theme;
-  if (changed & (whole | Topic::crowd | Topic::level)) {
-    const bool drawn = shown.here && workspace_.level();
-    groups_.set(drawn ? groupsLayer(*workspace_.project().crowd, workspace_.selection().id(ThingKind::group)) : DrawList{});
-  }
-  if (changed & (whole | Topic::playback | Topic::run | Topic::level))
-    bodies_.set(shown.backdrop.bodies && playback.run() ? bodiesLayer(*playback.run(), playback.frame(), playback.body()) : DrawList{});
+  if (changed & (whole | Topic::crowd | Topic::agents | Topic::level)) drawGroups(shown.here && workspace_.level());
+  const bool bodies = shown.backdrop.bodies && playback.run();
+  if (changed & (whole | Topic::run | Topic::crowd | Topic::playback)) nameSides(bodies);
+  if (!(changed & (whole | Topic::playback | Topic::run | Topic::crowd | Topic::level | Topic::insight))) return;
+  drawWorld(a_, bodies ? playback.run() : nullptr, false);
+  drawWorld(b_, bodies ? playback.other() : nullptr, true);
+  std::vector<crowd::MovingObstacle> moving;
+  if (bodies)
+    moving = playback.run()->obstacles;
+  else if (shown.here)
+    for (const project::CrowdObstacle* o : obstaclesOf(workspace_)) moving.push_back(*o);
+  obstacles_.set(obstaclesLayer(moving, bodies ? playback.time() : 0));
+}
+
+void CrowdStop::drawGroups(bool here) {
+  std::vector<WorldLabel> labels;
+  groups_.set(here ? groupsLayer(workspace_, labels) : DrawList{}, std::move(labels));
+  tracks_.set(here ? tracksLayer(workspace_) : DrawList{});
+}
+
+void CrowdStop::drawWorld(World& world, const std::shared_ptr<const pipeline::Run>& run, bool other) {
+  const Playback& playback = workspace_.playback();
+  world.bodies.set(run ? bodiesLayer(*run, playback.frame(), playback.body(), playback.trails()) : DrawList{});
+  const auto& insight = workspace_.insights().of(other);
+  const bool seen = run && insight && insight->run == run && workspace_.insights().on();
+  world.insight.set(seen ? insightLayer(*run, insight->frame, insight->body, insight->insight) : DrawList{});
+}
+
+void CrowdStop::nameSides(bool shown) {
+  const auto& other = workspace_.project().crowd->other;
+  if (!shown || !workspace_.playback().other() || !other) return view_.setSides({}, {});
+  const auto groups = groupsOf(workspace_);
+  const QString a = groups.empty() ? QString() : steeringTitle(groups[0]->steering.model);
+  view_.setSides(tr("A: %1").arg(a), tr("B: %1").arg(steeringTitle(other->model)));
 }
 
 }  // namespace dune::window

@@ -1,5 +1,6 @@
 #pragma once
-// The Crowd stop: draws the groups, and the bodies of the last run.
+// The Crowd stop: draws the groups and what moves among them, the bodies of the last run, of a second one beside it, and what the followed
+// body decides from.
 
 #include "window/stops/trail_stop.h"
 
@@ -15,7 +16,17 @@ class CrowdStop : public TrailStop {
   Backdrop backdrop() const override { return {.links = true, .bodies = true}; }
 
  private:
-  Layer groups_, bodies_;
+  struct World {
+    World(WorldView& view, Side side) : bodies(view, LayerOrder::moving, side), insight(view, LayerOrder::cursor, side) {}
+    Layer bodies, insight;
+  };
+  void drawGroups(bool here);
+  void drawWorld(World& world, const std::shared_ptr<const pipeline::Run>& run, bool other);
+  void nameSides(bool shown);
+
+  WorldView& view_;
+  Layer groups_, tracks_, obstacles_;
+  World a_, b_;
 };
 
 }  // namespace dune::window

@@ -1,0 +1,19 @@
+#pragma once
+// Keys that mean something in the whole window mean what they always do in the control that has the focus: Space presses a button, Home
+// goes to the begin of a list.
+
+#include <QObject>
+
+namespace dune::window {
+
+class KeyPrecedence : public QObject {
+  Q_OBJECT
+
+ public:
+  using QObject::QObject;
+
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
+};
+
+}  // namespace dune::window

@@ -1,0 +1,103 @@
+#include "window/stops/crowd/compare_page.h"
+
+#include <QHeaderView>
+
+#include "core/pipeline/crowd_run.h"
+
+namespace dune::window {
+
+namespace {
+
+struct Row {
+  QString name;
+  double a, b;
+  int digits;
+};
+
+std::vector<Row> rowsOf(const pipeline::RunFigures& a, const pipeline::RunFigures& b) {
+  return {{QObject::tr("arrived"), static_cast<double>(a.arrived), static_cast<double>(b.arrived), 0},
+          {QObject::tr("mean time, s"), a.meanTime, b.meanTime, 1},
+          {QObject::tr("last arrival, s"), a.lastTime, b.lastTime, 1},
+          {QObject::tr("standing, s each"), a.standing, b.standing, 1},
+          {QObject::tr("walked, m each"), a.length, b.length, 1},
+          {QObject::tr("overlap, m"), a.deepest, b.deepest, 2},
+          {QObject::tr("trembling in 100 s"), a.trembling, b.trembling, 1},
+          {QObject::tr("cost a step, µs"), a.microseconds, b.microseconds, 1}};
+}
+
+}  // namespace
+
+ComparePage::ComparePage(Workspace& workspace) : Sheet({}, workspace) {
+  quiet(tr("The same start twice, side by side: A steers as each group says, B all as below."));
+  on_ = new QCheckBox(tr("Walk a second time, as B"));
+  column_->addWidget(on_);
+  connect(on_, &QCheckBox::toggled, this, [this](bool on) {
+    workspace_.change(on ? tr("Compare with B") : tr("Compare no more"), [on](project::Project& p) {
+      project::edit(p.crowd, [on](project::CrowdSection& s) {
+        s.other.reset();
+        if (on) s.other.emplace().model = crowd::Steering::directionRing;
+      });
+    });
+  });
+  hint_ = quiet({});
+  table_ = new QTableWidget(0, 4);
+  table_->setAccessibleName(tr("A against B"));
+  table_->setHorizontalHeaderLabels({QString(), tr("A"), tr("B"), tr("B − A")});
+  table_->verticalHeader()->hide();
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_->setSelectionMode(QAbstractItemView::NoSelection);
+  table_->setFocusPolicy(Qt::NoFocus);
+  table_->setShowGrid(false);
+  table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+  table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  table_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  column_->addWidget(table_);
+  fields_ = new SteeringFields(tr("B"));
+  column_->addWidget(fields_);
+  connect(fields_, &SteeringFields::edited, this, [this](const crowd::SteeringSettings& settings, const QString& what) {
+    workspace_.change(
+        tr("Change steering of B"),
+        [&](project::Project& p) { project::edit(p.crowd, [&](project::CrowdSection& s) { s.other = settings; }); },
+        what.isEmpty() ? what : QStringLiteral("b ") + what);
+  });
+  connect(fields_, &SteeringFields::finished, this, [this] { workspace_.document().endMerge(); });
+  column_->addStretch(1);
+}
+
+void ComparePage::refresh(Topics) {
+  const auto& other = workspace_.project().crowd->other;
+  const QSignalBlocker blocker(on_);
+  on_->setChecked(other.has_value());
+  fields_->setVisible(other.has_value());
+  if (other) fields_->show(*other);
+  fillTable();
+}
+
+void ComparePage::fillTable() {
+  const auto a = workspace_.run(), b = workspace_.crowd().other();
+  const bool both = a && b && workspace_.runFresh();
+  table_->setVisible(both);
+  hint_->setVisible(workspace_.project().crowd->other && !both);
+  hint_->setText(tr("Run to see both."));
+  if (!both) return;
+  const std::vector<Row> rows = rowsOf(pipeline::figuresOf(*a), pipeline::figuresOf(*b));
+  table_->setRowCount(static_cast<int>(rows.size()));
+  for (std::size_t i = 0; i < rows.size(); ++i) {
+    const Row& r = rows[i];
+    const double more = r.b - r.a;
+    const QString cells[] = {r.name, QString::number(r.a, 'f', r.digits), QString::number(r.b, 'f', r.digits),
+                             (more > 0 ? QStringLiteral("+") : QString()) + QString::number(more, 'f', r.digits)};
+    for (int c = 0; c < 4; ++c) {
+      auto* item = new QTableWidgetItem(cells[c]);
+      if (c > 0) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+      table_->setItem(static_cast<int>(i), c, item);
+    }
+  }
+  table_->resizeRowsToContents();
+  int height = table_->horizontalHeader()->height() + 4;
+  for (int i = 0; i < table_->rowCount(); ++i) height += table_->rowHeight(i);
+  table_->setFixedHeight(height);
+}
+
+}  // namespace dune::window
