@@ -146,6 +146,11 @@ std::vector<char> findRooms(const level::Object& object, const std::vector<char>
                             const std::vector<std::int32_t>& piece, const Job& job) {
   constexpr double kLeastFilled = 1e-4;  // of the box around it: less is no room, but a sheet with two sides
   const std::size_t n = object.triangles.size();
+  std::vector<char> room(n, 0);
+  std::vector<std::uint32_t> roots;  // of the closed pieces: terrain has none, and costs nothing here
+  for (std::uint32_t t = 0; t < n; ++t)
+    if (piece[t] == static_cast<std::int32_t>(t)) roots.push_back(t);
+  if (roots.empty()) return room;
   std::vector<char> mixed(n, 0);
   std::vector<std::pair<std::uint32_t, std::uint32_t>> edges;  // other end, and half edge
   eachBucket(
@@ -170,21 +175,23 @@ std::vector<char> findRooms(const level::Object& object, const std::vector<char>
           if (const std::int32_t root = piece[edges[i].second / 3]; forward != 0 && root >= 0) mixed[static_cast<std::size_t>(root)] = 1;
         }
       });
-  std::vector<double> volume(n, 0);
-  std::vector<Box3> boxes(n);
+  struct Extent {
+    double volume = 0;
+    Box3 box;
+  };
+  std::vector<Extent> extents(roots.size());
   for (std::uint32_t t = 0; t < n; ++t) {
     if (piece[t] < 0) continue;
-    const auto root = static_cast<std::size_t>(piece[t]);
+    const auto root = static_cast<std::uint32_t>(piece[t]);
+    Extent& e = extents[static_cast<std::size_t>(std::ranges::lower_bound(roots, root) - roots.begin())];
     const Vec3 origin = object.vertices[object.triangles[root][0]];
     const auto corner = [&](std::size_t k) { return object.vertices[object.triangles[t][k]] - origin; };
-    volume[root] += glm::dot(corner(0), glm::cross(corner(1), corner(2))) / 6;
-    for (std::size_t k = 0; k < 3; ++k) boxes[root].add(corner(k));
+    e.volume += glm::dot(corner(0), glm::cross(corner(1), corner(2))) / 6;
+    for (std::size_t k = 0; k < 3; ++k) e.box.add(corner(k));
   }
-  std::vector<char> room(n, 0);
-  for (std::size_t root = 0; root < n; ++root) {
-    if (boxes[root].empty()) continue;
-    const Vec3 size = boxes[root].max - boxes[root].min;
-    room[root] = !mixed[root] && volume[root] < -kLeastFilled * size.x * size.y * size.z;
+  for (std::size_t i = 0; i < roots.size(); ++i) {
+    const Vec3 size = extents[i].box.max - extents[i].box.min;
+    room[roots[i]] = !mixed[roots[i]] && extents[i].volume < -kLeastFilled * size.x * size.y * size.z;
   }
   return room;
 }

@@ -12,12 +12,13 @@ struct Row {
   QString name;
   double a, b;
   int digits;
+  bool ofArrived = false;  ///< says nothing where nobody arrived
 };
 
 std::vector<Row> rowsOf(const pipeline::RunFigures& a, const pipeline::RunFigures& b) {
   return {{QObject::tr("arrived"), static_cast<double>(a.arrived), static_cast<double>(b.arrived), 0},
-          {QObject::tr("mean time, s"), a.meanTime, b.meanTime, 1},
-          {QObject::tr("last arrival, s"), a.lastTime, b.lastTime, 1},
+          {QObject::tr("mean time, s"), a.meanTime, b.meanTime, 1, true},
+          {QObject::tr("last arrival, s"), a.lastTime, b.lastTime, 1, true},
           {QObject::tr("standing, s each"), a.standing, b.standing, 1},
           {QObject::tr("walked, m each"), a.length, b.length, 1},
           {QObject::tr("overlap, m"), a.deepest, b.deepest, 2},
@@ -86,8 +87,11 @@ void ComparePage::fillTable() {
   for (std::size_t i = 0; i < rows.size(); ++i) {
     const Row& r = rows[i];
     const double more = r.b - r.a;
-    const QString cells[] = {r.name, QString::number(r.a, 'f', r.digits), QString::number(r.b, 'f', r.digits),
-                             (more > 0 ? QStringLiteral("+") : QString()) + QString::number(more, 'f', r.digits)};
+    const QString none = QStringLiteral("–");
+    const auto text = [&](double v) { return r.ofArrived && v == 0 ? none : QString::number(v, 'f', r.digits); };
+    const bool known = text(r.a) != none && text(r.b) != none;
+    const QString cells[] = {r.name, text(r.a), text(r.b),
+                             known ? (more > 0 ? QStringLiteral("+") : QString()) + QString::number(more, 'f', r.digits) : none};
     for (int c = 0; c < 4; ++c) {
       auto* item = new QTableWidgetItem(cells[c]);
       if (c > 0) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
