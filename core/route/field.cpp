@@ -17,7 +17,11 @@ constexpr std::uint32_t kMostPoints = 65;  // on one edge; very long edges get c
 }  // namespace
 
 Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules)
-    : layout_(std::move(layout)), mesh_(layout_->mesh()), rules_(std::move(rules)), bends_(mesh_.vertices.size(), 0) {
+    : layout_(std::move(layout)),
+      mesh_(layout_->mesh()),
+      rules_(std::move(rules)),
+      bends_(mesh_.vertices.size(), 0),
+      borders_(mesh_.vertices.size(), 0) {
   findBends();
   for (std::size_t k = 0; k < mesh_.kinds.size(); ++k)
     if (const nav::KindRule& rule = rules_.of(k); !rule.forbidden)
@@ -29,6 +33,10 @@ Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules)
 
 /// Kinds of ground that cost the same are one ground to a path, and forbidden ground is none.
 void Field::findBends() {
+  constexpr std::uint8_t kMany = 100;
+  const auto more = [&](std::uint32_t vertex, std::uint8_t by) {
+    borders_[vertex] = static_cast<std::uint8_t>(std::min<int>(kMany, borders_[vertex] + by));
+  };
   firstPoint_.reserve(mesh_.corners.size() + 1);
   firstPoint_.push_back(0);
   for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
@@ -39,6 +47,8 @@ void Field::findBends() {
       const bool border = across[i] == kNoFace || passable(FaceId{f}) != passable(across[i]);
       const bool meets = !border && passable(FaceId{f}) && differ(FaceId{f}, across[i]);
       if (border || meets) bends_[a] = bends_[b] = 1;
+      if (border && passable(FaceId{f})) more(a, 1), more(b, 1);
+      if (meets) more(a, kMany), more(b, kMany);
       const double length = glm::distance(mesh_.vertices[a], mesh_.vertices[b]);
       const auto points = meets ? std::min(kMostPoints, static_cast<std::uint32_t>(length / kPointSpacing) + 2) : 0u;
       if (points > 1) widestSpacing_ = std::max(widestSpacing_, length / (points - 1));

@@ -40,6 +40,9 @@ class Field {
   }
   /// Whether a shortest path may bend at the vertex: it lies on the border of where one may walk, or where costs meet.
   bool bends(std::uint32_t vertex) const { return bends_[vertex] != 0; }
+  /// Whether the ground that may be walked on around the vertex hangs together there and is of one cost, so that whoever is at the vertex
+  /// can go on into all of it.
+  bool whole(std::uint32_t vertex) const { return borders_[vertex] <= 2; }
   /// Whether the two sides of the edge at a corner number cost differently, so that a path may bend anywhere on it.
   bool meets(std::uint32_t corner) const { return firstPoint_[corner + 1] > firstPoint_[corner]; }
   /// Points on the edge at a corner number where paths may bend between costs: the first number, and how many.
@@ -71,6 +74,7 @@ class Field {
   const nav::NavMesh& mesh_;
   nav::Rules rules_;
   std::vector<char> bends_;
+  std::vector<std::uint8_t> borders_;  // edges of the border at each vertex; where costs meet, more than there can be
   std::vector<std::uint32_t> firstPoint_;
   double leastCost_ = 1, mostCost_ = 1, mostSaved_ = 0, widestSpacing_ = 0;
   std::vector<Box2> cheap_;  // around each piece of cheap ground, and each cheap link

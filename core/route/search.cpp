@@ -58,6 +58,7 @@ bool Search::run(const Place& start, const Place& goal) {
   ++generation_;
   const auto& mesh = field_.mesh();
   bestAtVertex_.resize(mesh.vertices.size());
+  atMost_.resize(mesh.vertices.size());
   bestAtPoint_.resize(field_.allPoints());
   bestAtLink_.resize(mesh.links.size() * 2);
   if (!start.valid() || !goal.valid() || !field_.passable(start.face) || !field_.passable(goal.face)) return false;
@@ -75,7 +76,41 @@ bool Search::run(const Place& start, const Place& goal) {
   return false;
 }
 
+void Search::learn(std::uint32_t vertex, double g) {
+  if (!field_.whole(vertex)) return;
+  Best& b = atMost_[vertex];
+  if (b.generation != generation_ || g < b.g) b = {generation_, g};
+}
+
+void Search::learnFrom(const Node& view) {
+  const auto& mesh = field_.mesh();
+  const auto corners = mesh.cornersOf(view.face);
+  const std::uint32_t atLeft = corners[view.edge], atRight = corners[(view.edge + 1) % corners.size()];
+  const double cost = perMetre(view.face);
+  if (same(plan(mesh.vertices[atLeft]), view.left)) learn(atLeft, view.g + cost * glm::distance(view.root, view.left));
+  if (same(plan(mesh.vertices[atRight]), view.right)) learn(atRight, view.g + cost * glm::distance(view.root, view.right));
+}
+
+/// Going away from an end of the edge, the way along the edge grows by what one goes, and the way from the root by no more: it is enough to
+/// compare them at the far end of the view.
+bool Search::isBeaten(const Node& view) const {
+  constexpr double kMore = 1e-7;
+  const auto& mesh = field_.mesh();
+  const auto corners = mesh.cornersOf(view.face);
+  const double cost = perMetre(view.face);
+  const auto beats = [&](std::uint32_t vertex, const Vec2& far) {
+    const Best& b = atMost_[vertex];
+    return b.generation == generation_ &&
+           view.g + cost * glm::distance(view.root, far) > b.g + cost * glm::distance(plan(mesh.vertices[vertex]), far) + kMore;
+  };
+  return beats(corners[view.edge], view.right) || beats(corners[(view.edge + 1) % corners.size()], view.left);
+}
+
 void Search::push(const Node& node) {
+  if (node.edge != kStart && !node.last) {
+    learnFrom(node);
+    if (isBeaten(node)) return;
+  }
   nodes_.push_back(node);
   heap_.emplace_back(node.f, static_cast<std::int32_t>(nodes_.size() - 1));
   std::push_heap(heap_.begin(), heap_.end(), std::greater<>());
@@ -164,6 +199,7 @@ bool Search::better(std::vector<Best>& best, std::size_t key, double g, bool aga
 void Search::expand(std::int32_t n) {
   const Node node = nodes_[static_cast<std::size_t>(n)];
   const auto& mesh = field_.mesh();
+  if (node.edge != kStart && isBeaten(node)) return;  // by what was learnt since
   reachPoints(n);
   const std::size_t count = mesh.cornerCount(node.face);
   if (node.edge == kStart) {

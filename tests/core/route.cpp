@@ -82,6 +82,31 @@ class TestRoute : public QObject {
     QCOMPARE(a.points.size(), std::size_t{2});
     QCOMPARE(a.optimalityBound, 1.0);
   }
+  void theWorkFollowsTheGroundAndNotTheWaysAroundIt() {
+    // A wall to be walked around among ever more pillars: every face was once looked at for each of the many ways around them.
+    for (const int n : {6, 12, 24}) {
+      test::Random random(2);
+      Scene scene;
+      const double side = 4.0 * n + 4;
+      scene.floor(0, 0, side, side);
+      for (int i = 0; i < n; ++i)
+        for (int k = 0; k < n; ++k) {
+          const Vec3 a{2 + i * 4.0 + random.in(0, 2), -1, 2 + k * 4.0 + random.in(0, 2)};
+          scene.box(a, a + Vec3{random.in(0.5, 1.8), 4, random.in(0.5, 1.8)});
+        }
+      scene.box({2, -1, side / 2 - 0.8}, {side + 1, 4, side / 2 - 0.4});
+      level::World world = scene.world();
+      for (std::size_t i = 1; i < world.roles.size(); ++i) world.roles[i] = level::Role::obstacle;
+      const auto r = ready(world);
+      for (int k = 0; k < 10; ++k) {
+        const nav::Place p = r->field->locator().nearest({side - 2, 0, random.in(0.5, side / 2 - 2)}, 5),
+                         q = r->field->locator().nearest({side - 2, 0, random.in(side / 2 + 1, side - 1)}, 5);
+        QVERIFY(!r->search->find(p, q).empty());
+        const double each = static_cast<double>(r->search->nodesMade()) / static_cast<double>(r->mesh.faceCount());
+        QVERIFY2(each < 5, qPrintable(QStringLiteral("%1 pillars: %2 views a face").arg(n * n).arg(each)));
+      }
+    }
+  }
   void shortestAgainstAVisibilityGraph() {
     for (std::uint64_t seed = 0; seed < 10; ++seed) {
       test::Random random(seed);
