@@ -7,6 +7,7 @@
 #include "core/base/parallel.h"
 #include "core/generate/join.h"
 #include "core/generate/tuning.h"
+#include "core/ground/heap.h"
 
 namespace dune::generate {
 
@@ -24,6 +25,7 @@ class Builder {
       needsLimits_.push_back(near);
     }
     limitsCurrent_.assign(built_.chunks.size(), 1);
+    heaps_.resize(built_.chunks.size());
   }
 
   std::optional<Problem> run() {
@@ -31,6 +33,8 @@ class Builder {
     if (!parallelFor(
             job_, built_.chunks.size(), [&](std::size_t i) { findLimits(i); }, 1))
       return Job::cancelledProblem();
+    for (const auto& heap : heaps_)
+      if (heap) return heap;
     job_.step("faces", 0.95);
     if (!parallelFor(
             job_, built_.chunks.size(), [&](std::size_t i) { makeMesh(i); }, 1))
@@ -76,6 +80,7 @@ class Builder {
       limitsCurrent_[i] = 1;
     }
     ground::Soup soup(built_.world, *built_.survey, built_.survey->touching(i));
+    if ((heaps_[i] = ground::findHeap(soup, built_.world))) return;
     soup.weld();
     auto found = ground::findLimits(soup, built_.world, built_.agent, boxOf(i), job_);
     if (!found) return;
@@ -129,6 +134,7 @@ class Builder {
   const Built* before_;
   Job& job_;
   std::vector<char> wanted_, needsLimits_, limitsCurrent_;  // one a chunk
+  std::vector<std::optional<Problem>> heaps_;               // likewise: what cannot be measured there
   std::atomic<std::size_t> made_{0};
 };
 

@@ -49,6 +49,29 @@ class TestMesh : public QObject {
   }
 
  private slots:
+  void heapsOnOneSpotAreRefusedAndTowersAreNot() {
+    // Each triangle of a heap crosses each other one: what they limit grows with the cube of their number, and once never ended.
+    test::Random random(4);
+    Scene scene;
+    scene.floor(0, 0, 20, 20);
+    for (int i = 0; i < 400; ++i) {
+      const double a = random.in(0, 6), y = random.in(0, 0.5);
+      const auto corner = [&](double turn) {
+        return Vec3{10 + 0.5 * std::cos(a + turn), y + random.in(0, 0.2), 10 + 0.5 * std::sin(a + turn)};
+      };
+      const Vec3 p = corner(0), q = corner(2.1), r = corner(4.2);
+      scene.quad(p, q, r, r + Vec3{0, 1e-3, 0}, "leaf " + std::to_string(i));
+    }
+    ThreadedJob job;
+    const auto heap = generate::build(scene.world(), {}, job);
+    QVERIFY(!heap);
+    QVERIFY2(heap.problem().code == ProblemCode::overLimit && heap.problem().where.find("leaf") != std::string::npos,
+             heap.problem().text().c_str());
+    Scene tower;
+    for (int i = 0; i < 100; ++i) tower.floor(0, 0, 6, 6, i * 2.5, "storey " + std::to_string(i));
+    const auto built = generate::build(tower.world(), {}, job);
+    QVERIFY(built.ok() && std::abs(nav::totalArea((*built)->mesh) - 100 * 5.2 * 5.2) < 1);
+  }
   void structureHoldsOnRandomScenes() {
     for (std::uint64_t seed = 0; seed < 40; ++seed) {
       const auto b = built(randomScene(seed).world());
