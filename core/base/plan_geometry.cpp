@@ -1,6 +1,7 @@
 #include "core/base/plan_geometry.h"
 
 #include <algorithm>
+#include <limits>
 
 namespace dune {
 
@@ -42,6 +43,19 @@ Vec2 nearestOnConvex(std::span<const Vec2> convex, const Vec2& q) {
     if (d < bestDistance) best = p, bestDistance = d;
   }
   return inside ? q : best;
+}
+
+Outward outOfConvex(std::span<const Vec2> convex, const Vec2& q) {
+  const Vec2 nearest = nearestOnConvex(convex, q);
+  if (const double d = glm::distance(nearest, q); d > 1e-9) return {d, (q - nearest) / d};
+  if (convex.size() < 3) return {0, {1, 0}};
+  Outward best{-std::numeric_limits<double>::infinity(), {1, 0}};
+  for (std::size_t i = 0; i < convex.size(); ++i) {
+    const Vec2 a = convex[i], edge = convex[(i + 1) % convex.size()] - a;
+    const Vec2 out = -leftOf(edge) / std::max(1e-12, glm::length(edge));
+    if (const double d = glm::dot(q - a, out); d > best.distance) best = {d, out};
+  }
+  return best;
 }
 
 Polygon convexHull(std::vector<Vec2> points) {

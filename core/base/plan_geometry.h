@@ -21,6 +21,13 @@ Vec2 nearestOnSegment(const Vec2& a, const Vec2& b, const Vec2& q);
 inline double distanceToSegment(const Vec2& a, const Vec2& b, const Vec2& q) { return glm::distance(nearestOnSegment(a, b, q), q); }
 /// The point of a convex polygon nearest to q: q itself when inside. One point and two points are allowed.
 Vec2 nearestOnConvex(std::span<const Vec2> convex, const Vec2& q);
+/// How far q is from a convex polygon, below zero inside, and which way is out, of length 1. One point and two points are allowed; what has
+/// no inside is left along x.
+struct Outward {
+  double distance;
+  Vec2 direction;
+};
+Outward outOfConvex(std::span<const Vec2> convex, const Vec2& q);
 /// The convex hull, counter-clockwise, without points on its edges; one or two points when the input is thin (O(n log n)).
 Polygon convexHull(std::vector<Vec2> points);
 

@@ -20,10 +20,9 @@ bool goalIsTaken(const Picture& picture, const std::vector<Body>& bodies, std::s
   bool taken = false, touches = false;
   double area = 0;  // of the bodies nearer to it that have arrived, or want there too
   picture.eachNeighbour(self, distance + b.who.radius, [&](const Seen& other) {
-    const Body& o = bodies[other.number];
-    const double radius = o.who.radius, away = glm::distance(other.at, goal);
+    const double radius = bodies[other.number].who.radius, away = glm::distance(other.at, goal);
     const bool there = picture.shown[other.number].state == State::arrived;
-    if (away >= distance || (!there && glm::distance(o.goal, b.goal) > 2 * radius)) return;
+    if (away >= distance || (!there && glm::distance(picture.goals[other.number], b.goal) > 2 * radius)) return;
     area += radius * radius;
     taken |= there && away < radius + b.who.radius;  // it cannot stand there itself
     touches |= there && other.distance < b.who.radius + radius + kTouching;

@@ -37,12 +37,12 @@ Vec2 Contacts::withoutContact(const Situation& s, std::span<const Seen> near, co
   for (const Seen& other : near) {
     if (other.distance < 1e-9 || other.distance > reach) continue;
     const Vec2 towards = (other.at - s.here()) / other.distance;
-    planes.push_back({towards * closing(s.self, other), leftOf(towards)});
+    planes.push_back(atLeast(-towards, -closing(s.self, other)));
   }
   picture_.eachObstacle(s.self, reach, [&](const Footprint& print) {
-    const Vec2 towards = -print.outward(s.here());
+    const Vec2 out = print.outward(s.here());
     const double gap = print.distance(s.here()) - b.who.radius;
-    planes.push_back({towards * (gap / dt_ + glm::dot(print.velocity, towards)), leftOf(towards)});
+    planes.push_back(atLeast(out, glm::dot(print.velocity, out) - gap / dt_));
     most = std::max(most, glm::length(print.velocity));  // it is pushed along by what drives into it
   });
   const auto broken = [&](const HalfPlane& p) { return cross(p.direction, velocity - p.point) < 0; };

@@ -161,7 +161,10 @@ class Crowd::Simulation {
     picture_.resize(bodies_.size());
     for (std::size_t i = 0; i < bodies_.size(); ++i) {
       const Body& b = bodies_[i];
-      picture_.shown[i] = {b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, b.place.face};
+      const nav::FaceId face = floors_[b.who.mesh].wholeFace(b.place.face);
+      picture_.shown[i] = {b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, face};
+      picture_.places[i] = b.place;
+      picture_.goals[i] = b.goal;
       picture_.there[i] = b.begun;
       picture_.waited[i] = b.standing;
       picture_.priority[i] = b.who.priority;
@@ -216,10 +219,9 @@ class Crowd::Simulation {
   Vec2 wish(std::size_t i, Floor& floor) {
     Body& b = bodies_[i];
     if (b.who.chase) {
-      const Body& quarry = bodies_[byId_.at(b.who.chase->agent)];
-      const BodyState& shown = picture_.shown[byId_.at(b.who.chase->agent)];
-      const nav::Place place = quarry.who.mesh == b.who.mesh && shown.state != State::link ? nav::Place{shown.face, shown.at}
-                                                                                           : floor.field().locator().nearest(shown.at, 2);
+      const std::size_t quarry = byId_.at(b.who.chase->agent);
+      const bool sameGround = bodies_[quarry].who.mesh == b.who.mesh && picture_.shown[quarry].state != State::link;
+      const nav::Place place = sameGround ? picture_.places[quarry] : floor.field().locator().nearest(picture_.shown[quarry].at, 2);
       if (place.valid()) return floor.following().wantedAfter(b, place, now());
     }
     const Vec2 wanted = floor.following().wanted(b, now());

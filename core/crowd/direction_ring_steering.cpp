@@ -52,7 +52,8 @@ class DirectionRingSteering : public SteeringModel {
     memory.resize(n, 0);
     const double first = std::atan2(s.body.wanted.y, s.body.wanted.x), getsOn = 2 * foresight(s.body) - 1,
                  ahead = s.settings.lookAhead * kFarther * std::max(kLeastAhead, getsOn);
-    std::vector<double> danger(n);
+    thread_local std::vector<double> danger;
+    danger.assign(n, 0);
     for (std::size_t k = 0; k < n; ++k) {
       // Spokes stand still in the world, so that what is remembered of one is about one direction.
       const double angle = 2 * kPi * static_cast<double>(k) / static_cast<double>(n);

@@ -19,15 +19,17 @@ class Floor {
   const nav::NavMesh& mesh() const { return field().mesh(); }
   const nav::Rules& rules() const { return field().rules(); }
   Following& following() { return *following_; }
+  /// The face of the whole mesh that a face is, or is a piece of.
+  nav::FaceId wholeFace(nav::FaceId face) const { return less_ && face != nav::kNoFace ? less_->cut.from[nav::index(face)] : face; }
 
   /// Cuts outlines out of the whole ground, in place of those before; places on it before are places no longer. O(faces).
   void cutOut(const std::vector<nav::Cut>& cuts);
-  /// The place straight under or over a position, moved aside a little where that is cut out; invalid when there is none.
+  /// The place under or over a position that was on the ground before a cut, moved aside a little where that is cut out now.
   nav::Place placeAt(const Vec3& at, const std::vector<nav::Cut>& cuts) const;
 
  private:
   struct Less {
-    nav::NavMesh mesh;
+    nav::CutMesh cut;
     std::unique_ptr<const route::Field> field;
   };
   const route::Field* whole_;

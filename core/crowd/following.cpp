@@ -103,37 +103,26 @@ Vec2 Following::wanted(Body& b, double now) {
   return distance > 1e-9 ? to / distance * speed : Vec2{0};
 }
 
-bool Following::seesAlong(const Body& b, const nav::Place& quarry) const {
-  const nav::Ray ray = nav::castRay(mesh_, b.place, plan(quarry.position), &field_.rules());
-  return ray.reached && std::abs(ray.end.position.y - quarry.position.y) <= kSameStorey;
-}
-
 Vec2 Following::wantedAfter(Body& b, const nav::Place& quarry, double now) {
   constexpr double kLooks = 0.2;  // s between looks, at the most
   const Chase& chase = *b.who.chase;
   if (now - b.lookedAt >= std::min(chase.every, kLooks)) {
     b.lookedAt = now;
-    b.seesQuarry = !chase.sight || seesAlong(b, quarry);
+    b.seesQuarry = !chase.sight || sees(nav::castRay(mesh_, b.place, plan(quarry.position), &field_.rules()), quarry.position);
   }
+  if (!b.seesQuarry) return wanted(b, now);
   const double apart = glm::distance(b.place.position, quarry.position);
-  if (b.seesQuarry) {
-    // Beside it as far as there is ground.
-    const Vec3 goal = chase.beside == Vec2{0}
-                          ? quarry.position
-                          : nav::castRay(mesh_, quarry, plan(quarry.position) + chase.beside, &field_.rules()).end.position;
-    const bool moved = glm::distance(goal, b.goal) > std::min(chase.moved, apart / 2), may = now - b.askedAt >= chase.every;
-    if (b.way.points.empty() ? b.goal != goal : moved && may) {
-      const bool first = b.way.points.empty();
-      b.goal = goal;
-      if (!first) ask(b, now);
-    }
-    if (chase.beside == Vec2{0} && apart <= chase.keep) {
-      b.done = true;
-      return Vec2{0};
-    }
-    if (chase.beside == Vec2{0}) b.done = false;
-  }
-  return wanted(b, now);
+  const bool beside = chase.beside != Vec2{0};  // as far as there is ground
+  const Vec3 goal =
+      beside ? nav::castRay(mesh_, quarry, plan(quarry.position) + chase.beside, &field_.rules()).end.position : quarry.position;
+  const bool moved = glm::distance(goal, b.goal) > std::min(chase.moved, apart / 2), may = now - b.askedAt >= chase.every;
+  if (b.way.points.empty())
+    b.goal = goal;  // asked for below
+  else if (moved && may)
+    b.goal = goal, ask(b, now);
+  if (beside) return wanted(b, now);
+  b.done = apart <= chase.keep;
+  return b.done ? Vec2{0} : wanted(b, now);
 }
 
 /// Straight to the last place, slowing down so that it is met without overshooting.

@@ -27,8 +27,6 @@ class Following {
 
  private:
   void ask(Body& body, double now);
-  /// Sees whom it follows along the ground, from where it stands.
-  bool seesAlong(const Body& body, const nav::Place& quarry) const;
   void skipCorners(Body& body) const;
   bool sees(const nav::Ray& ray, const Vec3& target) const;
   bool straightIsAsCheap(const Body& body, const nav::Ray& straight) const;

@@ -15,6 +15,9 @@ struct HalfPlane {
   Vec2 point, direction;
 };
 
+/// Velocities of at least so much along a direction of length 1.
+inline HalfPlane atLeast(const Vec2& normal, double least) { return {normal * least, -leftOf(normal)}; }
+
 /// The allowed velocity nearest to `wanted`, no faster than `most`. The first `hard` half-planes (walls) hold whatever the
 /// others ask; when the rest cannot all be kept, the velocity that breaks them least. Expected O(planes).
 Vec2 nearestAllowed(const std::vector<HalfPlane>& planes, std::size_t hard, const Vec2& wanted, double most);

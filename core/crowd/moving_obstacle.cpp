@@ -10,24 +10,6 @@ namespace {
 
 constexpr int kRoundCorners = 16;  // of a full circle: at most 2 % too far out
 
-/// Signed distance of q from a convex polygon, below zero inside, and which way is out.
-struct Away {
-  double distance = 0;
-  Vec2 outward{1, 0};
-};
-
-Away awayFrom(const Polygon& corners, const Vec2& q) {
-  const Vec2 nearest = nearestOnConvex(corners, q);
-  if (const double d = glm::distance(nearest, q); d > 1e-9) return {d, (q - nearest) / d};
-  Away best{-std::numeric_limits<double>::infinity(), {1, 0}};
-  for (std::size_t i = 0; corners.size() > 2 && i < corners.size(); ++i) {
-    const Vec2 a = corners[i], edge = corners[(i + 1) % corners.size()] - a;
-    const Vec2 out = -leftOf(edge) / std::max(1e-12, glm::length(edge));
-    if (const double d = glm::dot(q - a, out); d > best.distance) best = {d, out};
-  }
-  return corners.size() > 2 ? best : Away{0, {1, 0}};
-}
-
 }  // namespace
 
 std::optional<Problem> checkObstacle(const MovingObstacle& o) {
@@ -75,11 +57,11 @@ Footprint footprint(const MovingObstacle& o, const Whereabouts& now) {
   return f;
 }
 
-double Footprint::distance(const Vec2& q) const { return awayFrom(corners, q).distance - round; }
-Vec2 Footprint::outward(const Vec2& q) const { return awayFrom(corners, q).outward; }
+double Footprint::distance(const Vec2& q) const { return outOfConvex(corners, q).distance - round; }
+Vec2 Footprint::outward(const Vec2& q) const { return outOfConvex(corners, q).direction; }
 Vec2 Footprint::nearest(const Vec2& q) const {
-  const Away away = awayFrom(corners, q);
-  return away.distance <= round ? q : q - away.outward * (away.distance - round);
+  const Outward out = outOfConvex(corners, q);
+  return out.distance <= round ? q : q - out.direction * (out.distance - round);
 }
 
 Polygon Footprint::grown(double more) const {
@@ -123,7 +105,7 @@ Side sideAgainst(const Footprint& print, const Vec2& here, double radius, const 
   const auto offer = [&](const Vec2& normal, double separation) {
     if (separation > best.least) best = {normal, separation};
   };
-  const Vec2 sideways = awayFrom(front, relative).outward;
+  const Vec2 sideways = outOfConvex(front, relative).direction;
   if (glm::dot(sideways, tangents[0]) <= 0 && glm::dot(sideways, tangents[1]) <= 0)
     offer(sideways, glm::dot(relative, sideways) - reach(sideways));
   offer(leftOf(tangents[0]), glm::dot(relative, leftOf(tangents[0])));

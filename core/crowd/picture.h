@@ -14,7 +14,9 @@ struct Seen {
 };
 
 struct Picture {
-  std::vector<BodyState> shown;
+  std::vector<BodyState> shown;    ///< as the world outside sees them: faces are those of the whole mesh
+  std::vector<nav::Place> places;  ///< on the ground as it is now
+  std::vector<Vec3> goals;
   std::vector<double> waited;  ///< s without getting on
   std::vector<double> left;    ///< m to the next corner
   std::vector<int> priority;   ///< more goes first
@@ -28,8 +30,8 @@ struct Picture {
   double storeyApart = 0;  ///< m: farther apart in height, bodies do not meet
 
   void resize(std::size_t bodies) {
-    shown.resize(bodies), waited.resize(bodies), left.resize(bodies), priority.resize(bodies), aims.resize(bodies), wants.resize(bodies),
-        narrows.resize(bodies), there.resize(bodies);
+    shown.resize(bodies), places.resize(bodies), goals.resize(bodies), waited.resize(bodies), left.resize(bodies), priority.resize(bodies),
+        aims.resize(bodies), wants.resize(bodies), narrows.resize(bodies), there.resize(bodies);
   }
   /// Of the same priority, who is nearer to the next corner of its way goes first, so that nobody waits for one who waits for him.
   bool goesFirst(std::size_t a, std::size_t b) const {
@@ -46,7 +48,7 @@ struct Picture {
     grid.collect(box.grown(reach), found);
     for (const std::uint32_t i : found) {
       const BodyState& other = shown[i];
-      if (i == self || !there[i] || other.face == nav::kNoFace || other.state == State::link || other.state == State::offMesh) continue;
+      if (i == self || !there[i] || !places[i].valid() || other.state == State::link || other.state == State::offMesh) continue;
       if (std::abs(other.at.y - shown[self].at.y) > storeyApart) continue;
       const Vec2 at = plan(other.at);
       visit(Seen{i, at, plan(other.velocity), glm::distance(at, here)});

@@ -32,7 +32,7 @@ bool leadsThrough(const Body& b, const nav::Cut& cut) {
 
 bool StandingObstacles::coversNobody(const Footprint& print, const std::vector<Body>& bodies) const {
   return std::ranges::none_of(bodies, [&](const Body& b) {
-    const Vec3& at = b.place.position;
+    const Vec3& at = b.onLink() ? b.landing.position : b.place.position;
     return b.begun && at.y >= print.low - kFootUnder && at.y < print.high && print.distance(plan(at)) < b.who.radius - kNudge;
   });
 }
@@ -64,9 +64,14 @@ void StandingObstacles::cut(const std::vector<MovingObstacle>& obstacles, double
   }
   floor.cutOut(cuts);
   for (Body& b : bodies) {
-    if (b.who.mesh != mesh || b.state == State::offMesh || b.onLink()) continue;
-    const nav::Place place = floor.placeAt(b.place.position, cuts);
-    if (place.valid()) b.place = place;
+    if (b.who.mesh != mesh || b.state == State::offMesh) continue;
+    // Faces are numbered anew, under those who fly, too.
+    if (b.onLink()) {
+      b.landing = floor.placeAt(b.landing.position, cuts);
+      b.place.face = floor.placeAt(b.way.points[b.way.next], cuts).face;
+      continue;
+    }
+    b.place = floor.placeAt(b.place.position, cuts);
     if (gaveBack || std::ranges::any_of(cuts, [&](const nav::Cut& c) { return leadsThrough(b, c); })) Following::askAnew(b);
   }
 }

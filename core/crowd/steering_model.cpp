@@ -29,10 +29,8 @@ void makeWay(const Situation& s, const Seen& other, std::vector<HalfPlane>& plan
   if (asked <= 0.02) return;
   Vec2 way = inward;
   if (rests || glm::dot(aim, b.wanted) < 0) way = (cross(aim, inward) >= 0 ? leftOf(aim) : -leftOf(aim)) / glm::length(aim);
-  planes.push_back({way * asked, Vec2{way.y, -way.x}});
+  planes.push_back(atLeast(way, asked));
 }
-
-HalfPlane planeOf(const Vec2& normal, double least) { return {normal * least, Vec2{normal.y, -normal.x}}; }
 
 }  // namespace
 
@@ -67,7 +65,7 @@ void addWalls(const Situation& s, std::vector<HalfPlane>& planes) {
     const double length = glm::length(line), along = glm::dot(here - e.a, line) / (length * length);
     const double distance = cross(line, here - e.a) / length;
     if (length < 1e-9 || along < 0 || along > 1 || distance < -1e-6) continue;
-    planes.push_back(planeOf(leftOf(line) / length, -std::max(0.0, distance) / ahead));
+    planes.push_back(atLeast(leftOf(line) / length, -std::max(0.0, distance) / ahead));
   }
 }
 
@@ -75,7 +73,7 @@ void addObstacles(const Situation& s, std::vector<HalfPlane>& planes) {
   constexpr double kCare = 2;  // s ahead in which moving obstacles must not be touched
   s.picture.eachObstacle(s.self, s.settings.range, [&](const Footprint& print) {
     const Side side = sideAgainst(print, s.here(), s.body.who.radius + s.settings.spacing, s.body.velocity, kCare);
-    planes.push_back(planeOf(side.normal, side.least));
+    planes.push_back(atLeast(side.normal, side.least));
   });
 }
 

@@ -26,12 +26,12 @@ class Cutting {
     for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) cutFace(FaceId{f}, cuts);
   }
 
-  NavMesh result() {
+  CutMesh result() {
     numberPieces();
     for (std::uint32_t f = 0; f < from_.faceCount(); ++f) emit(FaceId{f});
     join();
     tieLinks();
-    return std::move(out_);
+    return {std::move(out_), std::move(owner_)};
   }
 
  private:
@@ -228,6 +228,6 @@ class Cutting {
 
 }  // namespace
 
-NavMesh cutOut(const NavMesh& mesh, std::span<const Cut> cuts) { return Cutting(mesh, cuts).result(); }
+CutMesh cutOut(const NavMesh& mesh, std::span<const Cut> cuts) { return Cutting(mesh, cuts).result(); }
 
 }  // namespace dune::nav

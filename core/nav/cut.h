@@ -15,9 +15,13 @@ struct Cut {
   double low = 0, high = 0;  ///< only ground between these heights is cut
 };
 
+struct CutMesh {
+  NavMesh mesh;
+  std::vector<FaceId> from;  ///< one a face: which face of the whole mesh it is, or is a piece of
+};
 /// A mesh in which the ground within the outlines is of a new, last kind, "cut out". Corners that cuts put in lie on the faces that were
 /// there, not on the lattice. Links, islands and all other ground stay as they were. O(faces of the mesh), of which only those near a cut
 /// take more than a copy.
-NavMesh cutOut(const NavMesh& mesh, std::span<const Cut> cuts);
+CutMesh cutOut(const NavMesh& mesh, std::span<const Cut> cuts);
 
 }  // namespace dune::nav
