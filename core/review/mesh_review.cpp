@@ -5,43 +5,33 @@
 
 namespace dune::review {
 
+namespace {
+
+/// What cannot be as it was asked for at a group's start.
+Finding aboutGroup(const char* code, std::string sentence, const char* why, const char* advice, const Vec3& at, double measured,
+                   double limit) {
+  return {code, Severity::warning, std::move(sentence), why, advice, at, -1, -1, measured, limit};
+}
+
+}  // namespace
+
 Finding tooFewPlaces(int group, int wanted, int placed, const Vec3& at) {
-  return {"too-few-places",
-          Severity::warning,
-          text("Group %d starts with %d of %d agents.", group, placed, wanted),
-          "There is no room for more around its start: ground ends or a wall stands in the way.",
-          "a start with more ground around it, or a smaller group.",
-          at,
-          -1,
-          -1,
-          static_cast<double>(placed),
-          static_cast<double>(wanted)};
+  return aboutGroup("too-few-places", text("Group %d starts with %d of %d agents.", group, placed, wanted),
+                    "There is no room for more around its start: ground ends or a wall stands in the way.",
+                    "a start with more ground around it, or a smaller group.", at, placed, wanted);
 }
 
 Finding widerThanMesh(int group, double radius, double meshRadius, const Vec3& at) {
-  return {"wider-than-mesh",
-          Severity::warning,
-          text("The bodies of group %d have a radius of %.2f m; their ground was built for %.2f m.", group, radius, meshRadius),
-          "Ground ends a radius before walls: a wider body comes nearer to them than it is wide.",
-          "a kind of agent of that radius for this group, or a smaller radius.",
-          at,
-          -1,
-          -1,
-          radius,
-          meshRadius};
+  return aboutGroup("wider-than-mesh",
+                    text("The bodies of group %d have a radius of %.2f m; their ground was built for %.2f m.", group, radius, meshRadius),
+                    "Ground ends a radius before walls: a wider body comes nearer to them than it is wide.",
+                    "a kind of agent of that radius for this group, or a smaller radius.", at, radius, meshRadius);
 }
 
 Finding fasterThanAgent(int group, double speed, double topSpeed, const Vec3& at) {
-  return {"faster-than-agent",
-          Severity::warning,
-          text("Group %d is asked to walk at %.1f m/s; its kind of agent goes at %.1f m/s.", group, speed, topSpeed),
-          "The group's speed is above the top speed of its kind of agent.",
-          "a lower speed, or a faster kind of agent.",
-          at,
-          -1,
-          -1,
-          speed,
-          topSpeed};
+  return aboutGroup(
+      "faster-than-agent", text("Group %d is asked to walk at %.1f m/s; its kind of agent goes at %.1f m/s.", group, speed, topSpeed),
+      "The group's speed is above the top speed of its kind of agent.", "a lower speed, or a faster kind of agent.", at, speed, topSpeed);
 }
 
 const char* severityName(Severity severity) {

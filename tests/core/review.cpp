@@ -71,7 +71,8 @@ class TestReview : public QObject {
       for (const auto& entry : std::filesystem::directory_iterator(std::filesystem::path(DUNE_ROOT) / "core" / folder)) {
         if (entry.path().extension() != ".cpp" || entry.path().filename() == "kinds.cpp") continue;
         const std::string text = *readFile(entry.path().string());
-        static const QRegularExpression made(QStringLiteral(R"re((?:finding\(|add\(|Finding f\{|push_back\(\{|return \{)"([a-z-]+)",)re"));
+        static const QRegularExpression made(
+            QStringLiteral(R"re((?:finding\(|aboutGroup\(\s*|add\(|Finding f\{|push_back\(\{|return \{)"([a-z-]+)",)re"));
         for (auto it = made.globalMatch(QString::fromStdString(text)); it.hasNext();) {
           const std::string code = it.next().captured(1).toStdString();
           QVERIFY2(kindOf(code), code.c_str());
