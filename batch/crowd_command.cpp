@@ -45,21 +45,14 @@ std::string beside(const std::string& out, const char* which) {
   return dot == std::string::npos ? out + which : out.substr(0, dot) + which + out.substr(dot);
 }
 
-/// What two runs are compared by, in order.
-struct Row {
-  const char* name;
-  const char* unit;
-  double value;
-  int digits;
-};
-std::vector<Row> rowsOf(const pipeline::RunFigures& r) {
-  return {{"arrived", "", static_cast<double>(r.arrived), 0},
-          {"mean time", "s", r.meanTime, 1},
-          {"last arrival", "s", r.lastTime, 1},
-          {"standing", "s each", r.standing, 2},
-          {"walked", "m each", r.length, 2},
-          {"trembling", "in 100 s", r.trembling, 2},
-          {"cost", "us a step", r.microseconds, 2}};
+/// The whole trace into a file.
+Outcome write(const trace::Trace& trace, const std::string& out, double originHeight) {
+  auto sink = trace::createTrace(out, originHeight);
+  if (!sink) return sink.problem();
+  if (auto begun = (*sink)->begin(trace.bodies()); !begun) return begun;
+  for (const auto& block : trace.blocks())
+    if (auto added = (*sink)->add(block); !added) return added;
+  return (*sink)->end();
 }
 
 Result<pipeline::RunFigures> figuresOf(const CrowdFlags& flags, const CrowdInput& input, const std::string& settings,
@@ -71,15 +64,16 @@ Result<pipeline::RunFigures> figuresOf(const CrowdFlags& flags, const CrowdInput
   auto crowd = crowdOf(flags, input, *steering);
   if (!crowd) return crowd.problem();
   trace::Trace trace;
-  const auto run = pipeline::recordTimed(crowd.value(), input.seconds, trace, job);
-  if (!run) return run.problem();
-  auto sink = trace::createTrace(out, input.originHeight);
-  if (!sink) return sink.problem();
-  if (auto begun = (*sink)->begin(trace.bodies()); !begun) return begun.problem();
-  for (const auto& block : trace.blocks())
-    if (auto added = (*sink)->add(block); !added) return added.problem();
-  if (auto ended = (*sink)->end(); !ended) return ended.problem();
-  return pipeline::figuresOf(trace, *run);
+  const auto took = pipeline::recordTimed(crowd.value(), input.seconds, trace, job);
+  if (!took) return took.problem();
+  std::vector<review::Ground> grounds;
+  for (const route::Field* field : input.fields) grounds.push_back({field->mesh(), field->locator()});
+  std::vector<std::size_t> groundOf;
+  for (std::size_t i = 0; i < crowd->size(); ++i) groundOf.push_back(crowd->walker(i).mesh);
+  const auto findings = review::reviewMovement(grounds, groundOf, trace, {}, job);
+  if (!findings) return findings.problem();
+  if (auto written = write(trace, out, input.originHeight); !written) return written.problem();
+  return pipeline::figuresOf(trace, *findings, *took);
 }
 
 int compare(const CrowdFlags& flags, const CrowdInput& input, Job& job) {
@@ -90,17 +84,17 @@ int compare(const CrowdFlags& flags, const CrowdInput& input, Job& job) {
     if (!figures) return fail(figures.problem());
     runs[i] = *figures;
   }
-  const auto a = rowsOf(runs[0]), b = rowsOf(runs[1]);
+  const auto &a = runs[0], &b = runs[1];
   if (flags.json) {
-    nlohmann::ordered_json j{{"agents", runs[0].bodies}, {"seconds", input.seconds}};
-    for (std::size_t i = 0; i < a.size(); ++i) j[a[i].name] = {{"a", a[i].value}, {"b", b[i].value}};
+    nlohmann::ordered_json j{{"agents", a.bodies}, {"seconds", input.seconds}};
+    for (const pipeline::Figure& f : pipeline::figures()) j[f.name] = {{"a", a.*f.value}, {"b", b.*f.value}};
     printJson(j);
     return 0;
   }
-  std::printf("%-14s %12s %12s %12s  (%zu agents, %.0f s)\n", "", "A", "B", "B - A", runs[0].bodies, input.seconds);
-  for (std::size_t i = 0; i < a.size(); ++i)
-    std::printf("%-14s %12.*f %12.*f %+12.*f  %s\n", a[i].name, a[i].digits, a[i].value, b[i].digits, b[i].value, a[i].digits,
-                b[i].value - a[i].value, a[i].unit);
+  std::printf("%-14s %12s %12s %12s  (%.0f agents, %.0f s)\n", "", "A", "B", "B - A", a.bodies, input.seconds);
+  for (const pipeline::Figure& f : pipeline::figures())
+    std::printf("%-14s %12.*f %12.*f %+12.*f  %s\n", f.name, f.digits, a.*f.value, f.digits, b.*f.value, f.digits, b.*f.value - a.*f.value,
+                f.unit);
   return 0;
 }
 
@@ -109,6 +103,7 @@ int run(const CrowdFlags& flags) {
     return fail({ProblemCode::usage, "--compare says how both runs steer.", "--steering", "leaving out --steering and --set."});
   if (const auto steering = steeringOf(flags); !steering) return fail(steering.problem());
   ThreadedJob job(interrupted(), progress(), flags.threads);
+  job.setMemoryLimit(flags.maxMemory);
   job.step("ground", 0.3);
   const auto input = crowdInput(flags, job);
   if (!input) return fail(input.problem());
@@ -132,6 +127,7 @@ std::function<int()> setUpCrowd(CLI::App& app) {
   app.add_option("--set", flags->set, "NAME=NUMBER, how it steers: look-ahead, range, side …");
   app.add_option("--compare", flags->compare, "Two files of settings: both runs are recorded and set side by side")->expected(2);
   app.add_option("--threads", flags->threads, "Threads to use; 0: all")->check(CLI::Range(0, 1024));
+  addMaxMemory(app, flags->maxMemory);
   app.add_flag("--json", flags->json, "The comparison as one JSON document");
   app.add_option("-o,--out", flags->out, "Trace to write: .csv, or .dstrace, which is compact")->required();
   return [flags] { return run(*flags); };

@@ -12,6 +12,7 @@ struct CrowdFlags {
   std::optional<double> seconds;
   double rate = 30;
   int threads = 0;
+  std::uint64_t maxMemory = Job::kDefaultMemory;  // bytes, for reading and building
   bool json = false;
 };
 

@@ -61,6 +61,13 @@ CLI::Option* PointFlag::add(CLI::App& app, const std::string& name, const std::s
   return app.add_option(name, text, help)->type_name("X,Y,Z");
 }
 
+void addMaxMemory(CLI::App& app, std::uint64_t& bytes) {
+  app.add_option("--max-memory", bytes, "Memory that reading and building may take: bytes, or with k, m, g")
+      ->transform(CLI::AsSizeValue(false))
+      ->check(CLI::PositiveNumber)
+      ->default_str("4g");
+}
+
 void BuildFlags::add(CLI::App& app) {
   app.add_option("--agent-radius", agent.radius, "Radius of the agent, metres")->capture_default_str();
   app.add_option("--agent-height", agent.height, "Headroom it needs, metres")->capture_default_str();
@@ -86,10 +93,7 @@ void BuildFlags::add(CLI::App& app) {
   app.add_option("--pixel-size", pixelSize, "Of a height map or a tile map: metres a pixel; 1 and 1/32");
   app.add_option("--rise", rise, "Of a height map: metres from black to white, 20. Of a tile map: how high what is solid stands, 2");
   app.add_option("--solid", solid, "Of a tile map: the yes-or-no property that says what stands in the way")->capture_default_str();
-  app.add_option("--max-memory", maxMemory, "Memory that reading and building may take: bytes, or with k, m, g")
-      ->transform(CLI::AsSizeValue(false))
-      ->check(CLI::PositiveNumber)
-      ->default_str("4g");
+  addMaxMemory(app, maxMemory);
   app.add_option("--agent", agentName, "The project's agent to use");
 }
 

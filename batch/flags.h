@@ -24,6 +24,9 @@ struct PointFlag {
   Result<Vec3> value() const { return parsePoint(text, flag); }
 };
 
+/// --max-memory, for Job::setMemoryLimit.
+void addMaxMemory(CLI::App& app, std::uint64_t& bytes);
+
 /// The agent's limits and how levels are read.
 struct BuildFlags {
   nav::Agent agent;

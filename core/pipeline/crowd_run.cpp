@@ -19,17 +19,15 @@ std::size_t keepEvery(std::size_t bodies, double seconds, double rate) {
   return std::max(kKeepEvery, static_cast<std::size_t>(std::ceil(frames / most)));
 }
 
-Outcome walk(Run& run, const CrowdScene& scene, double seconds, Job& job) {
+/// Gives the seconds of computing that it took.
+Result<double> walk(Run& run, const CrowdScene& scene, double seconds, Job& job) {
   auto crowd = crowd::Crowd::make(scene.fields, scene.walkers, scene.options);
   if (!crowd) return crowd.problem();
   const std::size_t every = keepEvery(crowd->size(), seconds, scene.options.rate);
   const auto keep = [&](std::size_t frame) {
     if (frame % every == 0) run.kept.push_back({frame, crowd->copy()});
   };
-  const auto took = recordTimed(crowd.value(), seconds, run.trace, job, keep);
-  if (!took) return took.problem();
-  run.secondsOfComputing = *took;
-  return Nothing{};
+  return recordTimed(crowd.value(), seconds, run.trace, job, keep);
 }
 
 /// Distances from walls, each body's by its own mesh.
@@ -76,7 +74,8 @@ Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, con
   run->obstacles = made->options.obstacles;
   for (const crowd::Walker& w : made->walkers) run->meshOf.push_back(w.mesh);
   job.step("crowd", 0.8);
-  if (auto walked = walk(*run, *made, project.crowd->seconds, job); !walked) return walked.problem();
+  const auto took = walk(*run, *made, project.crowd->seconds, job);
+  if (!took) return took.problem();
   job.step("review", 0.95);
   std::vector<review::Ground> reviewed;
   for (const auto& ground : run->grounds) reviewed.push_back({ground->mesh, ground->locator()});
@@ -84,17 +83,30 @@ Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, con
   if (!findings) return findings.problem();
   run->findings = *std::move(findings);
   run->findings.insert(run->findings.end(), made->findings.begin(), made->findings.end());
+  run->figures = figuresOf(run->trace, run->findings, *took);
   job.step("distances", 1);
   if (!measureWalls(*run, job)) return Job::cancelledProblem();
   return std::shared_ptr<const Run>(std::move(run));
 }
 
-RunFigures figuresOf(const trace::Trace& trace, double secondsOfComputing) {
+std::span<const Figure> figures() {
+  using R = RunFigures;
+  static constexpr Figure kFigures[] = {{"arrived", "", &R::arrived, 0, false},
+                                        {"mean time", "s", &R::meanTime, 1, true},
+                                        {"last arrival", "s", &R::lastTime, 1, true},
+                                        {"standing", "s each", &R::standing, 1, false},
+                                        {"walked", "m each", &R::length, 1, false},
+                                        {"overlap", "m", &R::deepest, 2, false},
+                                        {"trembling", "in 100 s", &R::trembling, 1, false},
+                                        {"cost", "µs a step", &R::microseconds, 1, false}};
+  return kFigures;
+}
+
+RunFigures figuresOf(const trace::Trace& trace, const std::vector<review::Finding>& findings, double secondsOfComputing) {
   RunFigures r;
-  r.bodies = trace.bodies().size();
-  const std::size_t frames = trace.frameCount();
+  const std::size_t bodies = trace.bodies().size(), frames = trace.frameCount();
   double walked = 0, turns = 0;  // s, times
-  for (std::size_t b = 0; b < r.bodies && frames > 1; ++b) {
+  for (std::size_t b = 0; b < bodies && frames > 1; ++b) {
     double arrived = -1;
     Vec2 before{0};
     Vec3 at = trace.at(0, b).at;
@@ -105,26 +117,20 @@ RunFigures figuresOf(const trace::Trace& trace, double secondsOfComputing) {
       if (there && arrived < 0) arrived = s.t;
       if (!there) arrived = -1;
       const Vec2 v = plan(s.velocity);
-      const bool goes = glm::length(v) > 0.2;
       if (!there && glm::length(v) < 0.05 && s.state != State::waiting) r.standing += dt;
-      if (goes) walked += dt, turns += glm::length(before) > 0.2 && glm::dot(v, before) < 0;
+      if (glm::length(v) > 0.2) walked += dt, turns += glm::length(before) > 0.2 && glm::dot(v, before) < 0;
       before = v;
       r.length += glm::distance(plan(s.at), plan(at));
       at = s.at;
     }
     if (arrived >= 0) ++r.arrived, r.meanTime += arrived, r.lastTime = std::max(r.lastTime, arrived);
   }
-  if (r.arrived > 0) r.meanTime /= static_cast<double>(r.arrived);
-  if (r.bodies > 0) r.standing /= static_cast<double>(r.bodies), r.length /= static_cast<double>(r.bodies);
+  r.bodies = static_cast<double>(bodies);
+  if (r.arrived > 0) r.meanTime /= r.arrived;
+  if (bodies > 0) r.standing /= r.bodies, r.length /= r.bodies;
   if (walked > 0) r.trembling = turns / walked * 100;
-  const double steps = static_cast<double>(trace.sampleCount());
-  if (steps > 0) r.microseconds = secondsOfComputing / steps * 1e6;
-  return r;
-}
-
-RunFigures figuresOf(const Run& run) {
-  RunFigures r = figuresOf(run.trace, run.secondsOfComputing);
-  for (const review::Finding& f : run.findings)
+  if (trace.sampleCount() > 0) r.microseconds = secondsOfComputing / static_cast<double>(trace.sampleCount()) * 1e6;
+  for (const review::Finding& f : findings)
     if (f.code == "overlap") r.deepest = std::max(r.deepest, f.measured);
   return r;
 }

@@ -6,6 +6,29 @@
 
 namespace dune::pipeline {
 
+/// What a run comes to, in numbers that two runs are compared by.
+struct RunFigures {
+  double bodies = 0, arrived = 0;
+  double meanTime = 0;      ///< s until arrival, of those that arrived
+  double lastTime = 0;      ///< s
+  double standing = 0;      ///< s that a body stood on its way, on the mean
+  double length = 0;        ///< m walked, on the mean
+  double deepest = 0;       ///< m that two bodies overlapped, the most
+  double trembling = 0;     ///< times that a body changed its heading by more than 90 degrees, a hundred seconds of walking
+  double microseconds = 0;  ///< of computing, an agent step; not the same twice
+};
+/// One of these, as tables and files name it.
+struct Figure {
+  const char *name, *unit;
+  double RunFigures::*value;
+  int digits;
+  bool ofArrived;  ///< says nothing where nobody arrived
+  bool says(const RunFigures& r) const { return !ofArrived || r.arrived > 0; }
+};
+std::span<const Figure> figures();
+/// O(samples). `findings`: about the trace.
+RunFigures figuresOf(const trace::Trace& trace, const std::vector<review::Finding>& findings, double secondsOfComputing);
+
 struct Run {
   project::Project from;
   std::string scene;
@@ -20,8 +43,8 @@ struct Run {
     std::size_t frame;
     crowd::Crowd crowd;
   };
-  std::vector<Kept> kept;         ///< the crowd itself now and then, from which it goes on the same way
-  double secondsOfComputing = 0;  ///< that the walking took; not the same twice
+  std::vector<Kept> kept;  ///< the crowd itself now and then, from which it goes on the same way
+  RunFigures figures;
 
   /// What a body decided from at a frame of the trace: gone on to from where the crowd was kept last. O(bodies × frames in between).
   crowd::Insight insight(std::size_t frame, std::size_t body, Job& job) const;
@@ -38,20 +61,5 @@ Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, con
 /// Records a crowd as trace::record does, and says how many seconds that took.
 Result<double> recordTimed(crowd::Crowd& crowd, double seconds, trace::Sink& sink, Job& job,
                            const std::function<void(std::size_t frame)>& afterFrame = {});
-
-/// What a run comes to, in numbers that two runs are compared by.
-struct RunFigures {
-  std::size_t bodies = 0, arrived = 0;
-  double meanTime = 0;      ///< s until arrival, of those that arrived
-  double lastTime = 0;      ///< s
-  double standing = 0;      ///< s that a body stood on its way, on the mean
-  double length = 0;        ///< m walked, on the mean
-  double deepest = 0;       ///< m that two bodies overlapped, the most; 0 when none
-  double trembling = 0;     ///< times that a body changed its heading by more than 90 degrees, a hundred seconds of walking
-  double microseconds = 0;  ///< of computing, an agent step; not the same twice
-};
-/// Of a trace alone: overlaps are not looked for.
-RunFigures figuresOf(const trace::Trace& trace, double secondsOfComputing);
-RunFigures figuresOf(const Run& run);
 
 }  // namespace dune::pipeline

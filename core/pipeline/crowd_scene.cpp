@@ -52,9 +52,9 @@ class Maker {
     for (std::size_t i = 0; g.agent != 0 && i < agents.size(); ++i)
       if (agents[i].id == g.agent) kind = i;
     if (kind >= grounds_.size() || !grounds_[kind]) return std::nullopt;
-    const auto known = std::ranges::find(result_.grounds, grounds_[kind]);
-    if (known == result_.grounds.end()) result_.grounds.push_back(grounds_[kind]), kinds_.push_back(kind);
-    return static_cast<std::size_t>(std::ranges::find(result_.grounds, grounds_[kind]) - result_.grounds.begin());
+    const auto number = static_cast<std::size_t>(std::ranges::find(kinds_, kind) - kinds_.begin());
+    if (number == kinds_.size()) result_.grounds.push_back(grounds_[kind]), kinds_.push_back(kind);
+    return number;
   }
 
   std::optional<Problem> place(const CrowdGroup& g) {

@@ -135,14 +135,14 @@ class TestCrowdScene : public QObject {
         const Vec3 next = (*run)->trace.at(frame + 1, body).velocity;
         QVERIFY2(glm::distance(insight.taken, plan(next)) < 0.01, qPrintable(QStringLiteral("%1 %2").arg(frame).arg(body)));
       }
-    const pipeline::RunFigures figures = pipeline::figuresOf(**run);
-    QCOMPARE(figures.bodies, std::size_t{12});
-    QCOMPARE(figures.arrived, std::size_t{12});
+    const pipeline::RunFigures& figures = (*run)->figures;
+    QCOMPARE(figures.bodies, 12.0);
+    QCOMPARE(figures.arrived, 12.0);
     QVERIFY(figures.length > 20 && figures.length < 30 && figures.meanTime > 12 && figures.meanTime <= figures.lastTime);
     QCOMPARE(figures.deepest, 0.0);
     // Another way to steer is another run from the same start.
     const auto other = pipeline::runCrowd(project_, grounds_, 0, job, {}, crowd::SteeringSettings{.model = crowd::Steering::none});
-    QVERIFY(other.ok() && pipeline::figuresOf(**other).deepest > 0.1);
+    QVERIFY(other.ok() && (*other)->figures.deepest > 0.1);
     QVERIFY((*other)->trace.at(0, 3).at == (*run)->trace.at(0, 3).at);
   }
   void crowdsComeBackFromFiles() {

@@ -6,28 +6,6 @@
 
 namespace dune::window {
 
-namespace {
-
-struct Row {
-  QString name;
-  double a, b;
-  int digits;
-  bool ofArrived = false;  ///< says nothing where nobody arrived
-};
-
-std::vector<Row> rowsOf(const pipeline::RunFigures& a, const pipeline::RunFigures& b) {
-  return {{QObject::tr("arrived"), static_cast<double>(a.arrived), static_cast<double>(b.arrived), 0},
-          {QObject::tr("mean time, s"), a.meanTime, b.meanTime, 1, true},
-          {QObject::tr("last arrival, s"), a.lastTime, b.lastTime, 1, true},
-          {QObject::tr("standing, s each"), a.standing, b.standing, 1},
-          {QObject::tr("walked, m each"), a.length, b.length, 1},
-          {QObject::tr("overlap, m"), a.deepest, b.deepest, 2},
-          {QObject::tr("trembling in 100 s"), a.trembling, b.trembling, 1},
-          {QObject::tr("cost a step, µs"), a.microseconds, b.microseconds, 1}};
-}
-
-}  // namespace
-
 ComparePage::ComparePage(Workspace& workspace) : Sheet({}, workspace) {
   quiet(tr("The same start twice, side by side: A steers as each group says, B all as below."));
   on_ = new QCheckBox(tr("Walk a second time, as B"));
@@ -82,16 +60,16 @@ void ComparePage::fillTable() {
   hint_->setVisible(workspace_.project().crowd->other && !both);
   hint_->setText(tr("Run to see both."));
   if (!both) return;
-  const std::vector<Row> rows = rowsOf(pipeline::figuresOf(*a), pipeline::figuresOf(*b));
-  table_->setRowCount(static_cast<int>(rows.size()));
-  for (std::size_t i = 0; i < rows.size(); ++i) {
-    const Row& r = rows[i];
-    const double more = r.b - r.a;
-    const QString none = QStringLiteral("–");
-    const auto text = [&](double v) { return r.ofArrived && v == 0 ? none : QString::number(v, 'f', r.digits); };
-    const bool known = text(r.a) != none && text(r.b) != none;
-    const QString cells[] = {r.name, text(r.a), text(r.b),
-                             known ? (more > 0 ? QStringLiteral("+") : QString()) + QString::number(more, 'f', r.digits) : none};
+  const auto figures = pipeline::figures();
+  table_->setRowCount(static_cast<int>(figures.size()));
+  for (std::size_t i = 0; i < figures.size(); ++i) {
+    const pipeline::Figure& f = figures[i];
+    const QString none = QStringLiteral("–"), name = *f.unit ? tr("%1, %2").arg(tr(f.name), tr(f.unit)) : tr(f.name);
+    const auto text = [&](const pipeline::RunFigures& r) { return f.says(r) ? QString::number(r.*f.value, 'f', f.digits) : none; };
+    const double more = b->figures.*f.value - a->figures.*f.value;
+    const bool known = f.says(a->figures) && f.says(b->figures);
+    const QString difference = known ? (more > 0 ? QStringLiteral("+") : QString()) + QString::number(more, 'f', f.digits) : none;
+    const QString cells[] = {name, text(a->figures), text(b->figures), difference};
     for (int c = 0; c < 4; ++c) {
       auto* item = new QTableWidgetItem(cells[c]);
       if (c > 0) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);

@@ -219,11 +219,21 @@ void GroupsPage::fillList() {
   list_->setRows(std::move(rows));
 }
 
+/// Levels have thousands: only when the level is another.
+void GroupsPage::fillObjects() {
+  const auto level = workspace_.level() ? workspace_.level()->level : nullptr;
+  if (level == objectsOf_) return;
+  objectsOf_ = level;
+  object_->clear();
+  QStringList names;
+  if (level)
+    for (const level::Object& o : level->objects) names << QString::fromStdString(o.name);
+  object_->addItems(names);
+}
+
 void GroupsPage::showGoal(const CrowdGroup& g) {
   goalKind_->setCurrentIndex(static_cast<int>(g.goalKind));
-  object_->clear();
-  if (const auto level = workspace_.level())
-    for (const level::Object& o : level->level->objects) object_->addItem(QString::fromStdString(o.name));
+  fillObjects();
   object_->setCurrentText(QString::fromStdString(g.object));
   quarry_->clear();
   for (const CrowdGroup* other : groupsOf(workspace_))

@@ -30,6 +30,7 @@ class GroupsPage : public Sheet {
   void editChosen(const QString& label, const Change& change, const QString& key = {});
   void fillList();
   void showChosen();
+  void fillObjects();
   void showGoal(const project::CrowdGroup& group);
 
   QPushButton *draw_, *add_, *remove_;
@@ -38,7 +39,8 @@ class GroupsPage : public Sheet {
   NumberField *count_, *radius_, *speed_, *priority_, *every_, *startRadius_, *around_;
   QComboBox *kind_, *startForm_, *goalKind_, *object_, *quarry_;
   QPushButton* place_;  // another place of a round
-  int ready_ = -1;      // a scene that the next click adds
+  std::shared_ptr<const level::Level> objectsOf_;
+  int ready_ = -1;  // a scene that the next click adds
   std::unique_ptr<Tool> draws_, ends_, puts_, places_;
 };
 

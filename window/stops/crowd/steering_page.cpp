@@ -36,12 +36,20 @@ SteeringPage::SteeringPage(Workspace& workspace, Tool* tool) : Sheet({}, workspa
   column_->addStretch(1);
 }
 
-void SteeringPage::refresh(Topics) {
+void SteeringPage::refresh(Topics changed) {
+  if (changed & (Topics{Topic::crowd} | Topic::selection | Topic::stop)) showChosen();
+  showSeen();
+}
+
+void SteeringPage::showChosen() {
   const project::CrowdGroup* g = chosenGroup(workspace_);
   who_->setText(g ? tr("How %1 steers").arg(g->name.empty() ? tr("group %1").arg(g->id) : QString::fromStdString(g->name))
                   : tr("No group is chosen"));
   fields_->setEnabled(g), toAll_->setEnabled(g);
   fields_->show(g ? g->steering : crowd::SteeringSettings());
+}
+
+void SteeringPage::showSeen() {
   const QSignalBlocker blocker(seen_);
   seen_->setChecked(workspace_.insights().on());
   const auto& shown = workspace_.insights().of(false);

@@ -19,6 +19,9 @@ class SteeringPage : public Sheet {
   std::vector<ThingKind> removable() const override { return {ThingKind::group}; }
 
  private:
+  void showChosen();
+  void showSeen();
+
   Tool* tool_;  // of the page of groups
   QLabel *who_, *key_;
   SteeringFields* fields_;
