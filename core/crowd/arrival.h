@@ -5,7 +5,8 @@
 
 namespace dune::crowd {
 
-/// Whether bodies that have arrived stand on a body's goal, and it is as near as these let it come.
-bool goalIsTaken(const Picture& picture, const std::vector<Body>& bodies, std::size_t self);
+/// What a body still wants that has come as near to its goal as those who have arrived there let it: nothing, or to close up where there is
+/// room. Nothing at all while nobody stands on its goal, or it can come nearer.
+std::optional<Vec2> wantedAtTakenGoal(const Picture& picture, const std::vector<Body>& bodies, std::size_t self);
 
 }  // namespace dune::crowd

@@ -16,6 +16,27 @@ struct Way {
   bool atLast() const { return next + 1 >= points.size(); }
 };
 
+/// The cross-section of a corridor, where the centre of a body can be, as it was measured from where the body was then.
+struct Lane {
+  Vec2 along{0};               ///< where it goes, of length 1
+  double left = 0, right = 0;  ///< metres to the ends of the cross-section
+  Vec2 at{0};                  ///< from where it was measured
+  bool oncoming = false;       ///< somebody came the other way then
+};
+
+/// A stretch of a body's way that is too narrow for two, as it was found: the middle of its cross-sections, from where it goes in.
+struct Passage {
+  static constexpr double kStep = 0.5;    ///< m between two of them
+  static constexpr double kLongest = 40;  ///< m: of a longer one, only so much is looked at
+  std::vector<Vec2> middle;               ///< at least two
+  double width = 0;                       ///< m, of the ground beside the middle in which centres of bodies can be, at the most
+
+  double length() const { return static_cast<double>(middle.size() - 1) * kStep; }
+  /// Metres from its begin if a place is in it.
+  std::optional<double> along(const Vec2& at) const;
+  Vec2 directionAt(double along) const;
+};
+
 struct Body {
   Walker who;
   nav::Place place;
@@ -35,8 +56,11 @@ struct Body {
   double lostAt = -1;                   ///< seconds, since when it does not see its next corner; below zero while it does
   double standing = 0;                  ///< seconds without getting on
   double inTurn = 0;                    ///< seconds of waiting before a narrow place
+  std::optional<Lane> lane;             ///< that it is in
+  std::optional<Passage> passage;       ///< that it is before or in
   bool careful = false;                 ///< lost its way at a corner: goes up to the next one before it takes another
   bool done = false;                    ///< as near to its goal as it gets
+  bool beenThere = false;               ///< at this goal, and is still near: it lets others pass and comes back
   std::vector<Vec3> flight;             ///< of the link that it is on; empty on the ground
   double flown = 0;                     ///< metres along it
   nav::Place landing;

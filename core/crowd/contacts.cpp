@@ -15,8 +15,9 @@ const std::vector<Seen>& Contacts::around(std::size_t self, const SteeringSettin
   near.clear();
   picture_.eachNeighbour(self, std::max(settings.range, reachOf(bodies_[self])), [&](const Seen& other) { near.push_back(other); });
   const auto heeded = near.begin() + static_cast<std::ptrdiff_t>(std::min(near.size(), static_cast<std::size_t>(settings.heeded)));
-  std::partial_sort(near.begin(), heeded, near.end(),
-                    [](const Seen& x, const Seen& y) { return x.distance != y.distance ? x.distance < y.distance : x.number < y.number; });
+  const auto nearer = [](const Seen& x, const Seen& y) { return x.distance != y.distance ? x.distance < y.distance : x.number < y.number; };
+  std::nth_element(near.begin(), heeded, near.end(), nearer);
+  std::sort(near.begin(), heeded, nearer);
   return near;
 }
 

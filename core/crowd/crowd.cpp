@@ -15,7 +15,9 @@
 #include "core/crowd/contacts.h"
 #include "core/crowd/flight.h"
 #include "core/crowd/floor.h"
+#include "core/crowd/lanes.h"
 #include "core/crowd/motion.h"
+#include "core/crowd/passage.h"
 #include "core/crowd/standing_obstacles.h"
 
 namespace dune::crowd {
@@ -25,6 +27,8 @@ namespace {
 constexpr std::size_t kWorthThreads = 128;  // bodies
 constexpr double kStuckAfter = 2.0;         // s of standing before the state says so
 constexpr double kStoreyApart = 0.75;       // of a body's height: farther apart in height, bodies do not meet
+constexpr double kComesBack = 3;            // m that one who was at its goal lets itself be pushed from it
+constexpr double kGoesBack = 0.5;           // of its speed, out of a passage
 constexpr double kPatience = 20;            // s that a body waits for others before a narrow place
 
 std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOptions& options, std::size_t meshes) {
@@ -122,6 +126,7 @@ class Crowd::Simulation {
       picture_.bodyHeight = std::max(picture_.bodyHeight, f.mesh().agent.height);
       picture_.storeyApart = std::min(picture_.storeyApart, kStoreyApart * f.mesh().agent.height);
     }
+    for (const Body& b : bodies_) picture_.largest = std::max(picture_.largest, b.who.radius);
     contacts_.emplace(picture_, bodies_, dt_);
   }
 
@@ -165,8 +170,10 @@ class Crowd::Simulation {
       picture_.shown[i] = {b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, face};
       picture_.places[i] = b.place;
       picture_.goals[i] = b.goal;
+      picture_.beenThere[i] = b.beenThere;
       picture_.there[i] = b.begun;
       picture_.waited[i] = b.standing;
+      picture_.inTurn[i] = b.inTurn;
       picture_.priority[i] = b.who.priority;
       picture_.aims[i] = b.aim;
       picture_.narrows[i] = narrows_[i];
@@ -177,9 +184,10 @@ class Crowd::Simulation {
   }
 
   void index() {
-    std::vector<Box2> boxes(bodies_.size());
-    for (std::size_t i = 0; i < bodies_.size(); ++i) boxes[i].add(plan(picture_.shown[i].at));
-    picture_.grid = PlanGrid(boxes, 2.0);
+    constexpr double kCell = 2;  // m
+    places_.clear();
+    for (const BodyState& b : picture_.shown) places_.push_back(plan(b.at));
+    picture_.grid.fill(places_, kCell);
   }
 
   /// The velocity for the next step, from everybody's state at its begin.
@@ -196,9 +204,11 @@ class Crowd::Simulation {
     b.wanted = wish(i, floor);
     if (model.avoids()) {
       b.wanted = takingTurns(i, floor);
-      if (!b.done && goalIsTaken(picture_, bodies_, i)) b.done = true, b.wanted = Vec2{0};
+      if (!b.done)
+        if (const auto wanted = wantedAtTakenGoal(picture_, bodies_, i)) b.done = true, b.wanted = *wanted;
     }
     b.state = stateOf(b);
+    b.beenThere = b.state == State::arrived || (b.beenThere && glm::distance(b.place.position, b.goal) < kComesBack);
     if (floor.following().atFoot(b)) {
       if (footIsFree(picture_, bodies_, i)) takeOff(floor.mesh(), b);
       return Vec2{0};
@@ -228,6 +238,7 @@ class Crowd::Simulation {
     if (!b.done || b.who.round.empty()) return wanted;
     b.roundAt = (b.roundAt + 1) % (b.who.round.size() + 1);
     b.goal = b.roundAt == 0 ? b.who.goal : b.who.round[b.roundAt - 1];
+    b.beenThere = false;
     Following::askAnew(b);
     return floor.following().wanted(b, now());
   }
@@ -244,21 +255,53 @@ class Crowd::Simulation {
     constexpr double kSeesOthers = 12;  // m, along lanes
     Body& b = bodies_[i];
     if ((steps_ + i) % kEvery == 0) narrows_[i] = b.wanted == Vec2{0} ? std::nullopt : narrowAhead(floor.mesh(), b, &floor.rules());
-    if (!narrows_[i]) return b.wanted;
+    if ((steps_ + i) % kEvery == 0) b.lane = laneAt(floor.mesh(), b, &floor.rules());
+    if (b.lane && glm::dot(b.wanted, b.lane->along) > 0 && ((steps_ + i) % kEvery == 0 || b.lane->oncoming)) {
+      thread_local std::vector<LaneMate> mates;
+      mates.clear();
+      picture_.eachNeighbour(i, kLaneSight, [&](const Seen& o) {
+        const Vec2 aim = picture_.wants[o.number];
+        const double length = glm::length(aim);
+        const bool goesOn = length > 0.05 && !picture_.beenThere[o.number];
+        mates.push_back({o.at, o.velocity, goesOn ? aim / length : Vec2{0}, bodies_[o.number].who.radius, bodies_[o.number].who.id});
+      });
+      b.lane->oncoming = comesToward(*b.lane, b, mates);
+      if (b.lane->oncoming) return keptRight(*b.lane, b, mates);
+    }
+    if ((steps_ + i) % kEvery == 0) findPassage(b, floor);
+    if (!narrows_[i] && !b.passage) return b.wanted;
     thread_local std::vector<Passer> others;
     others.clear();
-    picture_.eachNeighbour(i, kSeesOthers, [&](const Seen& o) {
+    picture_.eachNeighbour(i, std::max(kSeesOthers, b.passage ? b.passage->length() + kSeesOthers : 0), [&](const Seen& o) {
       const Vec2 aim = picture_.wants[o.number];
       const double length = glm::length(aim);
-      others.push_back({o.at, o.velocity, length > 0.05 ? aim / length : Vec2{0}, bodies_[o.number].who.id, picture_.narrows[o.number]});
+      const bool goesOn = length > 0.05 && !picture_.beenThere[o.number];
+      others.push_back({o.at, o.velocity, goesOn ? aim / length : Vec2{0}, bodies_[o.number].who.id, picture_.narrows[o.number],
+                        picture_.inTurn[o.number]});
     });
     if (others.empty()) return b.wanted;
+    if (b.passage) {
+      const PassageTurn turn = passageTurn(*b.passage, b, others);
+      b.inTurn = turn == PassageTurn::go ? std::max(0.0, b.inTurn - dt_) : b.inTurn + dt_;
+      if (turn == PassageTurn::wait) return clearOfEnd(*b.passage, b);
+      if (turn == PassageTurn::back)
+        return -b.passage->directionAt(b.passage->along(plan(b.place.position)).value_or(0)) * kGoesBack * b.who.speed;
+      if (!narrows_[i]) return b.wanted;
+      return inTurn(floor.mesh(), &floor.rules(), b, *narrows_[i], others, false).wanted;
+    }
     const bool patient = b.inTurn < kPatience * (1 + ownNumber(b.who.id));
     const Turn turn = inTurn(floor.mesh(), &floor.rules(), b, *narrows_[i], others, patient);
     b.inTurn = turn.waits ? b.inTurn + dt_ : std::max(0.0, b.inTurn - dt_);
     return turn.wanted;
   }
 
+  void findPassage(Body& b, const Floor& floor) {
+    const double wanted = glm::length(b.wanted);
+    if (b.passage)
+      if (const auto s = b.passage->along(plan(b.place.position)); s && glm::dot(b.wanted, b.passage->directionAt(*s)) > -0.3 * wanted)
+        return;
+    b.passage = wanted > 0 ? passageAhead(floor.mesh(), b, &floor.rules()) : std::nullopt;
+  }
   void move(std::size_t self, const Vec2& velocity) {
     Body& b = bodies_[self];
     if (b.state == State::offMesh) return;
@@ -287,7 +330,7 @@ class Crowd::Simulation {
   std::vector<Body> bodies_;  // by ascending id
   std::map<int, std::size_t> byId_;
   StandingObstacles standing_;
-  std::vector<Vec2> chosen_;
+  std::vector<Vec2> chosen_, places_;
   // At the begin of the step: what everybody decides from.
   Picture picture_;
   std::vector<std::optional<Narrow>> narrows_;  // each body's own, before others see it

@@ -15,15 +15,6 @@ namespace {
 constexpr double kLeastAhead = 0.1;  // of the time ahead, for who is held up
 constexpr double kFarther = 3;       // danger is seen this many times as far ahead as bodies must not touch
 
-/// Seconds until discs touch that are `apart` and near each other with `closing`; infinite when never.
-double timeToTouch(const Vec2& apart, const Vec2& closing, double radius) {
-  const double a = glm::dot(closing, closing), b = glm::dot(apart, closing), c = glm::dot(apart, apart) - radius * radius;
-  if (b <= 0) return INFINITY;
-  if (c <= 0) return 0;
-  const double d = b * b - a * c;
-  return d <= 0 ? INFINITY : (b - std::sqrt(d)) / a;
-}
-
 /// What is in the way of a velocity, 0 to 1: how much sooner than `ahead` something is touched.
 double dangerOf(const Situation& s, const Vec2& velocity, double ahead) {
   double soonest = ahead;

@@ -119,7 +119,7 @@ Vec2 Following::wantedAfter(Body& b, const nav::Place& quarry, double now) {
   if (b.way.points.empty())
     b.goal = goal;  // asked for below
   else if (moved && may)
-    b.goal = goal, ask(b, now);
+    b.goal = goal, b.beenThere = false, ask(b, now);
   if (beside) return wanted(b, now);
   b.done = apart <= chase.keep;
   return b.done ? Vec2{0} : wanted(b, now);

@@ -10,57 +10,17 @@ namespace {
 
 constexpr double kLook = 3.0, kStep = 0.5;   // m along the way, and between cross-sections
 constexpr double kAbreast = 3;               // bodies beside each other: where so many pass, it is not narrow
-constexpr double kPlay = 0.1;                // m: two pass each other with so much more than their width
+constexpr double kPlay = 0.05;               // m: two pass each other with so much more than their width
 constexpr double kReach = 3.5;               // m around a narrow place in which bodies heed each other
-constexpr double kFollow = 0.4;              // s in which room to the one ahead is closed
+constexpr double kFollow = 0.2;              // s in which room to the one ahead is closed
 constexpr double kAside = 1.0, kBack = 1.2;  // m beside the way and before the place, where one waits
 constexpr double kTie = 0.1;                 // m: nearer by less is not nearer
 constexpr double kSame = 1.0;                // m between what two bodies take for the same place
 constexpr double kRetreat = 0.4;             // m/s
-constexpr double kTooNear = 0.05;            // m of the room to the one ahead that may be missing
+constexpr double kTooNear = 0.1;             // m of the room to the one ahead that may be missing
+constexpr double kMouth = 2, kBeside = 1.5;  // widths of a body
 constexpr double kSameWay = 0.3;             // cosine of headings that go the same way
 constexpr double kAgainst = 0.8;             // of those that come straight along a lane
-
-/// A cross-section of the ground: where its left and its right end lie, at most `most` away.
-struct Section {
-  Vec2 left, right;
-  double width() const { return glm::distance(left, right); }
-  Vec2 middle() const { return (left + right) * 0.5; }
-};
-
-Section sectionAt(const nav::NavMesh& mesh, const nav::Place& at, const Vec2& along, double most, const nav::Rules* rules) {
-  const Vec2 here = plan(at.position), side = leftOf(along) * most;
-  return {plan(nav::castRay(mesh, at, here + side, rules).end.position), plan(nav::castRay(mesh, at, here - side, rules).end.position)};
-}
-
-/// The way of a body, gone over step by step.
-class Ahead {
- public:
-  Ahead(const nav::NavMesh& mesh, const Body& body, const nav::Rules* rules)
-      : mesh_(mesh), way_(body.way), rules_(rules), at_(body.place), next_(body.way.next) {}
-  const nav::Place& at() const { return at_; }
-  /// Ends before a link, and at the goal.
-  bool ends() const { return next_ >= way_.points.size(); }
-  Vec2 toNext() const { return plan(way_.points[next_]) - plan(at_.position); }
-  void go(double metres) {
-    while (metres > 1e-6 && !ends()) {
-      const Vec2 to = toNext();
-      const double length = glm::length(to);
-      const bool passes = length <= metres;
-      at_ = nav::castRay(mesh_, at_, plan(at_.position) + (passes ? to : to * (metres / length)), rules_).end;
-      if (!passes) return;
-      metres -= std::max(length, 1e-3);
-      next_ = way_.linkAt(next_) || next_ + 1 >= way_.points.size() ? way_.points.size() : next_ + 1;
-    }
-  }
-
- private:
-  const nav::NavMesh& mesh_;
-  const Way& way_;
-  const nav::Rules* rules_;
-  nav::Place at_;
-  std::size_t next_;
-};
 
 /// The middle of the stretch that is as narrow as its narrowest place, so that bodies from both sides mean the same one.
 Vec2 middleOf(const nav::NavMesh& mesh, const Narrow& n, const nav::Place& at, const nav::Rules* rules) {
@@ -145,6 +105,8 @@ class Queue {
     for (const Passer& o : others_) {
       const double theirs = toGo(n_, o.at);
       if (wayThrough(n_, o) <= 0 || theirs < -across_ || theirs > mine_ || (theirs == mine_ && o.id > b_.who.id)) continue;
+      // Who is neither at the place nor beside it is in nobody's way yet.
+      if (theirs > kMouth * across_ && glm::distance(o.at, here_) > kBeside * across_) continue;
       const Vec2 towards = n_.centre - o.at;
       const double d = glm::length(towards);
       ahead.push_back(
@@ -162,10 +124,27 @@ class Queue {
 
 }  // namespace
 
+Section sectionAt(const nav::NavMesh& mesh, const nav::Place& at, const Vec2& along, double most, const nav::Rules* rules) {
+  const Vec2 here = plan(at.position), side = leftOf(along) * most;
+  return {plan(nav::castRay(mesh, at, here + side, rules).end.position), plan(nav::castRay(mesh, at, here - side, rules).end.position)};
+}
+
+void WayAhead::go(double metres) {
+  while (metres > 1e-6 && !ends()) {
+    const Vec2 to = toNext();
+    const double length = glm::length(to);
+    const bool passes = length <= metres;
+    at_ = nav::castRay(mesh_, at_, plan(at_.position) + (passes ? to : to * (metres / length)), rules_).end;
+    if (!passes) return;
+    metres -= std::max(length, 1e-3);
+    next_ = way_.linkAt(next_) || next_ + 1 >= way_.points.size() ? way_.points.size() : next_ + 1;
+  }
+}
+
 std::optional<Narrow> narrowAhead(const nav::NavMesh& mesh, const Body& b, const nav::Rules* rules) {
   const double most = (kAbreast - 1) * 2 * b.who.radius;
   Narrow best{{}, {}, most};
-  Ahead ahead(mesh, b, rules);
+  WayAhead ahead(mesh, b, rules);
   nav::Place narrowest = b.place;
   for (double s = 0; s <= kLook && !ahead.ends(); s += kStep, ahead.go(kStep)) {
     const Vec2 to = ahead.toNext();

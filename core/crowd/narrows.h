@@ -17,11 +17,39 @@ struct Narrow {
 /// The narrowest place within a few metres of a body's way, where fewer than three bodies pass beside each other. O(faces crossed).
 std::optional<Narrow> narrowAhead(const nav::NavMesh& mesh, const Body& body, const nav::Rules* rules);
 
+/// The way of a body, gone over step by step.
+class WayAhead {
+ public:
+  WayAhead(const nav::NavMesh& mesh, const Body& body, const nav::Rules* rules)
+      : mesh_(mesh), way_(body.way), rules_(rules), at_(body.place), next_(body.way.next) {}
+  const nav::Place& at() const { return at_; }
+  /// Ends before a link, and at the goal.
+  bool ends() const { return next_ >= way_.points.size(); }
+  Vec2 toNext() const { return plan(way_.points[next_]) - plan(at_.position); }
+  void go(double metres);
+
+ private:
+  const nav::NavMesh& mesh_;
+  const Way& way_;
+  const nav::Rules* rules_;
+  nav::Place at_;
+  std::size_t next_;
+};
+
+/// A cross-section of the ground: where its left and its right end lie, at most `most` away.
+struct Section {
+  Vec2 left, right;
+  double width() const { return glm::distance(left, right); }
+  Vec2 middle() const { return (left + right) * 0.5; }
+};
+Section sectionAt(const nav::NavMesh& mesh, const nav::Place& at, const Vec2& along, double most, const nav::Rules* rules);
+
 /// Another body near a narrow place, as it was at the begin of the step.
 struct Passer {
   Vec2 at, velocity, heading;  ///< heading: where it wants to, of length 1 or 0
   int id;
   std::optional<Narrow> narrow;  ///< before which it is, as far as it knows
+  double waited = 0;             ///< seconds before a narrow place
 };
 
 /// The wanted velocity as far as the others before a narrow place allow it.

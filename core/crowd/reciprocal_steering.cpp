@@ -7,7 +7,7 @@
 #include <algorithm>
 
 #include "core/base/plan_geometry.h"
-#include "core/crowd/steering_model.h"
+#include "core/crowd/clear_way.h"
 
 namespace dune::crowd {
 
@@ -31,9 +31,12 @@ bool meetsSomebody(const Situation& s) {
 /// How much of what keeps two bodies apart is this one's to do. Who has arrived gives way less; else who is nearer to the next corner of
 /// its way goes first, so that nobody waits for one who waits for him.
 double share(const Situation& s, const Seen& other) {
-  const auto rests = [](State state) { return state == State::arrived || state == State::waiting; };
-  const bool iRest = rests(s.body.state), otherRests = rests(s.picture.shown[other.number].state);
-  if (otherRests != iRest) return otherRests ? 0.9 : 0.1;
+  const bool iRest = s.body.beenThere || s.body.state == State::waiting;
+  const bool otherRests = s.picture.beenThere[other.number] || s.picture.shown[other.number].state == State::waiting;
+  if (otherRests != iRest) {
+    const bool sameGoal = glm::distance(s.picture.goals[s.self], s.picture.goals[other.number]) < 2 * s.radiusWith(other);
+    return otherRests == sameGoal ? 0.9 : 0.1;
+  }
   const bool first = s.picture.goesFirst(s.self, other.number);
   if (s.picture.priority[s.self] != s.picture.priority[other.number]) return first ? 0.05 : 0.95;
   return first ? 0.25 : 0.75;
@@ -74,9 +77,25 @@ HalfPlane against(const Situation& s, const Seen& other) {
   return {b.velocity + change * share(s, other), direction};
 }
 
+/// Radians to the way that is free the farthest, as it was found last. In lanes and before doors it goes where its turn is.
+double turnsAside(const Situation& s, std::vector<float>& memory) {
+  constexpr int kEvery = 6;      // steps between looks
+  constexpr double kGoes = 0.5;  // of its speed: who goes slower is about to arrive, or waits
+  const std::optional<Narrow>& narrow = s.picture.narrows[s.self];
+  const bool led = (s.body.lane && s.body.lane->oncoming) || (narrow && narrow->width < 1.8 * s.body.who.radius);
+  if (s.settings.clearAhead <= 0 || led || glm::length(s.body.wanted) <= kGoes * s.body.who.speed) {
+    memory.clear();
+    return 0;
+  }
+  if (memory.empty()) memory = {0, static_cast<float>(s.self % kEvery)};
+  if (memory[1] <= 0) memory = {static_cast<float>(clearWay(s, s.settings.clearAhead, static_cast<double>(memory[0]))), kEvery};
+  memory[1] -= 1;
+  return static_cast<double>(memory[0]);
+}
+
 class ReciprocalSteering : public SteeringModel {
  public:
-  Vec2 steer(const Situation& s, std::vector<float>&, Insight* insight) const override {
+  Vec2 steer(const Situation& s, std::vector<float>& memory, Insight* insight) const override {
     const bool alone = s.near.empty() && s.picture.obstacles.empty();
     if (alone) return s.body.wanted;
     thread_local std::vector<HalfPlane> planes;
@@ -84,7 +103,7 @@ class ReciprocalSteering : public SteeringModel {
     addWalls(s, planes);
     const std::size_t hard = planes.size();
     addObstacles(s, planes);
-    Vec2 wanted = s.body.wanted;
+    Vec2 wanted = turned(s.body.wanted, turnsAside(s, memory));
     if (meetsSomebody(s)) wanted = turned(wanted, -radians(s.settings.side * (0.5 + ownNumber(s.body.who.id))));
     for (const Seen& other : s.near) planes.push_back(against(s, other));
     addCourtesy(s, planes);

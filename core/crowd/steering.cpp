@@ -25,6 +25,8 @@ constexpr std::array kParameters{
     Parameter{"spacing", "m", &S::spacing, 0, 2, 0.01, false, kAvoiding, "Metres kept free between bodies when there is room."},
     Parameter{"side", "°", &S::side, -45, 45, 1, false, kReciprocal,
               "By how much one who meets others turns to its right; below zero: to its left."},
+    Parameter{"clear-ahead", "m", &S::clearAhead, 0, 30, 0.5, false, kReciprocal,
+              "Metres ahead that it looks for the way that is free the farthest; 0: it goes straight and only gives way."},
     Parameter{"every", "steps", &S::every, 1, 30, 1, true, kAvoiding,
               "Steps between two decisions. More is cheaper and coarser; nobody touches anybody all the same."},
     Parameter{"vigour", "", &S::vigour, 0.1, 20, 0.1, false, kTime, "How hard it is pushed away from a collision to come."},

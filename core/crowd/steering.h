@@ -21,6 +21,7 @@ struct SteeringSettings {
   double wallAhead = 0.6;    ///< seconds ahead in which walls must not be touched
   double spacing = 0.03;     ///< metres kept free between bodies when there is room
   double side = 7;           ///< degrees by which one who meets others turns to its right; below zero: to its left
+  double clearAhead = 8;     ///< metres ahead that it looks for the way that is free the farthest; 0: always straight
   double every = 1;          ///< steps between two decisions; what was decided holds in between
   double vigour = 1.5;       ///< how hard a body is pushed away from a collision to come
   double directions = 24;    ///< spokes of the ring

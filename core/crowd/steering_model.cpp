@@ -18,13 +18,16 @@ class NoSteering : public SteeringModel {
 /// Who goes first and is held up asks for room. Whom it touches gives way: aside where it comes towards it, for pushed back it would go
 /// where it came from; along where both go the same way. Who has arrived steps aside for one who waits, and comes back.
 void makeWay(const Situation& s, const Seen& other, std::vector<HalfPlane>& planes) {
-  constexpr double kClose = 0.15, kFastest = 1, kAsks = 0.5;  // m, m/s, s of standing
+  constexpr double kClose = 0.15, kFastest = 1, kAsks = 0.5, kGivesUp = 3;  // m, m/s, s of standing
   const Body& b = s.body;
   const double gap = other.distance - s.radiusWith(other);
   if (gap > kClose || other.distance < 1e-9 || s.picture.shown[other.number].state == State::arrived) return;
-  const bool rests = b.state == State::arrived;
+  const bool rests = b.beenThere && !s.picture.beenThere[other.number];
   if (rests ? s.picture.waited[other.number] < kAsks : s.picture.goesFirst(s.self, other.number)) return;
-  const Vec2 inward = (s.here() - other.at) / other.distance, aim = s.picture.aims[other.number];
+  const Vec2 inward = (s.here() - other.at) / other.distance, wants = s.picture.wants[other.number];
+  // Held up for long, or before one who rests, it has given up what it wants, and still wants it.
+  const bool gaveUp = wants != Vec2{0} && (rests || s.picture.waited[other.number] > kGivesUp);
+  const Vec2 aim = gaveUp ? glm::normalize(wants) * kFastest : s.picture.aims[other.number];
   const double asked = std::min(kFastest, glm::dot(aim, inward));
   if (asked <= 0.02) return;
   Vec2 way = inward;
@@ -78,14 +81,23 @@ void addObstacles(const Situation& s, std::vector<HalfPlane>& planes) {
 }
 
 double foresight(const Body& b) {
-  constexpr double kLeast = 0.5, kSteep = 8;
+  constexpr double kLeast = 0.5;
   const double wanted2 = glm::dot(b.wanted, b.wanted);
   const double getsOn = wanted2 > 0.0025 ? std::clamp(glm::dot(b.velocity, b.wanted) / wanted2, 0.0, 1.0) : 1;
-  return kLeast + (1 - kLeast) * std::pow(getsOn, kSteep);
+  const double second = getsOn * getsOn, fourth = second * second;
+  return kLeast + (1 - kLeast) * fourth * fourth;
 }
 
 void addCourtesy(const Situation& s, std::vector<HalfPlane>& planes) {
   for (const Seen& other : s.near) makeWay(s, other, planes);
+}
+
+double timeToTouch(const Vec2& apart, const Vec2& closing, double radius) {
+  const double a = glm::dot(closing, closing), b = glm::dot(apart, closing), c = glm::dot(apart, apart) - radius * radius;
+  if (b <= 0) return INFINITY;
+  if (c <= 0) return 0;
+  const double d = b * b - a * c;
+  return d <= 0 ? INFINITY : (b - std::sqrt(d)) / a;
 }
 
 Vec2 withinWalls(const Situation& s, const Vec2& velocity) {

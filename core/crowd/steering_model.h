@@ -70,6 +70,8 @@ void addCourtesy(const Situation& s, std::vector<HalfPlane>& planes);
 /// How much of the time to look ahead a body heeds, 0.5 to 1: all of it while it gets on as it wants. Held up in a crowd it looks at the
 /// next step only, for with much care nobody moves; that nobody touches is seen to otherwise.
 double foresight(const Body& body);
+/// Seconds until discs touch that are `apart` and near each other with `closing`; infinite when never, 0 when they touch and come nearer.
+double timeToTouch(const Vec2& apart, const Vec2& closing, double radius);
 /// The decided velocity as near as walls, moving obstacles and courtesy allow.
 Vec2 withinWalls(const Situation& s, const Vec2& velocity);
 
