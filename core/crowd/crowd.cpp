@@ -15,10 +15,9 @@
 #include "core/crowd/contacts.h"
 #include "core/crowd/flight.h"
 #include "core/crowd/floor.h"
-#include "core/crowd/lanes.h"
 #include "core/crowd/motion.h"
-#include "core/crowd/passage.h"
 #include "core/crowd/standing_obstacles.h"
+#include "core/crowd/taking_turns.h"
 
 namespace dune::crowd {
 
@@ -28,8 +27,6 @@ constexpr std::size_t kWorthThreads = 128;  // bodies
 constexpr double kStuckAfter = 2.0;         // s of standing before the state says so
 constexpr double kStoreyApart = 0.75;       // of a body's height: farther apart in height, bodies do not meet
 constexpr double kComesBack = 3;            // m that one who was at its goal lets itself be pushed from it
-constexpr double kGoesBack = 0.5;           // of its speed, out of a passage
-constexpr double kPatience = 20;            // s that a body waits for others before a narrow place
 
 std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOptions& options, std::size_t meshes) {
   auto bad = [](const std::string& what, const std::string& where) {
@@ -128,6 +125,7 @@ class Crowd::Simulation {
     }
     for (const Body& b : bodies_) picture_.largest = std::max(picture_.largest, b.who.radius);
     contacts_.emplace(picture_, bodies_, dt_);
+    turns_.emplace(picture_, bodies_, narrows_, dt_);
   }
 
   /// Small crowds are not worth the threads.
@@ -203,7 +201,7 @@ class Crowd::Simulation {
     Floor& floor = floors_[b.who.mesh];
     b.wanted = wish(i, floor);
     if (model.avoids()) {
-      b.wanted = takingTurns(i, floor);
+      b.wanted = turns_->wanted(i, steps_, floor.mesh(), floor.rules());
       if (!b.done)
         if (const auto wanted = wantedAtTakenGoal(picture_, bodies_, i)) b.done = true, b.wanted = *wanted;
     }
@@ -249,59 +247,6 @@ class Crowd::Simulation {
     return b.standing > kStuckAfter ? State::stuck : State::moving;
   }
 
-  /// What it wants, as far as it is its turn at a narrow place.
-  Vec2 takingTurns(std::size_t i, const Floor& floor) {
-    constexpr std::size_t kEvery = 8;   // steps between looks for narrow places
-    constexpr double kSeesOthers = 12;  // m, along lanes
-    Body& b = bodies_[i];
-    if ((steps_ + i) % kEvery == 0) narrows_[i] = b.wanted == Vec2{0} ? std::nullopt : narrowAhead(floor.mesh(), b, &floor.rules());
-    if ((steps_ + i) % kEvery == 0) b.lane = laneAt(floor.mesh(), b, &floor.rules());
-    if (b.lane && glm::dot(b.wanted, b.lane->along) > 0 && ((steps_ + i) % kEvery == 0 || b.lane->oncoming)) {
-      thread_local std::vector<LaneMate> mates;
-      mates.clear();
-      picture_.eachNeighbour(i, kLaneSight, [&](const Seen& o) {
-        const Vec2 aim = picture_.wants[o.number];
-        const double length = glm::length(aim);
-        const bool goesOn = length > 0.05 && !picture_.beenThere[o.number];
-        mates.push_back({o.at, o.velocity, goesOn ? aim / length : Vec2{0}, bodies_[o.number].who.radius, bodies_[o.number].who.id});
-      });
-      b.lane->oncoming = comesToward(*b.lane, b, mates);
-      if (b.lane->oncoming) return keptRight(*b.lane, b, mates);
-    }
-    if ((steps_ + i) % kEvery == 0) findPassage(b, floor);
-    if (!narrows_[i] && !b.passage) return b.wanted;
-    thread_local std::vector<Passer> others;
-    others.clear();
-    picture_.eachNeighbour(i, std::max(kSeesOthers, b.passage ? b.passage->length() + kSeesOthers : 0), [&](const Seen& o) {
-      const Vec2 aim = picture_.wants[o.number];
-      const double length = glm::length(aim);
-      const bool goesOn = length > 0.05 && !picture_.beenThere[o.number];
-      others.push_back({o.at, o.velocity, goesOn ? aim / length : Vec2{0}, bodies_[o.number].who.id, picture_.narrows[o.number],
-                        picture_.inTurn[o.number]});
-    });
-    if (others.empty()) return b.wanted;
-    if (b.passage) {
-      const PassageTurn turn = passageTurn(*b.passage, b, others);
-      b.inTurn = turn == PassageTurn::go ? std::max(0.0, b.inTurn - dt_) : b.inTurn + dt_;
-      if (turn == PassageTurn::wait) return clearOfEnd(*b.passage, b);
-      if (turn == PassageTurn::back)
-        return -b.passage->directionAt(b.passage->along(plan(b.place.position)).value_or(0)) * kGoesBack * b.who.speed;
-      if (!narrows_[i]) return b.wanted;
-      return inTurn(floor.mesh(), &floor.rules(), b, *narrows_[i], others, false).wanted;
-    }
-    const bool patient = b.inTurn < kPatience * (1 + ownNumber(b.who.id));
-    const Turn turn = inTurn(floor.mesh(), &floor.rules(), b, *narrows_[i], others, patient);
-    b.inTurn = turn.waits ? b.inTurn + dt_ : std::max(0.0, b.inTurn - dt_);
-    return turn.wanted;
-  }
-
-  void findPassage(Body& b, const Floor& floor) {
-    const double wanted = glm::length(b.wanted);
-    if (b.passage)
-      if (const auto s = b.passage->along(plan(b.place.position)); s && glm::dot(b.wanted, b.passage->directionAt(*s)) > -0.3 * wanted)
-        return;
-    b.passage = wanted > 0 ? passageAhead(floor.mesh(), b, &floor.rules()) : std::nullopt;
-  }
   void move(std::size_t self, const Vec2& velocity) {
     Body& b = bodies_[self];
     if (b.state == State::offMesh) return;
@@ -335,6 +280,7 @@ class Crowd::Simulation {
   Picture picture_;
   std::vector<std::optional<Narrow>> narrows_;  // each body's own, before others see it
   std::optional<Contacts> contacts_;
+  std::optional<TakingTurns> turns_;
 };
 
 const char* stateName(State state) {
