@@ -30,7 +30,7 @@ int runOne(const CrowdFlags& flags, const CrowdInput& input, Job& job) {
   if (!steering) return fail(steering.problem());
   auto crowd = crowdOf(flags, input, *steering);
   if (!crowd) return fail(crowd.problem());
-  auto sink = trace::createTrace(flags.out, input.originHeight);
+  auto sink = trace::createTrace(flags.out);
   if (!sink) return fail(sink.problem());
   job.step("crowd", 1);
   if (const auto recorded = trace::record(crowd.value(), input.seconds, **sink, job); !recorded) return fail(recorded.problem());
@@ -46,8 +46,8 @@ std::string beside(const std::string& out, const char* which) {
 }
 
 /// The whole trace into a file.
-Outcome write(const trace::Trace& trace, const std::string& out, double originHeight) {
-  auto sink = trace::createTrace(out, originHeight);
+Outcome write(const trace::Trace& trace, const std::string& out) {
+  auto sink = trace::createTrace(out);
   if (!sink) return sink.problem();
   if (auto begun = (*sink)->begin(trace.bodies()); !begun) return begun;
   for (const auto& block : trace.blocks())
@@ -72,7 +72,7 @@ Result<pipeline::RunFigures> figuresOf(const CrowdFlags& flags, const CrowdInput
   for (std::size_t i = 0; i < crowd->size(); ++i) groundOf.push_back(crowd->walker(i).mesh);
   const auto findings = review::reviewMovement(grounds, groundOf, trace, {}, job);
   if (!findings) return findings.problem();
-  if (auto written = write(trace, out, input.originHeight); !written) return written.problem();
+  if (auto written = write(trace, out); !written) return written.problem();
   return pipeline::figuresOf(trace, *findings, *took);
 }
 

@@ -15,7 +15,8 @@ namespace {
 crowd::Walker likeOf(const nav::Agent& agent) {
   crowd::Walker like;
   like.radius = agent.radius, like.speed = agent.speed, like.acceleration = agent.acceleration;
-  like.turnRate = agent.turnRate, like.arriveWithin = agent.arriveWithin, like.passWithin = agent.passWithin;
+  like.turnRate = agent.turnRate, like.arriveWithin = agent.arriveWithin, like.passWithin = agent.passWithin,
+  like.originHeight = agent.originHeight;
   return like;
 }
 
@@ -42,7 +43,7 @@ Result<CrowdInput> ofMesh(const CrowdFlags& flags) {
   input.mesh = std::make_unique<meshfile::Content>(*std::move(content));
   input.field = std::make_unique<const route::Field>(input.mesh->mesh, input.mesh->rules);
   input.fields = {input.field.get()};
-  input.seconds = *flags.seconds, input.originHeight = input.mesh->mesh.agent.originHeight;
+  input.seconds = *flags.seconds;
   if (auto read = readTable(flags.agents, {input.mesh->mesh.agent}, input); !read) return read.problem();
   return input;
 }
@@ -74,7 +75,7 @@ Result<CrowdInput> ofProject(const CrowdFlags& flags, Job& job) {
   const auto made = groundsFor(*input.project, (*level)->level, *agent, flags.scene, !flags.agents.empty(), job);
   if (!made) return made.problem();
   const pipeline::KindGrounds& grounds = *made;
-  input.seconds = flags.seconds.value_or(input.project->crowd->seconds), input.originHeight = agents[*agent].originHeight;
+  input.seconds = flags.seconds.value_or(input.project->crowd->seconds);
   if (flags.agents.empty()) {
     if (auto taken = takeScene(flags, grounds, *agent, input); !taken) return taken.problem();
     return input;

@@ -26,7 +26,7 @@ struct CrowdInput {
   std::vector<crowd::Walker> walkers;
   crowd::SceneOptions options;
   std::vector<review::Finding> findings;
-  double seconds = 0, originHeight = 0;
+  double seconds = 0;
 };
 
 /// Reads and builds what the flags name. `job` makes the grounds.

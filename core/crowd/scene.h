@@ -34,6 +34,7 @@ struct Walker {
   int priority = 0;              ///< whoever has more goes first, and the others give way
   std::size_t mesh = 0;          ///< of those that the crowd walks on
   std::size_t steering = 0;      ///< of those of the scene
+  double originHeight = 0;       ///< metres from its feet to what its places are named by outside; only tables heed it
   std::optional<Chase> chase{};  ///< instead of the goal
   std::vector<Vec3> round{};     ///< places after the goal, one after the other and from the goal again, for ever
 };

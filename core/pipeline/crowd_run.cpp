@@ -19,13 +19,37 @@ std::size_t keepEvery(std::size_t bodies, double seconds, double rate) {
   return std::max(kKeepEvery, static_cast<std::size_t>(std::ceil(frames / most)));
 }
 
+/// The run as it stands, for who watches.
+class Watched {
+ public:
+  Watched(const Run& run, const WatchRun& watch) : run_(run), watch_(watch) {}
+  void show(const crowd::Crowd& crowd) {
+    const auto now = std::chrono::steady_clock::now();
+    if (!watch_ || now - last_ < kEvery) return;
+    last_ = now;
+    auto standing = std::make_shared<Run>();
+    standing->from = run_.from, standing->scene = run_.scene, standing->ground = run_.ground, standing->grounds = run_.grounds;
+    standing->meshOf = run_.meshOf, standing->obstacles = run_.obstacles;
+    standing->trace = trace::asItIs(crowd);
+    watch_(std::move(standing));
+  }
+
+ private:
+  static constexpr auto kEvery = std::chrono::milliseconds(33);
+  const Run& run_;
+  const WatchRun& watch_;
+  std::chrono::steady_clock::time_point last_{};
+};
+
 /// Gives the seconds of computing that it took.
-Result<double> walk(Run& run, const CrowdScene& scene, double seconds, Job& job) {
+Result<double> walk(Run& run, const CrowdScene& scene, double seconds, Job& job, const WatchRun& watch) {
   auto crowd = crowd::Crowd::make(scene.fields, scene.walkers, scene.options);
   if (!crowd) return crowd.problem();
   const std::size_t every = keepEvery(crowd->size(), seconds, scene.options.rate);
+  Watched watched(run, watch);
   const auto keep = [&](std::size_t frame) {
     if (frame % every == 0) run.kept.push_back({frame, crowd->copy()});
+    watched.show(crowd.value());
   };
   return recordTimed(crowd.value(), seconds, run.trace, job, keep);
 }
@@ -66,7 +90,8 @@ crowd::Insight Run::insight(std::size_t frame, std::size_t body, Job& job) const
 }
 
 Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, const KindGrounds& grounds, std::size_t agent, Job& job,
-                                            const std::string& scene, const std::optional<crowd::SteeringSettings>& instead) {
+                                            const std::string& scene, const std::optional<crowd::SteeringSettings>& instead,
+                                            const WatchRun& watch) {
   auto made = makeScene(project, grounds, agent, scene, instead);
   if (!made) return made.problem();
   auto run = std::make_shared<Run>();
@@ -74,7 +99,7 @@ Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, con
   run->obstacles = made->options.obstacles;
   for (const crowd::Walker& w : made->walkers) run->meshOf.push_back(w.mesh);
   job.step("crowd", 0.8);
-  const auto took = walk(*run, *made, project.crowd->seconds, job);
+  const auto took = walk(*run, *made, project.crowd->seconds, job, watch);
   if (!took) return took.problem();
   job.step("review", 0.95);
   std::vector<review::Ground> reviewed;

@@ -53,10 +53,14 @@ struct Run {
 
 bool sameCrowd(const project::Project& a, const project::Project& b);
 
+/// Hears while a crowd walks how it stands, some thirty times a second: a run whose trace is one frame, and with nothing found yet.
+using WatchRun = std::function<void(std::shared_ptr<const Run>)>;
+
 /// Lets a scene walk for the project's seconds. `instead`: how all groups steer, in place of what they say.
 Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, const KindGrounds& grounds, std::size_t agent, Job& job,
                                             const std::string& scene = {},
-                                            const std::optional<crowd::SteeringSettings>& instead = std::nullopt);
+                                            const std::optional<crowd::SteeringSettings>& instead = std::nullopt,
+                                            const WatchRun& watch = {});
 
 /// Records a crowd as trace::record does, and says how many seconds that took.
 Result<double> recordTimed(crowd::Crowd& crowd, double seconds, trace::Sink& sink, Job& job,

@@ -65,7 +65,7 @@ class Maker {
     crowd::Walker like;
     like.radius = g.radius > 0 ? g.radius : kind.radius, like.speed = g.speed > 0 ? g.speed : kind.speed;
     like.acceleration = kind.acceleration, like.turnRate = kind.turnRate;
-    like.arriveWithin = kind.arriveWithin, like.passWithin = kind.passWithin;
+    like.arriveWithin = kind.arriveWithin, like.passWithin = kind.passWithin, like.originHeight = kind.originHeight;
     like.group = g.id, like.priority = g.priority, like.mesh = *mesh, like.goal = g.goal;
     like.steering = result_.options.steerings.size();
     result_.options.steerings.push_back(instead_ ? *instead_ : g.steering);

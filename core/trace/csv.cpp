@@ -138,8 +138,8 @@ class Reader {
                      {single(kWx), single(kWy), single(kWz)},
                      state});
     if (given[kRadius] || given[kGoalX] || given[kGroup]) {
-      Body body{id, values[kRadius], std::nullopt, static_cast<int>(std::clamp(values[kGroup], -1e9, 1e9))};
-      if (given[kGoalX] && given[kGoalY] && given[kGoalZ]) body.goal = Vec3{values[kGoalX], values[kGoalY], values[kGoalZ]};
+      Body body{id, values[kRadius], std::nullopt, static_cast<int>(std::clamp(values[kGroup], -1e9, 1e9)), originHeight_};
+      if (given[kGoalX] && given[kGoalY] && given[kGoalZ]) body.goal = Vec3{values[kGoalX], values[kGoalY] - originHeight_, values[kGoalZ]};
       told_.push_back(body);
     }
     return std::nullopt;
@@ -152,7 +152,7 @@ class Reader {
     std::sort(ids.begin(), ids.end());
     ids.erase(std::unique(ids.begin(), ids.end()), ids.end());
     std::vector<Body> bodies;
-    for (const int id : ids) bodies.push_back({id, 0, std::nullopt, 0});
+    for (const int id : ids) bodies.push_back({id, 0, std::nullopt, 0, originHeight_});
     for (auto told = told_.rbegin(); told != told_.rend(); ++told) bodies[indexOf(bodies, told->id)] = *told;  // the first one stays
     return bodies;
   }
@@ -227,17 +227,18 @@ Outcome CsvWriter::add(std::shared_ptr<const Block> block) {
   for (std::size_t f = 0; f < block->times.size(); ++f) {
     for (std::size_t b = 0; b < bodies_.size(); ++b) {
       const Sample s = block->sample(f * bodies_.size() + b);
+      const Body& body = bodies_[b];
+      const Vec3 origin{0, body.originHeight, 0};
       appendFixed(text, block->times[f], 5);
       text += ',' + std::to_string(bodies_[b].id);
-      place(s.at + Vec3{0, originHeight_, 0}), place(s.velocity), place(s.wanted);
+      place(s.at + origin), place(s.velocity), place(s.wanted);
       text += std::string(",") + crowd::stateName(s.state) + ',' + (s.face == nav::kNoFace ? "-1" : std::to_string(index(s.face)));
-      const Body& body = bodies_[b];
       if (first_ && body.radius > 0)
         number(body.radius);
       else
         text += ',';
       if (first_ && body.goal)
-        place(*body.goal);
+        place(*body.goal + origin);
       else
         text += ",,,";
       text += ',';
@@ -249,9 +250,9 @@ Outcome CsvWriter::add(std::shared_ptr<const Block> block) {
   return out_(text);
 }
 
-std::string toCsv(const Trace& trace, double originHeight) {
+std::string toCsv(const Trace& trace) {
   std::string text;
-  CsvWriter writer([&](std::string_view more) -> Outcome { return text += more, Nothing{}; }, originHeight);
+  CsvWriter writer([&](std::string_view more) -> Outcome { return text += more, Nothing{}; });
   (void)writer.begin(trace.bodies());
   for (const auto& block : trace.blocks()) (void)writer.add(block);
   return text;

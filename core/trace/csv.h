@@ -1,6 +1,6 @@
 #pragma once
 // Traces as CSV. Columns: t,id,x,y,z,vx,vy,vz,want_vx,want_vy,want_vz,state,face,radius,goal_x,goal_y,goal_z,group; the last five stand in
-// the first row of an agent only. Places in a table are those of the bodies' origins: `originHeight` metres over the feet.
+// the first row of an agent only. Places and goals in a table are those of the bodies' origins, as high over their feet as their kind of agent says.
 
 #include <functional>
 #include <string_view>
@@ -13,19 +13,18 @@ namespace dune::trace {
 class CsvWriter : public Sink {
  public:
   using Out = std::function<Outcome(std::string_view)>;
-  CsvWriter(Out out, double originHeight) : out_(std::move(out)), originHeight_(originHeight) {}
+  explicit CsvWriter(Out out) : out_(std::move(out)) {}
   Outcome begin(const std::vector<Body>& bodies) override;
   Outcome add(std::shared_ptr<const Block> block) override;
   Outcome end() override { return Nothing{}; }
 
  private:
   Out out_;
-  double originHeight_;
   std::vector<Body> bodies_;
   bool first_ = true;
 };
 
-std::string toCsv(const Trace& trace, double originHeight = 0);
+std::string toCsv(const Trace& trace);
 
 /// A trace; t,id,x,y,z are enough, velocities are derived where they are missing. Rows may be in any order; bodies that are missing at a
 /// time are held where they were last. Fails on text that is no such table, naming the line. O(rows log rows).

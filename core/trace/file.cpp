@@ -145,8 +145,7 @@ class Reader {
 /// A CSV table written as blocks come.
 class CsvFile : public Sink {
  public:
-  CsvFile(PartFile file, double originHeight)
-      : file_(std::move(file)), writer_([this](std::string_view text) { return file_.write(text); }, originHeight) {}
+  explicit CsvFile(PartFile file) : file_(std::move(file)), writer_([this](std::string_view text) { return file_.write(text); }) {}
   Outcome begin(const std::vector<Body>& bodies) override { return writer_.begin(bodies); }
   Outcome add(std::shared_ptr<const Block> block) override { return writer_.add(std::move(block)); }
   Outcome end() override { return file_.commit(); }
@@ -213,7 +212,7 @@ Result<Trace> readTrace(const std::string& path, double originHeight) {
   return trace ? std::move(trace) : trace.problem().within(path);
 }
 
-Result<std::unique_ptr<Sink>> createTrace(const std::string& path, double originHeight) {
+Result<std::unique_ptr<Sink>> createTrace(const std::string& path) {
   if (endingOf(path) == ".dstrace") {
     auto writer = FileWriter::create(path);
     if (!writer) return writer.problem();
@@ -221,7 +220,7 @@ Result<std::unique_ptr<Sink>> createTrace(const std::string& path, double origin
   }
   auto file = PartFile::create(path);
   if (!file) return file.problem();
-  return std::unique_ptr<Sink>(std::make_unique<CsvFile>(std::move(file).value(), originHeight));
+  return std::unique_ptr<Sink>(std::make_unique<CsvFile>(std::move(file).value()));
 }
 
 }  // namespace dune::trace

@@ -36,6 +36,6 @@ Outcome readFileInto(const std::string& path, Sink& sink);
 /// A trace from a .dstrace or a CSV table, told by content.
 Result<Trace> readTrace(const std::string& path, double originHeight = 0);
 /// Opens a trace file for writing by its ending: .dstrace or .csv.
-Result<std::unique_ptr<Sink>> createTrace(const std::string& path, double originHeight = 0);
+Result<std::unique_ptr<Sink>> createTrace(const std::string& path);
 
 }  // namespace dune::trace

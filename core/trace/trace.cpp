@@ -93,21 +93,44 @@ Outcome Writer::end() {
   return sink_.end();
 }
 
-Outcome record(crowd::Crowd& crowd, double seconds, Sink& sink, Job& job, const std::function<void(std::size_t)>& afterFrame) {
+namespace {
+
+std::vector<Body> bodiesOf(const crowd::Crowd& crowd) {
   std::vector<Body> bodies;
   for (std::size_t b = 0; b < crowd.size(); ++b) {
     const crowd::Walker& w = crowd.walker(b);
     const bool arrives = !w.chase && w.round.empty();
-    bodies.push_back({w.id, w.radius, arrives ? std::optional(w.goal) : std::nullopt, w.group});
+    bodies.push_back({w.id, w.radius, arrives ? std::optional(w.goal) : std::nullopt, w.group, w.originHeight});
   }
-  Writer writer(sink, bodies);
-  std::vector<Sample> frame(bodies.size());
+  return bodies;
+}
+
+void samplesOf(const crowd::Crowd& crowd, std::vector<Sample>& samples) {
+  samples.resize(crowd.size());
+  for (std::size_t b = 0; b < crowd.size(); ++b) {
+    const crowd::BodyState& s = crowd.bodies()[b];
+    samples[b] = {crowd.now(), crowd.walker(b).id, s.at, s.velocity, s.wanted, s.state, s.face};
+  }
+}
+
+}  // namespace
+
+Trace asItIs(const crowd::Crowd& crowd) {
+  Trace trace;
+  std::vector<Sample> samples;
+  samplesOf(crowd, samples);
+  Writer writer(trace, bodiesOf(crowd));
+  // Into memory nothing fails.
+  (void)writer.begin(), (void)writer.frame(crowd.now(), samples), (void)writer.end();
+  return trace;
+}
+
+Outcome record(crowd::Crowd& crowd, double seconds, Sink& sink, Job& job, const std::function<void(std::size_t)>& afterFrame) {
+  Writer writer(sink, bodiesOf(crowd));
+  std::vector<Sample> frame;
   std::size_t frames = 0;
   const auto keep = [&]() -> Outcome {
-    for (std::size_t b = 0; b < bodies.size(); ++b) {
-      const crowd::BodyState& s = crowd.bodies()[b];
-      frame[b] = {crowd.now(), bodies[b].id, s.at, s.velocity, s.wanted, s.state, s.face};
-    }
+    samplesOf(crowd, frame);
     auto kept = writer.frame(crowd.now(), frame);
     if (kept && afterFrame) afterFrame(frames);
     ++frames;

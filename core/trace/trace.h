@@ -24,6 +24,7 @@ struct Body {
   double radius = 0;           ///< metres; 0 when not known
   std::optional<Vec3> goal{};  ///< nothing when not known
   int group = 0;               ///< 0 when not known
+  double originHeight = 0;     ///< metres from its feet to what tables name its places by
 };
 
 struct Sample {
@@ -114,6 +115,8 @@ class Writer {
   std::shared_ptr<Block> block_;
 };
 
+/// One frame: a crowd as it is now.
+Trace asItIs(const crowd::Crowd& crowd);
 /// Lets a crowd walk for some seconds and records every step into a sink. Fails when cancelled, or when the sink does. `afterFrame` hears
 /// of each frame once it is recorded. Whoever has no place to arrive at is recorded without a goal.
 Outcome record(crowd::Crowd& crowd, double seconds, Sink& sink, Job& job, const std::function<void(std::size_t frame)>& afterFrame = {});

@@ -57,12 +57,12 @@ class TestExchange : public QObject {
   }
   void tracesHaveThePlacesOfTheOrigin() {
     trace::Trace trace;
-    trace::Writer writer(trace, {{1, 0.4, Vec3{9, 8, 7}, 2}});
+    trace::Writer writer(trace, {{1, 0.4, Vec3{9, 8, 7}, 2, 0.75}});
     QVERIFY(writer.begin().ok());
     QVERIFY(writer.frame(0, std::vector<trace::Sample>{{0, 1, {1, 2, 3}}}).ok());
     QVERIFY(writer.frame(0.5, std::vector<trace::Sample>{{0.5, 1, {2, 2.5, 3}}}).ok());
     QVERIFY(writer.end().ok());
-    const std::string text = trace::toCsv(trace, 0.75);
+    const std::string text = trace::toCsv(trace);
     QVERIFY(text.find("\n0.00000,1,1.00000,2.75000,3.00000,") != std::string::npos);
     const auto back = trace::fromCsv(text, 0.75), asItStands = trace::fromCsv(text);
     QCOMPARE(back->at(1, 0).at, Vec3(2, 2.5, 3));

@@ -18,12 +18,13 @@ class TestTrace : public QObject {
   QTemporaryDir folder_;
   std::string path(const char* name) const { return folder_.filePath(QString::fromLatin1(name)).toStdString(); }
 
-  static Trace made(std::size_t bodies, std::size_t times, std::uint64_t seed = 1) {
+  static Trace made(std::size_t bodies, std::size_t times, std::uint64_t seed = 1, double originHeight = 0) {
     test::Random random(seed);
     std::vector<trace::Body> who;
     for (std::size_t b = 0; b < bodies; ++b)
       who.push_back({static_cast<int>(b) * 3 - 4, b % 2 ? 0.35 : 0.0,
-                     b % 3 ? std::optional<Vec3>({1.5, 0.25, static_cast<double>(b)}) : std::nullopt, static_cast<int>(b % 4)});
+                     b % 3 ? std::optional<Vec3>({1.5, 0.25, static_cast<double>(b)}) : std::nullopt, static_cast<int>(b % 4),
+                     originHeight});
     Trace trace;
     trace::Writer writer(trace, who);
     (void)writer.begin();
@@ -67,14 +68,25 @@ class TestTrace : public QObject {
 
  private slots:
   void everyFormKeepsAllOfIt() {
-    const Trace trace = made(7, 40);
+    const Trace trace = made(7, 40, 1, 0.75);
     for (const char* name : {"t.dstrace", "t.csv"}) {
-      auto sink = trace::createTrace(path(name), 0.75);
+      auto sink = trace::createTrace(path(name));
       QVERIFY(sink.ok() && write(trace, **sink));
       const auto back = trace::readTrace(path(name), 0.75);
       QVERIFY2(back.ok(), name);
       QVERIFY2(same(trace, *back, 2e-5, std::string(name) == "t.dstrace"), name);
     }
+  }
+  void tablesNameEachBodyByItsOwnOrigin() {
+    // Two kinds in one run: one is placed by its feet, one by its middle.
+    Trace t;
+    trace::Writer writer(t, {{1, 0.4, Vec3{0, 2, 0}, 0, 0}, {2, 0.4, Vec3{0, 2, 0}, 0, 0.9}});
+    QVERIFY(writer.begin() && writer.frame(0, std::vector<trace::Sample>{{0, 1, {5, 1, 5}}, {0, 2, {7, 1, 7}}}) && writer.end());
+    const QStringList lines = QString::fromStdString(trace::toCsv(t)).split('\n');
+    const QStringList feet = lines[1].split(','), middle = lines[2].split(',');
+    QCOMPARE(feet[3].toDouble(), 1.0);
+    QCOMPARE(middle[3].toDouble(), 1.9);
+    QCOMPARE(middle[15].toDouble() - feet[15].toDouble(), 0.9);
   }
   void oneSampleTakesAboutThirtyBytes() {
     const Trace trace = made(100, 5000);  // several blocks

@@ -161,6 +161,26 @@ class TestCrowdStop : public DemoWindow {
     check(QStringLiteral("Show what it decides"), false);
     QVERIFY(!work().insights().of(false));
   }
+  void theRunIsSeenWhileItWalks() {
+    open(CrowdSheet::Page::groups);
+    work().change("Long", [](project::Project& p) { project::edit(p.crowd, [](auto& s) { s.seconds = 3600; }); });
+    const auto before = work().run();
+    QTest::keyClick(window_.get(), Qt::Key_R, Qt::ControlModifier);
+    QTRY_VERIFY_WITH_TIMEOUT(work().crowd().live(), 20000);
+    const auto first = work().crowd().live();
+    QCOMPARE(first->trace.frameCount(), std::size_t{1});
+    QTRY_VERIFY_WITH_TIMEOUT(work().crowd().live() && work().crowd().live()->trace.duration() > first->trace.duration(), 20000);
+    bool moved = false;
+    for (std::size_t i = 0; i < first->trace.bodies().size(); ++i)
+      moved |= glm::distance(first->trace.at(0, i).at, work().crowd().live()->trace.at(0, i).at) > 0;
+    QVERIFY(moved);
+    // Stopped, what was there before is shown.
+    QTest::keyClick(window_.get(), Qt::Key_Period, Qt::ControlModifier);
+    QTRY_VERIFY(!work().crowd().running());
+    QVERIFY(!work().crowd().live());
+    QVERIFY(work().run() == before);
+    work().document().undo();
+  }
   void twoRunsAreSetSideBySide() {
     open(CrowdSheet::Page::compare);
     shorten();

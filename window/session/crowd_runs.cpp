@@ -1,5 +1,7 @@
 #include "window/session/crowd_runs.h"
 
+#include <atomic>
+
 namespace dune::window {
 
 namespace {
@@ -8,20 +10,35 @@ using Run = std::shared_ptr<const pipeline::Run>;
 
 /// Both runs of a scene; the second is null where there is nothing to compare with.
 Result<std::pair<Run, Run>> runBoth(const project::Project& project, const pipeline::KindGrounds& grounds, std::size_t agent,
-                                    const std::string& scene, Job& job) {
-  auto first = pipeline::runCrowd(project, grounds, agent, job, scene);
+                                    const std::string& scene, Job& job, const pipeline::WatchRun& watch) {
+  auto first = pipeline::runCrowd(project, grounds, agent, job, scene, std::nullopt, watch);
   if (!first) return first.problem();
   if (!project.crowd->other) return std::pair(*first, Run());
-  auto second = pipeline::runCrowd(project, grounds, agent, job, scene, project.crowd->other);
+  auto second = pipeline::runCrowd(project, grounds, agent, job, scene, project.crowd->other, watch);
   if (!second) return second.problem();
   return std::pair(*first, *second);
 }
 
 }  // namespace
 
+CrowdRuns::CrowdRuns(Background& work, Bulletin& bulletin) : work_(work), bulletin_(bulletin) {
+  connect(&work_, &Background::progressed, this, [this] {
+    if (live_ && !running()) live_.reset(), bulletin_.add(Topic::playback);
+  });
+}
+
 void CrowdRuns::start(const project::Project& project, const pipeline::KindGrounds& grounds, std::size_t agent, const std::string& scene) {
   work_.start(this, [this, project, grounds, agent, scene](Job& job, const Background::Tell& tell) {
-    auto result = runBoth(project, grounds, agent, scene, job);
+    // One picture at a time is on its way: a window that is slow to draw does not fall behind.
+    const auto onItsWay = std::make_shared<std::atomic<bool>>(false);
+    const auto watch = [this, &tell, onItsWay](const Run& standing) {
+      if (onItsWay->exchange(true)) return;
+      tell([this, standing, onItsWay] {
+        live_ = standing, *onItsWay = false;
+        bulletin_.add(Topic::playback);
+      });
+    };
+    auto result = runBoth(project, grounds, agent, scene, job, watch);
     tell([this, result = std::move(result)] {
       if (result)
         last_ = result->first, other_ = result->second;

@@ -13,7 +13,7 @@ class CrowdRuns : public QObject {
   Q_OBJECT
 
  public:
-  CrowdRuns(Background& work, Bulletin& bulletin) : work_(work), bulletin_(bulletin) {}
+  CrowdRuns(Background& work, Bulletin& bulletin);
 
   /// Lets a scene walk; where the project has other settings to compare with, a second time with these.
   void start(const project::Project& project, const pipeline::KindGrounds& grounds, std::size_t agent, const std::string& scene);
@@ -21,6 +21,8 @@ class CrowdRuns : public QObject {
   const Latest<pipeline::Run>& last() const { return last_; }
   /// The same scene, steered in the other way; null without one.
   const std::shared_ptr<const pipeline::Run>& other() const { return other_; }
+  /// The crowd as it stands while it walks: a run of one frame; null when it does not walk.
+  std::shared_ptr<const pipeline::Run> live() const { return running() ? live_ : nullptr; }
   void drop();
 
  signals:
@@ -30,7 +32,7 @@ class CrowdRuns : public QObject {
   Background& work_;
   Bulletin& bulletin_;
   Latest<pipeline::Run> last_;
-  std::shared_ptr<const pipeline::Run> other_;
+  std::shared_ptr<const pipeline::Run> other_, live_;
 };
 
 }  // namespace dune::window

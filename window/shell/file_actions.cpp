@@ -135,7 +135,7 @@ void MainWindow::saveTrace() {
   if (!run) return;
   const QString path = QFileDialog::getSaveFileName(this, tr("Save recorded movement"), tr("run.csv"), tr("Traces (*.csv)"));
   if (path.isEmpty()) return;
-  const auto written = writeFile(path.toStdString(), trace::toCsv(run->trace, run->ground->mesh.agent.originHeight));
+  const auto written = writeFile(path.toStdString(), trace::toCsv(run->trace));
   readout_->say(written ? tr("Saved: %1").arg(path) : QString::fromStdString(written.problem().text()));
 }
 

@@ -25,6 +25,7 @@ StopState CrowdStop::state() const {
             : s.fresh           ? tr("%1 agents, %2 s").arg(run->trace.bodies().size()).arg(run->trace.duration(), 0, 'f', 0)
                                 : tr("out of date: run again");
   if (workspace_.crowd().running()) s.work = workspace_.work().fraction();
+  if (const auto live = workspace_.crowd().live()) s.words = tr("walking, %1 s").arg(live->trace.duration(), 0, 'f', 0);
   return s;
 }
 
@@ -32,17 +33,23 @@ void CrowdStop::draw(const Shown& shown, Topics changed) {
   const Playback& playback = workspace_.playback();
   const Topics whole = Topic::selection | Topic::stop | Topic::theme;
   if (changed & (whole | Topic::crowd | Topic::agents | Topic::level)) drawGroups(shown.here && workspace_.level());
-  const bool bodies = shown.backdrop.bodies && playback.run();
-  if (changed & (whole | Topic::run | Topic::crowd | Topic::playback)) nameSides(bodies);
+  const std::shared_ptr<const pipeline::Run> live = workspace_.crowd().live();
+  const bool bodies = shown.backdrop.bodies && (live || playback.run());
+  if (changed & (whole | Topic::run | Topic::crowd | Topic::playback)) nameSides(bodies && !live);
   if (!(changed & (whole | Topic::playback | Topic::run | Topic::crowd | Topic::level | Topic::insight))) return;
-  drawWorld(a_, bodies ? playback.run() : nullptr, false);
-  drawWorld(b_, bodies ? playback.other() : nullptr, true);
+  if (live) {
+    a_.bodies.set(bodies ? bodiesLayer(*live, 0, playback.body(), false) : DrawList{});
+    for (Layer* l : {&a_.insight, &b_.bodies, &b_.insight}) l->set(DrawList{});
+  } else {
+    drawWorld(a_, bodies ? playback.run() : nullptr, false);
+    drawWorld(b_, bodies ? playback.other() : nullptr, true);
+  }
   std::vector<crowd::MovingObstacle> moving;
   if (bodies)
-    moving = playback.run()->obstacles;
+    moving = (live ? live : playback.run())->obstacles;
   else if (shown.here)
     for (const project::CrowdObstacle* o : obstaclesOf(workspace_)) moving.push_back(*o);
-  obstacles_.set(obstaclesLayer(moving, bodies ? playback.time() : 0));
+  obstacles_.set(obstaclesLayer(moving, live ? live->trace.duration() : bodies ? playback.time() : 0));
 }
 
 void CrowdStop::drawGroups(bool here) {
