@@ -124,4 +124,9 @@ void clipByPlane(std::vector<Vec3>& polygon, const Vec3& normal, double offset) 
   polygon = std::move(kept);
 }
 
+void clipToBox(std::vector<Vec3>& polygon, const Box2& box) {
+  clipByPlane(polygon, {-1, 0, 0}, -box.min.x), clipByPlane(polygon, {1, 0, 0}, box.max.x);
+  clipByPlane(polygon, {0, 0, 1}, -box.min.y), clipByPlane(polygon, {0, 0, -1}, box.max.y);  // plan y is -z
+}
+
 }  // namespace dune

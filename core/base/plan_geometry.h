@@ -45,5 +45,7 @@ std::optional<double> crossingParameter(const Vec2& a, const Vec2& b, const Vec2
 
 /// Keeps the part of a convex 3D polygon where normal·p <= offset (Sutherland & Hodgman 1974).
 void clipByPlane(std::vector<Vec3>& polygon, const Vec3& normal, double offset);
+/// Keeps the part of a convex 3D polygon that lies in a box of the plan.
+void clipToBox(std::vector<Vec3>& polygon, const Box2& box);
 
 }  // namespace dune

@@ -211,7 +211,8 @@ Result<std::shared_ptr<const Built>> build(const level::World& world, const nav:
     return Problem{ProblemCode::unusable, "The world's roles or kinds of ground do not fit its level.", "", ""};
   const auto begin = std::chrono::steady_clock::now();
   job.step("sorting triangles", 0.05);
-  auto survey = ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world), job, before ? before->survey.get() : nullptr);
+  auto survey =
+      ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world, agent), job, before ? before->survey.get() : nullptr);
   if (!survey) return survey.problem();
   auto built =
       std::make_shared<Built>(Built{withCrouching(world, agent), agent.crouching(), *std::move(survey), {}, {}, {}, {}, 0, 0, {}, 0});

@@ -34,7 +34,7 @@ Box2 lineBox(const Vec2& a, const Vec2& b) {
 Gathered gather(const level::World& world, const nav::Agent& agent, const Around& around, const ChunkLimits* own, const LatticeBox& chunk) {
   Gathered g;
   const Box2 box = planBox(chunk);
-  const Box2 reach = box.grown(agent.radius + 2 * tuning::kArcError), halo = box.grown(ground::haloFor(world));
+  const Box2 reach = box.grown(agent.radius + 2 * tuning::kArcError), halo = box.grown(ground::haloFor(world, agent));
   const Box2 strip = box.grown(2 * tuning::kStepStrip);
   for (const ChunkLimits* chunkLimits : around) {
     const ground::Limits& from = chunkLimits->found;

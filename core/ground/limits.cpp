@@ -12,6 +12,7 @@
 #include <map>
 
 #include "core/ground/line_split.h"
+#include "core/ground/steps.h"
 #include "core/ground/tuning.h"
 
 namespace dune::ground {
@@ -23,6 +24,8 @@ using level::Role;
 constexpr std::uint32_t kChecksEvery = 64;  // triangles
 constexpr double kLeastStep = 0.04;         // m: lower steps are within what faces may be off the ground
 
+constexpr double kShort = 0.05;  // m: lines of which three places tell enough
+constexpr double kProbes[] = {0.02, 0.5, 0.98};
 constexpr double kLeastFold = 0.5;   // m: shorter folds are left to the fitting of heights
 constexpr double kLeastMiss = 0.04;  // m: how far a face over a fold would be off the ground
 constexpr double kSameLine = 1e-6;   // m and rad: lines nearer than this are one
@@ -183,11 +186,19 @@ class AroundTriangle {
       return (std::isnan(standing_.nearest(left_, q + aside, y, own)) ? 0 : 1) +
              (std::isnan(standing_.nearest(right_, q - aside, y, own)) ? 0 : 2);
     };
+    if (nowhere(a, b, aside, sides)) return;
     const auto splits =
         splitParameters(soup_, a, b, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(ground_.heightAt(a), ground_.heightAt(b)));
     for (const Piece& piece : answersAlong(
              splits, [&](double t) { enter(glm::mix(a, b, t), aside); }, sides))
       addSides(like, glm::mix(a, b, piece.from), glm::mix(a, b, piece.to), piece.answer & 1, piece.answer & 2);
+  }
+
+  /// Whether a short line says nothing at its ends and in its middle. Most lines of fine detail lie where nobody can stand anyway.
+  template <class Ask>
+  bool nowhere(const Vec2& a, const Vec2& b, const Vec2& aside, Ask&& ask) {
+    return glm::distance(a, b) < kShort &&
+           std::ranges::all_of(kProbes, [&](double t) { return enter(glm::mix(a, b, t), aside), ask(t) == 0; });
   }
 
   /// Looks up the triangles on both sides of a place on a line.
@@ -249,6 +260,7 @@ class AroundTriangle {
     if (length < tuning::kLeastEnd) return;
     const Vec2 left = leftOf(qb - qa) / length, aside = left * tuning::kBeside;
     auto ask = [&](double t) { return static_cast<int>(answerAt(glm::mix(qa, qb, t), glm::mix(a.y, b.y, t), aside)); };
+    if (nowhere(qa, qb, aside, ask)) return;
     const auto splits = splitParameters(soup_, qa, qb, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(a.y, b.y));
     for (const Piece& piece : answersAlong(
              splits, [&](double t) { enter(glm::mix(qa, qb, t), aside); }, ask)) {
@@ -322,7 +334,7 @@ class AroundTriangle {
 
   /// Where the ground goes on over an open edge, on another object say: the triangle it goes on with tells whether it bends.
   void foldBeyond(const Vec2& a, const Vec2& b, const Vec2& there, double y) {
-    for (const std::uint32_t i : soup_.grid().at(there)) {
+    for (const std::uint32_t i : soup_.above().at(there)) {
       const Triangle& t = soup_.triangles()[i];
       if (i != number_ && standing_.walkable(t) && t.covers(there) && std::abs(t.heightAt(there) - y) < tuning::kSameHeight)
         return noteFold(a, b, t);
@@ -416,19 +428,53 @@ void addBounds(const level::World& world, const Box2& within, std::vector<Limit>
 
 }  // namespace
 
+namespace {
+
+/// How far around a box ground itself is looked at, metres.
+double besideFor(const level::World& world) { return 0.1 + 2 * world.joinDistance; }
+
+/// The soup with steps on it, or the same one where there are none.
+class WithSteps {
+ public:
+  WithSteps(const Soup& soup, std::span<const Bridge> steps) : soup_(&soup) {
+    if (steps.empty()) return;
+    more_.emplace(soup);
+    more_->addBridges(steps), more_->weld();
+    soup_ = &*more_;
+  }
+  const Soup& soup() const { return *soup_; }
+
+ private:
+  std::optional<Soup> more_;
+  const Soup* soup_;
+};
+
+/// The part of a step within a box; its neighbour keeps the rest.
+void keepWithin(const Bridge& step, const Box2& within, std::vector<Bridge>& kept) {
+  std::vector<Vec3> part(step.corner.begin(), step.corner.begin() + 3);
+  clipToBox(part, within);
+  for (std::size_t i = 1; i + 1 < part.size(); ++i) kept.push_back({{part[0], part[i], part[i + 1], part[i + 1]}, step.object});
+}
+
+}  // namespace
+
 double Limit::heightNear(const Vec2& q) const {
   const double length = glm::distance(a, b);
   return length > 0 ? glm::mix(ya, yb, glm::distance(a, nearestOnSegment(a, b, q)) / length) : ya;
 }
 
-double haloFor(const level::World& world) { return 0.1 + 2 * world.joinDistance; }
+double haloFor(const level::World& world, const nav::Agent& agent) { return besideFor(world) + stepReach(agent); }
 
 Result<Limits> findLimits(const Soup& soup, const level::World& world, const nav::Agent& agent, const Box2& within, const Job& job) {
-  const Standing standing(soup, world, agent);
+  const std::vector<Bridge> steps = findSteps(soup, world, agent, within.grown(besideFor(world)), job);
+  const WithSteps with(soup, steps);
+  const Standing standing(with.soup(), world, agent);
   Limits found;
-  for (std::uint32_t i = 0; i < soup.triangles().size(); ++i) {
+  for (const Bridge& step : steps) keepWithin(step, within, found.bridges);
+  const auto& triangles = with.soup().triangles();
+  for (std::uint32_t i = 0; i < triangles.size(); ++i) {
     if (i % kChecksEvery == 0 && job.cancelled()) return Job::cancelledProblem();
-    const Triangle& t = soup.triangles()[i];
+    const Triangle& t = triangles[i];
     if (!t.upright && standing.walkable(t) && t.box().overlaps(within)) AroundTriangle(standing, i, within, found).run();
   }
   addBounds(world, within, found.limits);

@@ -56,10 +56,10 @@ struct Limits {
 };
 
 /// Finds what limits ground within a box of the plan; lines that go on beyond it are cut at its sides. The soup must hold all
-/// triangles nearer to the box than haloFor(world), and be welded. Fails only when cancelled.
+/// triangles nearer to the box than haloFor(world, agent), and be welded. Fails only when cancelled.
 Result<Limits> findLimits(const Soup& soup, const level::World& world, const nav::Agent& agent, const Box2& within, const Job& job);
 
 /// How far around a box of the plan its ground depends on triangles, metres.
-double haloFor(const level::World& world);
+double haloFor(const level::World& world, const nav::Agent& agent);
 
 }  // namespace dune::ground

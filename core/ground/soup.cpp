@@ -117,6 +117,14 @@ void Soup::index() {
   shapes_.reserve(triangles_.size());
   for (std::size_t i = 0; i < boxes.size(); ++i) boxes[i] = triangles_[i].box(), shapes_.emplace_back(triangles_[i]);
   grid_ = PlanGrid(boxes, tuning::kCellHint);
+  std::vector<std::array<Vec2, 3>> plan;
+  plan.reserve(triangles_.size());
+  std::vector<std::uint32_t> flat, all(triangles_.size());
+  for (std::uint32_t i = 0; i < triangles_.size(); ++i) {
+    plan.push_back(triangles_[i].q), all[i] = i;
+    if (!triangles_[i].upright) flat.push_back(i);
+  }
+  above_ = PlanTree(plan, std::move(flat)), all_ = PlanTree(plan, std::move(all));
 }
 
 }  // namespace dune::ground

@@ -8,6 +8,7 @@
 #include <span>
 
 #include "core/base/plan_grid.h"
+#include "core/base/plan_tree.h"
 #include "core/ground/survey.h"
 #include "core/ground/triangle.h"
 
@@ -30,6 +31,10 @@ class Soup {
   /// The same answer as Triangle::covers, faster; `onEdge` says whether q lies on an edge.
   bool covers(std::uint32_t triangle, const Vec2& q, bool& onEdge) const { return shapes_[triangle].covers(q, onEdge); }
   const PlanGrid& grid() const { return grid_; }
+  /// Of the triangles that have area seen from above: what lies over a place.
+  const PlanTree& above() const { return above_; }
+  /// Of all: what a line crosses.
+  const PlanTree& all() const { return all_; }
   /// The closed piece of surface that a triangle belongs to, or -1 when its piece has open edges.
   std::int64_t solidOf(std::uint32_t triangle) const { return solid_[triangle]; }
 
@@ -66,6 +71,7 @@ class Soup {
   std::vector<std::uint32_t> edgeStart_, edgeTriangles_;
   std::vector<std::int64_t> solid_;
   PlanGrid grid_;
+  PlanTree above_, all_;
 };
 
 }  // namespace dune::ground

@@ -12,16 +12,20 @@ Standing::Standing(const Soup& soup, const level::World& world, const nav::Agent
 
 void Standing::stackAt(const Vec2& q, Stack& stack) const {
   stack.clear();
-  for (const std::uint32_t i : soup_.grid().at(q)) {
+  for (const std::uint32_t i : soup_.above().at(q)) {
     bool onEdge = false;
     if (soup_.covers(i, q, onEdge)) stack.push_back({i, !onEdge || soup_.triangles()[i].owns(q)});
   }
 }
 
-void Standing::column(const Stack& stack, const Vec2& q, std::vector<Surface>& out) const {
+void Standing::heights(const Stack& stack, const Vec2& q, std::vector<Surface>& out) const {
   out.clear();
   for (const Over& over : stack)
     out.push_back({soup_.triangles()[over.triangle].heightAt(q), over.triangle, Reason::none, 0, 0, over.owned});
+}
+
+void Standing::column(const Stack& stack, const Vec2& q, std::vector<Surface>& out) const {
+  heights(stack, q, out);
   std::sort(out.begin(), out.end(),
             [](const Surface& a, const Surface& b) { return a.y < b.y || (a.y == b.y && a.triangle < b.triangle); });
 }
@@ -40,18 +44,56 @@ double Standing::nearest(const Vec2& q, double y, double reach) const {
 }
 
 double Standing::nearest(const Stack& stack, const Vec2& q, double y, double reach) const {
-  double best = std::numeric_limits<double>::quiet_NaN();
-  if (std::ranges::none_of(stack, [&](const Over& o) { return std::abs(soup_.triangles()[o.triangle].heightAt(q) - y) <= reach; }))
-    return best;
+  const auto surface = nearestSurface(stack, q, y, reach);
+  return surface ? surface->y : std::numeric_limits<double>::quiet_NaN();
+}
+
+std::optional<Surface> Standing::nearestSurface(const Stack& stack, const Vec2& q, double y, double reach) const {
+  std::optional<Surface> best;
+  const auto& triangles = soup_.triangles();
+  const auto candidate = [&](const Over& o) {
+    return std::abs(triangles[o.triangle].heightAt(q) - y) <= reach && walkable(triangles[o.triangle]);
+  };
+  if (std::ranges::none_of(stack, candidate)) return best;
   thread_local std::vector<Surface> all;
-  column(stack, q, all);
-  for (Surface& s : all) {
+  heights(stack, q, all);
+  for (const Surface& s : all) {
     const double off = std::abs(s.y - y);
-    if (off > reach || off >= std::abs(best - y)) continue;
-    judge(s, q, all);
-    if (s.reason == Reason::none) best = s.y;
+    if (off > reach || (best && (off > std::abs(best->y - y) || (off == std::abs(best->y - y) && s.triangle > best->triangle)))) continue;
+    if (mayStand(s, q, all)) best = s;
   }
   return best;
+}
+
+/// The same as judge() finding no reason, in the order in which most are told apart; the column need not be sorted.
+bool Standing::mayStand(const Surface& s, const Vec2& q, const std::vector<Surface>& column) const {
+  if (!walkable(soup_.triangles()[s.triangle])) return false;
+  if (world_.bounds && !world_.bounds->contains(lift(q, s.y))) return false;
+  for (const Surface& above : column)
+    if (const double room = above.y - s.y; room > tuning::kSameHeight && room < agent_.height - tuning::kLimitSlack) return false;
+  return !cutter(s, column) && !solidAround(s, column);
+}
+
+bool Standing::stands(const Vec2& q, std::uint32_t triangle) const {
+  thread_local Stack stack;
+  thread_local std::vector<Surface> all;
+  stackAt(q, stack), heights(stack, q, all);
+  const auto own = std::ranges::find(all, triangle, &Surface::triangle);
+  return own != all.end() && mayStand(*own, q, all);
+}
+
+bool Standing::standsButForSlope(const Vec2& q, std::uint32_t triangle) const {
+  thread_local Stack stack;
+  thread_local std::vector<Surface> all;
+  stackAt(q, stack), column(stack, q, all);
+  const auto own = std::ranges::find(all, triangle, &Surface::triangle);
+  if (own == all.end()) return false;
+  bool may = true;
+  eachReason(*own, q, all, [&](Reason reason, double, std::uint32_t) {
+    may &= reason == Reason::tooSteep;
+    return !may;
+  });
+  return may;
 }
 
 void Standing::standable(const Vec2& q, std::vector<Surface>& out) const {

@@ -5,6 +5,7 @@
 // bounds, not inside a closed solid, and with nothing in the headroom straight above it. Distances to walls and edges are
 // another question: see limits.h.
 
+#include <optional>
 #include <string>
 
 #include "core/ground/soup.h"
@@ -38,6 +39,10 @@ class Standing {
   /// The height that can be stood on over q nearest to y, within `reach`; NaN when there is none.
   double nearest(const Vec2& q, double y, double reach) const;
 
+  /// Whether a triangle that lies over q can be stood on there; and whether it could if it were not too steep.
+  bool stands(const Vec2& q, std::uint32_t triangle) const;
+  bool standsButForSlope(const Vec2& q, std::uint32_t triangle) const;
+
   /// The triangles over one place. They answer for places nearby too, as long as no edge of theirs lies between.
   struct Over {
     std::uint32_t triangle;
@@ -47,6 +52,8 @@ class Standing {
   void stackAt(const Vec2& q, Stack& stack) const;
   /// nearest(), asked of a stack.
   double nearest(const Stack& stack, const Vec2& q, double y, double reach) const;
+  /// The surface that nearest() answers with.
+  std::optional<Surface> nearestSurface(const Stack& stack, const Vec2& q, double y, double reach) const;
   /// Whether a triangle's own properties allow standing: role, slope, and not being the underside of a solid.
   bool walkable(const Triangle& t) const { return t.role == level::Role::ground && t.slope <= maxSlope_ && !t.underside; }
 
@@ -55,6 +62,8 @@ class Standing {
   const level::World& world() const { return world_; }
 
  private:
+  void heights(const Stack& stack, const Vec2& q, std::vector<Surface>& out) const;
+  bool mayStand(const Surface& s, const Vec2& q, const std::vector<Surface>& column) const;
   void column(const Stack& stack, const Vec2& q, std::vector<Surface>& out) const;
   /// Visits each reason in order, with its number and the triangle that is in the way, until the visitor returns true.
   template <class Visit>

@@ -73,7 +73,7 @@ Result<ground::Explanation> explainPlace(const level::World& world, const nav::A
     sayUnreached(e, world, nav::Locator((*built)->mesh));
     return e;
   }
-  const auto survey = ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world), job);
+  const auto survey = ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world, agent), job);
   if (!survey) return survey.problem();
   constexpr double kRoom = 10;  // metres in which the room around a place is measured
   Box2 box;

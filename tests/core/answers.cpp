@@ -150,7 +150,7 @@ class TestAnswers : public QObject {
       level::World world = scene.turned(random.in(0, 6)).world();
       world.roles[3] = level::Role::ignored;
       ThreadedJob job;
-      const double size = 16, halo = ground::haloFor(world);
+      const double size = 16, halo = ground::haloFor(world, nav::Agent{});
       const auto survey = ground::Survey::make(world, size, halo, job);
       const auto ahead = ground::Survey::lookAhead(world, size, halo, job);
       QVERIFY(survey.ok() && ahead.ok());

@@ -2,6 +2,7 @@
 
 #include <QTemporaryDir>
 #include <QtTest>
+#include <numeric>
 #include <set>
 
 #include "core/base/file.h"
@@ -9,6 +10,7 @@
 #include "core/base/parallel.h"
 #include "core/base/plan_geometry.h"
 #include "core/base/plan_grid.h"
+#include "core/base/plan_tree.h"
 #include "core/base/shared_array.h"
 #include "core/system/digest.h"
 #include "core/system/threads.h"
@@ -169,6 +171,43 @@ class TestBase : public QObject {
         QCOMPARE(grid.collect(box), expected);
       }
     }
+  }
+  void theTreeMissesNoTriangle() {
+    // Fine detail, piles, fans and lines beside very large triangles.
+    test::Random random(11);
+    std::vector<std::array<Vec2, 3>> triangles{{Vec2{-500, -500}, Vec2{900, -400}, Vec2{0, 1000}}};
+    const auto near = [&](const Vec2& p, double r) { return p + Vec2{random.in(-r, r), random.in(-r, r)}; };
+    for (int i = 0; i < 600; ++i) {
+      const Vec2 at = near({5, 5}, 5);
+      triangles.push_back({at, near(at, 0.1), near(at, 0.1)});
+      if (i % 3 == 0) triangles.push_back({Vec2{2, 2}, Vec2{3, 2}, Vec2{2, 3}});
+      if (i % 3 == 1) triangles.push_back({Vec2{8, 8}, near({8, 8}, 1), near({8, 8}, 1)});
+      if (i % 3 == 2) triangles.push_back({Vec2{1, 7}, Vec2{4, 7.5}, Vec2{1, 7}});
+    }
+    std::vector<std::uint32_t> which(triangles.size());
+    std::iota(which.begin(), which.end(), 0);
+    const PlanTree tree(triangles, which);
+    std::vector<std::uint32_t> crossed;
+    std::size_t looked = 0;
+    for (int i = 0; i < 2000; ++i) {
+      const Vec2 q = near({5, 5}, 6), to = near(q, 2);
+      const auto over = tree.at(q);
+      looked += over.size();
+      tree.along(q, to, 0.01, crossed);
+      QCOMPARE(std::set<std::uint32_t>(crossed.begin(), crossed.end()).size(), crossed.size());
+      for (const std::uint32_t t : which) {
+        const auto& c = triangles[t];
+        const std::array<Vec2, 3> turned{c[2], c[1], c[0]};
+        if (contains(c, q) || contains(turned, q)) QVERIFY(std::ranges::find(over, t) != over.end());
+        bool crosses = false;
+        for (std::size_t e = 0; e < 3; ++e) {
+          const double at = crossingParameter(q, to, c[e], c[(e + 1) % 3]).value_or(-1);
+          crosses |= at >= 0 && at <= 1;
+        }
+        if (crosses) QVERIFY(std::ranges::find(crossed, t) != crossed.end());
+      }
+    }
+    QVERIFY2(looked < 2000 * 60, qPrintable(QString::number(looked)));  // of more than a thousand
   }
 };
 

@@ -2,6 +2,7 @@
 
 #include <QtTest>
 
+#include "core/nav/walk.h"
 #include "core/pipeline/explainer.h"
 #include "tests/core/scenes.h"
 
@@ -38,6 +39,65 @@ class TestGround : public QObject {
     };
     QVERIFY(reaches(stepOf(0.99 * agent.stepHeight), at(2, 0, 3), at(9, 0.99 * agent.stepHeight, 3)));
     QVERIFY(!reaches(stepOf(1.01 * agent.stepHeight), at(2, 0, 3), at(9, 1.01 * agent.stepHeight, 3)));
+  }
+  void whatLeansIsAStepToo_data() {
+    QTest::addColumn<double>("rise");
+    QTest::addColumn<double>("lean");
+    for (const double rise : {0.15, 0.3, 0.395, 0.405, 0.6})
+      for (const double lean : {0.0, 0.03, 0.06, 0.09, 0.15, 0.3}) QTest::addRow("%.3f high, leans by %.2f", rise, lean) << rise << lean;
+  }
+  void whatLeansIsAStepToo() {
+    QFETCH(double, rise);
+    QFETCH(double, lean);
+    const nav::Agent agent;
+    if (lean > 0 && rise / lean <= std::tan(radians(agent.maxSlope))) return;  // a ramp
+    for (int k = 0; k < 12; ++k) {
+      const double angle = 0.1 + 2 * kPi * k / 12;
+      const Vec3 by = k % 3 == 2 ? Vec3{8000, 0, -8000} : Vec3{0};
+      Scene curb;
+      curb.floor(-5, -5, 0, 5, 0, "road").quad({0, 0, -5}, {0, 0, 5}, {lean, rise, 5}, {lean, rise, -5}, "curb");
+      curb.floor(lean, -5, 5, 5, rise, "pavement").turned(angle, by);
+      const auto b = built(curb.world());
+      QVERIFY(nav::checkStructure(b->mesh).empty());
+      QCOMPARE(std::ranges::max(b->mesh.island) == 0, rise <= agent.stepHeight);
+    }
+  }
+  void roundedAndHalfSunkThingsAreSteppedOver() {
+    // A log of 30 cm that lies a third in the ground, and treads with noses.
+    for (int k = 0; k < 8; ++k) {
+      Scene log, stairs;
+      log.floor(-5, -5, 5, 5);
+      constexpr int kSides = 16;
+      for (int i = 0; i < kSides; ++i) {
+        const auto at = [](int n, double z) {
+          const double a = 2 * kPi * n / kSides;
+          return Vec3{0.15 * std::cos(a), 0.1 + 0.15 * std::sin(a), z};
+        };
+        log.quad(at(i, -5), at(i + 1, -5), at(i + 1, 5), at(i, 5), "log");
+      }
+      stairs.floor(-5, -2, 0, 2).floor(3, -2, 8, 2, 1.8, "landing");
+      for (int i = 0; i < 10; ++i) {
+        const double x = 0.3 * i, y = 0.18 * (i + 1);
+        stairs.box({x - 0.03, y - 0.04, -2}, {x + 0.3, y, 2}, "tread").box({x, y - 0.18, -2}, {x + 0.3, y - 0.04, 2}, "riser");
+      }
+      for (Scene* scene : {&log, &stairs}) {
+        const auto b = built(scene->turned(0.7 * k).world());
+        QVERIFY(nav::checkStructure(b->mesh).empty());
+        QCOMPARE(std::ranges::max(b->mesh.island), 0u);
+      }
+    }
+  }
+  void aBankIsAStepAsFarAsItIsLow() {
+    // Beside a ramp that rises to 1 m over 10 m leans its side of 73 degrees: over it up to the step height, at 4 m.
+    Scene bank;
+    bank.floor(0, -4, 10, 0, 0, "below");
+    bank.quad({0, 0, 0}, {10, 0, 0}, {10, 1, 0.3}, {10, 1, 0.3}, "side");
+    bank.quad({0, 0, 0}, {10, 1, 0.3}, {10, 1, 4}, {0, 0, 4}, "top");
+    const auto b = built(bank.world());
+    const nav::Locator locator(b->mesh);
+    const auto crosses = [&](double x) { return nav::castRay(b->mesh, locator.nearest({x, 0, -2}, 1), plan(Vec3{x, 0, 3})).reached; };
+    QVERIFY(crosses(1) && crosses(2) && crosses(3.5));
+    QVERIFY(!crosses(4.5) && !crosses(6) && !crosses(9));
   }
   void slopeAtTheLimit() {
     const auto slope = [](double degreesOfIt) {

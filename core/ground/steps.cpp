@@ -1,0 +1,173 @@
+// Along a line of steepest climb the rise is the same from every place on it, so a triangle is asked about lines across it only: at its
+// corners, and between them at whole multiples of a stride over the plan, so that two chunks ask about the same lines.
+
+#include "core/ground/steps.h"
+
+#include <algorithm>
+
+#include "core/ground/line_split.h"
+#include "core/ground/tuning.h"
+
+namespace dune::ground {
+
+namespace {
+
+constexpr double kStride = 0.2;      // m between the lines that are asked about
+constexpr double kSmall = 0.05;      // m across: a triangle of so little is a step as a whole or not
+constexpr double kInset = 2e-4;      // m inside of where a triangle begins
+constexpr double kFarthest = 1;      // m
+constexpr double kGentlest = 0.017;  // rad: limits of slope below count as this one
+constexpr std::uint32_t kChecksEvery = 64;
+
+/// One steep triangle.
+class Steep {
+ public:
+  Steep(const Standing& standing, std::uint32_t number)
+      : standing_(standing),
+        number_(number),
+        t_(standing.soup().triangles()[number]),
+        reach_(stepReach(standing.agent())),
+        step_(standing.agent().stepHeight + tuning::kLimitSlack),
+        up_(glm::normalize(Vec2{t_.gu, t_.gv})),
+        along_(leftOf(up_)) {}
+
+  void find(const Box2& within, std::vector<Bridge>& found) {
+    const auto [from, to] = std::minmax({at(0), at(1), at(2)});
+    if (to - from < tuning::kLeastEnd) return;
+    const bool small = to - from < kSmall;
+    if (small && !standing_.standsButForSlope((t_.q[0] + t_.q[1] + t_.q[2]) / 3.0, number_)) return;
+    groundNear();
+    if (near_.empty()) return;
+    if (small && isStep((from + to) / 2)) return cut(from, to, within, found);
+    if (small) return;
+    const auto answer = [&, from = from, to = to](double t) { return isStep(glm::mix(from, to, t)) ? 1 : 0; };
+    for (const Piece& piece : answersAlong(
+             lines(from, to), [](double) {}, answer))
+      if (piece.answer == 1) cut(glm::mix(from, to, piece.from), glm::mix(from, to, piece.to), within, found);
+  }
+
+ private:
+  double at(std::size_t corner) const { return glm::dot(along_, t_.q[corner]); }
+
+  /// The ground that it may lead from and to. Most steep triangles are parts of cliffs, roofs and furniture, far from any.
+  void groundNear() {
+    const auto [low, high] = std::minmax({t_.p[0].y, t_.p[1].y, t_.p[2].y});
+    const auto& triangles = standing_.soup().triangles();
+    bool below = false, above = false;
+    for (const std::uint32_t i : standing_.soup().grid().collect(t_.box().grown(reach_))) {
+      const Triangle& g = triangles[i];
+      const auto [least, most] = std::minmax({g.p[0].y, g.p[1].y, g.p[2].y});
+      if (g.upright || !standing_.walkable(g) || most < low - step_ || least > high + step_) continue;
+      near_.push_back(i);
+      below |= least<high, above |= most> low;
+    }
+    if (!below || !above) near_.clear();
+  }
+
+  /// Where lines of steepest climb are asked about, as parts of the way across.
+  std::vector<double> lines(double from, double to) const {
+    std::vector<double> all{from, to};
+    for (std::size_t c = 0; c < 3; ++c) all.push_back(at(c));
+    for (double u = std::ceil(from / kStride) * kStride; u < to; u += kStride) all.push_back(u);
+    std::sort(all.begin(), all.end());
+    std::vector<double> parts{0};
+    for (const double u : all)
+      if (const double part = (u - from) / (to - from); (part - parts.back()) * (to - from) > tuning::kLeastEnd) parts.push_back(part);
+    if (parts.size() > 1)
+      parts.back() = 1;
+    else
+      parts.push_back(1);
+    return parts;
+  }
+
+  /// The part of a line of steepest climb in a triangle, metres along the climb.
+  std::optional<Interval> chord(const Triangle& t, double u) const {
+    Interval part{INFINITY, -INFINITY};
+    for (std::size_t e = 0; e < 3; ++e) {
+      const Vec2 &a = t.q[e], &b = t.q[(e + 1) % 3];
+      const double ua = glm::dot(along_, a), ub = glm::dot(along_, b);
+      if ((ua - u) * (ub - u) > 0 || ua == ub) continue;
+      const double v = glm::dot(up_, glm::mix(a, b, (u - ua) / (ub - ua)));
+      part.from = std::min(part.from, v), part.to = std::max(part.to, v);
+    }
+    return part.from <= part.to ? std::optional(part) : std::nullopt;
+  }
+
+  bool isStep(double u) {
+    const auto own = chord(t_, u);
+    if (!own) return false;
+    const auto below = groundFrom(u, own->from, -1);
+    if (!below) return false;
+    const auto above = groundFrom(u, own->to, 1);
+    return above && *above - *below <= step_;
+  }
+
+  /// The height at which ground begins that is nearest along a line of steepest climb, up it or down it from an end of the chord.
+  std::optional<double> groundFrom(double u, double v, int way) {
+    struct Begin {
+      double far, until;
+      std::uint32_t triangle;
+    };
+    thread_local std::vector<Begin> begins;
+    begins.clear();
+    const double y = t_.heightAt(placeOf(u, v));
+    const auto& triangles = standing_.soup().triangles();
+    for (const std::uint32_t i : near_) {
+      const auto part = chord(triangles[i], u);
+      if (!part) continue;
+      const double far = std::max(0.0, way > 0 ? part->from - v : v - part->to),
+                   until = std::min(reach_, way > 0 ? part->to - v : v - part->from);
+      if (until - far > tuning::kLeastEnd / 2 && far <= reach_) begins.push_back({far, until, i});
+    }
+    std::sort(begins.begin(), begins.end(),
+              [](const Begin& a, const Begin& b) { return std::tie(a.far, a.triangle) < std::tie(b.far, b.triangle); });
+    for (const Begin& b : begins) {
+      const double height = triangles[b.triangle].heightAt(placeOf(u, v + way * b.far));
+      if (std::abs(height - y) > step_) continue;
+      // What is overhead may cover a part of it.
+      for (const double part : {0.0, 0.5, 1.0}) {
+        const Vec2 q = placeOf(u, v + way * glm::clamp(glm::mix(b.far, b.until, part), b.far + kInset, b.until - kInset));
+        if (standing_.stands(q, b.triangle)) return height;
+      }
+    }
+    return std::nullopt;
+  }
+  Vec2 placeOf(double u, double v) const { return along_ * u + up_ * v; }
+
+  /// The part of the triangle between two lines of steepest climb.
+  void cut(double from, double to, const Box2& within, std::vector<Bridge>& found) const {
+    std::vector<Vec3> part(t_.p.begin(), t_.p.end());
+    const auto below = [&](const Vec2& n, double offset) { clipByPlane(part, Vec3{n.x, 0, -n.y}, offset); };
+    below(-along_, -from), below(along_, to);
+    clipToBox(part, within);
+    for (std::size_t i = 1; i + 1 < part.size(); ++i) found.push_back({{part[0], part[i], part[i + 1], part[i + 1]}, t_.object});
+  }
+
+  const Standing& standing_;
+  std::uint32_t number_;
+  const Triangle& t_;
+  double reach_, step_;
+  Vec2 up_, along_;
+  std::vector<std::uint32_t> near_;
+};
+
+}  // namespace
+
+double stepReach(const nav::Agent& agent) {
+  return std::min(agent.stepHeight / std::tan(std::clamp(radians(agent.maxSlope), kGentlest, 1.5)), kFarthest);
+}
+
+std::vector<Bridge> findSteps(const Soup& soup, const level::World& world, const nav::Agent& agent, const Box2& within, const Job& job) {
+  std::vector<Bridge> found;
+  if (agent.stepHeight <= 0) return found;
+  const Standing standing(soup, world, agent);
+  for (std::uint32_t i = 0; i < soup.triangles().size(); ++i) {
+    if (i % kChecksEvery == 0 && job.cancelled()) break;
+    const Triangle& t = soup.triangles()[i];
+    const bool steep = t.role == level::Role::ground && !t.upright && !t.underside && !standing.walkable(t);
+    if (steep && t.box().overlaps(within)) Steep(standing, i).find(within, found);
+  }
+  return found;
+}
+
+}  // namespace dune::ground
