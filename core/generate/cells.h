@@ -46,6 +46,10 @@ class Cells {
   Vec2 centre(std::int32_t cell) const;
   /// The storey of a sheet on a cell, or -1.
   std::int32_t storeyOf(std::int32_t cell, std::int32_t sheet) const;
+  /// How many storeys lie over each other on a cell.
+  std::uint32_t storeyCount(std::int32_t cell) const {
+    return start_[static_cast<std::size_t>(cell) + 1] - start_[static_cast<std::size_t>(cell)];
+  }
 
  private:
   Cells(const ground::Standing& standing, Triangulation plan) : standing_(&standing), plan_(std::move(plan)) {}

@@ -165,10 +165,13 @@ class SheetMesher {
   /// Height of this sheet's ground over q: followed from the centre of the nearest cell that belongs to it. For a place
   /// inside the sheet that is the cell it lies in; corners on the border touch cells on both sides.
   double heightAt(const Vec2& q) {
-    // Over most places there is one ground only, and no need to find the way to it.
-    in_.standing.standable(q, column_);
-    if (column_.size() == 1) return column_[0].y;
     const std::int32_t cell = cellAt(q, hint_);
+    // Over most places there is one ground only, and no need to find the way to it. Where a cell has more, a place on a hairline gap of
+    // this one may show another.
+    if (cell < 0 || in_.cells.storeyCount(cell) < 2) {
+      in_.standing.standable(q, column_);
+      if (column_.size() == 1) return column_[0].y;
+    }
     if (cell < 0) return (low_ + high_) / 2;
     constexpr std::size_t kMostCells = 96;
     std::int32_t best = -1;

@@ -15,14 +15,15 @@ Followed follow(const Standing& standing, const Vec2& from, const Followed& star
     const double y = triangles[start.triangle].heightAt(to);
     if (!std::isnan(standing.nearest(to, y, tuning::kSameHeight))) return {y, start.triangle};
   }
-  // Where there is one ground only, it is the one: the ground between both places does not end.
-  thread_local std::vector<Surface> column;
-  standing.standable(to, column);
-  if (column.size() == 1) return {column[0].y, column[0].triangle};
   const double reach = standing.agent().stepHeight + 0.02;
   Followed now = start;
   // Along the way the ground can climb by no more than the steepest slope and a step at a time; twice that is generous.
   const double climb = 2 * (glm::distance(from, to) * std::max(1.0, std::tan(std::min(radians(standing.agent().maxSlope), 1.5))) + reach);
+  // Where there is one ground only, it is the one, for the ground between both places does not end; unless it is the storey below, and
+  // the place lies a hair beside this one.
+  thread_local std::vector<Surface> column;
+  standing.standable(to, column);
+  if (column.size() == 1 && std::abs(column[0].y - start.y) <= climb / 2) return {column[0].y, column[0].triangle};
   const auto splits =
       splitParameters(standing.soup(), from, to, 0, tuning::kLeastEnd, {start.y - climb, start.y + climb + standing.agent().height});
   for (std::size_t i = 0; i + 1 < splits.size(); ++i) {

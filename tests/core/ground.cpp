@@ -87,6 +87,31 @@ class TestGround : public QObject {
       }
     }
   }
+  void heightsAreNeverThoseOfAnotherStorey() {
+    // A hollow dome of spherical sectors: between the last and the first lies a gap of rounding, over which only the floor is found.
+    constexpr int kSectors = 24, kRings = 6, kTurns = 36;
+    for (int turn = 0; turn < kTurns; ++turn) {
+      Scene dome;
+      dome.floor(-5, -5, 5, 5);
+      const auto at = [](int sector, int ring) {
+        const double a = 2 * kPi * sector / kSectors, u = kPi / 2 * ring / kRings;
+        return Vec3{std::cos(u) * std::cos(a), std::sin(u), std::cos(u) * std::sin(a)} * 3.0;
+      };
+      for (int i = 0; i < kSectors; ++i)
+        for (int k = 0; k < kRings; ++k) dome.quad(at(i, k), at(i + 1, k), at(i + 1, k + 1), at(i, k + 1), "dome");
+      const auto b = built(dome.turned(2 * kPi * turn / kTurns).world());
+      const auto wrong = nav::checkStructure(b->mesh);
+      QVERIFY2(wrong.empty(), wrong.empty() ? "" : wrong[0].c_str());
+      for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) {
+        double low = INFINITY, high = -INFINITY;
+        for (std::size_t c = 0; c < b->mesh.cornerCount(nav::FaceId{f}); ++c) {
+          const double y = b->mesh.cornerAt(nav::FaceId{f}, c).y;
+          low = std::min(low, y), high = std::max(high, y);
+        }
+        QVERIFY(high < 0.1 || low > 1);  // on the floor, or on the dome
+      }
+    }
+  }
   void aBankIsAStepAsFarAsItIsLow() {
     // Beside a ramp that rises to 1 m over 10 m leans its side of 73 degrees: over it up to the step height, at 4 m.
     Scene bank;
