@@ -26,6 +26,7 @@ constexpr double kLeastStep = 0.04;         // m: lower steps are within what fa
 
 constexpr double kShort = 0.05;  // m: lines of which three places tell enough
 constexpr double kProbes[] = {0.02, 0.5, 0.98};
+constexpr double kHair = 0.01;       // m at an end of a line
 constexpr double kLeastFold = 0.5;   // m: shorter folds are left to the fitting of heights
 constexpr double kLeastMiss = 0.04;  // m: how far a face over a fold would be off the ground
 constexpr double kSameLine = 1e-6;   // m and rad: lines nearer than this are one
@@ -123,7 +124,7 @@ class AroundTriangle {
 
   /// Keeps a line for later, turned so that lines along each other point the same way.
   void note(std::vector<Limit>& lines, Limit like, Vec2 a, Vec2 b) const {
-    if (!cut(a, b) || glm::distance(a, b) < tuning::kLeastEnd) return;
+    if (!cut(a, b, within_) || glm::distance(a, b) < tuning::kLeastEnd) return;
     const Vec2 d = b - a;
     if (d.x < 0 || (d.x == 0 && d.y < 0)) std::swap(a, b);
     like.a = a, like.b = b;
@@ -208,8 +209,8 @@ class AroundTriangle {
   }
 
   /// Cuts a line to the box that is asked about; the same line is cut to the same point by the boxes on both sides of it.
-  std::optional<Interval> cut(Vec2& a, Vec2& b) const {
-    const auto part = clipToBox(a, b, within_);
+  std::optional<Interval> cut(Vec2& a, Vec2& b, const Box2& box) const {
+    const auto part = clipToBox(a, b, box);
     if (!part) return std::nullopt;
     const Vec2 from = a, to = b;
     if (part->from > 0) a = glm::mix(from, to, part->from);
@@ -250,27 +251,49 @@ class AroundTriangle {
   /// Adds an end for every piece of the line on which ground stands on one side and does not go on on the other.
   void endsAlong(Vec3 a, Vec3 b) {
     Vec2 qa = plan(a), qb = plan(b);
-    if (const auto part = cut(qa, qb)) {
-      const double from = a.y, to = b.y;
-      a = lift(qa, glm::mix(from, to, part->from)), b = lift(qb, glm::mix(from, to, part->to));
-    } else {
-      return;
-    }
+    innerA_ = qa, innerB_ = qb;
+    if (!cut(innerA_, innerB_, within_)) return;
+    // What is said near a side of the chunk may depend on how the line goes on beyond it.
+    const auto part = cut(qa, qb, within_.grown(standing_.world().joinDistance));
+    const double from = a.y, to = b.y;
+    a = lift(qa, glm::mix(from, to, part->from)), b = lift(qb, glm::mix(from, to, part->to));
     const double length = glm::distance(qa, qb);
     if (length < tuning::kLeastEnd) return;
     const Vec2 left = leftOf(qb - qa) / length, aside = left * tuning::kBeside;
     auto ask = [&](double t) { return static_cast<int>(answerAt(glm::mix(qa, qb, t), glm::mix(a.y, b.y, t), aside)); };
     if (nowhere(qa, qb, aside, ask)) return;
     const auto splits = splitParameters(soup_, qa, qb, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(a.y, b.y));
-    for (const Piece& piece : answersAlong(
-             splits, [&](double t) { enter(glm::mix(qa, qb, t), aside); }, ask)) {
+    const std::vector<Piece> pieces = answersAlong(
+        splits, [&](double t) { enter(glm::mix(qa, qb, t), aside); }, ask);
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+      const Piece& piece = pieces[i];
       const Vec3 p = lift(glm::mix(qa, qb, piece.from), glm::mix(a.y, b.y, piece.from)),
                  q = lift(glm::mix(qa, qb, piece.to), glm::mix(a.y, b.y, piece.to));
-      if (piece.answer == endsOnLeft || piece.answer == endsOnRight)
+      const bool ends = piece.answer == endsOnLeft || piece.answer == endsOnRight;
+      if (ends && !crackAt(pieces, i, length))
         endOrBridge(p, q, piece.answer == endsOnRight ? -left : left);
       else if (piece.answer == groundGoesOn)
-        stepDown(plan(p), plan(q), left);
+        if (const auto [s, e] = inner(plan(p), plan(q)); s != e) stepDown(s, e, left);
     }
+  }
+
+  /// The part within the chunk of a piece of the line in hand, which both chunks cut at the very same point.
+  std::pair<Vec2, Vec2> inner(Vec2 a, Vec2 b) const {
+    const Vec2 way = innerB_ - innerA_;
+    const auto past = [&](const Vec2& q, const Vec2& end) { return glm::dot(q - end, way) > 0; };
+    if (!past(a, innerA_)) a = innerA_;
+    if (past(b, innerB_)) b = innerB_;
+    return past(b, a) ? std::pair(a, b) : std::pair(a, a);
+  }
+
+  /// Whether ground ends on a piece of a line only because a crack runs away from it there, no wider than a gap that is joined; where the
+  /// gap along the line is too narrow to be seen, nothing else would join it.
+  bool crackAt(const std::vector<Piece>& pieces, std::size_t i, double length) const {
+    const bool after = i > 0 && pieces[i - 1].answer == groundGoesOn,
+               before = i + 1 < pieces.size() && pieces[i + 1].answer == groundGoesOn;
+    const double wide = (pieces[i].to - pieces[i].from) * length;
+    return after && before ? wide <= standing_.world().joinDistance
+                           : (after || before) && wide <= std::min(kHair, standing_.world().joinDistance);
   }
 
   /// Ground stands beside a line, towards `here`, and does not go on beyond it: within the joining distance it may yet.
@@ -279,7 +302,10 @@ class AroundTriangle {
     const double length = glm::distance(qa, qb), join = standing_.world().joinDistance;
     if (length < tuning::kLeastEnd) return;
     const bool onLeft = glm::dot(leftOf(qb - qa), here) > 0;
-    if (join <= tuning::kBeside) return addSides({LimitKind::end, qa, qb, 0, 0, ground_.object, 0}, qa, qb, onLeft, !onLeft);
+    if (join <= tuning::kBeside) {
+      const auto [s, e] = inner(qa, qb);
+      return addSides({LimitKind::end, s, e, 0, 0, ground_.object, 0}, s, e, onLeft, !onLeft);
+    }
     const double own = slack(tuning::kBeside), step = agent_.stepHeight + own;
     const auto splits = splitParameters(soup_, qa, qb, join, tuning::kLeastEnd, heightsThatMatter(a.y, b.y));
     auto enterJoin = [&](double t) {
@@ -292,13 +318,46 @@ class AroundTriangle {
       const double from = standing_.nearest(left_, q + here * tuning::kBeside, glm::mix(a.y, b.y, t), own);
       return std::isnan(from) || std::isnan(standing_.nearest(right_, q - here * join, from, step)) ? 0 : 1;
     };
-    for (const Piece& piece : answersAlong(splits, enterJoin, joined)) {
-      const Vec2 p = glm::mix(qa, qb, piece.from), q = glm::mix(qa, qb, piece.to);
-      if (piece.answer == 1)
-        bridge(p, q, here);
+    for (const Span& span : spansOf(answersAlong(splits, enterJoin, joined), length)) {
+      const auto [p, q] = inner(glm::mix(qa, qb, span.from), glm::mix(qa, qb, span.to));
+      if (p == q) continue;
+      const auto asked = inner(glm::mix(qa, qb, span.firstAsked), glm::mix(qa, qb, span.lastAsked));
+      if (span.joined)
+        bridge(p, q, here, {asked.first, asked.second});
       else
         addSides({LimitKind::end, p, q, 0, 0, ground_.object, 0}, p, q, onLeft, !onLeft);
     }
+  }
+
+  /// A part of a line that is joined to what lies beyond, or is not.
+  struct Span {
+    double from, to;
+    bool joined;
+    double firstAsked, lastAsked;  ///< the ends of what was found to be joined
+  };
+
+  /// A line may face the end of a crack that runs away from it, as between bricks: what is not joined between two parts that are, and no
+  /// wider than a gap that is, belongs to them; at an end of the line, where it is a hair only.
+  std::vector<Span> spansOf(const std::vector<Piece>& pieces, double length) const {
+    std::vector<Span> spans;
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+      const Piece& piece = pieces[i];
+      const double wide = (piece.to - piece.from) * length;
+      const bool after = !spans.empty() && spans.back().joined, before = i + 1 < pieces.size() && pieces[i + 1].answer == 1;
+      if (piece.answer == 1) {
+        if (after && spans.back().to == piece.from)
+          spans.back().to = piece.to, spans.back().lastAsked = piece.to;
+        else
+          spans.push_back({piece.from, piece.to, true, piece.from, piece.to});
+      } else if (after && wide <= (before ? standing_.world().joinDistance : std::min(kHair, standing_.world().joinDistance))) {
+        spans.back().to = piece.to;
+      } else if (!after && before && wide <= std::min(kHair, standing_.world().joinDistance)) {
+        spans.push_back({piece.from, piece.to, true, piece.to, piece.to});
+      } else {
+        spans.push_back({piece.from, piece.to, false, 0, 0});
+      }
+    }
+    return spans;
   }
 
   /// Triangles outside these heights change nothing for ground along a line from height a to height b.
@@ -348,13 +407,14 @@ class AroundTriangle {
     const double bend = std::hypot(other.gu - ground_.gu, other.gv - ground_.gv);
     auto height = [length](const Triangle& t) { return std::abs(cross(t.q[1] - t.q[0], t.q[2] - t.q[0])) / length; };
     if (bend * std::min(height(ground_), height(other)) < kLeastMiss) return;
-    if (cut(a, b)) found_.folds.push_back({a, b, ground_.heightAt((a + b) * 0.5)});
+    if (cut(a, b, within_)) found_.folds.push_back({a, b, ground_.heightAt((a + b) * 0.5)});
   }
 
-  void bridge(const Vec2& a, const Vec2& b, const Vec2& here) {
+  /// `asked`: between these two places it was found that ground goes on; heights are taken just within.
+  void bridge(const Vec2& a, const Vec2& b, const Vec2& here, const std::array<Vec2, 2>& asked) {
     const double join = standing_.world().joinDistance, inset = 1e-3, step = agent_.stepHeight + slack(tuning::kBeside);
     Bridge strip{{}, ground_.object};
-    const std::array<Vec2, 2> ends{glm::mix(a, b, inset), glm::mix(b, a, inset)};
+    const std::array<Vec2, 2> ends{glm::mix(asked[0], asked[1], inset), glm::mix(asked[1], asked[0], inset)};
     for (std::size_t i = 0; i < 2; ++i) {
       const double y = ground_.heightAt(ends[i]);
       const double near = standing_.nearest(ends[i] + here * tuning::kBeside, y, step);
@@ -374,6 +434,7 @@ class AroundTriangle {
   const Box2& within_;
   Limits& found_;
   std::vector<Limit> obstacleLines_, footLines_;
+  Vec2 innerA_{0}, innerB_{0};    // of the line in hand, within the chunk
   Standing::Stack left_, right_;  // triangles on both sides of the piece of line that is asked about
 };
 

@@ -112,6 +112,34 @@ class TestGround : public QObject {
       }
     }
   }
+  void bricksAreOneGround_data() {
+    QTest::addColumn<double>("crack");
+    for (const double crack : {0.003, 0.005, 0.01, 0.02}) QTest::addRow("%.3f", crack) << crack;
+  }
+  void bricksAreOneGround() {
+    // Laid in bond, so that at every joint a crack runs away from the side of another brick.
+    QFETCH(double, crack);
+    constexpr double kLong = 0.2, kWide = 0.1;
+    constexpr int kRows = 40, kInRow = 20;
+    const nav::Agent agent;
+    for (int turn = 0; turn < 8; ++turn) {
+      Scene bricks;
+      for (int row = 0; row < kRows; ++row)
+        for (int i = 0; i < kInRow; ++i) {
+          const double x = i * (kLong + crack) + row % 2 * kLong / 2, z = row * (kWide + crack);
+          bricks.floor(x, z, x + kLong, z + kWide, 0, "brick");
+        }
+      const auto b = built(bricks.turned(0.8 * turn).world());
+      QVERIFY(nav::checkStructure(b->mesh).empty());
+      QVERIFY(b->mesh.faceCount() > 0);
+      QCOMPARE(std::ranges::max(b->mesh.island), 0u);
+      double area = 0;
+      for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) area += nav::faceArea(b->mesh, nav::FaceId{f});
+      // What lies a radius inside of the bricks, whose ends stand out by turns at two sides.
+      const double across = kInRow * (kLong + crack) - 2 * agent.radius, along = kRows * (kWide + crack) - 2 * agent.radius;
+      QVERIFY2(area > 0.94 * (across - kLong / 2) * along && area < 1.02 * across * along, qPrintable(QString::number(area)));
+    }
+  }
   void aBankIsAStepAsFarAsItIsLow() {
     // Beside a ramp that rises to 1 m over 10 m leans its side of 73 degrees: over it up to the step height, at 4 m.
     Scene bank;
