@@ -19,10 +19,6 @@ constexpr double kOn = 0.5;        // m on, where walls are looked at again
 constexpr double kLeast = 0.2;     // m/s at which one goes to its side at least
 constexpr double kLater = 0.5;     // s in which it goes to its side
 
-}  // namespace
-
-namespace {
-
 /// The cross-section at a place; nothing where it is wider than anybody needs a side in.
 std::optional<Lane> across(const nav::NavMesh& mesh, const nav::Place& at, const Vec2& along, const nav::Rules* rules) {
   const Vec2 here = plan(at.position), side = leftOf(along) * kWidest;

@@ -106,13 +106,15 @@ class Walk {
     face_ = next;
   }
 
-  /// Where the walk stands on an end of an edge of its face: the face around that corner that d goes into; else none.
-  FaceId aroundCorner(std::size_t edge, const Vec2& d) const {
+  /// Where the walk stands on an end of an edge of its face, or no farther from it than a line may lie outside the border: the face around
+  /// that corner that d goes into, and it stands on the corner; else none.
+  FaceId aroundCorner(std::size_t edge, const Vec2& d) {
     const std::size_t n = mesh_.cornerCount(face_);
     for (const std::size_t corner : {edge, (edge + 1) % n}) {
-      if (glm::distance(plan(mesh_.cornerAt(face_, corner)), at_) > kNothing) continue;
+      const Vec2 at = plan(mesh_.cornerAt(face_, corner));
+      if (glm::distance(at, at_) > kGraze) continue;
       for (const bool left : {true, false})
-        if (const FaceId f = aroundCorner(corner, left, d); f != kNoFace) return f;
+        if (const FaceId f = aroundCorner(corner, left, d); f != kNoFace) return at_ = at, f;
     }
     return kNoFace;
   }

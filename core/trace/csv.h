@@ -1,6 +1,7 @@
 #pragma once
 // Traces as CSV. Columns: t,id,x,y,z,vx,vy,vz,want_vx,want_vy,want_vz,state,face,radius,goal_x,goal_y,goal_z,group; the last five stand in
-// the first row of an agent only. Places and goals in a table are those of the bodies' origins, as high over their feet as their kind of agent says.
+// the first row of an agent only. Places and goals in a table are those of the bodies' origins, as high over their feet as their kind of
+// agent says.
 
 #include <functional>
 #include <string_view>

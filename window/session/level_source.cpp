@@ -66,7 +66,8 @@ LevelSource::Reading LevelSource::readNow(const project::Project& project, const
   reading.bounds = level->bounds();
   const nav::Agent& kind = project.agents->agents[agent];
   const level::World world = pipeline::makeWorld(project, level, agent);
-  if (const auto ahead = ground::Survey::lookAhead(world, ground::chunkSize(kind), ground::haloFor(world, kind), job)) reading.ahead = *ahead;
+  if (const auto ahead = ground::Survey::lookAhead(world, ground::chunkSize(kind), ground::haloFor(world, kind), job))
+    reading.ahead = *ahead;
   // What people themselves made another by reading it in another way is no news.
   const bool again = before && std::ranges::equal(before->files, (*reading.loaded)->files,
                                                   [](const auto& a, const auto& b) { return a.path == b.path && a.import == b.import; });
