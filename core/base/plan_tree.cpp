@@ -29,10 +29,10 @@ bool apart(const std::array<Vec2, 3>& t, const Box2& box) {
   return false;
 }
 
-bool touches(const std::array<Vec2, 3>& t, const Box2& box) {
-  Box2 own;
-  for (const Vec2& q : t) own.add(q);
-  return own.overlaps(box) && !apart(t, box);
+Box2 boxOf(const std::array<Vec2, 3>& t) {
+  Box2 box;
+  for (const Vec2& q : t) box.add(q);
+  return box;
 }
 
 }  // namespace
@@ -59,10 +59,18 @@ void PlanTree::split(std::size_t node, const Cell& cell, std::vector<std::uint32
   std::array<std::vector<std::uint32_t>, 4> quarters;
   bool splits = items.size() > kFew && cell.size > kSmallest;
   if (splits) {
-    for (int i = 0; i < 4; ++i) {
-      const Box2 box = cell.quarter(i).box();
-      std::ranges::copy_if(items, std::back_inserter(quarters[static_cast<std::size_t>(i)]),
-                           [&](std::uint32_t t) { return touches(triangles[t], box); });
+    const Vec2 middle = cell.low + Vec2(cell.size / 2);
+    const std::array<Box2, 4> boxes{cell.quarter(0).box(), cell.quarter(1).box(), cell.quarter(2).box(), cell.quarter(3).box()};
+    for (const std::uint32_t t : items) {
+      const Box2 own = boxOf(triangles[t]);
+      const bool left = own.max.x<middle.x - kMargin, right = own.min.x> middle.x + kMargin;
+      const bool low = own.max.y<middle.y - kMargin, high = own.min.y> middle.y + kMargin;
+      if ((left || right) && (low || high)) {  // most lie in one quarter
+        quarters[(right ? 1u : 0u) + (high ? 2u : 0u)].push_back(t);
+        continue;
+      }
+      for (std::size_t i = 0; i < 4; ++i)
+        if (own.overlaps(boxes[i]) && !apart(triangles[t], boxes[i])) quarters[i].push_back(t);
     }
     const auto full = std::ranges::count_if(
         quarters, [&](const auto& quarter) { return static_cast<double>(quarter.size()) > kParted * static_cast<double>(items.size()); });
@@ -101,6 +109,8 @@ void PlanTree::along(const Vec2& a, const Vec2& b, double beside, std::vector<st
     std::size_t node;
     Cell cell;
   };
+  const std::array<Vec2, 3> line{a, b, b};
+  const Box2 own = boxOf(line);
   thread_local std::vector<Open> open;
   open.assign(1, {0, root_});
   // A triangle lies in many leaves; the number of the question marks those that were met.
@@ -111,7 +121,8 @@ void PlanTree::along(const Vec2& a, const Vec2& b, double beside, std::vector<st
   while (!open.empty()) {
     const auto [node, cell] = open.back();
     open.pop_back();
-    if (!touches({a, b, b}, cell.box().grown(beside))) continue;
+    const Box2 reach = cell.box().grown(beside);
+    if (!own.overlaps(reach) || apart(line, reach)) continue;
     const Node& n = nodes_[node];
     if (n.child < 0) {
       for (const std::uint32_t i : std::span(items_).subspan(n.start, n.count))

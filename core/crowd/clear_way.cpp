@@ -28,7 +28,6 @@ double clearWay(const Situation& s, double ahead, double before) {
   const double speed = glm::length(s.body.wanted), straight = std::atan2(s.body.wanted.y, s.body.wanted.x);
   thread_local std::vector<Seen> others;
   others.clear();
-
   s.picture.eachNeighbour(s.self, kSight * ahead, [&](const Seen& o) {
     if (glm::dot(o.at - s.here(), s.body.wanted) > -kBeside * o.distance * speed) others.push_back(o);
   });

@@ -53,7 +53,7 @@ namespace {
 /// One body in its lane, and those it sees.
 class InLane {
  public:
-  InLane(const Lane& lane, const Body& b, std::span<const LaneMate> others)
+  InLane(const Lane& lane, const Body& b, std::span<const Passer> others)
       : lane_(lane),
         b_(b),
         others_(others),
@@ -64,7 +64,7 @@ class InLane {
 
   bool roomForTwo() const { return lane_.left + lane_.right >= across_ + kPlay; }
   bool oncoming() const {
-    return std::ranges::any_of(others_, [&](const LaneMate& o) { return ahead(o) > -across_ && within(o) && wayOf(o) < 0; });
+    return std::ranges::any_of(others_, [&](const Passer& o) { return ahead(o) > -across_ && within(o) && wayOf(o) < 0; });
   }
   /// How many have room beside each other in one half.
   std::size_t abreast() const { return static_cast<std::size_t>(half_ / across_ + kTooNear) + 1; }
@@ -79,7 +79,7 @@ class InLane {
   Vec2 behind(const Vec2& wanted, std::size_t abreast) const {
     thread_local std::vector<std::pair<double, double>> leaders;  // metres ahead, speed
     leaders.clear();
-    for (const LaneMate& o : others_) {
+    for (const Passer& o : others_) {
       const double far = ahead(o);
       if (far < 0 || (far == 0 && o.id > b_.who.id) || far > 3 * across_ || !within(o) || wayOf(o) <= 0) continue;
       leaders.push_back({far, glm::dot(o.velocity, lane_.along)});
@@ -93,20 +93,20 @@ class InLane {
   }
 
  private:
-  double ahead(const LaneMate& o) const { return glm::dot(o.at - here_, lane_.along); }
-  double aside(const LaneMate& o) const { return cross(lane_.along, o.at - lane_.at); }
-  bool within(const LaneMate& o) const {
+  double ahead(const Passer& o) const { return glm::dot(o.at - here_, lane_.along); }
+  double aside(const Passer& o) const { return cross(lane_.along, o.at - lane_.at); }
+  bool within(const Passer& o) const {
     const double left = aside(o);
     return left < lane_.left + kPlay && left > -lane_.right - kPlay;
   }
-  int wayOf(const LaneMate& o) const {
+  int wayOf(const Passer& o) const {
     const double along = glm::dot(o.heading, lane_.along);
     return along > kSameWay ? 1 : along < -kSameWay ? -1 : 0;
   }
 
   const Lane& lane_;
   const Body& b_;
-  std::span<const LaneMate> others_;
+  std::span<const Passer> others_;
   Vec2 here_;
   double across_, half_;  // half: metres from the right end of the cross-section to the end of the right half
   double right_;          // metres to the right end
@@ -114,12 +114,12 @@ class InLane {
 
 }  // namespace
 
-bool comesToward(const Lane& lane, const Body& b, std::span<const LaneMate> others) {
+bool comesToward(const Lane& lane, const Body& b, std::span<const Passer> others) {
   const InLane in(lane, b, others);
   return in.roomForTwo() && in.oncoming();
 }
 
-Vec2 keptRight(const Lane& lane, const Body& b, std::span<const LaneMate> others) {
+Vec2 keptRight(const Lane& lane, const Body& b, std::span<const Passer> others) {
   const InLane in(lane, b, others);
   return in.behind(in.toRight(b.wanted), in.abreast());
 }

@@ -4,28 +4,21 @@
 #include <optional>
 #include <span>
 
-#include "core/crowd/body.h"
+#include "core/crowd/narrows.h"
 
 namespace dune::crowd {
 
 /// Where ground ends on both sides of a body within a few metres, across the corridor that it goes along. O(faces crossed).
 std::optional<Lane> laneAt(const nav::NavMesh& mesh, const Body& body, const nav::Rules* rules);
 
-/// Another body in sight of one in a lane.
-struct LaneMate {
-  Vec2 at, velocity, heading;  ///< heading: where it wants to, of length 1 or 0
-  double radius;
-  int id;
-};
-
 /// Whether somebody comes the other way, and two can pass each other.
-bool comesToward(const Lane& lane, const Body& body, std::span<const LaneMate> others);
+bool comesToward(const Lane& lane, const Body& body, std::span<const Passer> others);
 /// The wanted velocity of one in a lane while somebody comes the other way.
 ///
 /// 1. Who is in the left half wants to the right; who is in the right half stays there.
 /// 2. Of those who go the same way, no more are abreast than have room in that half; who is farther along goes first, and the next leave
 ///    it room to come in, or go back for it.
-Vec2 keptRight(const Lane& lane, const Body& body, std::span<const LaneMate> others);
+Vec2 keptRight(const Lane& lane, const Body& body, std::span<const Passer> others);
 
 constexpr double kLaneSight = 16;  ///< m along a lane
 

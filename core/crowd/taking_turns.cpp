@@ -46,14 +46,9 @@ void TakingTurns::look(std::size_t self, const nav::NavMesh& mesh, const nav::Ru
 std::optional<Vec2> TakingTurns::inLane(std::size_t self, bool anew) const {
   Body& b = bodies_[self];
   if (!b.lane || glm::dot(b.wanted, b.lane->along) <= 0 || (!anew && !b.lane->oncoming)) return std::nullopt;
-  thread_local std::vector<LaneMate> mates;
-  mates.clear();
-  picture_.eachNeighbour(self, kLaneSight, [&](const Seen& o) {
-    const Walker& who = bodies_[o.number].who;
-    mates.push_back({o.at, o.velocity, heading(o.number), who.radius, who.id});
-  });
-  b.lane->oncoming = comesToward(*b.lane, b, mates);
-  return b.lane->oncoming ? std::optional(keptRight(*b.lane, b, mates)) : std::nullopt;
+  const std::vector<Passer>& near = others(self, kLaneSight);
+  b.lane->oncoming = comesToward(*b.lane, b, near);
+  return b.lane->oncoming ? std::optional(keptRight(*b.lane, b, near)) : std::nullopt;
 }
 
 /// Where another wants to, of length 1; zero for who stands at its goal, or was pushed from it.

@@ -286,14 +286,17 @@ class AroundTriangle {
     return past(b, a) ? std::pair(a, b) : std::pair(a, a);
   }
 
-  /// Whether ground ends on a piece of a line only because a crack runs away from it there, no wider than a gap that is joined; where the
-  /// gap along the line is too narrow to be seen, nothing else would join it.
+  /// Whether ground ends on a piece of a line only because a crack runs away from it there; where the gap along the line is too narrow to
+  /// be seen, nothing else would join it.
   bool crackAt(const std::vector<Piece>& pieces, std::size_t i, double length) const {
     const bool after = i > 0 && pieces[i - 1].answer == groundGoesOn,
                before = i + 1 < pieces.size() && pieces[i + 1].answer == groundGoesOn;
-    const double wide = (pieces[i].to - pieces[i].from) * length;
-    return after && before ? wide <= standing_.world().joinDistance
-                           : (after || before) && wide <= std::min(kHair, standing_.world().joinDistance);
+    return isCrack((pieces[i].to - pieces[i].from) * length, after, before);
+  }
+  /// Whether what does not go on is no wider than a gap that is joined: between two parts that do; at an end of the line, a hair only.
+  bool isCrack(double wide, bool after, bool before) const {
+    const double join = standing_.world().joinDistance;
+    return (after || before) && wide <= (after && before ? join : std::min(kHair, join));
   }
 
   /// Ground stands beside a line, towards `here`, and does not go on beyond it: within the joining distance it may yet.
@@ -336,8 +339,7 @@ class AroundTriangle {
     double firstAsked, lastAsked;  ///< the ends of what was found to be joined
   };
 
-  /// A line may face the end of a crack that runs away from it, as between bricks: what is not joined between two parts that are, and no
-  /// wider than a gap that is, belongs to them; at an end of the line, where it is a hair only.
+  /// A line may face the end of a crack that runs away from it, as between bricks; it belongs to what is joined beside it.
   std::vector<Span> spansOf(const std::vector<Piece>& pieces, double length) const {
     std::vector<Span> spans;
     for (std::size_t i = 0; i < pieces.size(); ++i) {
@@ -349,12 +351,12 @@ class AroundTriangle {
           spans.back().to = piece.to, spans.back().lastAsked = piece.to;
         else
           spans.push_back({piece.from, piece.to, true, piece.from, piece.to});
-      } else if (after && wide <= (before ? standing_.world().joinDistance : std::min(kHair, standing_.world().joinDistance))) {
-        spans.back().to = piece.to;
-      } else if (!after && before && wide <= std::min(kHair, standing_.world().joinDistance)) {
-        spans.push_back({piece.from, piece.to, true, piece.to, piece.to});
-      } else {
+      } else if (!isCrack(wide, after, before)) {
         spans.push_back({piece.from, piece.to, false, 0, 0});
+      } else if (after) {
+        spans.back().to = piece.to;
+      } else {
+        spans.push_back({piece.from, piece.to, true, piece.to, piece.to});
       }
     }
     return spans;

@@ -124,7 +124,9 @@ void Soup::index() {
     plan.push_back(triangles_[i].q), all[i] = i;
     if (!triangles_[i].upright) flat.push_back(i);
   }
-  above_ = PlanTree(plan, std::move(flat)), all_ = PlanTree(plan, std::move(all));
+  upright_ = flat.size() < all.size();
+  above_ = PlanTree(plan, std::move(flat));
+  if (upright_) all_ = PlanTree(plan, std::move(all));
 }
 
 }  // namespace dune::ground

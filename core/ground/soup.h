@@ -34,7 +34,7 @@ class Soup {
   /// Of the triangles that have area seen from above: what lies over a place.
   const PlanTree& above() const { return above_; }
   /// Of all: what a line crosses.
-  const PlanTree& all() const { return all_; }
+  const PlanTree& all() const { return upright_ ? all_ : above_; }
   /// The closed piece of surface that a triangle belongs to, or -1 when its piece has open edges.
   std::int64_t solidOf(std::uint32_t triangle) const { return solid_[triangle]; }
 
@@ -71,7 +71,8 @@ class Soup {
   std::vector<std::uint32_t> edgeStart_, edgeTriangles_;
   std::vector<std::int64_t> solid_;
   PlanGrid grid_;
-  PlanTree above_, all_;
+  PlanTree above_, all_;  // the second only where something stands upright
+  bool upright_ = false;
 };
 
 }  // namespace dune::ground

@@ -95,6 +95,12 @@ class Walk {
     const Vec2 line = plan(mesh_.cornerAt(face_, (met_ + 1) % mesh_.cornerCount(face_))) - plan(mesh_.cornerAt(face_, met_));
     return line / std::max(kNothing, glm::length(line));
   }
+  /// Metres to the end of that edge, where it goes to or where it comes from.
+  double toEndOfMet(bool forward) const {
+    const std::size_t corner = forward ? (met_ + 1) % mesh_.cornerCount(face_) : met_;
+    return glm::distance(plan(mesh_.cornerAt(face_, corner)), at_);
+  }
+  const Vec2& at() const { return at_; }
   double cost() const { return cost_; }
   /// Heights come with the face; a hair that rounding has gone over an edge is taken back.
   Place place() const { return {face_, nearestOnFace(mesh_, face_, lift(at_, 0))}; }
@@ -134,13 +140,17 @@ class Walk {
     return kNoFace;
   }
   bool goesInto(FaceId f, std::size_t corner, const Vec2& d) const {
-    constexpr double kStraight = 1e-12;
     const std::size_t n = mesh_.cornerCount(f);
     const Vec2 at = plan(mesh_.cornerAt(f, corner));
     const Vec2 out = plan(mesh_.cornerAt(f, (corner + 1) % n)) - at, in = plan(mesh_.cornerAt(f, (corner + n - 1) % n)) - at;
-    const double length = glm::length(d);
-    return cross(out, d) >= -kStraight * length * glm::length(out) && cross(d, in) >= -kStraight * length * glm::length(in) &&
-           (glm::dot(out, d) > 0 || glm::dot(in, d) > 0);
+    return inside(out, d, cross(out, d)) && inside(in, d, cross(d, in)) && (glm::dot(out, d) > 0 || glm::dot(in, d) > 0);
+  }
+  /// Whether d goes to the inner side of an edge, or runs along it as near as a line may lie outside the border.
+  static bool inside(const Vec2& edge, const Vec2& d, double side) {
+    constexpr double kStraight = 1e-12;
+    const double whole = glm::length(edge) * glm::length(d);
+    if (side >= -kStraight * whole) return true;
+    return glm::dot(edge, d) > kGrazes * whole && -side <= kGraze * std::max(glm::length(edge), glm::length(d));
   }
 
   void move(const Vec2& by) {
@@ -165,9 +175,11 @@ Ray castRay(const NavMesh& mesh, const Place& from, const Vec2& to, const Rules*
   // The legs of paths lie along borders, and their ends are rounded: a hair on the wrong side is no wall.
   for (int grazes = 0; grazes < kMostSlides && left != Vec2{0}; ++grazes) {
     const Vec2 line = walk.metEdge();
-    const double along = glm::dot(left, line), off = std::abs(cross(line, left));
-    if (off > kGraze || along <= kGrazes * glm::length(left)) break;
-    left = walk.go(line * along, walk.met());
+    const double along = glm::dot(left, line), length = glm::length(left);
+    const double far = std::min(std::abs(along), walk.toEndOfMet(along > 0));
+    if (std::abs(along) <= kGrazes * length || std::abs(cross(line, left)) / length * far > kGraze || far <= kNothing) break;
+    walk.go(line * std::copysign(far, along), walk.met());
+    left = walk.go(to - walk.at(), kNoEdge);
   }
   return {walk.place(), left == Vec2{0}, walk.cost()};
 }

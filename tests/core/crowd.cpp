@@ -182,7 +182,7 @@ class TestCrowd : public QObject {
         const nav::FaceId f{static_cast<std::uint32_t>(random.upTo(static_cast<int>(mesh.faceCount())))};
         return mesh.cornerAt(f, static_cast<std::size_t>(random.upTo(static_cast<int>(mesh.cornerCount(f)))));
       };
-      for (int i = 0; i < 60; ++i) {
+      for (int i = 0; i < 500; ++i) {
         const auto path = route::findPath(field, search, corner(), corner(), {2, false, false});
         if (path.status != route::PathStatus::complete) continue;
         for (std::size_t k = 0; k + 1 < path.points.size(); ++k) {
@@ -191,12 +191,13 @@ class TestCrowd : public QObject {
           const Vec3 at = path.points[k] + lift(Vec2{std::cos(way), std::sin(way)} * hair, 0);
           const nav::Place from = field.locator().nearest(at, 0.01);
           if (!field.passable(from.face)) continue;  // the border of forbidden ground
+          // Where two grounds touch at a corner, a hair beside it may be on the other one.
+          if (mesh.island[index(from.face)] != mesh.island[index(field.locator().nearest(path.points[k], 0.01).face)]) continue;
           const nav::Ray ray = nav::castRay(mesh, from, plan(path.points[k + 1]), &field.rules());
           ++legs;
           const double missing = glm::distance(plan(ray.end.position), plan(path.points[k + 1]));
           const double went = glm::distance(plan(ray.end.position), plan(from.position)),
                        leg = glm::distance(path.points[k], path.points[k + 1]);
-          // Where two grounds touch at a corner, a hair beside it may be on the other one.
           stuck += hair > 0 && missing >= 0.01 && went <= std::min(0.05, leg / 2);
           const bool holds = hair > 0 || missing < 1e-3;
           QVERIFY2(holds, qPrintable(QStringLiteral("seed %1 try %2 leg %3: %4 m short").arg(seed).arg(i).arg(k).arg(missing)));
