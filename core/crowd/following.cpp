@@ -9,7 +9,7 @@ namespace {
 constexpr double kAskAgain = 0.5;       // s between questions of a body that lost its way
 constexpr double kLost = 0.7;           // s without sight of the next corner after which the way is lost
 constexpr double kAskSeldom = 8.0;      // s between those of one whose way will hardly be another
-constexpr double kSightSlack = 0.02;    // m before a corner at which sight may end and still count as reaching it
+constexpr double kSightSlack = 0.002;   // m before a corner at which sight may end and still count as reaching it
 constexpr double kSameStorey = 0.5;     // m of height by which what is seen may be off what is meant
 constexpr double kCarefully = 1e-5;     // m: who lost its way at a corner goes on when it sees the next one, or stands right on it
 constexpr double kSettle = 0.35;        // s in which a body closes the last distance: no overshoot, no trembling
@@ -29,7 +29,7 @@ std::unique_ptr<route::Search> Following::takeSearch() {
 
 void Following::ask(Body& b, double now) {
   std::unique_ptr<route::Search> search = takeSearch();
-  route::PathAnswer answer = route::findPath(field_, *search, b.place.position, b.goal, {2, false, false});
+  route::PathAnswer answer = route::findPath(field_, *search, b.place, b.goal, {2, false, false});
   {
     const std::scoped_lock lock(mutex_);
     searches_.push_back(std::move(search));
@@ -37,7 +37,7 @@ void Following::ask(Body& b, double now) {
   b.way = {std::move(answer.points), {}, answer.status, 1};
   for (const route::LinkUse& use : answer.links) b.way.links.push_back(use.enter);
   b.askedAt = now;
-  b.done = false;
+  b.done = b.careful = false;
 }
 
 bool Following::sees(const nav::Ray& ray, const Vec3& target) const {
@@ -65,7 +65,7 @@ void Following::skipCorners(Body& b) const {
       skip = sees(straight, after) && straightIsAsCheap(b, straight);
     }
     if (!skip) return;
-    ++b.way.next, b.careful = false;
+    ++b.way.next;
   }
 }
 

@@ -141,22 +141,11 @@ std::string whyUnreachable(const Field& field, const Place& start, const Place& 
   return "Partial: forbidden ground lies all across the way to the goal.";
 }
 
-}  // namespace
-
-double freeWidth(const Field& field, const Place& at, const Vec2& direction) {
-  const nav::NavMesh& mesh = field.mesh();
-  bool reached;
-  const Vec2 q = plan(at.position), left = leftOf(direction) * kWidest;
-  const double a = glm::distance(q, plan(nav::sightEnd(mesh, at, q + left, &reached, &field.rules()))),
-               b = glm::distance(q, plan(nav::sightEnd(mesh, at, q - left, &reached, &field.rules())));
-  return a + b + 2 * mesh.agent.radius;
-}
-
-PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const Vec3& to, const PathOptions& options) {
+PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, const Place& start, const Vec3& to,
+                      const PathOptions& options) {
   PathAnswer answer;
   answer.start = {from, from}, answer.goal = {to, to};
   answer.straight = glm::distance(from, to);
-  const Place start = nearestGround(field, from, options.reach);
   Place goal = nearestGround(field, to, options.reach);
   if (!start.valid()) {
     answer.note = text("No path: there is no ground within %.1f m of the start.", options.reach);
@@ -192,6 +181,25 @@ PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const 
     if (answer.optimalityBound < 1 + 1e-9) answer.optimalityBound = 1;
   }
   return answer;
+}
+
+}  // namespace
+
+double freeWidth(const Field& field, const Place& at, const Vec2& direction) {
+  const nav::NavMesh& mesh = field.mesh();
+  bool reached;
+  const Vec2 q = plan(at.position), left = leftOf(direction) * kWidest;
+  const double a = glm::distance(q, plan(nav::sightEnd(mesh, at, q + left, &reached, &field.rules()))),
+               b = glm::distance(q, plan(nav::sightEnd(mesh, at, q - left, &reached, &field.rules())));
+  return a + b + 2 * mesh.agent.radius;
+}
+
+PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const Vec3& to, const PathOptions& options) {
+  return answerFrom(field, search, from, nearestGround(field, from, options.reach), to, options);
+}
+
+PathAnswer findPath(const Field& field, Search& search, const nav::Place& start, const Vec3& to, const PathOptions& options) {
+  return answerFrom(field, search, start.position, start, to, options);
 }
 
 const char* statusName(PathStatus status) {

@@ -50,6 +50,8 @@ struct PathOptions {
 
 /// The cheapest path. Never fails: a missing start gives status none, an unreachable goal the way to the reachable place nearest it.
 PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const Vec3& to, const PathOptions& options = {});
+/// The same from a place on the mesh: where two grounds touch at a corner, on that of its face.
+PathAnswer findPath(const Field& field, Search& search, const nav::Place& start, const Vec3& to, const PathOptions& options = {});
 
 /// Free width across the direction of travel at a place on the mesh: ground that may be walked on to the left and to the right plus the
 /// radius twice, metres.
