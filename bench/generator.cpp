@@ -13,6 +13,7 @@
 #include "bench/levels.h"
 #include "core/generate/build.h"
 #include "core/system/threads.h"
+#include "tests/core/detail.h"
 
 using namespace dune;
 
@@ -113,6 +114,26 @@ void largeTerrain(benchmark::State& state) {
   }
 }
 
+/// Fine detail in one room, and other shapes that lie thickly: twice the triangles take twice the time.
+void detail(benchmark::State& state, const level::World& world) {
+  for (auto _ : state) {
+    const auto t = best({[&] { build(world, 1); }, [&] { build(world, 2); }}, 1);
+    const double triangles = static_cast<double>(world.level->triangleCount());
+    state.counters["triangles"] = triangles;
+    state.counters["seconds_1_thread"] = t[0];
+    state.counters["seconds_2_threads"] = t[1];
+    state.counters["us_per_triangle"] = t[0] * 1e6 / triangles;
+  }
+}
+void roundThings(benchmark::State& state) { detail(state, test::roundThings(static_cast<std::size_t>(state.range(0)))); }
+void tower(benchmark::State& state) { detail(state, test::tower(static_cast<int>(state.range(0)))); }
+void oneBall(benchmark::State& state) {
+  auto level = std::make_shared<level::Level>(*test::Scene().floor(0, 0, 20, 20).world().level);
+  const auto n = static_cast<std::uint32_t>(std::sqrt(static_cast<double>(state.range(0)) / 2));
+  level->objects.push_back(test::ball("ball", {10, 1, 10}, 1.2, n, n));
+  detail(state, level::plainWorld(level));
+}
+
 /// The longest time from a cancel at any moment of a large build until the build has ended.
 void cancel(benchmark::State& state) {
   const level::World world = level::plainWorld(bench::terrain(707, 0.5));
@@ -145,4 +166,7 @@ BENCHMARK(growth)->ArgName("copies")->Arg(4)->Arg(16)->Arg(64)->Iterations(1)->U
 BENCHMARK(cancel)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(movedCrate)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(largeTerrain)->ArgName("side")->Arg(707)->Arg(1581)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(roundThings)->ArgName("triangles")->RangeMultiplier(4)->Range(5'000, 1'280'000)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(oneBall)->ArgName("triangles")->Arg(160'000)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(tower)->ArgName("storeys")->Arg(20)->Arg(80)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK_MAIN();

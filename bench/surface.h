@@ -33,7 +33,7 @@ inline double surfaceDistance(const ground::Soup& soup, const Vec3& p, double re
   Box2 box;
   box.add(plan(p));
   double least = reach;
-  for (const std::uint32_t i : soup.grid().collect(box.grown(reach)))
+  for (const std::uint32_t i : soup.near(box.grown(reach), {p.y - reach, p.y + reach}))
     least = std::min(least, glm::distance(p, nearestOnTriangle(soup.triangles()[i].p, p)));
   return least;
 }

@@ -29,6 +29,9 @@ struct Box3 {
   bool empty() const { return min.x > max.x; }
   Vec3 centre() const { return (min + max) * 0.5; }
   Vec3 size() const { return max - min; }
+  bool overlaps(const Box3& b) const {
+    return min.x <= b.max.x && b.min.x <= max.x && min.y <= b.max.y && b.min.y <= max.y && min.z <= b.max.z && b.min.z <= max.z;
+  }
   bool contains(const Vec3& p) const {
     return p.x >= min.x && p.x <= max.x && p.y >= min.y && p.y <= max.y && p.z >= min.z && p.z <= max.z;
   }

@@ -1,6 +1,7 @@
 #include "core/base/plan_tree.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "core/base/plan_geometry.h"
 
@@ -8,9 +9,10 @@ namespace dune {
 
 namespace {
 
-constexpr std::size_t kFew = 16;    // triangles that a leaf may hold
-constexpr double kSmallest = 0.02;  // m: smaller cells are not worth their lists
-constexpr int kMostStuck = 1;       // splits one below the other that part next to nothing, as in a pile
+constexpr std::size_t kFew = 20;    // triangles that a leaf may hold
+constexpr int kMostStuck = 2;       // splits one below the other that part next to nothing, as in a pile
+constexpr double kMostCopies = 4;   // times that all triangles of a cell may be copied on the way to a leaf: edges of a pile never part
+constexpr double kSmallest = 2e-3;  // m
 constexpr double kParted = 0.7;     // of its triangles: two quarters with more, and the split parted nothing
 constexpr double kMargin = 1e-6;    // m: cells overlap by that, so that rounding loses nothing
 
@@ -35,102 +37,86 @@ Box2 boxOf(const std::array<Vec2, 3>& t) {
   return box;
 }
 
-}  // namespace
-
-Box2 PlanTree::Cell::box() const {
-  Box2 box;
-  box.add(low - Vec2(kMargin)), box.add(low + Vec2(size + kMargin));
-  return box;
+/// The half of a cell below its middle along an axis, or above it.
+Box2 halfOf(Box2 cell, int axis, bool high) {
+  const double middle = (cell.min[axis] + cell.max[axis]) / 2;
+  (high ? cell.min : cell.max)[axis] = middle;
+  return cell;
 }
+
+/// Leaves out what of a cell no triangle lies in; a railing is parted in its own middle, not in that of the room.
+void shrink(Box2& cell, std::span<const std::uint32_t> items, std::span<const Box2> boxes) {
+  Box2 all;
+  for (const std::uint32_t t : items) all.add(boxes[t].min), all.add(boxes[t].max);
+  cell = {glm::clamp(all.min, cell.min, cell.max), glm::clamp(all.max, cell.min, cell.max)};
+}
+
+/// The axis across whose middle fewer triangles reach, by their boxes.
+int betterAxis(const Box2& cell, std::span<const std::uint32_t> items, std::span<const Box2> boxes) {
+  const Vec2 middle = (cell.min + cell.max) * 0.5, size = cell.max - cell.min;
+  std::array<std::size_t, 2> across{};
+  for (const std::uint32_t t : items)
+    for (int axis = 0; axis < 2; ++axis)
+      across[static_cast<std::size_t>(axis)] += boxes[t].min[axis] <= middle[axis] && boxes[t].max[axis] >= middle[axis];
+  const int longer = size.x >= size.y ? 0 : 1;
+  // A cell as long as that is left alone only for a good reason.
+  return across[static_cast<std::size_t>(1 - longer)] * 2 < across[static_cast<std::size_t>(longer)] ? 1 - longer : longer;
+}
+
+}  // namespace
 
 PlanTree::PlanTree(std::span<const std::array<Vec2, 3>> triangles, std::vector<std::uint32_t> which) {
   if (which.empty()) return;
-  triangles_ = static_cast<std::size_t>(which.back()) + 1;
-  Box2 all;
-  for (const std::uint32_t i : which)
-    for (const Vec2& q : triangles[i]) all.add(q);
-  root_ = {all.min, std::max({all.max.x - all.min.x, all.max.y - all.min.y, kMargin})};
+  Shapes shapes{triangles, std::vector<Box2>(triangles.size())};
+  for (const std::uint32_t i : which) {
+    shapes.boxes[i] = boxOf(triangles[i]);
+    root_.add(shapes.boxes[i].min), root_.add(shapes.boxes[i].max);
+  }
   nodes_.emplace_back();
-  split(0, root_, which, 0, triangles);
+  split(0, root_, which, {kMostCopies, kMostStuck}, shapes);
 }
 
-void PlanTree::split(std::size_t node, const Cell& cell, std::vector<std::uint32_t>& items, int stuck,
-                     std::span<const std::array<Vec2, 3>> triangles) {
-  std::array<std::vector<std::uint32_t>, 4> quarters;
-  bool splits = items.size() > kFew && cell.size > kSmallest;
+void PlanTree::split(std::size_t node, Box2 cell, std::vector<std::uint32_t>& items, Budget left, const Shapes& shapes) {
+  bool splits = items.size() > kFew && left.copies > 0;
+  int axis = 0;
+  Halves halves;
   if (splits) {
-    const Vec2 middle = cell.low + Vec2(cell.size / 2);
-    const std::array<Box2, 4> boxes{cell.quarter(0).box(), cell.quarter(1).box(), cell.quarter(2).box(), cell.quarter(3).box()};
+    shrink(cell, items, shapes.boxes);
+    const Vec2 size = cell.max - cell.min;
+    splits = std::max(size.x, size.y) > kSmallest;
+  }
+  if (splits) {
+    axis = betterAxis(cell, items, shapes.boxes);
+    const Box2 lower = halfOf(cell, axis, false).grown(kMargin), upper = halfOf(cell, axis, true).grown(kMargin);
     for (const std::uint32_t t : items) {
-      const Box2 own = boxOf(triangles[t]);
-      const bool left = own.max.x<middle.x - kMargin, right = own.min.x> middle.x + kMargin;
-      const bool low = own.max.y<middle.y - kMargin, high = own.min.y> middle.y + kMargin;
-      if ((left || right) && (low || high)) {  // most lie in one quarter
-        quarters[(right ? 1u : 0u) + (high ? 2u : 0u)].push_back(t);
-        continue;
-      }
-      for (std::size_t i = 0; i < 4; ++i)
-        if (own.overlaps(boxes[i]) && !apart(triangles[t], boxes[i])) quarters[i].push_back(t);
+      const bool inLow = shapes.boxes[t].min[axis] <= lower.max[axis], inHigh = shapes.boxes[t].max[axis] >= upper.min[axis];
+      if (inLow && (!inHigh || !apart(shapes.triangles[t], lower))) halves.low.push_back(t);
+      if (inHigh && (!inLow || !apart(shapes.triangles[t], upper))) halves.high.push_back(t);
     }
-    const auto full = std::ranges::count_if(
-        quarters, [&](const auto& quarter) { return static_cast<double>(quarter.size()) > kParted * static_cast<double>(items.size()); });
-    stuck = full <= 1 ? 0 : stuck + 1;
-    splits = stuck <= kMostStuck;
+    const auto all = static_cast<double>(items.size()), low = static_cast<double>(halves.low.size()),
+               high = static_cast<double>(halves.high.size());
+    left = {left.copies - (low + high - all) / all, std::min(low, high) > kParted * all ? left.stuck - 1 : kMostStuck};
+    splits = left.stuck >= 0;
   }
   if (!splits) {
     nodes_[node].start = static_cast<std::uint32_t>(items_.size()), nodes_[node].count = static_cast<std::uint32_t>(items.size());
     items_.insert(items_.end(), items.begin(), items.end());
+    mostAtOnce_ = std::max(mostAtOnce_, items.size());
     return;
   }
-  items = {};  // not kept while the quarters are split
+  items = {};  // not kept while the halves are split
   const std::size_t child = nodes_.size();
-  nodes_[node].child = static_cast<std::int32_t>(child);
-  nodes_.resize(child + 4);
-  for (int i = 0; i < 4; ++i)
-    split(child + static_cast<std::size_t>(i), cell.quarter(i), quarters[static_cast<std::size_t>(i)], stuck, triangles);
+  nodes_[node] = {static_cast<std::int32_t>(child), 0, 0, axis, (cell.min[axis] + cell.max[axis]) / 2};
+  nodes_.resize(child + 2);
+  split(child, halfOf(cell, axis, false), halves.low, left, shapes);
+  split(child + 1, halfOf(cell, axis, true), halves.high, left, shapes);
 }
 
 std::span<const std::uint32_t> PlanTree::at(const Vec2& q) const {
-  if (nodes_.empty() || !root_.box().contains(q)) return {};
-  std::size_t node = 0;
-  Cell cell = root_;
-  while (nodes_[node].child >= 0) {
-    const Vec2 middle = cell.low + Vec2(cell.size / 2);
-    const int i = (q.x >= middle.x ? 1 : 0) + (q.y >= middle.y ? 2 : 0);
-    node = static_cast<std::size_t>(nodes_[node].child + i), cell = cell.quarter(i);
-  }
-  return std::span(items_).subspan(nodes_[node].start, nodes_[node].count);
-}
-
-void PlanTree::along(const Vec2& a, const Vec2& b, double beside, std::vector<std::uint32_t>& out) const {
-  out.clear();
-  if (nodes_.empty()) return;
-  struct Open {
-    std::size_t node;
-    Cell cell;
-  };
-  const std::array<Vec2, 3> line{a, b, b};
-  const Box2 own = boxOf(line);
-  thread_local std::vector<Open> open;
-  open.assign(1, {0, root_});
-  // A triangle lies in many leaves; the number of the question marks those that were met.
-  thread_local std::vector<std::uint32_t> met;
-  thread_local std::uint32_t question = 0;
-  if (met.size() < triangles_) met.resize(triangles_, 0);
-  if (++question == 0) std::ranges::fill(met, 0), question = 1;
-  while (!open.empty()) {
-    const auto [node, cell] = open.back();
-    open.pop_back();
-    const Box2 reach = cell.box().grown(beside);
-    if (!own.overlaps(reach) || apart(line, reach)) continue;
-    const Node& n = nodes_[node];
-    if (n.child < 0) {
-      for (const std::uint32_t i : std::span(items_).subspan(n.start, n.count))
-        if (met[i] != question) met[i] = question, out.push_back(i);
-      continue;
-    }
-    for (int i = 0; i < 4; ++i) open.push_back({static_cast<std::size_t>(n.child + i), cell.quarter(i)});
-  }
+  if (nodes_.empty() || !root_.grown(kMargin).contains(q)) return {};
+  const Node* node = nodes_.data();
+  while (node->child >= 0) node = &nodes_[static_cast<std::size_t>(node->child) + (q[node->axis] >= node->at ? 1 : 0)];
+  return std::span(items_).subspan(node->start, node->count);
 }
 
 }  // namespace dune

@@ -1,5 +1,6 @@
 #pragma once
-// Triangles seen from above, found by place however unevenly they lie: a quadtree that splits where many are.
+// Triangles seen from above, found by place however unevenly they lie: a tree of halved boxes (Bentley, "Multidimensional binary search
+// trees used for associative searching", 1975) that splits where many are, and across the way that parts them best.
 //
 // A uniform grid has cells for the usual density; a sofa of thirty thousand triangles on a floor of two fits none.
 
@@ -20,26 +21,32 @@ class PlanTree {
 
   /// A superset of the triangles that hold q, ascending. O(log n).
   std::span<const std::uint32_t> at(const Vec2& q) const;
-  /// A superset of the triangles that come nearer than `beside` to the segment ab; each once, in an order that
-  /// depends on the triangles alone. Replaces what is in `out`.
-  void along(const Vec2& a, const Vec2& b, double beside, std::vector<std::uint32_t>& out) const;
+  /// The most triangles that at() answers with.
+  std::size_t mostAtOnce() const { return mostAtOnce_; }
 
  private:
   struct Node {
-    std::int32_t child = -1;  // the first of four, or a leaf
+    std::int32_t child = -1;  // the first of two, or a leaf
     std::uint32_t start = 0, count = 0;
+    int axis = 0;
+    double at = 0;
   };
-  struct Cell {
-    Vec2 low;
-    double size;
-    Box2 box() const;
-    Cell quarter(int i) const { return {low + Vec2{i & 1 ? size / 2 : 0, i & 2 ? size / 2 : 0}, size / 2}; }
+  struct Halves {
+    std::vector<std::uint32_t> low, high;
   };
-  void split(std::size_t node, const Cell& cell, std::vector<std::uint32_t>& items, int stuck,
-             std::span<const std::array<Vec2, 3>> triangles);
+  struct Shapes {
+    std::span<const std::array<Vec2, 3>> triangles;
+    std::vector<Box2> boxes;  // of those that count
+  };
+  /// What is left to spend below a node.
+  struct Budget {
+    double copies;  // of its triangles: what lies in both halves of a cell is copied
+    int stuck;
+  };
+  void split(std::size_t node, Box2 cell, std::vector<std::uint32_t>& items, Budget left, const Shapes& shapes);
 
-  Cell root_{{0, 0}, 0};
-  std::size_t triangles_ = 0;  // one more than the highest number
+  Box2 root_;
+  std::size_t mostAtOnce_ = 0;
   std::vector<Node> nodes_;
   std::vector<std::uint32_t> items_;
 };

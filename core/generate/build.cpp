@@ -5,6 +5,7 @@
 #include <chrono>
 
 #include "core/base/parallel.h"
+#include "core/generate/crumbs.h"
 #include "core/generate/join.h"
 #include "core/generate/tuning.h"
 #include "core/ground/heap.h"
@@ -168,7 +169,7 @@ void join(Built& built, const nav::Agent& agent) {
   }
   built.clearance = ground::Clearance(std::move(limits), built.agent.height);
   if (agent.crouches()) built.uprightClearance = ground::Clearance(std::move(upright), agent.height);
-  built.mesh = joinChunks(built.world, agent, parts, std::max(0.02, built.agent.stepHeight));
+  built.mesh = withoutCrumbs(joinChunks(built.world, agent, parts, std::max(0.02, built.agent.stepHeight)));
   if (!built.world.seeds.empty())
     built.mesh = keepFaces(built.mesh, seeded(built.mesh, built.world.seeds, built.agent.height + built.agent.radius));
 }

@@ -297,7 +297,8 @@ class SheetMesher {
       if (real > std::max(worst.error, tuning::kFitError)) worst = {real, q};
     };
     const double reach = in_.standing.agent().height + std::max({box.max.x - box.min.x, box.max.y - box.min.y}) * 2;
-    for (const std::uint32_t i : in_.standing.soup().grid().collect(box)) {
+    in_.standing.soup().near(box, {low - reach, high + reach}, near_);
+    for (const std::uint32_t i : near_) {
       const ground::Triangle& s = in_.standing.soup().triangles()[i];
       if (!in_.standing.walkable(s) || s.upright) continue;
       considerTriangle(c, s, low - reach, high + reach, consider);
@@ -390,6 +391,7 @@ class SheetMesher {
   std::vector<double> heights_;
   std::int32_t hint_ = 0;
   std::vector<ground::Surface> column_;
+  std::vector<std::uint32_t> near_;
 };
 
 }  // namespace

@@ -3,6 +3,7 @@
 
 #include <optional>
 
+#include "core/base/plan_grid.h"
 #include "core/ground/limits.h"
 
 namespace dune::ground {

@@ -22,13 +22,13 @@ Followed follow(const Standing& standing, const Vec2& from, const Followed& star
   // Where there is one ground only, it is the one, for the ground between both places does not end; unless it is the storey below, and
   // the place lies a hair beside this one.
   thread_local std::vector<Surface> column;
-  standing.standable(to, column);
+  const Interval within{start.y - climb, start.y + climb};
+  standing.standable(to, within, column);
   if (column.size() == 1 && std::abs(column[0].y - start.y) <= climb / 2) return {column[0].y, column[0].triangle};
-  const auto splits =
-      splitParameters(standing.soup(), from, to, 0, tuning::kLeastEnd, {start.y - climb, start.y + climb + standing.agent().height});
+  const auto splits = splitParameters(standing.soup(), from, to, 0, tuning::kLeastEnd, {within.from, within.to + standing.agent().height});
   for (std::size_t i = 0; i + 1 < splits.size(); ++i) {
     const Vec2 begin = glm::mix(from, to, splits[i]), end = glm::mix(from, to, splits[i + 1]);
-    standing.standable((begin + end) * 0.5, column);
+    standing.standable((begin + end) * 0.5, within, column);
     const Surface* best = nullptr;
     double bestRise = reach;
     for (const Surface& s : column)

@@ -21,9 +21,9 @@ std::optional<Problem> findHeap(const Soup& soup, const level::World& world) {
     const Triangle& t = triangles[i];
     const Vec2 q = (t.q[0] + t.q[1] + t.q[2]) / 3.0;
     std::size_t deep = 0;
-    for (const std::uint32_t k : soup.grid().at(q)) {
+    for (const std::uint32_t k : soup.above().at(q)) {
       bool onEdge = false;
-      deep += !triangles[k].upright && soup.covers(k, q, onEdge);
+      deep += soup.covers(k, q, onEdge);
     }
     if (deep <= kDeepest) continue;
     return Problem{

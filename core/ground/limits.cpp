@@ -46,16 +46,71 @@ class AroundTriangle {
         found_(found) {}
 
   void run() {
-    openEdges();
     Box2 box = ground_.box().grown(tuning::kWeld);
     box.min = glm::max(box.min, within_.min - Vec2(tuning::kWeld)), box.max = glm::min(box.max, within_.max + Vec2(tuning::kWeld));
-    for (const std::uint32_t other : soup_.grid().collect(box))
-      if (other != number_) against(soup_.triangles()[other]);
+    const Interval own = ground_.heights();
+    soup_.near(box, {own.from - tuning::kCutBelow, own.to + agent_.height}, near_);
+    findHiders();
+    if (isAllHidden()) return;
+    openEdges();
+    for (const std::uint32_t other : near_)
+      if (other != number_) against(other);
     askOnce(obstacleLines_, [&](const Limit& l) { obstacleAlong(l.a, l.b, l); });
     askOnce(footLines_, [&](const Limit& l) { endsAlong(lift(l.a, ground_.heightAt(l.a)), lift(l.b, ground_.heightAt(l.b))); });
   }
 
  private:
+  /// The largest triangles close over this ground, or over its plane beyond it: where one of them is, nobody stands. Most lines of
+  /// furniture lie under other parts of it.
+  void findHiders() {
+    constexpr std::size_t kMost = 32;
+    const double low = tuning::kSameHeight + slack(tuning::kBeside), high = agent_.height - low;
+    hiders_.clear();
+    for (const std::uint32_t i : near_) {
+      const Triangle& t = soup_.triangles()[i];
+      const auto isOver = [&](const Vec3& p) {
+        const double room = p.y - ground_.heightAt(plan(p));
+        return room > low && room < high;
+      };
+      if (i != number_ && !t.upright && std::ranges::all_of(t.p, isOver)) hiders_.push_back(i);
+    }
+    const auto size = [&](std::uint32_t i) {
+      const auto& q = soup_.triangles()[i].q;
+      return cross(q[1] - q[0], q[2] - q[0]);
+    };
+    const auto larger = [&](std::uint32_t i, std::uint32_t k) { return std::pair(-size(i), i) < std::pair(-size(k), k); };
+    const std::size_t kept = std::min(kMost, hiders_.size());
+    std::ranges::partial_sort(hiders_, hiders_.begin() + static_cast<std::ptrdiff_t>(kept), larger);
+    hiders_.resize(kept);
+  }
+  bool isHidden(const Vec2& q) {
+    const auto over = [&](std::uint32_t i) {
+      bool onEdge = false;
+      return soup_.covers(i, q, onEdge);
+    };
+    if (hiders_.empty()) return false;
+    if (lastHider_ < hiders_.size() && over(hiders_[lastHider_])) return true;
+    const auto found = std::ranges::find_if(hiders_, over);
+    if (found == hiders_.end()) return false;
+    lastHider_ = static_cast<std::size_t>(found - hiders_.begin());
+    return true;
+  }
+  bool isHidden(const Vec2& q, const Vec2& aside) { return isHidden(q + aside) && isHidden(q - aside); }
+  /// Whether one triangle hides both sides of a line.
+  bool isHidden(const Vec2& a, const Vec2& b, const Vec2& aside) const {
+    return std::ranges::any_of(hiders_, [&](std::uint32_t i) {
+      bool onEdge = false;
+      return soup_.covers(i, a + aside, onEdge) && soup_.covers(i, a - aside, onEdge) && soup_.covers(i, b + aside, onEdge) &&
+             soup_.covers(i, b - aside, onEdge);
+    });
+  }
+  bool isAllHidden() const {
+    return std::ranges::any_of(hiders_, [&](std::uint32_t i) {
+      bool onEdge = false;
+      return std::ranges::all_of(ground_.q, [&](const Vec2& q) { return soup_.covers(i, q, onEdge); });
+    });
+  }
+
   void openEdges() {
     for (int e = 0; e < 3; ++e) {
       bool goesOn = false;
@@ -70,13 +125,13 @@ class AroundTriangle {
 
   /// Whether a triangle at edge e lies on the other side of it seen from above.
   bool beyond(std::uint32_t other, int e) const {
-    const Vec2 &a = ground_.q[static_cast<std::size_t>(e)], &b = ground_.q[static_cast<std::size_t>((e + 1) % 3)];
-    const Triangle& t = soup_.triangles()[other];
-    return cross(b - a, (t.q[0] + t.q[1] + t.q[2]) / 3.0 - a) < 0;
+    return liesBeyond(soup_.triangles()[other], ground_.q[static_cast<std::size_t>(e)], ground_.q[static_cast<std::size_t>((e + 1) % 3)]);
   }
+  static bool liesBeyond(const Triangle& t, const Vec2& a, const Vec2& b) { return cross(b - a, (t.q[0] + t.q[1] + t.q[2]) / 3.0 - a) < 0; }
 
-  void against(const Triangle& other) {
-    const double least = std::min({other.p[0].y, other.p[1].y, other.p[2].y}), most = std::max({other.p[0].y, other.p[1].y, other.p[2].y});
+  void against(std::uint32_t number) {
+    const Triangle& other = soup_.triangles()[number];
+    const auto [least, most] = other.heights();
     const auto [groundLow, groundHigh] = std::minmax({ground_.p[0].y, ground_.p[1].y, ground_.p[2].y});
     const bool cuts = other.role == Role::cuts;
     if (most < groundLow - (cuts ? tuning::kCutBelow : tuning::kWeld) || least > groundHigh + agent_.height) return;
@@ -88,8 +143,42 @@ class AroundTriangle {
       const double above = other.p[i].y - ground_.heightAt(other.q[i]);
       over = std::max(over, above), under = std::min(under, above);
     }
-    if (over >= from && under <= agent_.height) obstacle(other, from);
-    if (!blocksAll && under <= agent_.stepHeight && !standing_.walkable(other)) footLines(other);
+    const bool blocks = over >= from && under <= agent_.height,
+               leadsDown = !blocksAll && under <= agent_.stepHeight && !standing_.walkable(other);
+    if (!blocks && !leadsDown) return;
+    findInner(number);
+    if (inner_[0] && inner_[1] && inner_[2]) return;
+    if (blocks) obstacle(other, from);
+    if (leadsDown) footLines(other);
+  }
+
+  /// Which edges of a triangle over this ground have it, or its neighbour, close over the ground on both sides: nobody can stand on either,
+  /// so lines along them say nothing. Of fine detail only the rim is left.
+  void findInner(std::uint32_t number) {
+    const Triangle& other = soup_.triangles()[number];
+    const auto isOver = [&](const Triangle& t, const Vec3& a, const Vec3& b) {
+      const double aside = tuning::kBeside * std::hypot(t.gu - ground_.gu, t.gv - ground_.gv);
+      const auto [low, high] = std::minmax({a.y - ground_.heightAt(plan(a)), b.y - ground_.heightAt(plan(b))});
+      return low > tuning::kSameHeight + aside && high < agent_.height - tuning::kLimitSlack - aside;
+    };
+    for (std::size_t e = 0; e < 3; ++e) {
+      const Vec3 &a = other.p[e], &b = other.p[(e + 1) % 3];
+      inner_[e] =
+          !other.upright && isOver(other, a, b) && std::ranges::any_of(soup_.across(number, static_cast<int>(e)), [&](std::uint32_t i) {
+            const Triangle& t = soup_.triangles()[i];
+            return i != number && !t.upright && isOver(t, a, b) && liesBeyond(t, other.q[e], other.q[(e + 1) % 3]);
+          });
+    }
+  }
+  /// Whether a side of a part of a triangle lies on one of its inner edges.
+  bool isInner(const Triangle& other, const Vec2& a, const Vec2& b) const {
+    for (std::size_t e = 0; e < 3; ++e) {
+      if (!inner_[e]) continue;
+      const Vec2 &c = other.q[e], d = other.q[(e + 1) % 3] - c;
+      const double off = 2 * tuning::kWeld * glm::length(d);
+      if (std::abs(cross(d, a - c)) <= off && std::abs(cross(d, b - c)) <= off) return true;
+    }
+    return false;
   }
 
   /// The part of `other` over this ground between two heights above it.
@@ -113,13 +202,17 @@ class AroundTriangle {
     for (const Vec3& p : part) lowest = std::min(lowest, p.y - ground_.heightAt(plan(p)));
     const LimitKind kind = other.role == Role::cuts || lowest <= from + tuning::kSameHeight ? LimitKind::wall : LimitKind::ceiling;
     const Limit like{kind, {}, {}, 0, 0, other.object, kind == LimitKind::ceiling ? lowest : 0};
-    eachSide(part, [&](const Vec2& a, const Vec2& b) { note(obstacleLines_, like, a, b); });
+    eachSide(part, [&](const Vec2& a, const Vec2& b) {
+      if (!isInner(other, a, b)) note(obstacleLines_, like, a, b);
+    });
   }
 
   void footLines(const Triangle& other) {
     const std::vector<Vec3> part = between(other, -tuning::kWeld, agent_.stepHeight);
     if (part.size() < 3) return;
-    eachSide(part, [&](const Vec2& a, const Vec2& b) { note(footLines_, {LimitKind::end, {}, {}, 0, 0, ground_.object, 0}, a, b); });
+    eachSide(part, [&](const Vec2& a, const Vec2& b) {
+      if (!isInner(other, a, b)) note(footLines_, {LimitKind::end, {}, {}, 0, 0, ground_.object, 0}, a, b);
+    });
   }
 
   /// Keeps a line for later, turned so that lines along each other point the same way.
@@ -181,31 +274,37 @@ class AroundTriangle {
     const double length = glm::distance(a, b);
     const Vec2 aside = leftOf(b - a) / length * tuning::kBeside;
     const double own = slack(tuning::kBeside);
+    if (isHidden(a, b, aside)) return;
     auto sides = [&](double t) {
       const Vec2 q = glm::mix(a, b, t);
+      if (isHidden(q, aside)) return 0;
+      lookUp(aside);
       const double y = ground_.heightAt(q);
       return (std::isnan(standing_.nearest(left_, q + aside, y, own)) ? 0 : 1) +
              (std::isnan(standing_.nearest(right_, q - aside, y, own)) ? 0 : 2);
     };
-    if (nowhere(a, b, aside, sides)) return;
+    asked_ = askedFor(ground_.heightAt(a), ground_.heightAt(b), own);
+    if (nowhere(a, b, sides)) return;
     const auto splits =
         splitParameters(soup_, a, b, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(ground_.heightAt(a), ground_.heightAt(b)));
     for (const Piece& piece : answersAlong(
-             splits, [&](double t) { enter(glm::mix(a, b, t), aside); }, sides))
+             splits, [&](double t) { enter(glm::mix(a, b, t)); }, sides))
       addSides(like, glm::mix(a, b, piece.from), glm::mix(a, b, piece.to), piece.answer & 1, piece.answer & 2);
   }
 
   /// Whether a short line says nothing at its ends and in its middle. Most lines of fine detail lie where nobody can stand anyway.
   template <class Ask>
-  bool nowhere(const Vec2& a, const Vec2& b, const Vec2& aside, Ask&& ask) {
-    return glm::distance(a, b) < kShort &&
-           std::ranges::all_of(kProbes, [&](double t) { return enter(glm::mix(a, b, t), aside), ask(t) == 0; });
+  bool nowhere(const Vec2& a, const Vec2& b, Ask&& ask) {
+    return glm::distance(a, b) < kShort && std::ranges::all_of(kProbes, [&](double t) { return enter(glm::mix(a, b, t)), ask(t) == 0; });
   }
 
-  /// Looks up the triangles on both sides of a place on a line.
-  void enter(const Vec2& q, const Vec2& aside) {
-    standing_.stackAt(q + aside, left_);
-    standing_.stackAt(q - aside, right_);
+  /// The place on a line whose triangles on both sides answer for the next questions; they are looked up when they are needed.
+  void enter(const Vec2& q) { entered_ = q, lookedUp_ = false; }
+  void lookUp(const Vec2& aside) {
+    if (lookedUp_) return;
+    standing_.stackAt(entered_ + aside, asked_, left_);
+    standing_.stackAt(entered_ - aside, asked_, right_);
+    lookedUp_ = true;
   }
 
   /// Cuts a line to the box that is asked about; the same line is cut to the same point by the boxes on both sides of it.
@@ -260,11 +359,13 @@ class AroundTriangle {
     const double length = glm::distance(qa, qb);
     if (length < tuning::kLeastEnd) return;
     const Vec2 left = leftOf(qb - qa) / length, aside = left * tuning::kBeside;
+    if (isHidden(qa, qb, aside)) return;
     auto ask = [&](double t) { return static_cast<int>(answerAt(glm::mix(qa, qb, t), glm::mix(a.y, b.y, t), aside)); };
-    if (nowhere(qa, qb, aside, ask)) return;
+    asked_ = askedFor(a.y, b.y, agent_.stepHeight + 2 * slack(tuning::kBeside));
+    if (nowhere(qa, qb, ask)) return;
     const auto splits = splitParameters(soup_, qa, qb, tuning::kBeside, tuning::kLeastEnd, heightsThatMatter(a.y, b.y));
     const std::vector<Piece> pieces = answersAlong(
-        splits, [&](double t) { enter(glm::mix(qa, qb, t), aside); }, ask);
+        splits, [&](double t) { enter(glm::mix(qa, qb, t)); }, ask);
     for (std::size_t i = 0; i < pieces.size(); ++i) {
       const Piece& piece = pieces[i];
       const Vec3 p = lift(glm::mix(qa, qb, piece.from), glm::mix(a.y, b.y, piece.from)),
@@ -311,10 +412,11 @@ class AroundTriangle {
     }
     const double own = slack(tuning::kBeside), step = agent_.stepHeight + own;
     const auto splits = splitParameters(soup_, qa, qb, join, tuning::kLeastEnd, heightsThatMatter(a.y, b.y));
+    asked_ = askedFor(a.y, b.y, step + own);
     auto enterJoin = [&](double t) {
       const Vec2 q = glm::mix(qa, qb, t);
-      standing_.stackAt(q + here * tuning::kBeside, left_);
-      standing_.stackAt(q - here * join, right_);
+      standing_.stackAt(q + here * tuning::kBeside, asked_, left_);
+      standing_.stackAt(q - here * join, asked_, right_);
     };
     auto joined = [&](double t) {
       const Vec2 q = glm::mix(qa, qb, t);
@@ -368,8 +470,13 @@ class AroundTriangle {
     return {std::min(a, b) - below, std::max(a, b) + below + agent_.height};
   }
 
+  /// The heights of surfaces that are asked about along a line from height a to height b.
+  static Interval askedFor(double a, double b, double reach) { return {std::min(a, b) - reach, std::max(a, b) + reach}; }
+
   /// This ground must stand on one side of the line at its own height; the other side is then asked within a step of it.
-  Answer answerAt(const Vec2& q, double y, const Vec2& aside) const {
+  Answer answerAt(const Vec2& q, double y, const Vec2& aside) {
+    if (isHidden(q, aside)) return nothingHere;
+    lookUp(aside);
     const double own = slack(tuning::kBeside), step = agent_.stepHeight + own;
     const double here = standing_.nearest(left_, q + aside, y, own), there = standing_.nearest(right_, q - aside, y, own);
     if (std::isnan(here) && std::isnan(there)) return nothingHere;
@@ -436,7 +543,13 @@ class AroundTriangle {
   const Box2& within_;
   Limits& found_;
   std::vector<Limit> obstacleLines_, footLines_;
+  std::vector<std::uint32_t> near_, hiders_;
+  std::size_t lastHider_ = 0;
+  Vec2 entered_{0};
+  bool lookedUp_ = false;
+  std::array<bool, 3> inner_{};   // of the triangle in hand, its edges that say nothing
   Vec2 innerA_{0}, innerB_{0};    // of the line in hand, within the chunk
+  Interval asked_{0, 0};          // heights that are asked about along it
   Standing::Stack left_, right_;  // triangles on both sides of the piece of line that is asked about
 };
 

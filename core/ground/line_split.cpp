@@ -33,16 +33,10 @@ std::vector<double> splitParameters(const Soup& soup, const Vec2& a, const Vec2&
   const double length = glm::distance(a, b);
   if (length == 0) return t;
   const Vec2 normal = leftOf(b - a) / length * beside;
-  Box2 box;
-  box.add(a), box.add(b);
-  box = box.grown(beside);
   thread_local std::vector<std::uint32_t> near;
-  soup.all().along(a, b, beside, near);
+  soup.along(a, b, beside, range, near);
   for (const std::uint32_t i : near) {
     const Triangle& triangle = soup.triangles()[i];
-    const auto [low, high] = std::minmax({triangle.p[0].y, triangle.p[1].y, triangle.p[2].y});
-    if (high < range.from || low > range.to) continue;
-    if (!box.overlaps(triangle.box())) continue;
     for (std::size_t e = 0; e < 3; ++e) {
       const Vec2 &c = triangle.q[e], &d = triangle.q[(e + 1) % 3];
       for (const double s : {-1.0, 1.0})

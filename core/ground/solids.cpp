@@ -8,7 +8,7 @@
 #include <numeric>
 #include <span>
 
-#include "core/base/plan_grid.h"
+#include "core/base/plan_tree.h"
 #include "core/ground/triangle.h"
 #include "core/ground/tuning.h"
 
@@ -200,17 +200,21 @@ std::vector<char> findRooms(const level::Object& object, const std::vector<char>
 std::vector<char> findUndersides(const std::vector<Triangle>& triangles, const std::vector<std::uint32_t>& numbers,
                                  const std::vector<std::int32_t>& piece, const std::vector<char>& room, const Job& job) {
   std::vector<char> underside(piece.size(), 0);
-  std::vector<Box2> boxes(triangles.size());
-  for (std::size_t i = 0; i < boxes.size(); ++i)
-    for (const Vec2& q : triangles[i].q) boxes[i].add(q);
-  const PlanGrid grid(boxes, tuning::kCellHint);
+  std::vector<std::array<Vec2, 3>> plan;
+  std::vector<std::uint32_t> flat;
+  plan.reserve(triangles.size());
+  for (std::uint32_t i = 0; i < triangles.size(); ++i) {
+    plan.push_back(triangles[i].q);
+    if (!triangles[i].upright) flat.push_back(i);
+  }
+  const PlanTree tree(plan, std::move(flat));
   for (std::size_t i = 0; i < triangles.size(); ++i) {
     if (i % 1024 == 0 && job.cancelled()) break;
     if (triangles[i].upright) continue;
     const Vec2 q = (triangles[i].q[0] + triangles[i].q[1] + triangles[i].q[2]) / 3.0;
     const double y = triangles[i].heightAt(q);
     int above = 0;
-    for (const std::uint32_t k : grid.at(q))
+    for (const std::uint32_t k : tree.at(q))
       above += k != i && piece[numbers[k]] == piece[numbers[i]] && triangles[k].owns(q) && triangles[k].heightAt(q) > y;
     // Within a room the upper side of its floor is where one stands; beyond its ceiling there is nothing.
     underside[numbers[i]] = (above % 2 == 1) != (room[static_cast<std::size_t>(piece[numbers[i]])] != 0);

@@ -3,11 +3,18 @@
 #include "core/ground/soup.h"
 
 #include <algorithm>
+#include <limits>
 #include <numeric>
 
 #include "core/ground/tuning.h"
 
 namespace dune::ground {
+
+namespace {
+
+constexpr std::size_t kMany = 200;  // triangles of a cell of the plan: more are looked for by height too
+
+}  // namespace
 
 Soup::Soup(const level::World& world) {
   const auto& objects = world.level->objects;
@@ -16,7 +23,6 @@ Soup::Soup(const level::World& world) {
     const Solids solids = findSolids(objects[o], Job());
     for (std::uint32_t t = 0; t < objects[o].triangles.size(); ++t) add(world, o, t, solids);
   }
-  index();
 }
 
 Soup::Soup(const level::World& world, const Survey& survey, std::span<const std::uint32_t> numbers) {
@@ -26,7 +32,6 @@ Soup::Soup(const level::World& world, const Survey& survey, std::span<const std:
     const auto [object, triangle] = survey.sourceOf(number);
     add(world, object, triangle, survey.solidsOf(object));
   }
-  index();
 }
 
 void Soup::add(const level::World& world, std::uint32_t object, std::uint32_t triangle, const Solids& solids) {
@@ -36,9 +41,14 @@ void Soup::add(const level::World& world, std::uint32_t object, std::uint32_t tr
   t->object = object;
   t->role = world.roles[object];
   t->underside = solids.underside[triangle] != 0;
-  triangles_.push_back(*t);
   const std::int64_t piece = solids.piece[triangle];
-  solid_.push_back(piece < 0 ? -1 : (static_cast<std::int64_t>(object) << 32 | piece));
+  take(*t, piece < 0 ? -1 : (static_cast<std::int64_t>(object) << 32 | piece));
+}
+
+void Soup::take(const Triangle& t, std::int64_t solid) {
+  triangles_.push_back(t), shapes_.emplace_back(t), solid_.push_back(solid);
+  hasSolids_ |= solid >= 0, cuts_ |= t.role == level::Role::cuts;
+  index_.reset();
 }
 
 void Soup::weld() {
@@ -94,10 +104,18 @@ void Soup::addBridges(std::span<const Bridge> bridges) {
         t->object = b.object;
         t->role = level::Role::ground;
         t->slope = 0;  // a bridge over a hairline gap is a step, not a slope
-        triangles_.push_back(*t);
-        solid_.push_back(-1);
+        take(*t, -1);
       }
-  if (!bridges.empty()) index();
+}
+
+std::span<const std::uint32_t> Soup::over(const Vec2& q, const Interval& heights, std::vector<std::uint32_t>& scratch) const {
+  const auto cell = above().at(q);
+  if (cell.size() <= kMany) return cell;
+  Box2 box;
+  box.add(q);
+  index().columns.collect(box3(box, heights), scratch);
+  for (std::uint32_t& i : scratch) i = index().flat[i];
+  return scratch;
 }
 
 /// Sides go from the lesser end to the greater and are turned by sign, so that two triangles on both sides of an edge compute
@@ -111,22 +129,45 @@ Soup::Shape::Shape(const Triangle& t) {
   if (!t.upright) box = t.box();  // an upright triangle covers nothing
 }
 
-void Soup::index() {
-  std::vector<Box2> boxes(triangles_.size());
-  shapes_.clear();
-  shapes_.reserve(triangles_.size());
-  for (std::size_t i = 0; i < boxes.size(); ++i) boxes[i] = triangles_[i].box(), shapes_.emplace_back(triangles_[i]);
-  grid_ = PlanGrid(boxes, tuning::kCellHint);
+void Soup::makeIndex() const {
+  auto made = std::make_shared<Index>();
+  std::vector<Box3> boxes, columns;
   std::vector<std::array<Vec2, 3>> plan;
-  plan.reserve(triangles_.size());
-  std::vector<std::uint32_t> flat, all(triangles_.size());
+  boxes.reserve(triangles_.size()), plan.reserve(triangles_.size());
   for (std::uint32_t i = 0; i < triangles_.size(); ++i) {
-    plan.push_back(triangles_[i].q), all[i] = i;
-    if (!triangles_[i].upright) flat.push_back(i);
+    const Triangle& t = triangles_[i];
+    boxes.push_back(box3(t.box(), t.heights()));
+    plan.push_back(t.q);
+    if (!t.upright) made->flat.push_back(i);
   }
-  upright_ = flat.size() < all.size();
-  above_ = PlanTree(plan, std::move(flat));
-  if (upright_) all_ = PlanTree(plan, std::move(all));
+  made->matters = findHeights();
+  made->tree = BoxTree(std::move(boxes));
+  made->above = PlanTree(plan, made->flat);
+  // Curtains and lamps have hundreds of triangles, nearly upright, on a square of a hand, and towers have hundreds of floors: no cell of
+  // the plan parts them, heights do.
+  if (made->above.mostAtOnce() > kMany) {
+    for (const std::uint32_t i : made->flat) columns.push_back(box3(triangles_[i].box(), made->matters[i]));
+    made->columns = BoxTree(std::move(columns));
+  }
+  index_ = std::move(made);
+}
+
+/// Below all of a closed piece one is not in it, however many of its triangles lie above.
+std::vector<Interval> Soup::findHeights() const {
+  std::vector<Interval> matters;
+  matters.reserve(triangles_.size());
+  for (const Triangle& t : triangles_) matters.push_back(t.heights());
+  if (!hasSolids_) return matters;
+  std::vector<std::uint32_t> order;
+  for (std::uint32_t i = 0; i < triangles_.size(); ++i)
+    if (solid_[i] >= 0) order.push_back(i);
+  std::ranges::sort(order, [&](std::uint32_t a, std::uint32_t b) { return std::pair(solid_[a], a) < std::pair(solid_[b], b); });
+  for (std::size_t i = 0, end; i < order.size(); i = end) {
+    double low = matters[order[i]].from;
+    for (end = i; end < order.size() && solid_[order[end]] == solid_[order[i]]; ++end) low = std::min(low, matters[order[end]].from);
+    for (std::size_t k = i; k < end; ++k) matters[order[k]].from = low;
+  }
+  return matters;
 }
 
 }  // namespace dune::ground

@@ -4,10 +4,12 @@
 // 1. Only triangles with area of objects that count (not ignored) are kept, in the order of the level.
 // 2. Winding is not trusted: normals point up, and what is inside is decided by parity for closed pieces only (solids.h).
 // 3. Corners are welded by position over all objects, so a floor made of many objects is one floor.
+// 4. What finds triangles by place is made by the first question, once all bridges are in: a soup is asked by one thread at a time.
 
+#include <memory>
 #include <span>
 
-#include "core/base/plan_grid.h"
+#include "core/base/box_tree.h"
 #include "core/base/plan_tree.h"
 #include "core/ground/survey.h"
 #include "core/ground/triangle.h"
@@ -20,6 +22,13 @@ struct Bridge {
   std::uint32_t object;  ///< whose ground it goes on with
 };
 
+/// A box of the plan between two heights.
+inline Box3 box3(const Box2& box, const Interval& heights) {
+  Box3 all;
+  all.add(lift(box.min, heights.from)), all.add(lift(box.max, heights.to));
+  return all;
+}
+
 class Soup {
  public:
   /// The whole world: for small levels and tests.
@@ -30,13 +39,26 @@ class Soup {
   const std::vector<Triangle>& triangles() const { return triangles_; }
   /// The same answer as Triangle::covers, faster; `onEdge` says whether q lies on an edge.
   bool covers(std::uint32_t triangle, const Vec2& q, bool& onEdge) const { return shapes_[triangle].covers(q, onEdge); }
-  const PlanGrid& grid() const { return grid_; }
+  /// The triangles that come into a box of the plan between two heights, ascending, and maybe some that only their boxes do.
+  void near(const Box2& box, const Interval& heights, std::vector<std::uint32_t>& out) const {
+    index().tree.collect(box3(box, heights), out);
+  }
+  std::vector<std::uint32_t> near(const Box2& box, const Interval& heights) const { return index().tree.collect(box3(box, heights)); }
+  /// Between which heights a triangle may matter to what one asks over it: its own, and those that its closed piece begins at below it.
+  const Interval& matters(std::uint32_t triangle) const { return index().matters[triangle]; }
   /// Of the triangles that have area seen from above: what lies over a place.
-  const PlanTree& above() const { return above_; }
-  /// Of all: what a line crosses.
-  const PlanTree& all() const { return upright_ ? all_ : above_; }
+  const PlanTree& above() const { return index().above; }
+  /// A superset of the triangles over a place that matter between two heights, ascending; kept in `scratch` where there are many.
+  std::span<const std::uint32_t> over(const Vec2& q, const Interval& heights, std::vector<std::uint32_t>& scratch) const;
+  /// The triangles whose boxes come nearer than `beside` to a segment of the plan between two heights.
+  void along(const Vec2& a, const Vec2& b, double beside, const Interval& heights, std::vector<std::uint32_t>& out) const {
+    index().tree.along(a, b, beside, heights, out);
+  }
   /// The closed piece of surface that a triangle belongs to, or -1 when its piece has open edges.
   std::int64_t solidOf(std::uint32_t triangle) const { return solid_[triangle]; }
+  /// Whether any triangle belongs to a closed piece; whether any cuts the ground.
+  bool hasSolids() const { return hasSolids_; }
+  bool cuts() const { return cuts_; }
 
   /// Finds which triangles share edges; needed before across().
   void weld();
@@ -47,7 +69,21 @@ class Soup {
 
  private:
   void add(const level::World& world, std::uint32_t object, std::uint32_t triangle, const Solids& solids);
-  void index();
+  /// What finds triangles by place.
+  struct Index {
+    std::vector<Interval> matters;
+    BoxTree tree;
+    PlanTree above;
+    BoxTree columns;  // where cells of that have many: of the triangles `flat`, by the heights at which they matter
+    std::vector<std::uint32_t> flat;
+  };
+  const Index& index() const {
+    if (!index_) makeIndex();
+    return *index_;
+  }
+  void makeIndex() const;
+  std::vector<Interval> findHeights() const;
+  void take(const Triangle& t, std::int64_t solid);
 
   /// A triangle seen from above as its box and three signed distances, in the arithmetic of Triangle::covers.
   struct Shape {
@@ -70,9 +106,8 @@ class Soup {
   std::vector<std::uint32_t> edgeOf_;  // three a triangle: number of the welded edge
   std::vector<std::uint32_t> edgeStart_, edgeTriangles_;
   std::vector<std::int64_t> solid_;
-  PlanGrid grid_;
-  PlanTree above_, all_;  // the second only where something stands upright
-  bool upright_ = false;
+  mutable std::shared_ptr<const Index> index_;
+  bool hasSolids_ = false, cuts_ = false;
 };
 
 }  // namespace dune::ground

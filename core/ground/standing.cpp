@@ -7,12 +7,21 @@
 
 namespace dune::ground {
 
+namespace {
+
+constexpr Interval kAllHeights{-std::numeric_limits<double>::infinity(), std::numeric_limits<double>::infinity()};
+
+}  // namespace
+
 Standing::Standing(const Soup& soup, const level::World& world, const nav::Agent& agent)
     : soup_(soup), world_(world), agent_(agent), maxSlope_(radians(agent.maxSlope) + tuning::kLimitSlack) {}
 
-void Standing::stackAt(const Vec2& q, Stack& stack) const {
+void Standing::stackAt(const Vec2& q, const Interval& heights, Stack& stack) const {
   stack.clear();
-  for (const std::uint32_t i : soup_.above().at(q)) {
+  const double from = heights.from - tuning::kCutBelow, to = heights.to + agent_.height;
+  thread_local std::vector<std::uint32_t> many;
+  for (const std::uint32_t i : soup_.over(q, {from, to}, many)) {
+    if (const Interval& own = soup_.matters(i); own.to < from || own.from > to) continue;
     bool onEdge = false;
     if (soup_.covers(i, q, onEdge)) stack.push_back({i, !onEdge || soup_.triangles()[i].owns(q)});
   }
@@ -32,14 +41,14 @@ void Standing::column(const Stack& stack, const Vec2& q, std::vector<Surface>& o
 
 void Standing::surfaces(const Vec2& q, std::vector<Surface>& out) const {
   thread_local Stack stack;
-  stackAt(q, stack);
+  stackAt(q, kAllHeights, stack);
   column(stack, q, out);
   for (Surface& s : out) judge(s, q, out);
 }
 
 double Standing::nearest(const Vec2& q, double y, double reach) const {
   thread_local Stack stack;  // asked many thousand times a build
-  stackAt(q, stack);
+  stackAt(q, {y - reach, y + reach}, stack);
   return nearest(stack, q, y, reach);
 }
 
@@ -66,26 +75,42 @@ std::optional<Surface> Standing::nearestSurface(const Stack& stack, const Vec2& 
 }
 
 /// The same as judge() finding no reason, in the order in which most are told apart; the column need not be sorted.
-bool Standing::mayStand(const Surface& s, const Vec2& q, const std::vector<Surface>& column) const {
+bool Standing::mayStand(const Surface& s, const Vec2& q, const std::vector<Surface>& column, std::uint32_t* over) const {
   if (!walkable(soup_.triangles()[s.triangle])) return false;
   if (world_.bounds && !world_.bounds->contains(lift(q, s.y))) return false;
   for (const Surface& above : column)
-    if (const double room = above.y - s.y; room > tuning::kSameHeight && room < agent_.height - tuning::kLimitSlack) return false;
+    if (tooLow(above.y - s.y)) {
+      if (over) *over = above.triangle;
+      return false;
+    }
   return !cutter(s, column) && !solidAround(s, column);
 }
 
+bool Standing::tooLow(double room) const { return room > tuning::kSameHeight && room < agent_.height - tuning::kLimitSlack; }
+
 bool Standing::stands(const Vec2& q, std::uint32_t triangle) const {
+  std::uint32_t over = kNothing;
+  return stands(q, triangle, over);
+}
+
+bool Standing::stands(const Vec2& q, std::uint32_t triangle, std::uint32_t& over) const {
   thread_local Stack stack;
   thread_local std::vector<Surface> all;
-  stackAt(q, stack), heights(stack, q, all);
+  const double y = soup_.triangles()[triangle].heightAt(q);
+  bool onEdge = false;
+  if (over != kNothing && soup_.covers(over, q, onEdge) && tooLow(soup_.triangles()[over].heightAt(q) - y) &&
+      soup_.covers(triangle, q, onEdge))
+    return false;
+  stackAt(q, {y, y}, stack), heights(stack, q, all);
   const auto own = std::ranges::find(all, triangle, &Surface::triangle);
-  return own != all.end() && mayStand(*own, q, all);
+  return own != all.end() && mayStand(*own, q, all, &over);
 }
 
 bool Standing::standsButForSlope(const Vec2& q, std::uint32_t triangle) const {
   thread_local Stack stack;
   thread_local std::vector<Surface> all;
-  stackAt(q, stack), column(stack, q, all);
+  const double y = soup_.triangles()[triangle].heightAt(q);
+  stackAt(q, {y, y}, stack), column(stack, q, all);
   const auto own = std::ranges::find(all, triangle, &Surface::triangle);
   if (own == all.end()) return false;
   bool may = true;
@@ -96,38 +121,62 @@ bool Standing::standsButForSlope(const Vec2& q, std::uint32_t triangle) const {
   return may;
 }
 
-void Standing::standable(const Vec2& q, std::vector<Surface>& out) const {
-  surfaces(q, out);
-  std::erase_if(out, [](const Surface& s) { return s.reason != Reason::none; });
+void Standing::standable(const Vec2& q, std::vector<Surface>& out) const { standable(q, kAllHeights, out); }
+
+/// From high to low, with the solids in hand that a place is in: columns of a tower are long.
+void Standing::standable(const Vec2& q, const Interval& range, std::vector<Surface>& out) const {
+  out.clear();
+  thread_local Stack stack;
+  thread_local std::vector<Surface> all;
+  stackAt(q, range, stack);
+  const auto& triangles = soup_.triangles();
+  const auto candidate = [&](const Surface& s) {
+    return s.y >= range.from && s.y <= range.to && walkable(triangles[s.triangle]) &&
+           (!world_.bounds || world_.bounds->contains(lift(q, s.y)));
+  };
+  column(stack, q, all);
+  Crossings crossed;
+  std::size_t above = all.size();  // the lowest that lies above
+  for (std::size_t i = all.size(); i-- > 0;) {
+    const Surface& s = all[i];
+    if (s.y < range.from) break;
+    for (; above > 0 && all[above - 1].y - s.y > tuning::kSameHeight; --above) crossed.add(all[above - 1], soup_);
+    if (!candidate(s) || crossed.inside() || cutter(s, all)) continue;
+    if (above == all.size() || all[above].y - s.y >= agent_.height - tuning::kLimitSlack) out.push_back(s);
+  }
+  std::ranges::reverse(out);
   // Copies of one floor, and triangles that meet under q, count once.
   auto same = [](const Surface& a, const Surface& b) { return b.y - a.y <= tuning::kSameHeight; };
   out.erase(std::unique(out.begin(), out.end(), same), out.end());
 }
 
-/// Parity decides: a point is inside a closed piece when an odd number of its triangles lies above. Columns are short.
+void Standing::Crossings::add(const Surface& s, const Soup& soup) {
+  if (!s.owned) return;
+  const std::int64_t solid = soup.solidOf(s.triangle);
+  if (solid < 0) return;
+  const auto known = std::ranges::find(in_, solid);
+  if (known != in_.end())
+    in_.erase(known);
+  else
+    in_.push_back(solid);
+}
+
+/// Parity decides: a point is inside a closed piece when an odd number of its triangles lies above.
 const Surface* Standing::solidAround(const Surface& s, const std::vector<Surface>& column) const {
-  struct Crossed {
-    std::int64_t solid;
-    const Surface* first;
-    bool odd;
-  };
-  thread_local std::vector<Crossed> crossed;
+  if (!soup_.hasSolids()) return nullptr;
+  thread_local Crossings crossed;
   crossed.clear();
-  for (const Surface& above : column) {
-    if (!above.owned || above.y - s.y <= tuning::kSameHeight) continue;
-    const std::int64_t solid = soup_.solidOf(above.triangle);
-    if (solid < 0) continue;
-    const auto known = std::ranges::find(crossed, solid, &Crossed::solid);
-    if (known != crossed.end())
-      known->odd = !known->odd;
-    else
-      crossed.push_back({solid, &above, true});
-  }
-  const auto around = std::ranges::find(crossed, true, &Crossed::odd);
-  return around == crossed.end() ? nullptr : around->first;
+  for (const Surface& above : column)
+    if (above.y - s.y > tuning::kSameHeight) crossed.add(above, soup_);
+  if (!crossed.inside()) return nullptr;
+  // The first that lies above of the solid that was met first.
+  for (const Surface& above : column)
+    if (above.owned && above.y - s.y > tuning::kSameHeight && crossed.inside(soup_.solidOf(above.triangle))) return &above;
+  return nullptr;
 }
 
 const Surface* Standing::cutter(const Surface& s, const std::vector<Surface>& column) const {
+  if (!soup_.cuts()) return nullptr;
   for (const Surface& other : column)
     if (soup_.triangles()[other.triangle].role == level::Role::cuts && other.y > s.y - tuning::kCutBelow && other.y < s.y + agent_.height)
       return &other;

@@ -19,11 +19,27 @@ constexpr double kFarthest = 1;      // m
 constexpr double kGentlest = 0.017;  // rad: limits of slope below count as this one
 constexpr std::uint32_t kChecksEvery = 64;
 
+/// The triangles that may be walked on as far as they themselves go.
+struct Walkable {
+  std::vector<std::uint32_t> numbers;
+  BoxTree tree;
+
+  explicit Walkable(const Standing& standing) {
+    const auto& triangles = standing.soup().triangles();
+    std::vector<Box3> boxes;
+    for (std::uint32_t i = 0; i < triangles.size(); ++i)
+      if (const Triangle& t = triangles[i]; !t.upright && standing.walkable(t))
+        numbers.push_back(i), boxes.push_back(box3(t.box(), t.heights()));
+    tree = BoxTree(std::move(boxes));
+  }
+};
+
 /// One steep triangle.
 class Steep {
  public:
-  Steep(const Standing& standing, std::uint32_t number)
+  Steep(const Standing& standing, const Walkable& walkable, std::uint32_t number)
       : standing_(standing),
+        walkable_(walkable),
         number_(number),
         t_(standing.soup().triangles()[number]),
         reach_(stepReach(standing.agent())),
@@ -35,9 +51,9 @@ class Steep {
     const auto [from, to] = std::minmax({at(0), at(1), at(2)});
     if (to - from < tuning::kLeastEnd) return;
     const bool small = to - from < kSmall;
-    if (small && !standing_.standsButForSlope((t_.q[0] + t_.q[1] + t_.q[2]) / 3.0, number_)) return;
     groundNear();
     if (near_.empty()) return;
+    if (small && !standing_.standsButForSlope((t_.q[0] + t_.q[1] + t_.q[2]) / 3.0, number_)) return;
     if (small && isStep((from + to) / 2)) return cut(from, to, within, found);
     if (small) return;
     const auto answer = [&, from = from, to = to](double t) { return isStep(glm::mix(from, to, t)) ? 1 : 0; };
@@ -51,17 +67,16 @@ class Steep {
 
   /// The ground that it may lead from and to. Most steep triangles are parts of cliffs, roofs and furniture, far from any.
   void groundNear() {
-    const auto [low, high] = std::minmax({t_.p[0].y, t_.p[1].y, t_.p[2].y});
+    const auto [low, high] = t_.heights();
+    const Box2 box = t_.box().grown(reach_);
+    if (!walkable_.tree.any(box3(box, {low - step_, high})) || !walkable_.tree.any(box3(box, {low, high + step_}))) return;
+    walkable_.tree.collect(box3(box, {low - step_, high + step_}), near_);
+    for (std::uint32_t& i : near_) i = walkable_.numbers[i];
+    over_.assign(near_.size(), Standing::kNothing);
     const auto& triangles = standing_.soup().triangles();
-    bool below = false, above = false;
-    for (const std::uint32_t i : standing_.soup().grid().collect(t_.box().grown(reach_))) {
-      const Triangle& g = triangles[i];
-      const auto [least, most] = std::minmax({g.p[0].y, g.p[1].y, g.p[2].y});
-      if (g.upright || !standing_.walkable(g) || most < low - step_ || least > high + step_) continue;
-      near_.push_back(i);
-      below |= least<high, above |= most> low;
-    }
-    if (!below || !above) near_.clear();
+    const auto is = [&](auto&& fits) { return std::ranges::any_of(near_, [&](std::uint32_t i) { return fits(triangles[i].heights()); }); };
+    if (!is([high = high](const Interval& g) { return g.from < high; }) || !is([low = low](const Interval& g) { return g.to > low; }))
+      near_.clear();
   }
 
   /// Where lines of steepest climb are asked about, as parts of the way across.
@@ -106,28 +121,28 @@ class Steep {
   std::optional<double> groundFrom(double u, double v, int way) {
     struct Begin {
       double far, until;
-      std::uint32_t triangle;
+      std::size_t near;
     };
     thread_local std::vector<Begin> begins;
     begins.clear();
     const double y = t_.heightAt(placeOf(u, v));
     const auto& triangles = standing_.soup().triangles();
-    for (const std::uint32_t i : near_) {
-      const auto part = chord(triangles[i], u);
+    for (std::size_t i = 0; i < near_.size(); ++i) {
+      const auto part = chord(triangles[near_[i]], u);
       if (!part) continue;
       const double far = std::max(0.0, way > 0 ? part->from - v : v - part->to),
                    until = std::min(reach_, way > 0 ? part->to - v : v - part->from);
       if (until - far > tuning::kLeastEnd / 2 && far <= reach_) begins.push_back({far, until, i});
     }
     std::sort(begins.begin(), begins.end(),
-              [](const Begin& a, const Begin& b) { return std::tie(a.far, a.triangle) < std::tie(b.far, b.triangle); });
+              [](const Begin& a, const Begin& b) { return std::tie(a.far, a.near) < std::tie(b.far, b.near); });
     for (const Begin& b : begins) {
-      const double height = triangles[b.triangle].heightAt(placeOf(u, v + way * b.far));
+      const double height = triangles[near_[b.near]].heightAt(placeOf(u, v + way * b.far));
       if (std::abs(height - y) > step_) continue;
       // What is overhead may cover a part of it.
       for (const double part : {0.0, 0.5, 1.0}) {
         const Vec2 q = placeOf(u, v + way * glm::clamp(glm::mix(b.far, b.until, part), b.far + kInset, b.until - kInset));
-        if (standing_.stands(q, b.triangle)) return height;
+        if (standing_.stands(q, near_[b.near], over_[b.near])) return height;
       }
     }
     return std::nullopt;
@@ -144,11 +159,13 @@ class Steep {
   }
 
   const Standing& standing_;
+  const Walkable& walkable_;
   std::uint32_t number_;
   const Triangle& t_;
   double reach_, step_;
   Vec2 up_, along_;
   std::vector<std::uint32_t> near_;
+  std::vector<std::uint32_t> over_;  // one for each of them: what was overhead last
 };
 
 }  // namespace
@@ -161,11 +178,15 @@ std::vector<Bridge> findSteps(const Soup& soup, const level::World& world, const
   std::vector<Bridge> found;
   if (agent.stepHeight <= 0) return found;
   const Standing standing(soup, world, agent);
-  for (std::uint32_t i = 0; i < soup.triangles().size(); ++i) {
+  const auto& triangles = soup.triangles();
+  const auto steep = [&](const Triangle& t) {
+    return t.role == level::Role::ground && !t.upright && !t.underside && !standing.walkable(t) && t.box().overlaps(within);
+  };
+  if (std::ranges::none_of(triangles, steep)) return found;
+  const Walkable walkable(standing);
+  for (std::uint32_t i = 0; i < triangles.size(); ++i) {
     if (i % kChecksEvery == 0 && job.cancelled()) break;
-    const Triangle& t = soup.triangles()[i];
-    const bool steep = t.role == level::Role::ground && !t.upright && !t.underside && !standing.walkable(t);
-    if (steep && t.box().overlaps(within)) Steep(standing, i).find(within, found);
+    if (steep(triangles[i])) Steep(standing, walkable, i).find(within, found);
   }
   return found;
 }

@@ -31,6 +31,11 @@ bool Triangle::owns(const Vec2& at) const {
   return !upright && ownsSide(q[0], q[1], at) && ownsSide(q[1], q[2], at) && ownsSide(q[2], q[0], at);
 }
 
+Interval Triangle::heights() const {
+  const auto [low, high] = std::minmax({p[0].y, p[1].y, p[2].y});
+  return {low, high};
+}
+
 Box2 Triangle::box() const {
   Box2 box;
   for (const Vec2& corner : q) box.add(corner);

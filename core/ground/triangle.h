@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "core/base/bounds.h"
+#include "core/base/plan_geometry.h"
 #include "core/level/world.h"
 
 namespace dune::ground {
@@ -23,6 +24,7 @@ struct Triangle {
   bool covers(const Vec2& at) const;  ///< whether `at` lies in the plan triangle, border included; never when upright
   bool owns(const Vec2& at) const;    ///< the same with half of the border, so that of two neighbours just one owns a point
   Box2 box() const;                   ///< in plan
+  Interval heights() const;           ///< of its corners
 };
 
 /// Winding is not trusted: the corners are put so that the normal points up. Nothing for triangles without area.

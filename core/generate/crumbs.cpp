@@ -1,0 +1,46 @@
+#include "core/generate/crumbs.h"
+
+#include <algorithm>
+
+#include "core/generate/join.h"
+
+namespace dune::generate {
+
+namespace {
+
+constexpr double kCrumb = 1e-4;   // m²
+constexpr double kSmall = 1e-2;   // m²: as small as that, and as thin as below, is a crumb too
+constexpr double kThread = 5e-3;  // m
+
+struct Extent {
+  double area = 0, border = 0;
+  /// As of a strip, whose border is its length twice.
+  double width() const { return 2 * area / border; }
+  bool isCrumb() const { return area < kCrumb || (area < kSmall && width() < kThread); }
+};
+
+std::vector<Extent> islandsOf(const nav::NavMesh& mesh) {
+  std::vector<Extent> islands(nav::countIslands(mesh));
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    const nav::FaceId face{f};
+    Extent& island = islands[mesh.island[f]];
+    island.area += nav::faceArea(mesh, face);
+    const std::size_t n = mesh.cornerCount(face);
+    for (std::size_t i = 0; i < n; ++i)
+      if (mesh.acrossOf(face)[i] == nav::kNoFace)
+        island.border += glm::distance(plan(mesh.cornerAt(face, i)), plan(mesh.cornerAt(face, (i + 1) % n)));
+  }
+  return islands;
+}
+
+}  // namespace
+
+nav::NavMesh withoutCrumbs(nav::NavMesh mesh) {
+  const std::vector<Extent> islands = islandsOf(mesh);
+  if (std::ranges::none_of(islands, &Extent::isCrumb)) return mesh;
+  std::vector<char> keep(mesh.faceCount());
+  for (std::size_t f = 0; f < keep.size(); ++f) keep[f] = !islands[mesh.island[f]].isCrumb();
+  return keepFaces(mesh, keep);
+}
+
+}  // namespace dune::generate
