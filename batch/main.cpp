@@ -68,6 +68,15 @@ int main(int argc, char** argv) {
     CLI::App* sub = app.add_subcommand(command.name, command.help);
     runs.emplace_back(sub, command.setUp(*sub));
   }
+  const std::string asked = argc > 1 ? argv[1] : "";
+  const bool known = asked.starts_with('-') || std::ranges::any_of(runs, [&](const auto& r) { return r.first->get_name() == asked; });
+  if (!known) {
+    std::string names;
+    for (const auto& [sub, run] : runs) names += (names.empty() ? "" : ", ") + sub->get_name();
+    const std::string what = asked.empty() ? "Say what is to be done." : "There is no command \"" + asked + "\".";
+    std::fprintf(stderr, "%s The commands are %s; --help tells more.\n", what.c_str(), names.c_str());
+    return 2;
+  }
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {

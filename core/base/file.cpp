@@ -53,7 +53,16 @@ Problem PartFile::failed(const char* doing) {
           "a folder that can be written to, with room left."};
 }
 
-Result<PartFile> PartFile::create(const std::string& path) {
+/// A link stays a link, and what is marked as not to be written is not.
+Result<PartFile> PartFile::create(const std::string& named) {
+  std::error_code error;
+  const bool link = std::filesystem::is_symlink(named, error);
+  const std::string path = link ? std::filesystem::weakly_canonical(named, error).string() : named;
+  if (link && error) return Problem{ProblemCode::unwritable, "The link leads nowhere: " + error.message() + ".", named, "another name."};
+  const auto status = std::filesystem::status(path, error);
+  const auto writers = std::filesystem::perms::owner_write | std::filesystem::perms::group_write | std::filesystem::perms::others_write;
+  if (std::filesystem::is_regular_file(status) && (status.permissions() & writers) == std::filesystem::perms::none)
+    return Problem{ProblemCode::unwritable, "The file is marked as read-only.", path, "another name, or allowing it to be written."};
   static std::atomic<unsigned> number{0};  // two files for one target may be under way at once
   const std::string part = path + ".part" + std::to_string(getpid()) + "." + std::to_string(number++);
   PartFile made(path, part, std::fopen(part.c_str(), "wb"));

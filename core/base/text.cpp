@@ -2,6 +2,8 @@
 
 #include <locale.h>
 
+#include <cctype>
+
 namespace dune {
 
 namespace {
@@ -13,5 +15,15 @@ locale_t plainLocale() {
 
 PlainNumbers::PlainNumbers() : before_(uselocale(plainLocale())) {}
 PlainNumbers::~PlainNumbers() { uselocale(static_cast<locale_t>(before_)); }
+
+std::string sentenceOf(const char* message) {
+  std::string sentence = message;
+  if (sentence.starts_with('['))
+    if (const auto end = sentence.find("] "); end != std::string::npos) sentence.erase(0, end + 2);
+  if (sentence.empty()) return sentence;
+  sentence[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(sentence[0])));
+  if (sentence.back() != '.') sentence += '.';
+  return sentence;
+}
 
 }  // namespace dune

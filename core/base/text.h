@@ -29,4 +29,8 @@ std::string text(const char* format, Values... values) {
   return result;
 }
 
+/// What a library says is wrong, as a sentence and without the label that it puts before it: of "[label.501] a line is missing" it is
+/// "A line is missing.".
+std::string sentenceOf(const char* message);
+
 }  // namespace dune

@@ -3,6 +3,7 @@
 #include <nlohmann/json.hpp>
 #include <utility>
 
+#include "core/base/text.h"
 #include "core/exchange/mesh_files.h"
 #include "core/project/agent_json.h"
 
@@ -113,7 +114,7 @@ Result<Content> meshFromJson(const std::string& text) {
                      "/version", "a newer Dune Step."};
     return meshfile::checked(parse(j));
   } catch (const std::exception& e) {  // the library throws on text that is no JSON, and on missing or wrong fields
-    return Problem{ProblemCode::damaged, std::string("The mesh cannot be read: ") + e.what(), "", "building it again."};
+    return Problem{ProblemCode::damaged, "The mesh cannot be read. " + sentenceOf(e.what()), "", "building it again."};
   }
 }
 

@@ -1,4 +1,5 @@
 #include "core/project/crowd_json.h"
+#include "core/base/text.h"
 
 #include <array>
 #include <nlohmann/json.hpp>
@@ -157,7 +158,7 @@ Result<crowd::SteeringSettings> steeringFromText(const std::string& json) {
   try {
     return steeringFrom(Json::parse(json));
   } catch (const std::exception& e) {
-    return Problem{ProblemCode::damaged, std::string("The settings cannot be read: ") + e.what(), "",
+    return Problem{ProblemCode::damaged, "The settings cannot be read. " + sentenceOf(e.what()), "",
                    "an object like {\"steering\": \"reciprocal\", \"look-ahead\": 1}."};
   }
 }

@@ -1,6 +1,7 @@
 #include "core/project/document.h"
 
 #include <algorithm>
+#include <map>
 
 namespace dune::project {
 
@@ -74,6 +75,25 @@ void Document::redo() {
   if (drag_ || !canRedo()) return;
   endMerge();
   take(steps_[position_++].after);
+}
+
+void Document::retell(const std::function<void(LevelSection&)>& words) {
+  std::map<std::shared_ptr<const LevelSection>, std::shared_ptr<const LevelSection>> told;
+  const auto tell = [&](Project& p) {
+    auto& now = told[p.level];
+    if (!now) {
+      auto copy = std::make_shared<LevelSection>(*p.level);
+      words(*copy);
+      now = std::move(copy);
+    }
+    p.level = now;
+  };
+  const auto tellSteps = [&](std::vector<Step>& steps) {
+    for (Step& s : steps) tell(s.before), tell(s.after);
+  };
+  tell(project_), tell(saved_), tellSteps(steps_);
+  if (drag_) tell(drag_->project), tellSteps(drag_->undone);
+  changed();
 }
 
 void Document::reset(Project project) {

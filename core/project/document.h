@@ -39,6 +39,9 @@ class Document {
   void undo();
   void redo();
 
+  /// Says the same in other words, in every step there is: nothing to undo. Sections that are one stay one. What can be undone and what is
+  /// open are told alike, so that going back never leads to words of another place.
+  void retell(const std::function<void(LevelSection&)>& words);
   void markSaved() { saved_ = project_, commit(); }
   bool modified() const { return !project_.same(saved_); }
   /// Starts anew: another project, nothing to undo.

@@ -1,4 +1,5 @@
 #include "core/project/file.h"
+#include "core/base/text.h"
 
 #include <filesystem>
 #include <nlohmann/json.hpp>
@@ -256,7 +257,7 @@ Result<Project> fromJson(const std::string& text) {
     else
       return parse(j, version);
   } catch (const std::exception& e) {  // the library throws on text that is no JSON, and on missing or wrong fields
-    return Problem{ProblemCode::damaged, std::string("The project cannot be read: ") + e.what(), "", "an older copy of the file."};
+    return Problem{ProblemCode::damaged, "The project cannot be read. " + sentenceOf(e.what()), "", "an older copy of the file."};
   }
 }
 

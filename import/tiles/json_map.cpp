@@ -1,6 +1,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/file.h"
+#include "core/base/text.h"
 #include "import/tiles/map_reader.h"
 
 namespace dune::import {
@@ -22,7 +23,7 @@ class JsonReader : MapReader {
       const json root = json::parse(*bytes);
       return read(root);
     } catch (const json::exception& e) {
-      return damagedMap(path_, std::string(e.what()) + ".");
+      return damagedMap(path_, sentenceOf(e.what()));
     }
   }
 

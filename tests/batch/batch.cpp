@@ -492,6 +492,9 @@ class TestBatch : public QObject {
       QCOMPARE(run({QString::fromLatin1(command), "--no-such-flag"}).code, 2);
     }
     QCOMPARE(run({}).code, 2);
+    const Answer unknown = run({QStringLiteral("biuld")});
+    QCOMPARE(unknown.code, 2);
+    QVERIFY2(unknown.err.find("\"biuld\"") != std::string::npos && unknown.err.find("build") != std::string::npos, unknown.err.c_str());
   }
   void senselessValuesAreUsage_data() {
     QTest::addColumn<QString>("line");

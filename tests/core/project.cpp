@@ -140,6 +140,39 @@ class TestProject : public QObject {
       QCOMPARE(toJson(doc.project()), last);
     }
   }
+  void whatIsToldAnewIsToldInEveryStep() {
+    for (std::uint64_t seed = 0; seed < 10; ++seed) {
+      test::Random random(seed);
+      Document doc(demo::depotProject());
+      for (int i = 0; i < 20; ++i) {
+        randomEdit(doc, random);
+        if (random.upTo(3) == 0) doc.undo();
+      }
+      doc.begin();
+      randomEdit(doc, random);
+      const bool modified = doc.modified();
+      const std::size_t steps = doc.stepCount();
+      doc.retell([](LevelSection& s) {
+        for (LevelFile& f : s.files) f.path = "far/" + f.path;
+      });
+      QCOMPARE(doc.modified(), modified);
+      QCOMPARE(doc.stepCount(), steps);
+      const auto everywhere = [&] {
+        return std::ranges::all_of(doc.project().level->files, [](const LevelFile& f) { return f.path.starts_with("far/"); });
+      };
+      QVERIFY(everywhere());
+      doc.rollback();
+      while (doc.canRedo()) {
+        doc.redo();
+        QVERIFY(everywhere());
+      }
+      while (doc.canUndo()) {
+        doc.undo();
+        QVERIFY(everywhere());
+      }
+      QVERIFY(!doc.project().level->files.empty());
+    }
+  }
   void dragsMergeButNotAcrossASave() {
     Document doc;
     auto radius = [&](double r) {

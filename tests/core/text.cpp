@@ -27,6 +27,16 @@ class TestText : public QObject {
       QCOMPARE(asUtf8(text), std::string(text));
     }
   }
+  void whatALibrarySaysIsASentence() {
+    QCOMPARE(sentenceOf("[label.error.101] parse error at line 1, column 3"), std::string("Parse error at line 1, column 3."));
+    QCOMPARE(sentenceOf("nothing."), std::string("Nothing."));
+    QCOMPARE(sentenceOf(""), std::string());
+    QCOMPARE(sentenceOf("[open"), std::string("[open."));
+    const auto broken = project::fromJson("{\"dune step\": [}");
+    QVERIFY(!broken.ok());
+    QVERIFY2(broken.problem().text().find("exception") == std::string::npos, broken.problem().text().c_str());
+    QVERIFY2(broken.problem().text().find("line 1") != std::string::npos, broken.problem().text().c_str());
+  }
   void bytesThatAreNoneAreReadAsLatin1() {
     QCOMPARE(asUtf8("caf\xe9"), std::string("café"));
     QVERIFY(asUtf8("caf\xe9") != asUtf8("caf\xe8"));

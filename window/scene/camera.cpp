@@ -25,6 +25,10 @@ void Camera::setPlan(bool plan) {
   plan_ = plan;
 }
 
+void Camera::tilt() {
+  if (std::exchange(plan_, false)) pitch_ = kPi / 2 - 0.01;
+}
+
 Vec3 Camera::eye() const {
   const double pitch = plan_ ? kPi / 2 : pitch_;
   return target_ + Vec3{std::sin(yaw_) * std::cos(pitch), std::sin(pitch), std::cos(yaw_) * std::cos(pitch)} * distance_;

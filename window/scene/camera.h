@@ -24,6 +24,8 @@ class Camera {
   void lookAt(const Vec3& target, double distance) { target_ = target, distance_ = distance; }
   /// Straight down with -z up on the screen, as maps are drawn; back as it was before.
   void setPlan(bool plan);
+  /// Ends that from where it looks now.
+  void tilt();
   bool plan() const { return plan_; }
 
   QMatrix4x4 matrix() const;

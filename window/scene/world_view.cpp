@@ -501,13 +501,23 @@ void WorldView::mouseMoveEvent(QMouseEvent* event) {
   if (turned_ && panning)
     camera_.pan(moved.x(), moved.y());
   else if (turned_ && event->buttons())
-    camera_.orbit(moved.x(), moved.y());
+    turn(moved, event->position() - pressed_);
   if (turned_ || !event->buttons() || holding_) last_ = event->position();
   const Pointer pointer = pointerAt(event->position(), event->modifiers());
   if (hand_ && holding_) hand_->drag(pointer);
   if (hand_ && !event->buttons()) hand_->hover(pointer);
   redrawHand();
   emit pointed(pointer);
+}
+
+/// Looking straight down ends with a clear pull up or down.
+void WorldView::turn(const QPointF& moved, const QPointF& sincePressed) {
+  constexpr double kTilt = 16;  // pixels
+  if (camera_.plan() && std::abs(sincePressed.y()) > std::max(kTilt, std::abs(sincePressed.x()))) {
+    camera_.tilt();
+    emit tilted();
+  }
+  camera_.orbit(moved.x(), moved.y());
 }
 
 void WorldView::mouseReleaseEvent(QMouseEvent* event) {
@@ -532,8 +542,10 @@ void WorldView::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void WorldView::wheelEvent(QWheelEvent* event) {
+  constexpr double kFarthest = 3;  // times as far as what one looks at: beyond it a notch would fly away
   const Pointer pointer = pointerAt(event->position());
-  const Vec3 towards = pointer.hit ? pointer.hit->at : meetPlane(pointer.ray, camera_.target().y).value_or(camera_.target());
+  Vec3 towards = pointer.hit ? pointer.hit->at : meetPlane(pointer.ray, camera_.target().y).value_or(camera_.target());
+  if (!pointer.hit && glm::distance(towards, camera_.eye()) > kFarthest * camera_.distance()) towards = camera_.target();
   camera_.zoom(std::pow(0.85, event->angleDelta().y() / 120.0), towards);
   redrawHand();
   update();

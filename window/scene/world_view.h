@@ -56,6 +56,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
 
  signals:
   void pointed(const dune::window::Pointer& pointer);
+  void tilted();        ///< looking straight down has ended by turning the view
   void cameraRested();  ///< a moment after its last movement
   void doubleClicked(const dune::window::Pointer& pointer);
   void menuAsked(const dune::window::Pointer& pointer, const QPoint& at);  ///< a right click; `at` on the screen
@@ -72,6 +73,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void keyPressEvent(QKeyEvent* event) override;
 
  private:
+  void turn(const QPointF& moved, const QPointF& sincePressed);
   friend class LabelOverlay;
   struct Buffers {
     int handle = 0;

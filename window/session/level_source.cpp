@@ -1,5 +1,6 @@
 #include "window/session/level_source.h"
 
+#include <QFileInfo>
 #include <algorithm>
 
 #include "core/ground/chunk.h"
@@ -15,6 +16,7 @@ LevelSource::LevelSource(const ProjectFile& file, Background& work, Bulletin& bu
   settle_.setSingleShot(true);
   settle_.setInterval(kSettleMs);
   connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] { settle_.start(); });
+  connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, &LevelSource::lookForFiles);
   connect(&settle_, &QTimer::timeout, this, &LevelSource::changedOnDisk);
 }
 
@@ -46,12 +48,24 @@ std::size_t LevelSource::bytes() const {
 
 void LevelSource::watch(const project::Project& project) {
   if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
+  if (!watcher_.directories().isEmpty()) watcher_.removePaths(watcher_.directories());
   QStringList paths;
   for (const project::LevelFile& f : filesOf(project)) paths << QString::fromStdString(f.path);
   if (level_)
     for (const pipeline::LoadedFile& f : level_->files)
       for (const std::string& beside : f.level->besides) paths << QString::fromStdString(beside);
-  if (!paths.isEmpty()) watcher_.addPaths(paths);
+  watched_ = paths;
+  QStringList folders;
+  for (const QString& path : paths) folders << QFileInfo(path).path();
+  folders.removeDuplicates();
+  for (const QString& path : paths + folders)
+    if (QFileInfo::exists(path)) watcher_.addPath(path);
+}
+
+/// A file that was deleted is not watched any more; when it is put back, its folder says so.
+void LevelSource::lookForFiles() {
+  for (const QString& path : watched_)
+    if (!watcher_.files().contains(path) && QFileInfo::exists(path)) settle_.start();
 }
 
 LevelSource::Reading LevelSource::readNow(const project::Project& project, const std::string& file, std::size_t agent,

@@ -48,6 +48,7 @@ class LevelSource : public QObject {
   void wasRead(bool usable);
 
  private:
+  void lookForFiles();
   struct Reading {
     Result<std::shared_ptr<const pipeline::LoadedLevel>> loaded;
     std::shared_ptr<const PickTree> tree;
@@ -78,6 +79,7 @@ class LevelSource : public QObject {
   bool refused_ = false;                                    // what was read last could not be used
   std::optional<std::vector<project::LevelFile>> readFor_;  // by full paths
   QFileSystemWatcher watcher_;
+  QStringList watched_;
   QTimer settle_;  // programs write files in several goes
 };
 

@@ -25,8 +25,16 @@ void ProjectFile::keepTo(const QString& path) {
 /// What was written here is no news.
 void ProjectFile::look() {
   if (path_.isEmpty() || fileStamp(path_.toStdString()) == stamp_) return;
+  const std::string known = stamp_;
   keepTo(path_);  // a file that was put in place of another is not watched any more
+  stamp_ = known;
   bulletin_.say(tr("Another program wrote the project file: opening it again takes that over, saving puts this one in its place."));
+}
+
+bool ProjectFile::changedElsewhere() const {
+  if (path_.isEmpty()) return false;
+  const std::string now = fileStamp(path_.toStdString());
+  return !now.empty() && now != stamp_;
 }
 
 void ProjectFile::take(const QString& path, project::Project project) {
@@ -37,13 +45,14 @@ void ProjectFile::take(const QString& path, project::Project project) {
 
 std::optional<Problem> ProjectFile::save(const QString& path) {
   project::Project saved = document_.project();
-  project::edit(saved.level, [&](project::LevelSection& s) {
-    for (project::LevelFile& f : s.files) f.path = project::storedPath(fullPath(f), path.toStdString());
-  });
+  const auto fromThere = [from = path_.toStdString(), to = path.toStdString()](project::LevelSection& s) {
+    for (project::LevelFile& f : s.files) f.path = project::storedPath(project::levelPath(f, from), to);
+  };
+  project::edit(saved.level, fromThere);
   if (const auto written = project::save(path.toStdString(), saved); !written) return written.problem();
   const bool moved = path != path_;
   keepTo(path);
-  if (moved) document_.change(tr("Save as").toStdString(), [&](project::Project& p) { p.level = saved.level; });
+  if (moved) document_.retell(fromThere);
   document_.markSaved();
   bulletin_.add(Topic::file);
   return std::nullopt;

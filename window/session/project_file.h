@@ -23,6 +23,8 @@ class ProjectFile : public QObject {
   void take(const QString& path, project::Project project);
   /// Paths of level files are told from the project's folder; when the project moves, they are told anew.
   std::optional<Problem> save(const QString& path);
+  /// Whether the file is not as it was read or written here last.
+  bool changedElsewhere() const;
   /// A document that is not kept anywhere yet.
   void startNew() { take({}, {}); }
   /// How the document names a level file.

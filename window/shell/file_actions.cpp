@@ -1,5 +1,6 @@
 // What the File menu does: opening, saving, exporting, recent files.
 
+#include <QApplication>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMenu>
@@ -93,13 +94,32 @@ void MainWindow::openLevelAsked(bool beside) {
   if (!path.isEmpty()) workspace_.openLevel(path, beside);
 }
 
+void MainWindow::takeTyped() {
+  QWidget* field = QApplication::focusWidget();
+  if (!field || !isAncestorOf(field)) return;
+  field->clearFocus();
+  field->setFocus();
+}
+
+/// Whether the file of the project may be written over, where somebody else has written it since.
+bool MainWindow::mayReplace() {
+  if (!workspace_.file().changedElsewhere()) return true;
+  return QMessageBox::question(this, tr("Save project"),
+                               tr("Another program has changed %1 since it was opened. Saving puts this project in its place.")
+                                   .arg(QFileInfo(workspace_.file().path()).fileName()),
+                               QMessageBox::Save | QMessageBox::Cancel, QMessageBox::Cancel) == QMessageBox::Save;
+}
+
 bool MainWindow::save(bool elsewhere) {
+  takeTyped();
   QString path = workspace_.file().path();
   if (elsewhere || path.isEmpty()) {
     path = QFileDialog::getSaveFileName(this, tr("Save project"), path.isEmpty() ? tr("untitled.dunestep") : path,
                                         tr("Dune Step projects (*.dunestep)"));
     if (path.isEmpty()) return false;
     if (QFileInfo(path).suffix().isEmpty()) path += QStringLiteral(".dunestep");
+  } else if (!mayReplace()) {
+    return false;
   }
   if (const auto problem = workspace_.save(path)) {
     QMessageBox::warning(this, tr("Save project"), QString::fromStdString(problem->text()));
@@ -113,6 +133,7 @@ bool MainWindow::save(bool elsewhere) {
 
 /// Whether the open project may be left: saved, or not worth saving, or given up by the person.
 bool MainWindow::maySetAside() {
+  takeTyped();
   if (!workspace_.document().modified()) return true;
   const auto answer = QMessageBox::question(this, tr("Unsaved changes"), tr("The project has changes that are not saved."),
                                             QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);

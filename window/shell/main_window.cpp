@@ -1,6 +1,7 @@
 #include "window/shell/main_window.h"
 
 #include <QAction>
+#include <QActionGroup>
 #include <QCloseEvent>
 #include <QDragEnterEvent>
 #include <QFileInfo>
@@ -14,6 +15,7 @@
 #include "window/scene/theme.h"
 #include "window/shell/key_precedence.h"
 #include "window/shell/stop_table.h"
+#include "window/shell/wheel_precedence.h"
 #include "window/timeline/reel.h"
 
 namespace dune::window {
@@ -45,6 +47,7 @@ MainWindow::MainWindow() {
   makeMenus();
   connectParts();
   qApp->installEventFilter(new KeyPrecedence(this));
+  qApp->installEventFilter(new WheelPrecedence(this));
   setAcceptDrops(true);
   resize(1280, 800);
   const QSettings settings;
@@ -134,6 +137,7 @@ void MainWindow::connectParts() {
   connect(trail_, &Trail::chosen, this, &MainWindow::goTo);
   connect(trail_, &Trail::cancelAsked, this, [this] { workspace_.cancel(); });
   connect(view_, &WorldView::pointed, this, [this](const Pointer& p) { readout_->point(p, open().backdrop().names, gestures_.holding()); });
+  connect(view_, &WorldView::tilted, this, [this] { plan_->setChecked(false); });
   connect(view_, &WorldView::cameraRested, this, [this] { workspace_.bulletin().add(Topic::camera); });
   connect(view_, &WorldView::doubleClicked, this, [this](const Pointer& p) {
     if (p.hit) cutAwayAbove(p.hit->at);
@@ -177,8 +181,14 @@ void MainWindow::makeViewMenu() {
   view->addAction(tr("Next finding"), QKeySequence(Qt::Key_F4), this, [this] { ledger_->step(1); });
   view->addAction(tr("Previous finding"), QKeySequence(Qt::SHIFT | Qt::Key_F4), this, [this] { ledger_->step(-1); });
   view->addSeparator();
-  view->addAction(tr("Noon (light)"), this, [this] { setTheme(QStringLiteral("noon")); });
-  view->addAction(tr("Dusk (dark)"), this, [this] { setTheme(QStringLiteral("dusk")); });
+  auto* themes = new QActionGroup(this);
+  for (const auto& [text, name] :
+       {std::pair(tr("Noon (light)"), QStringLiteral("noon")), std::pair(tr("Dusk (dark)"), QStringLiteral("dusk"))}) {
+    QAction* action = view->addAction(text, this, [this, name = name] { setTheme(name); });
+    action->setCheckable(true);
+    action->setChecked(theme().dark == (name == QStringLiteral("dusk")));
+    themes->addAction(action);
+  }
 }
 
 /// A drag that is going on is what is undone first.

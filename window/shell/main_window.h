@@ -75,6 +75,9 @@ class MainWindow : public QMainWindow {
   void answer(Request request);
   bool maySetAside();
   bool save(bool elsewhere);
+  /// What is being typed counts: a field takes it as when it is left.
+  void takeTyped();
+  bool mayReplace();
   void openProjectAsked();
   void openLevelAsked(bool beside);
   void exportMesh();

@@ -1,10 +1,16 @@
 #include "window/widgets/number_field.h"
 
 #include <QHBoxLayout>
+#include <QLineEdit>
 #include <QMouseEvent>
 #include <cmath>
 
 namespace dune::window {
+
+class NumberField::Box : public QDoubleSpinBox {
+ public:
+  bool isTyped() const { return hasFocus() && lineEdit()->isModified(); }
+};
 
 NumberField::NumberField(const QString& name, const QString& unit, double least, double most, double step, int decimals, QWidget* parent)
     : QWidget(parent) {
@@ -14,7 +20,7 @@ NumberField::NumberField(const QString& name, const QString& unit, double least,
   label_->setCursor(Qt::SizeHorCursor);
   label_->setToolTip(tr("Drag to change"));
   label_->installEventFilter(this);
-  spin_ = new QDoubleSpinBox;
+  spin_ = new Box;
   spin_->setRange(least, most);
   spin_->setSingleStep(step);
   spin_->setDecimals(decimals);
@@ -30,6 +36,7 @@ NumberField::NumberField(const QString& name, const QString& unit, double least,
 }
 
 void NumberField::setValue(double value) {
+  if (static_cast<const Box*>(spin_)->isTyped()) return;
   const QSignalBlocker blocker(spin_);
   spin_->setValue(value);
 }

@@ -13,6 +13,7 @@ class NumberField : public QWidget {
 
  public:
   NumberField(const QString& name, const QString& unit, double least, double most, double step, int decimals, QWidget* parent = nullptr);
+  /// Leaves a number alone that is being typed.
   void setValue(double value);
   double value() const { return spin_->value(); }
   QDoubleSpinBox* spin() const { return spin_; }
@@ -26,6 +27,7 @@ class NumberField : public QWidget {
 
  private:
   QLabel* label_;
+  class Box;
   QDoubleSpinBox* spin_;
   double dragFrom_ = 0, valueFrom_ = 0;
 };

@@ -1,0 +1,184 @@
+// What hours of use brought out: nothing that was typed, written elsewhere, deleted or linked is lost, and the wheel changes no number by
+// the way.
+
+#include <QFileInfo>
+
+#include "tests/window/demo_window.h"
+
+using namespace dune;
+using namespace dune::window;
+
+class TestFaults : public DemoWindow {
+  Q_OBJECT
+
+  void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::ControlModifier) {
+    toFront(), QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : window_.get(), key, modifiers), QTest::qWait(1);
+  }
+  void change() {
+    work().change("Duration", [](project::Project& p) { project::edit(p.crowd, [](project::CrowdSection& s) { s.seconds += 1; }); });
+  }
+  project::Project saved() const {
+    const auto read = project::load(window_->workspace().file().path().toStdString());
+    return read ? *read : project::Project{};
+  }
+  /// Types into a field and leaves it like that.
+  void beginTyping(NumberField* f, const QString& text) {
+    QVERIFY(f);
+    toFront();
+    f->spin()->setFocus();
+    f->spin()->selectAll();
+    QTest::keyClicks(f->spin(), text);
+  }
+  void wheel(QWidget* over, int notches) {
+    const QPointF at = over->rect().center();
+    QWheelEvent event(at, over->mapToGlobal(at), {}, {0, notches * 120}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+    QApplication::sendEvent(over, &event);
+    QTest::qWait(1);
+  }
+
+ private slots:
+  void undoAfterSavingElsewhereKeepsTheLevel() {
+    change();
+    QVERIFY(QDir(folder_.path()).mkpath(QStringLiteral("deep/er")));
+    const QString path = folder_.filePath(QStringLiteral("deep/er/moved.dunestep"));
+    QVERIFY(!work().save(path));
+    QTest::qWait(1);
+    const auto level = work().level();
+    QVERIFY(level && !work().document().modified());
+    undo();
+    QVERIFY(work().document().modified());
+    QVERIFY(!work().document().canUndo());  // saving is no step
+    QTest::qWait(50);
+    QVERIFY(work().level() == level);
+    QVERIFY(QFileInfo::exists(QString::fromStdString(work().file().fullPath(project().level->files[0]))));
+    QVERIFY(!work().save(path));
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(QFileInfo::exists(QString::fromStdString(project::levelPath(saved().level->files[0], path.toStdString()))));
+  }
+  void whatIsBeingTypedIsSaved() {
+    drive_->goTo(Stop::agents);
+    NumberField* radius = field(Stop::agents, QStringLiteral("Radius"));
+    beginTyping(radius, QStringLiteral("0.55"));
+    key(Qt::Key_S);
+    QCOMPARE(saved().agents->agents[0].radius, 0.55);
+    QVERIFY(!work().document().modified());
+    // And asked about when the window is closed.
+    beginTyping(radius, QStringLiteral("0.65"));
+    bool asked = false;
+    answerNext<QMessageBox>([&](QMessageBox& box) { asked = true, pressIn(box, QMessageBox::Cancel); });
+    window_->close();
+    QVERIFY(asked);
+    QCOMPARE(project().agents->agents[0].radius, 0.65);
+  }
+  void whatEndsLeavesANumberAloneThatIsBeingTyped() {
+    drive_->goTo(Stop::agents);
+    NumberField* radius = field(Stop::agents, QStringLiteral("Radius"));
+    beginTyping(radius, QStringLiteral("0.7"));
+    work().build();
+    QVERIFY(drive_->waitForGround());
+    change();
+    QTest::qWait(5);
+    QCOMPARE(radius->spin()->cleanText(), QStringLiteral("0.7"));
+    QTest::keyClick(radius->spin(), Qt::Key_Return);
+    QTest::qWait(1);
+    QCOMPARE(project().agents->agents[0].radius, 0.7);
+    undo();
+    QCOMPARE(radius->value(), project().agents->agents[0].radius);
+  }
+  void theWheelChangesNoNumberThatHasNotTheFocus() {
+    drive_->goTo(Stop::agents);
+    window_->world().setFocus();
+    const std::string before = project::toJson(project());
+    for (int stop = 0; stop < window_->stopCount(); ++stop) {
+      window_->goTo(stop);
+      window_->world().setFocus();
+      for (QWidget* w : window_->sheet(stop)->findChildren<QWidget*>())
+        if (qobject_cast<QAbstractSpinBox*>(w) || qobject_cast<QComboBox*>(w)) {
+          wheel(w, 3);
+          QVERIFY2(!w->hasFocus(), qPrintable(w->accessibleName()));
+        }
+    }
+    QCOMPARE(project::toJson(project()), before);
+    // With the focus it does what it says.
+    drive_->goTo(Stop::agents);
+    NumberField* radius = field(Stop::agents, QStringLiteral("Radius"));
+    const double was = radius->value();
+    radius->spin()->setFocus();
+    wheel(radius->spin(), 1);
+    QVERIFY(radius->value() > was);
+  }
+  void aFileMarkedReadOnlyIsNotReplaced() {
+    const QString path = work().file().path();
+    const std::string before = *readFile(path.toStdString());
+    QVERIFY(QFile::setPermissions(path, QFile::ReadOwner));
+    change();
+    QString said;
+    answerNext<QMessageBox>([&](QMessageBox& box) { said = box.text(), pressIn(box, QMessageBox::Ok); });
+    key(Qt::Key_S);
+    QVERIFY2(said.contains(QStringLiteral("read-only")), qPrintable(said));
+    QVERIFY(QFile::setPermissions(path, QFile::ReadOwner | QFile::WriteOwner));
+    QCOMPARE(*readFile(path.toStdString()), before);
+    QVERIFY(work().document().modified());
+  }
+  void aLinkStaysALink() {
+    const QString link = folder_.filePath(QStringLiteral("link.dunestep"));
+    QVERIFY(QFile::link(work().file().path(), link));
+    change();
+    QVERIFY(!work().save(link));
+    QVERIFY(QFileInfo(link).isSymLink());
+    QCOMPARE(project::load(QFileInfo(link).symLinkTarget().toStdString())->crowd->seconds, project().crowd->seconds);
+  }
+  void whatSomebodyElseWroteIsAskedAbout() {
+    const QString path = work().file().path();
+    project::Project other = project();
+    project::edit(other.crowd, [](project::CrowdSection& s) { s.seconds = 77; });
+    QVERIFY(project::save(path.toStdString(), other));
+    change();
+    QTest::qWait(500);  // it is heard of, which is no leave to write over it
+    answerNext<QMessageBox>([&](QMessageBox& box) { pressIn(box, QMessageBox::Cancel); });
+    key(Qt::Key_S);
+    QCOMPARE(saved().crowd->seconds, 77.0);
+    QVERIFY(work().document().modified());
+    answerNext<QMessageBox>([&](QMessageBox& box) { pressIn(box, QMessageBox::Save); });
+    key(Qt::Key_S);
+    QCOMPARE(saved().crowd->seconds, project().crowd->seconds);
+    change();
+    key(Qt::Key_S);  // asks no more
+    QVERIFY(!work().document().modified());
+  }
+  void aLevelThatIsPutBackIsSeen() {
+    const std::string path = folder_.filePath(QStringLiteral("yard.obj")).toStdString();
+    const std::string floor = "o floor\nv 0 0 0\nv 0 0 6\nv 6 0 6\nv 6 0 0\nf 1 2 3 4\n";
+    QVERIFY(writeFile(path, floor));
+    work().openLevel(QString::fromStdString(path));
+    QVERIFY(becomes([&] { return work().level() && work().level()->level->objects.size() == 1 && !work().building(); }));
+    QVERIFY(QFile::remove(QString::fromStdString(path)));
+    QVERIFY(becomes([&] { return window_->readoutText().contains(QStringLiteral("yard.obj")); }));
+    QVERIFY(writeFile(path, floor + "o post\nv 2 0 2\nv 3 0 2\nv 3 2 2\nf 5 6 7\n"));
+    QVERIFY(becomes([&] { return work().level() && work().level()->level->objects.size() == 2 && !work().building(); }));
+  }
+  void aPullUpOrDownEndsLookingStraightDown() {
+    key(Qt::Key_D);
+    QVERIFY(window_->world().camera().plan());
+    const QPoint middle(60, 200);
+    Driver::dragPixels(&window_->world(), middle, middle + QPoint(120, 4));
+    QVERIFY(window_->world().camera().plan());
+    Driver::dragPixels(&window_->world(), middle, middle + QPoint(5, -90));
+    QVERIFY(!window_->world().camera().plan());
+    key(Qt::Key_D);
+    QVERIFY(window_->world().camera().plan());  // the switch knew
+  }
+  void aNotchOfTheWheelFliesNoFurtherThanOneSees() {
+    Camera& camera = window_->world().camera();
+    camera.lookAt({30, 0, 22}, 10);
+    for (int i = 0; i < 40; ++i) camera.orbit(0, -40);  // nearly level
+    const Vec3 eye = camera.eye();
+    const QPointF at(window_->world().width() / 2.0, 3);
+    QWheelEvent event(at, window_->world().mapToGlobal(at), {}, {0, 120}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+    QApplication::sendEvent(&window_->world(), &event);
+    QVERIFY2(glm::distance(camera.eye(), eye) < 8, qPrintable(QString::number(glm::distance(camera.eye(), eye))));
+  }
+};
+
+QTEST_MAIN(TestFaults)
+#include "faults.moc"
