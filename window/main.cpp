@@ -1,15 +1,44 @@
 // dune-step: the window.
 
+#include <unistd.h>
+
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QOffscreenSurface>
+#include <QOpenGLContext>
 #include <QPalette>
 #include <QSettings>
 
 #include "window/scene/theme.h"
+#include "window/scene/world_view.h"
 #include "window/shell/main_window.h"
 
+namespace {
+
+bool drawsWorld() {
+  QOffscreenSurface surface;
+  surface.setFormat(dune::window::worldFormat());
+  surface.create();
+  QOpenGLContext context;
+  context.setFormat(surface.format());
+  return context.create() && context.makeCurrent(&surface) && dune::window::isEnough(context.format());
+}
+
+/// Where the graphics card cannot draw the world, a machine may yet by software; that is chosen before anything is drawn, so the program
+/// begins again, once.
+void beginAgainBySoftware(char** argv) {
+  constexpr const char* kBySoftware = "LIBGL_ALWAYS_SOFTWARE";
+  if (!qEnvironmentVariableIsEmpty(kBySoftware)) return;
+  qputenv(kBySoftware, "1");
+  execv("/proc/self/exe", argv);
+}
+
+}  // namespace
+
 int main(int argc, char** argv) {
+  std::vector<char*> given(argv, argv + argc + 1);  // with its end; the application takes out what is its own
   QApplication app(argc, argv);
+  if (!drawsWorld()) beginAgainBySoftware(given.data());
   QApplication::setApplicationName(QStringLiteral("dune-step"));
   QApplication::setOrganizationName(QStringLiteral("dune-step"));
   QApplication::setApplicationVersion(QStringLiteral(DUNE_VERSION));

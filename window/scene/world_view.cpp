@@ -102,16 +102,18 @@ class LabelOverlay : public QWidget {
   void paintEvent(QPaintEvent*) override {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
-    if (!view_.invitation_.isEmpty()) {
+    const QString& said = view_.trouble_.isEmpty() ? view_.invitation_ : view_.trouble_;
+    if (!said.isEmpty()) {
       QFont font = painter.font();
       font.setPointSizeF(font.pointSizeF() * 1.25);
       painter.setFont(font);
       painter.setPen(theme().text);
-      painter.drawText(rect().adjusted(40, 40, -40, -40), Qt::AlignCenter | Qt::TextWordWrap, view_.invitation_);
+      painter.drawText(rect().adjusted(40, 40, -40, -40), Qt::AlignCenter | Qt::TextWordWrap, said);
     }
     QFont font = painter.font();
     font.setWeight(QFont::DemiBold);
     painter.setFont(font);
+    if (!view_.trouble_.isEmpty()) return;
     for (const Side side : {Side::left, Side::right}) {
       if (side == Side::right && !view_.split()) break;
       const int left = side == Side::right ? view_.worldSize().width() : 0;
@@ -155,12 +157,18 @@ class LabelOverlay : public QWidget {
   WorldView& view_;
 };
 
-WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
+QSurfaceFormat worldFormat() {
   QSurfaceFormat format;
   format.setVersion(3, 3);
   format.setProfile(QSurfaceFormat::CoreProfile);
   format.setDepthBufferSize(24);
-  setFormat(format);
+  return format;
+}
+
+bool isEnough(const QSurfaceFormat& format) { return format.version() >= worldFormat().version(); }
+
+WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
+  setFormat(worldFormat());
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(320, 240);
@@ -177,11 +185,18 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
 }
 
 WorldView::~WorldView() {
-  makeCurrent();
-  layers_.clear();
-  fill_.reset(), stroke_.reset(), still_.reset(), smooth_.reset();
-  array_.destroy();
-  doneCurrent();
+  withContext([this] {
+    layers_.clear();
+    fill_.reset(), stroke_.reset(), still_.reset(), smooth_.reset();
+    array_.destroy();
+  });
+}
+
+template <class Work>
+void WorldView::withContext(Work&& work) {
+  if (ready_) makeCurrent();
+  work();
+  if (ready_) doneCurrent();
 }
 
 int WorldView::addLayer(LayerOrder order, Side side) {
@@ -194,9 +209,7 @@ int WorldView::addLayer(LayerOrder order, Side side) {
 void WorldView::removeLayer(int handle) {
   if (layers_.empty()) return;
   changed(withHandle(handle));
-  makeCurrent();
-  std::erase_if(layers_, [&](const auto& l) { return l->handle == handle; });
-  doneCurrent();
+  withContext([&] { std::erase_if(layers_, [&](const auto& l) { return l->handle == handle; }); });
 }
 
 WorldView::Buffers& WorldView::withHandle(int handle) {
@@ -299,8 +312,31 @@ Pointer WorldView::pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifie
   return p;
 }
 
+void WorldView::sayTrouble(const QString& why) {
+  trouble_ = why;
+  labels_->update();
+}
+
+void WorldView::showEvent(QShowEvent* event) {
+  QOpenGLWidget::showEvent(event);
+  QTimer::singleShot(0, this, [this] {
+    if (!isValid()) sayTrouble(tr("The world cannot be drawn: this display offers no OpenGL. Everything else works."));
+  });
+}
+
+void WorldView::resizeEvent(QResizeEvent* event) {
+  QOpenGLWidget::resizeEvent(event);
+  camera_.setViewport(worldSize());
+  labels_->setGeometry(rect());
+}
+
 void WorldView::initializeGL() {
-  initializeOpenGLFunctions();
+  const QSurfaceFormat got = context()->format();
+  ready_ = isEnough(got) && initializeOpenGLFunctions();
+  if (!ready_)
+    return sayTrouble(tr("The world cannot be drawn: OpenGL 3.3 is needed, and this machine offers %1.%2. Everything else works.")
+                          .arg(got.majorVersion())
+                          .arg(got.minorVersion()));
   fill_ = std::make_unique<QOpenGLShaderProgram>();
   stroke_ = std::make_unique<QOpenGLShaderProgram>();
   addShaders(*fill_, kFillVertex);
@@ -312,11 +348,6 @@ void WorldView::initializeGL() {
   slow_ =
       name.contains(QStringLiteral("llvmpipe")) || name.contains(QStringLiteral("softpipe")) || name.contains(QStringLiteral("Software"));
   for (const auto& layer : layers_) layer->fresh = false, layer->triangles.reset(), layer->lines.reset(), layer->sketch.reset();
-}
-
-void WorldView::resizeGL(int width, int height) {
-  camera_.setViewport(worldSize());
-  labels_->setGeometry(0, 0, width, height);
 }
 
 void WorldView::upload(Buffers& layer) {
@@ -389,6 +420,7 @@ void WorldView::attribute(unsigned index, int size, GLenum type, std::size_t str
 }
 
 void WorldView::paintGL() {
+  if (!ready_) return;
   if (const QMatrix4x4 now = camera_.matrix(); now != painted_) {
     painted_ = now;
     moving_ = true, stillFresh_ = false;

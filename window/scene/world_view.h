@@ -18,6 +18,11 @@ namespace dune::window {
 
 class LabelOverlay;
 
+/// What drawing the world needs of the machine.
+QSurfaceFormat worldFormat();
+/// Whether a format that was got is enough.
+bool isEnough(const QSurfaceFormat& format);
+
 class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   Q_OBJECT
 
@@ -42,6 +47,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   /// Shown in the middle while there is no level.
   void setInvitation(const QString& text);
   const QString& invitation() const { return invitation_; }
+  /// Why the world cannot be drawn on this machine; empty where it can. Everything else goes on without a picture.
+  const QString& trouble() const { return trouble_; }
   void setCutAway(double height);
   double cutAway() const { return cutAway_; }
   /// Who takes the mouse and the keys; must live longer than the view, or be taken back with null.
@@ -63,8 +70,9 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
 
  protected:
   void initializeGL() override;
-  void resizeGL(int width, int height) override;
   void paintGL() override;
+  void resizeEvent(QResizeEvent* event) override;
+  void showEvent(QShowEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
@@ -93,6 +101,10 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void drawLines(Buffers& layer);
   void drawSketch(Buffers& layer);
   void attribute(unsigned index, int size, GLenum type, std::size_t stride, std::size_t offset);
+  void sayTrouble(const QString& why);
+  /// Runs what needs the context, where there is one.
+  template <class Work>
+  void withContext(Work&& work);
   void prepare(QOpenGLShaderProgram& program, const DrawList& list, bool lit);
   void clearPicture();
   /// Draws all that does not follow the mouse into still_, and takes that picture over.
@@ -112,7 +124,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   QOpenGLVertexArrayObject array_;
   std::shared_ptr<const PickTree> tree_;
   std::shared_ptr<const level::Level> blockers_;
-  QString invitation_;
+  QString invitation_, trouble_;
+  bool ready_ = false;  // what draws is there
   QWidget* labels_;
   double cutAway_ = 1e9;
   Hand* hand_ = nullptr;
