@@ -157,6 +157,42 @@ class TestFaults : public DemoWindow {
     QVERIFY(writeFile(path, floor + "o post\nv 2 0 2\nv 3 0 2\nv 3 2 2\nf 5 6 7\n"));
     QVERIFY(becomes([&] { return work().level() && work().level()->level->objects.size() == 2 && !work().building(); }));
   }
+  void anotherNameOfAnAgentBuildsNothing() {
+    drive_->goTo(Stop::agents);
+    const auto before = work().ground();
+    auto* name = window_->sheet(static_cast<int>(Stop::agents))->findChild<QLineEdit*>();
+    for (QLineEdit* e : window_->sheet(static_cast<int>(Stop::agents))->findChildren<QLineEdit*>())
+      if (e->accessibleName() == QStringLiteral("Name")) name = e;
+    toFront();
+    name->setFocus(), name->selectAll();
+    QTest::keyClicks(name, QStringLiteral("Carrier"));
+    QTest::keyClick(name, Qt::Key_Return);
+    QTest::qWait(1);
+    QCOMPARE(project().agents->agents[0].name, std::string("Carrier"));
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(work().ground()->built->chunksMade, before == work().ground() ? before->built->chunksMade : std::size_t{0});
+    QVERIFY(work().ground()->mesh.agent.name == "Carrier");
+    QVERIFY(std::ranges::none_of(work().findings().all(),
+                                 [](const KeptFinding& k) { return k.finding.sentence.find("Porter") != std::string::npos; }));
+  }
+  void workIsCancelledWhereItSaysSo() {
+    // At any step, by its words; a click on its name only goes there.
+    std::vector<TrailEntry> stops(8, TrailEntry{QStringLiteral("Step"), {}});
+    Trail trail;
+    trail.resize(800, 54);
+    for (TrailEntry& e : stops) e.state.work = -1;
+    stops[2].state.work = 0.4;
+    trail.setStops(stops);
+    trail.setCurrent(0);
+    QSignalSpy cancelled(&trail, &Trail::cancelAsked), chosen(&trail, &Trail::chosen);
+    QTest::mouseClick(&trail, Qt::LeftButton, {}, {230, 12});
+    QCOMPARE(chosen.size(), 1);
+    QCOMPARE(cancelled.size(), 0);
+    QTest::mouseClick(&trail, Qt::LeftButton, {}, {230, 40});
+    QCOMPARE(cancelled.size(), 1);
+    QCOMPARE(chosen.size(), 1);
+    QVERIFY(trail.accessibleName().contains(QStringLiteral("1 of 8")) && trail.accessibleDescription().contains(QStringLiteral("at work")));
+  }
   void aPullUpOrDownEndsLookingStraightDown() {
     key(Qt::Key_D);
     QVERIFY(window_->world().camera().plan());

@@ -8,6 +8,10 @@
 
 namespace dune::window {
 
+namespace {
+constexpr int kWordsTop = 28;  // pixels: below the names lies what each step says of itself
+}
+
 Trail::Trail(QWidget* parent) : QWidget(parent) {
   setFocusPolicy(Qt::TabFocus);
   setFixedHeight(54);
@@ -16,12 +20,26 @@ Trail::Trail(QWidget* parent) : QWidget(parent) {
 
 void Trail::setStops(std::vector<TrailEntry> stops) {
   stops_ = std::move(stops);
+  speak();
   update();
 }
 
 void Trail::setCurrent(int stop) {
   current_ = stop;
+  speak();
   update();
+}
+
+/// It is drawn, so what is read aloud is put together here.
+void Trail::speak() {
+  QStringList all;
+  for (const auto& [name, state] : stops_) all << tr("%1: %2").arg(name, state.work >= 0 ? tr("at work") : state.words);
+  const auto here = static_cast<std::size_t>(current_);
+  if (here >= stops_.size()) return;
+  const QString name = tr("Steps, %1 of %2: %3").arg(current_ + 1).arg(stops_.size()).arg(all[current_]);
+  if (name == accessibleName()) return;
+  setAccessibleName(name);
+  setAccessibleDescription(all.join(QStringLiteral("; ")));
 }
 
 QRectF Trail::box(int stop) const {
@@ -66,7 +84,7 @@ void Trail::paintEvent(QPaintEvent*) {
     painter.setFont(state);
     painter.setPen(s.trouble ? theme().bad : s.fresh ? theme().quiet : theme().warning);
     const QString text = s.work >= 0 ? tr("%1 % – click to cancel").arg(static_cast<int>(s.work * 100)) : s.words;
-    painter.drawText(QRectF(b.left() + 12, 28, b.width() - 16, 20), Qt::AlignLeft | Qt::AlignVCenter,
+    painter.drawText(QRectF(b.left() + 12, kWordsTop, b.width() - 16, 20), Qt::AlignLeft | Qt::AlignVCenter,
                      painter.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(b.width()) - 18));
     if (here) painter.fillRect(QRectF(b.left() + 8, height() - 3, b.width() - 16, 3), theme().accent);
   }
@@ -80,8 +98,12 @@ void Trail::paintEvent(QPaintEvent*) {
 void Trail::mousePressEvent(QMouseEvent* event) {
   for (int i = 0; i < static_cast<int>(stops_.size()); ++i) {
     if (!box(i).contains(event->position())) continue;
-    if (stops_[static_cast<std::size_t>(i)].state.work >= 0 && i == current_) emit cancelAsked();
-    emit chosen(i);
+    const bool onWords = event->position().y() >= kWordsTop;
+    if (onWords && stops_[static_cast<std::size_t>(i)].state.work >= 0)
+      emit cancelAsked();
+    else
+      emit chosen(i);
+    return;
   }
 }
 

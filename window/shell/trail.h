@@ -36,6 +36,7 @@ class Trail : public QWidget {
   void keyPressEvent(QKeyEvent* event) override;
 
  private:
+  void speak();
   QRectF box(int stop) const;
 
   std::vector<TrailEntry> stops_;
