@@ -157,6 +157,40 @@ class TestFaults : public DemoWindow {
     QVERIFY(writeFile(path, floor + "o post\nv 2 0 2\nv 3 0 2\nv 3 2 2\nf 5 6 7\n"));
     QVERIFY(becomes([&] { return work().level() && work().level()->level->objects.size() == 2 && !work().building(); }));
   }
+  void anotherProjectBringsNothingOfTheOneBefore() {
+    QVERIFY(!work().findings().all().empty());
+    window_->ledger().setOpen(true);
+    chooseFinding("ignored-on-ground", "crate_5");
+    window_->cutAway().setHeight(3);
+    drive_->goTo(Stop::level);
+    auto* filter = window_->sheet(static_cast<int>(Stop::level))->findChild<QLineEdit*>();
+    for (QLineEdit* e : window_->sheet(static_cast<int>(Stop::level))->findChildren<QLineEdit*>())
+      if (e->accessibleName() == QStringLiteral("Filter by name")) filter = e;
+    filter->setText(QStringLiteral("crate_1*"));
+    const auto says = [&](const QString& text) {
+      const auto labels = window_->sheet(static_cast<int>(Stop::level))->findChildren<QLabel*>();
+      return std::ranges::any_of(labels, [&](const QLabel* l) { return l->isVisible() && l->text() == text; });
+    };
+    const std::size_t objects = work().level()->level->objects.size();
+    const auto fitting = std::ranges::count_if(work().level()->level->objects,
+                                               [](const level::Object& o) { return o.name.find("crate_1") != std::string::npos; });
+    QVERIFY(says(QStringLiteral("%1 of %2 fit the filter").arg(fitting).arg(objects)));
+    filter->setText(QStringLiteral("dragon"));
+    QVERIFY(says(QStringLiteral("0 of %1 fit the filter").arg(objects)));
+    work().document().markSaved();
+    const QString empty = folder_.filePath(QStringLiteral("none.dunestep"));
+    project::Project p;
+    p.level = std::make_shared<project::LevelSection>();
+    QVERIFY(project::save(empty.toStdString(), p));
+    QVERIFY(window_->openProject(empty));
+    QVERIFY(becomes([&] { return work().findings().all().empty(); }));
+    QCOMPARE(window_->ledger().list()->count(), 0);
+    for (const QPushButton* b : window_->ledger().findChildren<QPushButton*>()) QVERIFY2(!b->isVisible(), qPrintable(b->text()));
+    QVERIFY(filter->text().isEmpty());
+    QVERIFY(window_->openProject(folder_.filePath(QStringLiteral("saltwind-depot.dunestep"))));
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(window_->world().cutAway() > 6);  // over everything
+  }
   void anotherNameOfAnAgentBuildsNothing() {
     drive_->goTo(Stop::agents);
     const auto before = work().ground();

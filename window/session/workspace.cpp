@@ -37,6 +37,7 @@ void Workspace::startNew() {
 }
 
 void Workspace::dropResults() {
+  ++projectNumber_;
   work_.stop(), trials_.drop(), comparison_.drop();
   source_.drop(), grounds_.drop(), crowd_.drop();
   playback_.setRun(nullptr, nullptr);

@@ -84,6 +84,9 @@ class Workspace : public QObject {
   void tryPassing(const Vec3& from, const Vec3& to);
   void cancelTrial() { trials_.cancel(); }
 
+  /// Rises whenever another project takes the place of the one before: what was looked for in that one is not looked for in this one.
+  int projectNumber() const { return projectNumber_; }
+
  private:
   void afterChange();
   void afterReading(bool usable);
@@ -111,6 +114,7 @@ class Workspace : public QObject {
   std::string scene_;
   bool sceneIsNew_ = false;  // nothing is in it yet
   bool autoBuild_ = true;
+  int projectNumber_ = 0;
 };
 
 }  // namespace dune::window

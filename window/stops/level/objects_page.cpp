@@ -206,6 +206,9 @@ void ObjectsPage::addObjects() {
   pattern_->setAccessibleName(tr("Filter by name"));
   pattern_->setClearButtonEnabled(true);
   column_->addWidget(pattern_);
+  fits_ = new QLabel;
+  fits_->setObjectName(QStringLiteral("quiet"));
+  column_->addWidget(fits_);
   filtered_.setSourceModel(&model_);
   filtered_.setFilterCaseSensitivity(Qt::CaseInsensitive);
   connect(pattern_, &QLineEdit::textChanged, this, [this](const QString& text) {
@@ -213,6 +216,7 @@ void ObjectsPage::addObjects() {
         QRegularExpression(QRegularExpression::wildcardToRegularExpression(QStringLiteral("*") + text + QStringLiteral("*")),
                            QRegularExpression::CaseInsensitiveOption));
     makeRule_->setEnabled(!text.trimmed().isEmpty());
+    refreshFilter();
   });
   table_ = new QTableView;
   table_->setModel(&filtered_);
@@ -383,7 +387,16 @@ void ObjectsPage::refreshRules() {
   removeRule_->setEnabled(rules_->currentRow() >= 0);
 }
 
+void ObjectsPage::refreshFilter() {
+  fits_->setVisible(!pattern_->text().trimmed().isEmpty());
+  fits_->setText(tr("%1 of %2 fit the filter").arg(filtered_.rowCount()).arg(model_.rowCount()));
+}
+
 void ObjectsPage::refresh(Topics changed) {
+  if (projectNumber_ != workspace_.projectNumber()) {
+    projectNumber_ = workspace_.projectNumber();
+    pattern_->clear();
+  }
   if (changed & (Topic::level | Topic::stop)) {
     following_ = true;  // another level takes the rows of the table away; that is no choice
     model_.levelChanged();
@@ -391,6 +404,7 @@ void ObjectsPage::refresh(Topics changed) {
   }
   if (changed & (Topic::level | Topic::levelSection | Topic::theme)) model_.rolesChanged();
   followChosen();
+  refreshFilter();
   refreshFiles();
   refreshRules();
   const auto level = workspace_.level();

@@ -45,6 +45,7 @@ class ObjectsPage : public Sheet {
   void giveRole(const std::set<std::string>& names, level::Role role);
 
  private:
+  void refreshFilter();
   void addFiles();
   void addHeightMap();
   void addTileMap();
@@ -66,6 +67,8 @@ class ObjectsPage : public Sheet {
   QSortFilterProxyModel filtered_;
   QTableView* table_;
   QLineEdit* pattern_;
+  QLabel* fits_;  // how many the filter shows
+  int projectNumber_ = 0;
   QComboBox *files_, *up_;
   QLabel *size_, *guess_, *news_;
   QWidget *guessRow_, *newsRow_;
