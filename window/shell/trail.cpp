@@ -98,7 +98,7 @@ void Trail::paintEvent(QPaintEvent*) {
 void Trail::mousePressEvent(QMouseEvent* event) {
   for (int i = 0; i < static_cast<int>(stops_.size()); ++i) {
     if (!box(i).contains(event->position())) continue;
-    const bool onWords = event->position().y() >= kWordsTop;
+    const bool onWords = i == current_ || event->position().y() >= kWordsTop;  // where one is already there is nowhere to go
     if (onWords && stops_[static_cast<std::size_t>(i)].state.work >= 0)
       emit cancelAsked();
     else
