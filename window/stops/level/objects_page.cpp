@@ -9,6 +9,7 @@
 
 #include "window/scene/theme.h"
 #include "window/session/hand_made.h"
+#include "window/widgets/count_text.h"
 
 namespace dune::window {
 
@@ -423,9 +424,7 @@ void ObjectsPage::refresh(Topics changed) {
                        .arg(size.x, 0, 'f', 1)
                        .arg(size.z, 0, 'f', 1)
                        .arg(size.y, 0, 'f', 1)
-                       .arg(QLocale(QLocale::English)
-                                .toString(static_cast<qulonglong>(level->level->triangleCount()))
-                                .replace(QLatin1Char(','), QChar(0x2009)))
+                       .arg(countText(level->level->triangleCount()))
                        .arg(static_cast<double>(workspace_.source().bytes()) / kMiB, 0, 'f', 1)
                        .arg(tr("Compare with the 1.8 m figure beside it."));
     if (coarse) text += tr(" It is large: far from the place that is looked at it is drawn coarsely.");

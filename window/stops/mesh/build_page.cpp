@@ -2,6 +2,7 @@
 
 #include "core/base/text.h"
 #include "window/stops/mesh/scope_tool.h"
+#include "window/widgets/count_text.h"
 
 namespace dune::window {
 
@@ -143,13 +144,17 @@ void BuildPage::refresh(Topics) {
   numbers_->setVisible(ground != nullptr);
   if (!ground) return;
   const nav::NavMesh& m = ground->mesh;
+  const std::size_t triangles = ground->built->survey->triangleCount();
+  const std::size_t ofFiles = workspace_.level() ? std::min(triangles, workspace_.level()->level->triangleCount()) : triangles;
+  const QString counted =
+      triangles > ofFiles ? tr("%1 + %2 drawn").arg(countText(ofFiles), countText(triangles - ofFiles)) : countText(triangles);
   auto line = [](const QString& name, const QString& value) {
     return QStringLiteral("<tr><td>%1&nbsp;&nbsp;</td><td align=right><b>%2</b></td></tr>").arg(name, value);
   };
   numbers_->setText(QStringLiteral("<table>") + line(tr("Walkable"), tr("%1 m²").arg(ground->area, 0, 'f', 1)) +
                     line(tr("Faces, corners"), tr("%1, %2").arg(m.faceCount()).arg(m.vertices.size())) +
-                    line(tr("Islands"), QString::number(ground->islands)) +
-                    line(tr("Level triangles"), QString::number(ground->built->survey->triangleCount())) + QStringLiteral("</table>"));
+                    line(tr("Islands"), QString::number(ground->islands)) + line(tr("Level triangles"), counted) +
+                    QStringLiteral("</table>"));
 }
 
 }  // namespace dune::window
