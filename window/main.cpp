@@ -4,33 +4,22 @@
 
 #include <QApplication>
 #include <QCommandLineParser>
-#include <QOffscreenSurface>
-#include <QOpenGLContext>
+#include <QFile>
 #include <QPalette>
 #include <QSettings>
 
 #include "window/scene/theme.h"
-#include "window/scene/world_view.h"
 #include "window/shell/main_window.h"
 
 namespace {
 
-bool drawsWorld() {
-  QOffscreenSurface surface;
-  surface.setFormat(dune::window::worldFormat());
-  surface.create();
-  QOpenGLContext context;
-  context.setFormat(surface.format());
-  return context.create() && context.makeCurrent(&surface) && dune::window::isEnough(context.format());
-}
-
 /// Where the graphics card cannot draw the world, a machine may yet by software; that is chosen before anything is drawn, so the program
-/// begins again, once.
+/// begins again, once, before there is anything to lose.
 void beginAgainBySoftware(char** argv) {
   constexpr const char* kBySoftware = "LIBGL_ALWAYS_SOFTWARE";
   if (!qEnvironmentVariableIsEmpty(kBySoftware)) return;
   qputenv(kBySoftware, "1");
-  execv("/proc/self/exe", argv);
+  execv(QFile::encodeName(QCoreApplication::applicationFilePath()).constData(), argv);
 }
 
 }  // namespace
@@ -38,7 +27,6 @@ void beginAgainBySoftware(char** argv) {
 int main(int argc, char** argv) {
   std::vector<char*> given(argv, argv + argc + 1);  // with its end; the application takes out what is its own
   QApplication app(argc, argv);
-  if (!drawsWorld()) beginAgainBySoftware(given.data());
   QApplication::setApplicationName(QStringLiteral("dune-step"));
   QApplication::setOrganizationName(QStringLiteral("dune-step"));
   QApplication::setApplicationVersion(QStringLiteral(DUNE_VERSION));
@@ -59,6 +47,7 @@ int main(int argc, char** argv) {
   dune::window::applyTheme(name.isEmpty() ? darkDesktop : name == QStringLiteral("dusk"));
   dune::window::MainWindow window;
   window.show();
+  if (!window.world().trouble().isEmpty()) beginAgainBySoftware(given.data());
   if (!parser.positionalArguments().isEmpty()) {
     const QString path = parser.positionalArguments().first();
     if (path.endsWith(QStringLiteral(".dunestep")))

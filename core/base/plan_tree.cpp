@@ -1,7 +1,6 @@
 #include "core/base/plan_tree.h"
 
 #include <algorithm>
-#include <cmath>
 
 #include "core/base/plan_geometry.h"
 
@@ -13,7 +12,7 @@ constexpr std::size_t kFew = 20;    // triangles that a leaf may hold
 constexpr int kMostStuck = 2;       // splits one below the other that part next to nothing, as in a pile
 constexpr double kMostCopies = 4;   // times that all triangles of a cell may be copied on the way to a leaf: edges of a pile never part
 constexpr double kSmallest = 2e-3;  // m
-constexpr double kParted = 0.7;     // of its triangles: two quarters with more, and the split parted nothing
+constexpr double kParted = 0.7;     // of its triangles: two halves with more, and the split parted nothing
 constexpr double kMargin = 1e-6;    // m: cells overlap by that, so that rounding loses nothing
 
 /// Whether all of a shape lies on the far side of a line through an edge of the triangle (separating axes).

@@ -11,6 +11,7 @@
 #include <array>
 #include <map>
 
+#include "core/ground/hiders.h"
 #include "core/ground/line_split.h"
 #include "core/ground/steps.h"
 #include "core/ground/tuning.h"
@@ -43,15 +44,16 @@ class AroundTriangle {
         number_(number),
         ground_(soup_.triangles()[number]),
         within_(within),
-        found_(found) {}
+        found_(found),
+        hiders_(standing) {}
 
   void run() {
     Box2 box = ground_.box().grown(tuning::kWeld);
     box.min = glm::max(box.min, within_.min - Vec2(tuning::kWeld)), box.max = glm::min(box.max, within_.max + Vec2(tuning::kWeld));
     const Interval own = ground_.heights();
     soup_.near(box, {own.from - tuning::kCutBelow, own.to + agent_.height}, near_);
-    findHiders();
-    if (isAllHidden()) return;
+    hiders_.find(number_, near_, slack(tuning::kBeside));
+    if (hiders_.hideAll(ground_)) return;
     openEdges();
     for (const std::uint32_t other : near_)
       if (other != number_) against(other);
@@ -60,57 +62,6 @@ class AroundTriangle {
   }
 
  private:
-  /// The largest triangles close over this ground, or over its plane beyond it: where one of them is, nobody stands. Most lines of
-  /// furniture lie under other parts of it.
-  void findHiders() {
-    constexpr std::size_t kMost = 32;
-    const double low = tuning::kSameHeight + slack(tuning::kBeside), high = agent_.height - low;
-    hiders_.clear();
-    for (const std::uint32_t i : near_) {
-      const Triangle& t = soup_.triangles()[i];
-      const auto isOver = [&](const Vec3& p) {
-        const double room = p.y - ground_.heightAt(plan(p));
-        return room > low && room < high;
-      };
-      if (i != number_ && !t.upright && std::ranges::all_of(t.p, isOver)) hiders_.push_back(i);
-    }
-    const auto size = [&](std::uint32_t i) {
-      const auto& q = soup_.triangles()[i].q;
-      return cross(q[1] - q[0], q[2] - q[0]);
-    };
-    const auto larger = [&](std::uint32_t i, std::uint32_t k) { return std::pair(-size(i), i) < std::pair(-size(k), k); };
-    const std::size_t kept = std::min(kMost, hiders_.size());
-    std::ranges::partial_sort(hiders_, hiders_.begin() + static_cast<std::ptrdiff_t>(kept), larger);
-    hiders_.resize(kept);
-  }
-  bool isHidden(const Vec2& q) {
-    const auto over = [&](std::uint32_t i) {
-      bool onEdge = false;
-      return soup_.covers(i, q, onEdge);
-    };
-    if (hiders_.empty()) return false;
-    if (lastHider_ < hiders_.size() && over(hiders_[lastHider_])) return true;
-    const auto found = std::ranges::find_if(hiders_, over);
-    if (found == hiders_.end()) return false;
-    lastHider_ = static_cast<std::size_t>(found - hiders_.begin());
-    return true;
-  }
-  bool isHidden(const Vec2& q, const Vec2& aside) { return isHidden(q + aside) && isHidden(q - aside); }
-  /// Whether one triangle hides both sides of a line.
-  bool isHidden(const Vec2& a, const Vec2& b, const Vec2& aside) const {
-    return std::ranges::any_of(hiders_, [&](std::uint32_t i) {
-      bool onEdge = false;
-      return soup_.covers(i, a + aside, onEdge) && soup_.covers(i, a - aside, onEdge) && soup_.covers(i, b + aside, onEdge) &&
-             soup_.covers(i, b - aside, onEdge);
-    });
-  }
-  bool isAllHidden() const {
-    return std::ranges::any_of(hiders_, [&](std::uint32_t i) {
-      bool onEdge = false;
-      return std::ranges::all_of(ground_.q, [&](const Vec2& q) { return soup_.covers(i, q, onEdge); });
-    });
-  }
-
   void openEdges() {
     for (int e = 0; e < 3; ++e) {
       bool goesOn = false;
@@ -274,10 +225,10 @@ class AroundTriangle {
     const double length = glm::distance(a, b);
     const Vec2 aside = leftOf(b - a) / length * tuning::kBeside;
     const double own = slack(tuning::kBeside);
-    if (isHidden(a, b, aside)) return;
+    if (hiders_.hideLine(a, b, aside)) return;
     auto sides = [&](double t) {
       const Vec2 q = glm::mix(a, b, t);
-      if (isHidden(q, aside)) return 0;
+      if (hiders_.hide(q, aside)) return 0;
       lookUp(aside);
       const double y = ground_.heightAt(q);
       return (std::isnan(standing_.nearest(left_, q + aside, y, own)) ? 0 : 1) +
@@ -359,7 +310,7 @@ class AroundTriangle {
     const double length = glm::distance(qa, qb);
     if (length < tuning::kLeastEnd) return;
     const Vec2 left = leftOf(qb - qa) / length, aside = left * tuning::kBeside;
-    if (isHidden(qa, qb, aside)) return;
+    if (hiders_.hideLine(qa, qb, aside)) return;
     auto ask = [&](double t) { return static_cast<int>(answerAt(glm::mix(qa, qb, t), glm::mix(a.y, b.y, t), aside)); };
     asked_ = askedFor(a.y, b.y, agent_.stepHeight + 2 * slack(tuning::kBeside));
     if (nowhere(qa, qb, ask)) return;
@@ -475,7 +426,7 @@ class AroundTriangle {
 
   /// This ground must stand on one side of the line at its own height; the other side is then asked within a step of it.
   Answer answerAt(const Vec2& q, double y, const Vec2& aside) {
-    if (isHidden(q, aside)) return nothingHere;
+    if (hiders_.hide(q, aside)) return nothingHere;
     lookUp(aside);
     const double own = slack(tuning::kBeside), step = agent_.stepHeight + own;
     const double here = standing_.nearest(left_, q + aside, y, own), there = standing_.nearest(right_, q - aside, y, own);
@@ -543,9 +494,9 @@ class AroundTriangle {
   const Box2& within_;
   Limits& found_;
   std::vector<Limit> obstacleLines_, footLines_;
-  std::vector<std::uint32_t> near_, hiders_;
-  std::size_t lastHider_ = 0;
-  Vec2 entered_{0};
+  std::vector<std::uint32_t> near_;
+  Hiders hiders_;
+  Vec2 entered_{0};  // the place on a line that the stacks are of, once they are looked up
   bool lookedUp_ = false;
   std::array<bool, 3> inner_{};   // of the triangle in hand, its edges that say nothing
   Vec2 innerA_{0}, innerB_{0};    // of the line in hand, within the chunk

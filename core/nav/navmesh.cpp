@@ -37,34 +37,40 @@ bool coversPlan(const NavMesh& mesh, FaceId f, const Vec2& q, double slack) {
   return true;
 }
 
-Vec3 nearestOnFace(const NavMesh& mesh, FaceId f, const Vec3& p) {
-  const Vec2 q = plan(p);
-  Vec2 best = q;
-  double bestDistance = std::numeric_limits<double>::infinity(), y = 0;
-  bool inside = true;
+namespace {
+
+/// Of all edges, not of those alone that q lies outside of: of several on one line rounding may leave the wrong one.
+Vec3 nearestOnBorder(const NavMesh& mesh, FaceId f, const Vec2& q) {
+  Vec3 best{0};
+  double bestDistance = std::numeric_limits<double>::infinity();
   for (std::size_t i = 0, n = mesh.cornerCount(f); i < n; ++i) {
     const Vec3 &a = mesh.cornerAt(f, i), &b = mesh.cornerAt(f, (i + 1) % n);
-    if (cross(plan(b) - plan(a), q - plan(a)) >= 0) continue;
-    inside = false;
     const Vec2 near = nearestOnSegment(plan(a), plan(b), q);
-    if (const double d = glm::distance(near, q); d < bestDistance) {
-      best = near, bestDistance = d;
-      const double length = glm::distance(plan(a), plan(b));
-      y = glm::mix(a.y, b.y, length > 0 ? glm::distance(plan(a), near) / length : 0);
-    }
+    const double d = glm::distance(near, q), length = glm::distance(plan(a), plan(b));
+    if (d >= bestDistance) continue;
+    best = lift(near, glm::mix(a.y, b.y, length > 0 ? glm::distance(plan(a), near) / length : 0)), bestDistance = d;
   }
-  if (!inside) return lift(best, y);
-  // Inside: the fan triangle that q lies in gives the height.
+  return best;
+}
+
+/// The fan triangle that q lies in gives the height; where that is none, for its corners are on one line, q is on the border.
+double heightInside(const NavMesh& mesh, FaceId f, const Vec2& q) {
   const Vec3& a = mesh.cornerAt(f, 0);
-  for (std::size_t i = 1, n = mesh.cornerCount(f); i + 1 < n; ++i) {
-    const Vec3 &b = mesh.cornerAt(f, i), &c = mesh.cornerAt(f, i + 1);
-    if (i + 2 < n && cross(plan(c) - plan(a), q - plan(a)) > 0) continue;
-    const Vec2 ab = plan(b) - plan(a), ac = plan(c) - plan(a), aq = q - plan(a);
-    const double det = cross(ab, ac);
-    y = det == 0 ? a.y : a.y + (b.y - a.y) * cross(aq, ac) / det + (c.y - a.y) * cross(ab, aq) / det;
-    break;
-  }
-  return lift(q, y);
+  const std::size_t last = mesh.cornerCount(f) - 2;
+  std::size_t i = 1;
+  while (i < last && cross(plan(mesh.cornerAt(f, i + 1)) - plan(a), q - plan(a)) > 0) ++i;
+  const Vec3 &b = mesh.cornerAt(f, i), &c = mesh.cornerAt(f, i + 1);
+  const Vec2 ab = plan(b) - plan(a), ac = plan(c) - plan(a), aq = q - plan(a);
+  const double det = cross(ab, ac);
+  if (det == 0) return nearestOnBorder(mesh, f, q).y;
+  return a.y + (b.y - a.y) * cross(aq, ac) / det + (c.y - a.y) * cross(ab, aq) / det;
+}
+
+}  // namespace
+
+Vec3 nearestOnFace(const NavMesh& mesh, FaceId f, const Vec3& p) {
+  const Vec2 q = plan(p);
+  return coversPlan(mesh, f, q, 0) ? lift(q, heightInside(mesh, f, q)) : nearestOnBorder(mesh, f, q);
 }
 
 void labelIslands(NavMesh& mesh) {

@@ -85,6 +85,46 @@ class TestStructure : public QObject {
     QVERIFY(read.ok());
     QCOMPARE(read->mesh.island, sample().mesh.island);
   }
+  void whichCornerIsTheFirstChangesNoPlaceOnAFace() {
+    // Corners that faces beyond have on an edge lie on one line; where the first three did, all of it once had the first one's height, and
+    // places on any such line went to its next corner where rounding wanted it so.
+    test::Random random(3);
+    for (int i = 0; i < 200; ++i) {
+      const double turn = random.in(0, 2 * kPi), rise = random.in(-0.5, 0.5), fall = random.in(-0.5, 0.5);
+      std::vector<Vec3> corners;
+      const int sides = 3 + random.upTo(4), on = 1 + random.upTo(4);
+      const auto at = [&](int k) {
+        const double a = turn + 2 * kPi * k / sides;
+        // On whole metres, so that what lies on a line does so exactly.
+        const Vec2 q{std::round(40 * std::cos(a)) * on, std::round(40 * std::sin(a)) * on};
+        return q;
+      };
+      const auto onPlane = [&](const Vec2& q) { return lift(q, rise * q.x + fall * q.y); };
+      for (int k = 0; k < sides; ++k)
+        for (int j = 0; j < on; ++j)
+          corners.push_back(onPlane(at(k) + (at(k + 1) - at(k)) / static_cast<double>(on) * static_cast<double>(j)));
+      for (std::size_t first = 0; first < corners.size(); ++first) {
+        nav::NavMesh mesh;
+        for (std::uint32_t k = 0; k < corners.size(); ++k) {
+          mesh.vertices.push_back(corners[(first + k) % corners.size()]);
+          mesh.corners.push_back(k), mesh.across.push_back(nav::kNoFace);
+        }
+        mesh.start.push_back(static_cast<std::uint32_t>(corners.size()));
+        for (std::size_t k = 0; k < corners.size(); ++k)
+          for (const double t : {0.0, 0.3, 0.77}) {
+            const Vec3 p = glm::mix(corners[k], corners[(k + 1) % corners.size()], t);
+            const double off = glm::distance(nav::nearestOnFace(mesh, nav::FaceId{0}, lift(plan(p), 0)), p);
+            QVERIFY2(off < 1e-6, qPrintable(QStringLiteral("face %1 from corner %2: %3 m off at %4 of %5, %6 on a side")
+                                                .arg(i)
+                                                .arg(first)
+                                                .arg(off)
+                                                .arg(static_cast<double>(k) + t)
+                                                .arg(corners.size())
+                                                .arg(on)));
+          }
+      }
+    }
+  }
   void faceOfManyCornersIsCheckedAtOnce() {
     // A hundred thousand corners on a flat circle: checks that look at all pairs would take minutes.
     nav::NavMesh mesh;

@@ -157,18 +157,12 @@ class LabelOverlay : public QWidget {
   WorldView& view_;
 };
 
-QSurfaceFormat worldFormat() {
+WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
   QSurfaceFormat format;
   format.setVersion(3, 3);
   format.setProfile(QSurfaceFormat::CoreProfile);
   format.setDepthBufferSize(24);
-  return format;
-}
-
-bool isEnough(const QSurfaceFormat& format) { return format.version() >= worldFormat().version(); }
-
-WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
-  setFormat(worldFormat());
+  setFormat(format);
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(320, 240);
@@ -332,7 +326,7 @@ void WorldView::resizeEvent(QResizeEvent* event) {
 
 void WorldView::initializeGL() {
   const QSurfaceFormat got = context()->format();
-  ready_ = isEnough(got) && initializeOpenGLFunctions();
+  ready_ = got.version() >= format().version() && initializeOpenGLFunctions();
   if (!ready_)
     return sayTrouble(tr("The world cannot be drawn: OpenGL 3.3 is needed, and this machine offers %1.%2. Everything else works.")
                           .arg(got.majorVersion())

@@ -18,11 +18,6 @@ namespace dune::window {
 
 class LabelOverlay;
 
-/// What drawing the world needs of the machine.
-QSurfaceFormat worldFormat();
-/// Whether a format that was got is enough.
-bool isEnough(const QSurfaceFormat& format);
-
 class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   Q_OBJECT
 

@@ -18,16 +18,18 @@ ProjectFile::ProjectFile(project::Document& document, Bulletin& bulletin) : docu
 void ProjectFile::keepTo(const QString& path) {
   path_ = path;
   stamp_ = path.isEmpty() ? std::string() : fileStamp(path.toStdString());
+  watch();
+}
+
+void ProjectFile::watch() {
   if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
-  if (!path.isEmpty()) watcher_.addPath(path);
+  if (!path_.isEmpty()) watcher_.addPath(path_);
 }
 
 /// What was written here is no news.
 void ProjectFile::look() {
   if (path_.isEmpty() || fileStamp(path_.toStdString()) == stamp_) return;
-  const std::string known = stamp_;
-  keepTo(path_);  // a file that was put in place of another is not watched any more
-  stamp_ = known;
+  watch();  // a file that was put in place of another is not watched any more
   bulletin_.say(tr("Another program wrote the project file: opening it again takes that over, saving puts this one in its place."));
 }
 

@@ -35,6 +35,7 @@ class ProjectFile : public QObject {
  private:
   /// From now on the file is this one, as it is now.
   void keepTo(const QString& path);
+  void watch();
   void look();
 
   project::Document& document_;

@@ -13,9 +13,8 @@
 
 #include "core/pipeline/remedy.h"
 #include "window/scene/theme.h"
-#include "window/shell/key_precedence.h"
+#include "window/shell/input_precedence.h"
 #include "window/shell/stop_table.h"
-#include "window/shell/wheel_precedence.h"
 #include "window/timeline/reel.h"
 
 namespace dune::window {
@@ -46,8 +45,7 @@ MainWindow::MainWindow() {
   layOut();
   makeMenus();
   connectParts();
-  qApp->installEventFilter(new KeyPrecedence(this));
-  qApp->installEventFilter(new WheelPrecedence(this));
+  qApp->installEventFilter(new InputPrecedence(this));
   setAcceptDrops(true);
   resize(1280, 800);
   const QSettings settings;
