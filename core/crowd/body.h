@@ -58,7 +58,7 @@ struct Body {
   double inTurn = 0;                    ///< seconds of waiting before a narrow place
   std::optional<Lane> lane;             ///< that it is in
   std::optional<Passage> passage;       ///< that it is before or in
-  bool careful = false;                 ///< lost its way at a corner: goes up to the next one before it takes another
+  bool careful = false;                 ///< lost its way: goes right up to every corner of the one it asked for then
   bool done = false;                    ///< as near to its goal as it gets
   bool beenThere = false;               ///< at this goal, and is still near: it lets others pass and comes back
   std::vector<Vec3> flight;             ///< of the link that it is on; empty on the ground
