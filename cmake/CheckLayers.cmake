@@ -32,6 +32,7 @@ check_includes("${ROOT}/core" "${core}" core)
 check_includes("${ROOT}/window" "scene;session;widgets;stops;shell" window)
 check_includes("${ROOT}/window" "scene;session;widgets;timeline;shell" window)
 check_includes("${ROOT}/window" "scene;session;widgets;findings;shell" window)
+check_includes("${ROOT}/window" "scene;session;widgets;help;start;shell" window)
 check_includes("${ROOT}/window" "timeline;findings;stops" window)
 check_includes("${ROOT}/window" "stops;findings;timeline" window)
 # The shell knows stops by their table alone, and the session has no widgets.

@@ -3,11 +3,17 @@
 #include <cstdio>
 #include <filesystem>
 
-#include "core/base/file.h"
 #include "core/project/file.h"
-#include "demo/barchan.h"
-#include "demo/date_garden.h"
-#include "demo/depot.h"
+#include "demo/examples.h"
+
+namespace {
+
+dune::Outcome write(const dune::demo::Example& example, const std::string& folder) {
+  if (auto level = example.writeLevel(folder); !level) return level;
+  return dune::project::save(folder + "/" + example.file + ".dunestep", example.project());
+}
+
+}  // namespace
 
 int main(int argc, char** argv) {
   if (argc != 2) {
@@ -15,16 +21,9 @@ int main(int argc, char** argv) {
     return 2;
   }
   std::error_code error;
-  const std::filesystem::path folder(argv[1]);
-  std::filesystem::create_directories(folder, error);
-  for (const auto& outcome : {dune::writeFile((folder / "saltwind-depot.glb").string(), dune::demo::depotLevel().bytes()),
-                              dune::project::save((folder / "saltwind-depot.dunestep").string(), dune::demo::depotProject()),
-                              dune::writeFile((folder / "barchan-field.png").string(), dune::demo::barchanImage()),
-                              dune::project::save((folder / "barchan-field.dunestep").string(), dune::demo::barchanProject()),
-                              dune::writeFile((folder / dune::demo::kGardenMapFile).string(), dune::demo::gardenMap()),
-                              dune::writeFile((folder / dune::demo::kGardenTilesFile).string(), dune::demo::gardenTiles()),
-                              dune::project::save((folder / "date-garden.dunestep").string(), dune::demo::gardenProject())})
-    if (!outcome) {
+  std::filesystem::create_directories(argv[1], error);
+  for (const dune::demo::Example& example : dune::demo::examples())
+    if (const auto outcome = write(example, argv[1]); !outcome) {
       std::fprintf(stderr, "%s\n", outcome.problem().text().c_str());
       return dune::exitCode(outcome.problem().code);
     }

@@ -28,12 +28,20 @@ class Trials {
     a.*field = value;
     // How tall it may be is asked of the agent as it stands.
     if (field == &nav::Agent::height) a.crouchHeight = 0;
-    job_.step(text("trying %.2f", value), std::min(done, 1.0));
+    constexpr double kNearlyDone = 0.99;  // how many builds there will be is a guess
+    job_.step(text("trying %.2f", value), std::min(done, kNearlyDone));
     Job part(job_, Job::Quiet{});
     auto built = generate::build(world_, a, part, last_);
     if (job_.cancelled()) return Job::cancelledProblem();
     if (built) last_ = *built;
     job_.advance(1);
+    return built;
+  }
+  /// Builds for another agent altogether.
+  Result<Built> with(const nav::Agent& a) {
+    Job part(job_, Job::Quiet{});
+    auto built = generate::build(world_, a, part, last_);
+    if (job_.cancelled()) return Job::cancelledProblem();
     return built;
   }
   const nav::Agent& agent() const { return agent_; }
@@ -278,7 +286,11 @@ class Passage {
     if (passes(**stopped)) return Tightest{most, true, {}, {}, {}};
     auto passing = trials_.at(field, low, ++made_ / kExpected);
     if (!passing) return passing.problem();
-    if (!passes(**passing)) return Tightest{};
+    if (!passes(**passing)) {
+      const auto stop = whyNobody(*passing);
+      if (!stop) return stop.problem();
+      return Tightest{0, false, stop->at, stop->cause, stop->brief};
+    }
     while (high - low > kPassing) {
       // Small values first: most passages are narrow compared with what is tried.
       const double middle = high > 2 * low ? std::sqrt(low * high) : (low + high) / 2;
@@ -296,7 +308,54 @@ class Passage {
   }
 
  private:
+  /// Why not even the least gets there: an end that is on no ground; else another of its limits, if one alone is what stops it; else
+  /// what lies beyond the place from which no ground leads on.
+  Result<Stop> whyNobody(const Built& built) {
+    const nav::Locator locator(built->mesh);
+    if (const auto stop = endOffGround(built, locator)) return *stop;
+    for (const auto& [field, easy] : {std::pair(&nav::Agent::height, std::max(kLeastHeight, built->agent.stepHeight + 0.01)),
+                                      {&nav::Agent::stepHeight, built->agent.height - 0.05},
+                                      {&nav::Agent::maxSlope, kSteepest}}) {
+      nav::Agent eased = built->agent;
+      eased.*field = easy;
+      if (field == &nav::Agent::height) eased.crouchHeight = 0;
+      const auto passing = trials_.with(eased);
+      if (!passing) return passing.problem();
+      if (passes(**passing)) return Stopper(*passing, built, project_, beside(*built)).between(from_, to_);
+    }
+    return endOfGround(built, locator);
+  }
+
+  std::optional<Stop> endOffGround(const Built& built, const nav::Locator& locator) {
+    Explainer explainer;
+    for (const auto& [place, name] : {std::pair(from_, "the start"), {to_, "the goal"}}) {
+      if (locator.nearest(place, beside(*built)).valid()) continue;
+      const ground::Explanation e = explainer.at(built, place);
+      const std::string where = std::string(name) + " is on no ground";
+      return Stop{place, e.walkable() ? where : where + ": " + e.decides.clause(), e.walkable() ? where : where + ": " + e.decides.brief};
+    }
+    return std::nullopt;
+  }
+
+  Stop endOfGround(const Built& built, const nav::Locator& locator) {
+    Explainer explainer;
+    nav::NavMesh mesh = built->mesh;
+    mesh.links = links::attach(mesh, locator, project_.links->links).links;
+    const route::Field field(mesh, rulesOf(project_, mesh));
+    route::Search search(field);
+    const route::PathAnswer nearest = route::findPath(field, search, from_, to_, {beside(*built), false, false});
+    const Vec3 end = nearest.points.empty() ? from_ : nearest.points.back();
+    constexpr double kStride = 0.05;  // m
+    const int strides = static_cast<int>(glm::distance(end, to_) / kStride);
+    for (int i = 1; i <= strides; ++i) {
+      const ground::Explanation e = explainer.at(built, glm::mix(end, to_, static_cast<double>(i) / strides));
+      if (!e.walkable()) return {e.at, e.decides.clause(), e.decides.brief};
+    }
+    return {end, "no ground leads on from here", "no ground leads on from here"};
+  }
+
   static constexpr double kExpected = 24;  // builds, of both searches
+  static constexpr double kSteepest = 85;  // degrees
 
   /// A wide agent cannot come as near to a wall as a narrow one; but the ground beyond the wall is no answer.
   static double beside(const generate::Built& built) { return built.agent.radius + kBeside; }

@@ -46,7 +46,7 @@ Result<std::shared_ptr<const Sweep>> sweep(const project::Project& project, std:
 struct Tightest {
   double most = 0;    ///< the largest radius, or height, that passes, to 5 mm; 0 when not even the least does
   bool open = false;  ///< even the most that is tried passes
-  Vec3 at{};          ///< where a larger one is stopped first
+  Vec3 at{};          ///< where a larger one is stopped first; where nobody passes, where even the least is
   std::string cause;  ///< why it is stopped there: "0.45 m from stall_north with radius 0.45 m"; may be empty
   std::string brief;  ///< the same without the limit
 };

@@ -117,6 +117,18 @@ class TestChange : public QObject {
     const auto found = pipeline::widestPassing(projectWith({}), doorway(0.02, 2), 0, {2, 0, 4}, {10, 0, 4}, job);
     QVERIFY(found.ok());
     QCOMPARE(found->radius.most, 0.0);
+    QVERIFY2(found->radius.cause.find("wall_") != std::string::npos, found->radius.cause.c_str());
+    QVERIFY(std::abs(found->radius.at.x - 6) < 1.2);
+  }
+  void whyNobodyPassesIsTheLimitThatStopsThem() {
+    ThreadedJob job;
+    const auto low = pipeline::widestPassing(projectWith({}), doorway(1.3, 1.2), 0, {2, 0, 4}, {10, 0, 4}, job);
+    QVERIFY(low.ok() && low->radius.most == 0 && low->height.most > 1.1);
+    QVERIFY2(low->radius.cause.find("lintel") != std::string::npos, low->radius.cause.c_str());
+    const auto nowhere = pipeline::widestPassing(projectWith({}), doorway(1.3, 2), 0, {2, 0, 4}, {40, 0, 4}, job);
+    QVERIFY(nowhere.ok() && nowhere->radius.most == 0 && nowhere->height.most == 0);
+    QVERIFY2(nowhere->radius.cause.starts_with("the goal is on no ground"), nowhere->radius.cause.c_str());
+    QVERIFY(nowhere->radius.at == Vec3(40, 0, 4));
   }
   void aSweepFindsTheDoorsThreshold() {
     project::Project p = projectWith({});

@@ -22,11 +22,10 @@ class TestAgentsStop : public DemoWindow {
     drive_->goTo(Stop::agents);
     agents().pages()->setCurrentIndex(page);
   }
-  /// Drags a handle by so many metres of the drawing; `scale` in pixels a metre is told by two handles that are a known length apart.
+  /// Drags a handle by so many metres of the drawing.
   void dragHandle(Handle handle, double x, double y) {
     AgentDrawing* drawing = agents().drawing();
-    const double scale = (drawing->handleAt(Handle::radius).y() - drawing->handleAt(Handle::height).y()) / (kind().height / 2);
-    const QPointF from = drawing->handleAt(handle), to = from + QPointF(x, -y) * scale;
+    const QPointF from = drawing->handleAt(handle), to = from + QPointF(x, -y) * drawing->pixelsPerMetre();
     Driver::dragPixels(drawing, from.toPoint(), to.toPoint());
   }
 
@@ -35,11 +34,11 @@ class TestAgentsStop : public DemoWindow {
     QTest::addColumn<int>("handle");
     QTest::addColumn<double>("x");
     QTest::addColumn<double>("y");
-    QTest::newRow("radius") << static_cast<int>(Handle::radius) << -0.3 << 0.0;
+    QTest::newRow("radius") << static_cast<int>(Handle::radius) << 0.0 << 0.3;
     QTest::newRow("height") << static_cast<int>(Handle::height) << 0.0 << -0.4;
     QTest::newRow("step") << static_cast<int>(Handle::step) << 0.0 << 0.25;
-    QTest::newRow("jump") << static_cast<int>(Handle::jump) << -0.8 << 0.0;
-    QTest::newRow("drop") << static_cast<int>(Handle::drop) << 0.0 << 0.9;
+    QTest::newRow("jump") << static_cast<int>(Handle::jump) << 0.8 << 0.0;
+    QTest::newRow("drop") << static_cast<int>(Handle::drop) << 0.0 << -0.9;
   }
   void everyLimitHasAHandle() {
     QFETCH(int, handle);
@@ -54,9 +53,7 @@ class TestAgentsStop : public DemoWindow {
     open(0);
     const nav::Agent before = kind();
     dragHandle(static_cast<Handle>(handle), x, y);
-    // Radius, jump and drop grow to the left or downwards.
-    const bool against = handle == static_cast<int>(Handle::radius) || handle == static_cast<int>(Handle::jump);
-    const double by = against ? -x : handle == static_cast<int>(Handle::drop) ? -y : y;
+    const double by = handle == static_cast<int>(Handle::drop) ? -y : x + y;  // a drop grows downwards
     QVERIFY2(std::abs(kind().*limit - (before.*limit + by)) < 0.06, qPrintable(QString::number(kind().*limit)));
     nav::Agent others = kind();
     others.*limit = before.*limit;
@@ -72,12 +69,12 @@ class TestAgentsStop : public DemoWindow {
     const QPoint from = drawing->handleAt(Handle::jump).toPoint();
     QTest::mousePress(drawing, Qt::LeftButton, {}, from);
     for (int i = 1; i < 30; ++i) {
-      const QPointF at = from - QPoint(i, 0);
+      const QPointF at = from + QPoint(i, 0);
       QMouseEvent event(QEvent::MouseMove, at, drawing->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
       QApplication::sendEvent(drawing, &event);
       QVERIFY(QLineF(drawing->handleAt(Handle::jump), at).length() < 1.5);
     }
-    QTest::mouseRelease(drawing, Qt::LeftButton, {}, from - QPoint(29, 0));
+    QTest::mouseRelease(drawing, Qt::LeftButton, {}, from + QPoint(29, 0));
   }
 
   void howItMovesIsSet() {

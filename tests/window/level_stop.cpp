@@ -222,12 +222,13 @@ class TestLevelStop : public DemoWindow {
     QVERIFY(drive_->waitForGround());
     drive_->goTo(Stop::level);
     // Of the depot nothing is said, of the other file it is, in the sheet and as a finding.
-    QPushButton* readSo = drive_->button(Stop::level, QStringLiteral("Read it so"));
-    QVERIFY(readSo && !readSo->isVisible());
+    QVERIFY(!drive_->button(Stop::level, QStringLiteral("Use centimetres")));
+    QVERIFY(window_->trail().stateOf(0).trouble);  // the step is marked wherever one is
     auto* files = named<QComboBox>(QStringLiteral("Level files"));
     files->setFocus();
     QTest::keyClick(files, Qt::Key_Down);
-    QVERIFY(readSo->isVisible());
+    QPushButton* readSo = drive_->button(Stop::level, QStringLiteral("Use centimetres"));
+    QVERIFY(readSo && readSo->isVisible());
     QVERIFY(findingCount("units") == 1);
     const auto read = work().level();
     QTest::mouseClick(readSo, Qt::LeftButton);
@@ -236,6 +237,7 @@ class TestLevelStop : public DemoWindow {
     QCOMPARE(project().level->files[0].import.scale, 1.0);
     QVERIFY(!readSo->isVisible());
     QVERIFY(becomes([&] { return findingCount("units") == 0; }));
+    QVERIFY(!window_->trail().stateOf(0).trouble);
     QVERIFY(drive_->waitForGround());
     QVERIFY(work().comparison().acrossUnits() && !work().comparison().change());  // all ground of that file moved, which says nothing
     undo();

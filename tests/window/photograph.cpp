@@ -1,4 +1,5 @@
-// Takes the pictures of docs/screenshots from the demo project: photograph FOLDER [noon|dusk]
+// Takes the pictures of docs/screenshots from the demo project: photograph FOLDER [noon|dusk [NAME]]
+// Or those of the examples on the first page: photograph FOLDER examples
 
 #include <QSlider>
 #include <QToolButton>
@@ -7,6 +8,8 @@
 #include "demo/barchan.h"
 #include "demo/date_garden.h"
 #include "tests/window/driver.h"
+#include "window/help/command_finder.h"
+#include "window/start/start_page.h"
 #include "window/stops/agents/agents_sheet.h"
 #include "window/stops/crowd/crowd_sheet.h"
 #include "window/stops/level/level_sheet.h"
@@ -15,6 +18,34 @@
 
 using namespace dune;
 using namespace dune::window;
+
+namespace {
+
+/// The worlds of the examples, each with its ground, as small as they are shown.
+int takeExamples(MainWindow& window, Driver& drive, const QString& folder) {
+  for (QToolButton* card : window.startPage().findChildren<QToolButton*>()) {
+    const auto& all = demo::examples();
+    const auto example = std::ranges::find(all, card->accessibleName(), [](const demo::Example& e) { return QString::fromLatin1(e.name); });
+    if (example == all.end()) continue;
+    QTest::mouseClick(card, Qt::LeftButton);
+    if (!drive.waitForGround()) return 1;
+    drive.goTo(Stop::mesh);
+    window.world().camera().zoom(0.8, window.world().camera().target());
+    window.world().update();
+    QTest::qWait(600);
+    const QImage world = window.world().grabFramebuffer();
+    const int wide = std::min(world.width(), world.height() * 8 / 5);
+    world.copy((world.width() - wide) / 2, (world.height() - wide * 5 / 8) / 2, wide, wide * 5 / 8)
+        .scaled(352, 220, Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
+        .save(folder + QLatin1Char('/') + QString::fromLatin1(example->file) + QStringLiteral(".png"));
+    window.workspace().document().markSaved();
+    window.workspace().startNew();
+    QTest::qWait(50);
+  }
+  return 0;
+}
+
+}  // namespace
 
 int main(int argc, char** argv) {
   QApplication app(argc, argv);
@@ -35,6 +66,9 @@ int main(int argc, char** argv) {
     QTest::qWait(400);  // until the picture is drawn smoothly again
     window.grab().save(folder + QLatin1Char('/') + name + (dusk ? QStringLiteral("-dusk.png") : QStringLiteral(".png")));
   };
+  if (argc > 2 && qstrcmp(argv[2], "examples") == 0) return takeExamples(window, drive, folder);
+  QSettings().setValue(QStringLiteral("recent"), QStringList());
+  picture(QStringLiteral("start"));
   if (!window.openProject(writeDemo(files)) || !drive.waitForGround()) return 1;
   QTest::qWait(300);
   auto& level = *static_cast<LevelSheet*>(window.sheet(static_cast<int>(Stop::level)));
@@ -43,6 +77,14 @@ int main(int argc, char** argv) {
   window.ledger().list()->setCurrentRow(1);
   QTest::qWait(50);
   picture(QStringLiteral("level"));
+  QTest::keyClick(&window, Qt::Key_K, Qt::ControlModifier);
+  if (auto* finder = window.findChild<CommandFinder*>()) {
+    QTest::keyClicks(finder->line(), QStringLiteral("rad"));
+    picture(QStringLiteral("commands"));
+    finder->close();
+    window.activateWindow();
+    QApplication::setActiveWindow(&window);
+  }
   window.ledger().setOpen(false);
   level.show(LevelSheet::Page::blockers);
   drive.lookAt({44, 0, 25}, 16);

@@ -41,7 +41,7 @@ class TestWalk : public DemoWindow {
     AgentDrawing* drawing = sheet<AgentsSheet>(Stop::agents).drawing();
     const double area = nav::totalArea(work().ground()->mesh);
     const QPoint handle = drawing->handleAt(AgentDrawing::Handle::radius).toPoint();
-    Driver::dragPixels(drawing, handle, handle - QPoint(15, 0));
+    Driver::dragPixels(drawing, handle, handle - QPoint(0, 15));
     const double radius = project().agents->agents[0].radius;
     QVERIFY2(radius > 0.45, qPrintable(QString::number(radius)));
     QVERIFY(drive_->waitForGround());

@@ -41,8 +41,9 @@ struct DrawList {
   /// Drawn instead of both from afar while the view moves and there is no graphics card; none: they themselves.
   std::vector<DrawVertex> sketch;
   std::vector<PickLine> picks;
-  bool lit = false;  ///< shaded by the light
-  bool cut = true;   ///< the cut-away hides what is above it
+  bool lit = false;   ///< shaded by the light
+  bool over = false;  ///< nothing hides it, however near
+  bool cut = true;    ///< the cut-away hides what is above it
   Clip clip = Clip::none;
   Box2 clipBox;     ///< of the plan
   double lift = 0;  ///< drawn nearer to the eye by this much, so that it is not lost in what it lies on

@@ -19,6 +19,8 @@ class Hand {
   virtual bool doubleClick(const Pointer& p) = 0;
   virtual bool key(int key) = 0;
   virtual void draw(DrawList& list, const Camera& camera) const = 0;
+  /// What nothing hides.
+  virtual void drawOver(DrawList& list, const Camera& camera) const = 0;
 };
 
 }  // namespace dune::window

@@ -34,7 +34,7 @@ QString HandleTool::tip() const {
   return {};
 }
 
-void HandleTool::draw(DrawList& list, const Camera& camera) const {
+void HandleTool::drawOver(DrawList& list, const Camera& camera) const {
   const std::vector<Handle> all = handles();
   drawHandles(all, camera, active_ != kNone ? active_ : near_, list);
 }

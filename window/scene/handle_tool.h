@@ -17,7 +17,7 @@ class HandleTool : public Tool {
   void drop(const Pointer& p) override;
   void hover(const Pointer& p) override;
   bool giveUp() override;
-  void draw(DrawList& list, const Camera& camera) const override;
+  void drawOver(DrawList& list, const Camera& camera) const override;
   bool aims() const override { return false; }
   bool holding() const override { return active_ != kNone; }
 

@@ -30,8 +30,8 @@ void drawHandles(std::span<const Handle> handles, const Camera& camera, int acti
   constexpr int kSides = 20;
   for (const Handle& h : handles) {
     const Vec3 towards = camera.eye() - h.at;
-    const double size = 0.0105 * glm::length(towards);
-    const Vec3 middle = h.at + glm::normalize(towards) * (2 * size);  // the same pixel, but not sunk into what it belongs to
+    const double size = std::min(0.0105 * glm::length(towards), h.largest);
+    const Vec3 middle = h.at;
     const Vec3 across = glm::normalize(glm::cross(Vec3{0.01, 1, 0.02}, towards)), up = glm::normalize(glm::cross(towards, across));
     auto rim = [&](int i) {
       const double a = 2 * kPi * i / kSides;

@@ -22,6 +22,7 @@ enum class LayerOrder : std::uint8_t {
   moving,  ///< from here on what changes with every movement of the mouse, or of time
   cursor,
   tool,
+  over,
 };
 
 /// A short text at a place of the world.

@@ -38,6 +38,10 @@ class Tool {
   /// Gives up what was begun; false when nothing was, so that the tool itself is left.
   virtual bool giveUp() { return false; }
   virtual void draw(DrawList&, const Camera&) const {}
+  /// What is drawn over everything: that which the mouse can take hold of.
+  virtual void drawOver(DrawList&, const Camera&) const {}
+  /// A press that was not taken went up again where it went down, over nothing that can be chosen as a whole.
+  virtual void click(const Pointer&) {}
   /// Whether it wants a place in the world, rather than something that is there already.
   virtual bool aims() const { return true; }
   /// Whether the mouse holds something, so that nothing else is shown under it.

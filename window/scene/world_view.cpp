@@ -9,6 +9,7 @@
 
 #include "window/scene/labels.h"
 #include "window/scene/theme.h"
+#include "window/scene/world_keys.h"
 
 namespace dune::window {
 
@@ -61,6 +62,8 @@ constexpr int kRestMs = 150;                  // without movement before the pic
 bool followsMouse(LayerOrder order) { return order >= LayerOrder::moving; }
 /// Whether a layer of one side is drawn on another.
 bool isDrawn(Side layer, Side side) { return layer == Side::both || layer == side || side == Side::both; }
+/// What stands in the world, rather than lies upon it.
+bool isSolid(LayerOrder order) { return order <= LayerOrder::solids; }
 bool isDetail(LayerOrder order) { return order == LayerOrder::levelDetail || order == LayerOrder::groundDetail; }
 
 /// How far a pixel is from a line on the screen; infinite where no part of it is before the eye.
@@ -169,6 +172,7 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
   setAccessibleName(tr("World"));
   labels_ = new LabelOverlay(this);
   held_ = std::make_unique<Layer>(*this, LayerOrder::tool);
+  over_ = std::make_unique<Layer>(*this, LayerOrder::over);
   rest_.setSingleShot(true);
   rest_.setInterval(kRestMs);
   connect(&rest_, &QTimer::timeout, this, [this] {
@@ -181,7 +185,7 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
 WorldView::~WorldView() {
   withContext([this] {
     layers_.clear();
-    fill_.reset(), stroke_.reset(), still_.reset(), smooth_.reset();
+    fill_.reset(), stroke_.reset(), still_.reset();
     array_.destroy();
   });
 }
@@ -211,7 +215,7 @@ WorldView::Buffers& WorldView::withHandle(int handle) {
 }
 
 void WorldView::changed(const Buffers& layer) {
-  if (!followsMouse(layer.order)) stillFresh_ = false;
+  if (!followsMouse(layer.order)) outdate();
   update();
 }
 
@@ -250,7 +254,7 @@ void WorldView::setSides(const QString& left, const QString& right) {
   if (sides_[0] == left && sides_[1] == right) return;
   sides_[0] = left, sides_[1] = right;
   camera_.setViewport(worldSize());
-  stillFresh_ = false;
+  outdate();
   labels_->update();
   redrawHand();
   update();
@@ -272,9 +276,13 @@ void WorldView::setInvitation(const QString& text) {
   update();
 }
 
+void WorldView::setVacant(bool vacant) {
+  if (std::exchange(vacant_, vacant) != vacant) emit vacancyChanged(vacant);
+}
+
 void WorldView::setCutAway(double height) {
   cutAway_ = height;
-  stillFresh_ = false;
+  outdate();
   labels_->update();
   update();
 }
@@ -291,8 +299,10 @@ void WorldView::setLevel(std::shared_ptr<const PickTree> tree, std::shared_ptr<c
 void WorldView::redrawHand() {
   DrawList list;
   list.lift = 2e-4;
-  if (hand_) hand_->draw(list, camera_);
-  held_->set(std::move(list));
+  DrawList over;
+  over.over = true;
+  if (hand_) hand_->draw(list, camera_), hand_->drawOver(over, camera_);
+  held_->set(std::move(list)), over_->set(std::move(over));
 }
 
 Pointer WorldView::pointerAt(const QPointF& pixel, Qt::KeyboardModifiers modifiers) const {
@@ -336,11 +346,11 @@ void WorldView::initializeGL() {
   addShaders(*fill_, kFillVertex);
   addShaders(*stroke_, kStrokeVertex);
   array_.create();
-  still_.reset(), smooth_.reset();
   const auto* renderer = reinterpret_cast<const char*>(glGetString(GL_RENDERER));
   const QString name = QString::fromLatin1(renderer ? renderer : "");
   slow_ =
       name.contains(QStringLiteral("llvmpipe")) || name.contains(QStringLiteral("softpipe")) || name.contains(QStringLiteral("Software"));
+  still_ = std::make_unique<StillPicture>(slow_);
   for (const auto& layer : layers_) layer->fresh = false, layer->triangles.reset(), layer->lines.reset(), layer->sketch.reset();
 }
 
@@ -363,7 +373,7 @@ void WorldView::upload(Buffers& layer) {
 
 void WorldView::prepare(QOpenGLShaderProgram& program, const DrawList& list, bool lit) {
   program.bind();
-  program.setUniformValue("camera", camera_.matrix());
+  program.setUniformValue("camera", nudge_ * camera_.matrix());
   program.setUniformValue("towards", static_cast<float>(list.lift));
   program.setUniformValue("cutAway", static_cast<float>(list.cut ? cutAway_ + 1e-3 : 1e9));
   program.setUniformValue("lit", lit);
@@ -376,6 +386,10 @@ void WorldView::prepare(QOpenGLShaderProgram& program, const DrawList& list, boo
 
 void WorldView::drawLayer(Buffers& layer) {
   if (!layer.fresh) upload(layer);
+  if (layer.list.over)
+    glDisable(GL_DEPTH_TEST);
+  else
+    glEnable(GL_DEPTH_TEST);
   if (!layer.list.triangles.empty()) drawTriangles(layer, *layer.triangles, layer.list.triangles.size());
   if (!layer.list.lines.empty()) drawLines(layer);
 }
@@ -397,6 +411,7 @@ void WorldView::drawTriangles(Buffers& layer, QOpenGLBuffer& buffer, std::size_t
 
 void WorldView::drawLines(Buffers& layer) {
   prepare(*stroke_, layer.list, false);
+  glDepthMask(isSolid(layer.order) ? GL_FALSE : GL_TRUE);  // edges of solids are no solids
   layer.lines->bind();
   attribute(0, 3, GL_FLOAT, sizeof(LineVertex), offsetof(LineVertex, x));
   attribute(1, 3, GL_FLOAT, sizeof(LineVertex), offsetof(LineVertex, ox));
@@ -404,6 +419,7 @@ void WorldView::drawLines(Buffers& layer) {
   attribute(3, 4, GL_UNSIGNED_BYTE, sizeof(LineVertex), offsetof(LineVertex, colour));
   glDrawArrays(GL_TRIANGLES, 0, static_cast<int>(layer.list.lines.size()));
   for (unsigned i = 0; i < 4; ++i) glDisableVertexAttribArray(i);
+  glDepthMask(GL_TRUE);
 }
 
 /// Bytes count as parts of one.
@@ -417,7 +433,7 @@ void WorldView::paintGL() {
   if (!ready_) return;
   if (const QMatrix4x4 now = camera_.matrix(); now != painted_) {
     painted_ = now;
-    moving_ = true, stillFresh_ = false;
+    moving_ = true, outdate();
     rest_.start();
     labels_->update();
   }
@@ -442,33 +458,21 @@ void WorldView::takeStill() {
   const QSize size = (QSizeF(worldSize()) * devicePixelRatioF()).toSize();
   std::size_t corners = 0;
   for (const auto& layer : layers_) corners += layer->list.triangles.size();
-  const int samples = slow_ && corners > kMostSmooth ? 0 : 4;
-  if (!still_ || still_->size() != size || stillSamples_ != samples) {
-    QOpenGLFramebufferObjectFormat format;
-    format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
-    still_ = std::make_unique<QOpenGLFramebufferObject>(size, format);
-    format.setSamples(stillSamples_ = samples);
-    smooth_ = samples > 0 ? std::make_unique<QOpenGLFramebufferObject>(size, format) : nullptr;
-    stillFresh_ = false;
-  }
-  // What follows the mouse is hidden by what stands before it, so the depths come over too; and the stencil, which nothing uses, for
-  // whole pixels are copied faster than parts of them.
-  auto copy = [&](GLuint from, GLuint to, int x = 0) {
-    glBindFramebuffer(GL_READ_FRAMEBUFFER, from);
-    glBindFramebuffer(GL_DRAW_FRAMEBUFFER, to);
-    glBlitFramebuffer(0, 0, size.width(), size.height(), x, 0, x + size.width(), size.height(),
-                      GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT, GL_NEAREST);
-  };
-  if (!std::exchange(stillFresh_, true)) {
-    (smooth_ ? smooth_ : still_)->bind();
-    glViewport(0, 0, size.width(), size.height());
+  const auto draw = [this](const QMatrix4x4& nudge, const std::function<void()>& solidsDone) {
+    nudge_ = nudge;
     clearPicture();
-    for (const auto& layer : layers_)
-      if (!followsMouse(layer->order)) drawLayer(*layer);
-    if (smooth_) copy(smooth_->handle(), still_->handle());  // once, not with every movement of the mouse
-  }
-  copy(still_->handle(), defaultFramebufferObject());
-  if (split()) copy(still_->handle(), defaultFramebufferObject(), size.width());
+    bool solid = true;  // so far
+    for (const auto& layer : layers_) {
+      if (followsMouse(layer->order)) continue;
+      if (solid && !isSolid(layer->order)) solid = false, solidsDone();
+      drawLayer(*layer);
+    }
+    if (solid) solidsDone();
+    nudge_.setToIdentity();
+  };
+  if (still_->go(size, !slow_ || corners <= kMostSmooth, camera_.matrix(), draw)) QTimer::singleShot(0, this, [this] { update(); });
+  still_->copyTo(defaultFramebufferObject());
+  if (split()) still_->copyTo(defaultFramebufferObject(), size.width());
   glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
   glViewport(0, 0, size.width(), size.height());
 }
@@ -578,7 +582,15 @@ void WorldView::wheelEvent(QWheelEvent* event) {
 }
 
 void WorldView::keyPressEvent(QKeyEvent* event) {
-  if (!hand_ || !hand_->key(event->key())) return QOpenGLWidget::keyPressEvent(event);
+  if (moveByKey(camera_, *event)) {
+    if (camera_.plan() && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) && !event->modifiers()) {
+      camera_.tilt();
+      emit tilted();
+    }
+    update();
+  } else if (!hand_ || !hand_->key(event->key())) {
+    return QOpenGLWidget::keyPressEvent(event);
+  }
   redrawHand();
 }
 

@@ -2,7 +2,6 @@
 // The view of the world: owns the GL context and takes the mouse. What is drawn comes as draw lists, one a layer.
 
 #include <QOpenGLBuffer>
-#include <QOpenGLFramebufferObject>
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
 #include <QOpenGLVertexArrayObject>
@@ -13,6 +12,7 @@
 
 #include "window/scene/hand.h"
 #include "window/scene/layer.h"
+#include "window/scene/still_picture.h"
 
 namespace dune::window {
 
@@ -41,6 +41,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   QSize worldSize() const { return split() ? QSize(width() / 2, height()) : size(); }
   /// Shown in the middle while there is no level.
   void setInvitation(const QString& text);
+  /// Whether nothing is in the world yet, so that something else may stand in its place.
+  void setVacant(bool vacant);
   const QString& invitation() const { return invitation_; }
   /// Why the world cannot be drawn on this machine; empty where it can. Everything else goes on without a picture.
   const QString& trouble() const { return trouble_; }
@@ -58,7 +60,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
 
  signals:
   void pointed(const dune::window::Pointer& pointer);
-  void tilted();        ///< looking straight down has ended by turning the view
+  void tilted();  ///< looking straight down has ended by turning the view
+  void vacancyChanged(bool vacant);
   void cameraRested();  ///< a moment after its last movement
   void doubleClicked(const dune::window::Pointer& pointer);
   void menuAsked(const dune::window::Pointer& pointer, const QPoint& at);  ///< a right click; `at` on the screen
@@ -102,7 +105,11 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void withContext(Work&& work);
   void prepare(QOpenGLShaderProgram& program, const DrawList& list, bool lit);
   void clearPicture();
-  /// Draws all that does not follow the mouse into still_, and takes that picture over.
+  /// Something in the picture that does not follow the mouse has changed.
+  void outdate() {
+    if (still_) still_->outdate();
+  }
+  /// Takes over the picture of all that does not follow the mouse, a step farther than it was.
   void takeStill();
   void drawQuickly();
   /// The left half of what is on the screen once more, on the right.
@@ -120,19 +127,19 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   std::shared_ptr<const PickTree> tree_;
   std::shared_ptr<const level::Level> blockers_;
   QString invitation_, trouble_;
+  bool vacant_ = false;
   bool ready_ = false;  // what draws is there
   QWidget* labels_;
   double cutAway_ = 1e9;
   Hand* hand_ = nullptr;
-  std::unique_ptr<Layer> held_;  // what the hand draws
-  Side pressedIn_ = Side::both;  // while a button is down it stays in that world
+  std::unique_ptr<Layer> held_, over_;  // what the hand draws
+  Side pressedIn_ = Side::both;         // while a button is down it stays in that world
   QPointF last_, pressed_;
   bool holding_ = false, turned_ = false;  // the hand follows the mouse; the view was turned since the press
   QMatrix4x4 painted_;                     // the camera at the last picture
-  /// The picture without what follows the mouse, kept until something in it changes; drawn with more samples first where it is smooth.
-  std::unique_ptr<QOpenGLFramebufferObject> still_, smooth_;
-  int stillSamples_ = 0;
-  bool stillFresh_ = false, slow_ = false, moving_ = false;  // slow: there is no graphics card
+  std::unique_ptr<StillPicture> still_;    // without what follows the mouse
+  QMatrix4x4 nudge_;                       // of the picture that is being drawn
+  bool slow_ = false, moving_ = false;     // slow: there is no graphics card
   QTimer rest_;
 };
 

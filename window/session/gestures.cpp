@@ -52,7 +52,11 @@ void Gestures::hover(const Pointer& p) {
 }
 
 void Gestures::click(const Pointer& p, Qt::MouseButton button) {
-  if (button == Qt::LeftButton && !givenUp_ && p.thing) workspace_.selection().choose(*p.thing);
+  if (button != Qt::LeftButton || givenUp_) return;
+  if (p.thing)
+    workspace_.selection().choose(*p.thing);
+  else if (tool_)
+    tool_->click(p);
 }
 
 bool Gestures::doubleClick(const Pointer&) {
@@ -84,17 +88,26 @@ bool Gestures::escape() {
 }
 
 bool Gestures::remove() {
-  if (dragging_ || removable_.empty()) return false;
+  if (dragging_) return false;
+  const auto kind = chosenKind();
+  return kind && removeChosen(workspace_, *kind);
+}
+
+std::optional<ThingKind> Gestures::chosenKind() const {
   const Selection& selection = workspace_.selection();
   const auto last = selection.last();
   const bool lastCounts = last && std::ranges::count(removable_, *last) > 0;
   const auto kind = lastCounts ? std::ranges::find(removable_, *last)
                                : std::ranges::find_if(removable_, [&](ThingKind k) { return !selection.all(k).empty(); });
-  return kind != removable_.end() && removeChosen(workspace_, *kind);
+  return kind == removable_.end() ? std::nullopt : std::optional(*kind);
 }
 
 void Gestures::draw(DrawList& list, const Camera& camera) const {
   if (tool_) tool_->draw(list, camera);
+}
+
+void Gestures::drawOver(DrawList& list, const Camera& camera) const {
+  if (tool_) tool_->drawOver(list, camera);
 }
 
 }  // namespace dune::window

@@ -26,6 +26,8 @@ class Gestures : public QObject, public Hand {
   void setRemovable(std::vector<ThingKind> kinds) { removable_ = std::move(kinds); }
   /// Gives up a drag that is going on, as Esc does.
   bool giveUpDrag();
+  /// The kind of what Delete takes away now; none when nothing of what the stop shows is chosen.
+  std::optional<ThingKind> chosenKind() const;
   /// Whether the mouse holds something, so that nothing else is shown under it.
   bool holding() const { return tool_ && tool_->holding(); }
 
@@ -37,6 +39,7 @@ class Gestures : public QObject, public Hand {
   bool doubleClick(const Pointer& p) override;
   bool key(int key) override;
   void draw(DrawList& list, const Camera& camera) const override;
+  void drawOver(DrawList& list, const Camera& camera) const override;
 
  signals:
   void toolLeft();

@@ -23,11 +23,27 @@ void Trials::start(Ask ask, Target& target) {
 }
 
 void Trials::sweep(const project::Project& project, const Level& level, std::size_t agent, const pipeline::SweepPlan& plan) {
+  about_ = About::sweep, sweptLevel_ = level, sweptKind_ = project.agents->agents[agent].id;
   start([=](Job& job) { return pipeline::sweep(project, level, agent, plan, job); }, swept_);
 }
 
 void Trials::passing(const project::Project& project, const Level& level, std::size_t agent, const Vec3& from, const Vec3& to) {
+  about_ = About::passing, between_ = {from, to};
   start([=](Job& job) { return pipeline::widestPassing(project, level, agent, from, to, job); }, passed_);
+}
+
+bool Trials::sweptIsOld(const project::Project& project, const Level& level, int agentKind) const {
+  if (!swept_) return false;
+  const project::Project& from = swept_->from;
+  if (level != sweptLevel_ || agentKind != sweptKind_) return true;
+  if (project.level != from.level || project.areas != from.areas || project.links != from.links || project.routes != from.routes)
+    return true;
+  const auto before = std::ranges::find(from.agents->agents, agentKind, &project::AgentKind::id);
+  const auto now = std::ranges::find(project.agents->agents, agentKind, &project::AgentKind::id);
+  if (before == from.agents->agents.end() || now == project.agents->agents.end()) return true;
+  project::AgentKind same = *before;
+  same.*pipeline::fieldOf(swept_->plan.limit) = (*now).*pipeline::fieldOf(swept_->plan.limit);
+  return !(static_cast<const nav::Agent&>(same) == static_cast<const nav::Agent&>(*now));
 }
 
 void Trials::cancel() {
@@ -38,7 +54,7 @@ void Trials::cancel() {
 
 void Trials::drop() {
   background_.stop();
-  swept_.reset(), passed_.reset();
+  swept_.reset(), passed_.reset(), between_.reset();
   bulletin_.add(Topic::trials);
 }
 

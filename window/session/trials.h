@@ -24,9 +24,16 @@ class Trials : public QObject {
   /// Forgets all answers.
   void drop();
 
+  /// The two kinds of question.
+  enum class About { sweep, passing };
   bool busy() const { return background_.busy(); }
+  bool busyWith(About about) const { return busy() && about_ == about; }
+  /// Between which places was asked last.
+  const std::optional<std::pair<Vec3, Vec3>>& between() const { return between_; }
   QString step() const;
   std::shared_ptr<const pipeline::Sweep> swept() const { return swept_; }
+  /// Whether the sweep came from another level, other hand-made things, or another agent but for the limit that was tried.
+  bool sweptIsOld(const project::Project& project, const Level& level, int agentKind) const;
   const std::optional<pipeline::Passing>& passed() const { return passed_; }
 
  private:
@@ -37,7 +44,11 @@ class Trials : public QObject {
   Bulletin& bulletin_;
   Background background_;
   std::shared_ptr<const pipeline::Sweep> swept_;
+  Level sweptLevel_;    // that it came from
+  int sweptKind_ = -1;  // of agent, by id
   std::optional<pipeline::Passing> passed_;
+  std::optional<std::pair<Vec3, Vec3>> between_;
+  About about_ = About::sweep;
 };
 
 }  // namespace dune::window

@@ -36,6 +36,11 @@ void Workspace::startNew() {
   file_.startNew();
 }
 
+void Workspace::take(project::Project project) {
+  dropResults();
+  file_.take({}, std::move(project));
+}
+
 void Workspace::dropResults() {
   ++projectNumber_;
   work_.stop(), trials_.drop(), comparison_.drop();

@@ -42,6 +42,8 @@ class Workspace : public QObject {
   std::optional<Problem> open(const QString& path);
   std::optional<Problem> save(const QString& path) { return file_.save(path); }
   void startNew();
+  /// Takes a project that is kept nowhere yet: saving asks where.
+  void take(project::Project project);
   /// Takes a level file into the project: in place of those that are there, or beside them.
   void openLevel(const QString& path, bool beside = false);
   /// Reads again what changed on the disk.

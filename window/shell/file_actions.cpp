@@ -1,17 +1,21 @@
 // What the File menu does: opening, saving, exporting, recent files.
 
 #include <QApplication>
+#include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMenu>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QSettings>
+#include <QStandardPaths>
 
 #include "core/base/file.h"
 #include "core/exchange/mesh_files.h"
 #include "core/trace/csv.h"
+#include "window/help/commands.h"
 #include "window/shell/main_window.h"
+#include "window/start/start_page.h"
 
 namespace dune::window {
 
@@ -23,7 +27,7 @@ const QString kRecent = QStringLiteral("recent");
 void MainWindow::makeFileMenu() {
   QMenu* file = menuBar()->addMenu(tr("&File"));
   file->addAction(tr("New project"), QKeySequence::New, this, [this] {
-    if (maySetAside()) workspace_.startNew();
+    if (maySetAside()) keepPictureOfWorld(), workspace_.startNew();
   });
   file->addAction(tr("Open project…"), QKeySequence::Open, this, &MainWindow::openProjectAsked);
   recent_ = file->addMenu(tr("Recent projects"));
@@ -71,7 +75,50 @@ void MainWindow::answer(Request request) {
   }
 }
 
+/// It lies over the world while there is nothing in it.
+void MainWindow::makeStartPage() {
+  start_ = new StartPage(view_);
+  start_->setRecent(QSettings().value(kRecent).toStringList());
+  connect(view_, &WorldView::vacancyChanged, this, [this](bool vacant) {
+    if (vacant) start_->setRecent(QSettings().value(kRecent).toStringList());
+    start_->setVisible(vacant);
+    cutAway_->setVisible(!vacant);
+  });
+  connect(start_, &StartPage::openLevelAsked, this, [this] { openLevelAsked(false); });
+  connect(start_, &StartPage::openProjectAsked, this, &MainWindow::openProjectAsked);
+  connect(start_, &StartPage::projectChosen, this, [this](const QString& path) {
+    if (maySetAside()) openProject(path);
+  });
+  connect(start_, &StartPage::exampleChosen, this, &MainWindow::openExample);
+  connect(start_, &StartPage::drawAsked, this, [this] {
+    for (const Command& c : sheetCommands(*sheet(0), {}, [this] { goTo(0); }))
+      if (c.name == tr("Floor")) return c.run();
+  });
+}
+
+/// An example is a project like any other that nobody has saved yet; its level lies where the program keeps its own files.
+void MainWindow::openExample(const demo::Example& example) {
+  if (!maySetAside()) return;
+  const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + QStringLiteral("/examples");
+  QDir().mkpath(folder);
+  if (const auto written = example.writeLevel(folder.toStdString()); !written) {
+    QMessageBox::warning(this, tr("Open example"), QString::fromStdString(written.problem().text()));
+    return;
+  }
+  project::Project project = example.project();
+  project::edit(project.level, [&](project::LevelSection& s) {
+    for (project::LevelFile& file : s.files) file.path = QDir(folder).filePath(QString::fromStdString(file.path)).toStdString();
+  });
+  workspace_.take(std::move(project));
+  readout_->say(tr("%1 is an example; what you change in it is yours once you save it.").arg(tr(example.name)));
+}
+
+void MainWindow::keepPictureOfWorld() {
+  if (workspace_.level() && view_->isVisible()) keepPicture(workspace_.file().path(), view_->grabFramebuffer());
+}
+
 bool MainWindow::openProject(const QString& path) {
+  keepPictureOfWorld();
   if (const auto problem = workspace_.open(path)) {
     readout_->say(QString::fromStdString(problem->text()));
     QMessageBox::warning(this, tr("Open project"), QString::fromStdString(problem->text()));
@@ -91,7 +138,13 @@ void MainWindow::openProjectAsked() {
 void MainWindow::openLevelAsked(bool beside) {
   const QString path = QFileDialog::getOpenFileName(this, tr("Open level"), QFileInfo(workspace_.file().path()).path(),
                                                     tr("Levels (*.obj *.gltf *.glb *.ply *.stl *.dae *.png *.tmx *.tmj *.json)"));
-  if (!path.isEmpty()) workspace_.openLevel(path, beside);
+  if (!path.isEmpty()) openLevel(path, beside);
+}
+
+void MainWindow::openLevel(const QString& path, bool beside) {
+  const auto there = std::ranges::find_if(stops_, [](const auto& s) { return s->looksAt(review::Part::level); });
+  if (there != stops_.end()) goTo(static_cast<int>(there - stops_.begin()));
+  workspace_.openLevel(path, beside);
 }
 
 void MainWindow::takeTyped() {
@@ -126,6 +179,7 @@ bool MainWindow::save(bool elsewhere) {
     return false;
   }
   remember(path);
+  keepPictureOfWorld();
   refreshTitle();
   readout_->say(tr("Saved: %1").arg(path));
   return true;

@@ -10,11 +10,13 @@
 #include <QScrollArea>
 #include <QSettings>
 #include <QStackedWidget>
+#include <QToolButton>
 
 #include "core/pipeline/remedy.h"
 #include "window/scene/theme.h"
 #include "window/shell/input_precedence.h"
 #include "window/shell/stop_table.h"
+#include "window/start/start_page.h"
 #include "window/timeline/reel.h"
 
 namespace dune::window {
@@ -63,14 +65,13 @@ void MainWindow::makeParts() {
   trail_ = new Trail;
   view_ = new WorldView;
   view_->setHand(&gestures_);
+  makeStartPage();
   ledger_ = new Ledger(workspace_.findings(), workspace_.selection());
   reel_ = new Reel(workspace_.playback());
   readout_ = new Readout(workspace_, *view_);
   cutAway_ = new CutAway;
   hint_ = new QLabel;
-  hint_->setObjectName(QStringLiteral("toolStrip"));
   hint_->setContentsMargins(10, 5, 10, 5);
-  hint_->setAttribute(Qt::WA_StyledBackground);
   hint_->setWordWrap(true);  // or a long one would make the window wider
   stops_ = makeStops(workspace_, *view_);
   for (int i = 0; i < stopCount(); ++i) {
@@ -102,6 +103,20 @@ QWidget* MainWindow::makeSheets() {
   return stack_;
 }
 
+/// What to do next, and the one way of looking that is a switch.
+QWidget* MainWindow::makeStrip() {
+  auto* strip = new QWidget;
+  strip->setObjectName(QStringLiteral("toolStrip"));
+  strip->setAttribute(Qt::WA_StyledBackground);
+  fromAbove_ = new QToolButton;
+  fromAbove_->setObjectName(QStringLiteral("fromAbove"));
+  auto* row = new QHBoxLayout(strip);
+  row->setContentsMargins(0, 0, 6, 0);
+  row->addWidget(hint_, 1);
+  row->addWidget(fromAbove_);
+  return strip;
+}
+
 void MainWindow::layOut() {
   auto* worldRow = new QHBoxLayout;
   worldRow->setSpacing(0);
@@ -109,7 +124,7 @@ void MainWindow::layOut() {
   worldRow->addWidget(cutAway_);
   auto* worldColumn = new QVBoxLayout;
   worldColumn->setSpacing(0);
-  worldColumn->addWidget(hint_);
+  worldColumn->addWidget(makeStrip());
   worldColumn->addLayout(worldRow, 1);
   auto* middle = new QHBoxLayout;
   middle->setSpacing(0);
@@ -150,9 +165,7 @@ void MainWindow::connectParts() {
 
 void MainWindow::makeMenus() {
   makeFileMenu();
-  QMenu* edit = menuBar()->addMenu(tr("&Edit"));
-  undo_ = edit->addAction(tr("Undo"), QKeySequence::Undo, this, &MainWindow::undo);
-  redo_ = edit->addAction(tr("Redo"), QKeySequence::Redo, this, [this] { workspace_.document().redo(); });
+  makeEditMenu();
   QMenu* work = menuBar()->addMenu(tr("&Work"));
   work->addAction(tr("Build mesh"), QKeySequence(tr("Ctrl+B")), this, [this] { workspace_.build(); });
   work->addAction(tr("Run crowd"), QKeySequence(tr("Ctrl+R")), this, [this] { workspace_.runCrowd(); });
@@ -165,6 +178,7 @@ void MainWindow::makeMenus() {
   go->addAction(tr("Play or pause"), QKeySequence(Qt::Key_Space), this, [this] {
     if (reel_->isVisible()) reel_->setPlaying(!reel_->playing());
   });
+  makeHelpMenu();
 }
 
 void MainWindow::makeViewMenu() {
@@ -173,6 +187,10 @@ void MainWindow::makeViewMenu() {
   plan_ = view->addAction(tr("Look straight down"));
   plan_->setCheckable(true);
   plan_->setShortcut(QKeySequence(tr("Ctrl+D")));
+  plan_->setIconText(tr("From above"));
+  fromAbove_->setDefaultAction(plan_);
+  fromAbove_->setToolTip(tr("Look straight down (Ctrl+D); any tilt ends it"));
+  fromAbove_->setAccessibleName(tr("Look straight down"));
   connect(plan_, &QAction::toggled, this, [this](bool on) { view_->camera().setPlan(on), view_->update(); });
   view->addAction(tr("Remove the cut-away"), this, [this] { cutAway_->remove(); });
   view->addSeparator();
@@ -187,11 +205,6 @@ void MainWindow::makeViewMenu() {
     action->setChecked(theme().dark == (name == QStringLiteral("dusk")));
     themes->addAction(action);
   }
-}
-
-/// A drag that is going on is what is undone first.
-void MainWindow::undo() {
-  if (!gestures_.giveUpDrag()) workspace_.document().undo();
 }
 
 void MainWindow::goTo(int stop) {
@@ -236,9 +249,10 @@ void MainWindow::refreshTool() {
     view_->redrawHand();
   }
   gestures_.setRemovable(sheet->removable());
-  hint_->setText(tool ? tool->hint()
-                      : tr("Drag to turn the view, with Shift and the right button to move it; the wheel zooms. Double-click a place to "
-                           "cut away what is above it."));
+  hint_->setText(start_->isVisibleTo(view_) ? tr("Nothing is here yet: open a level, draw one, or try an example.")
+                 : tool                     ? tool->hint()
+                        : tr("Drag to turn the view, with Shift and the right button to move it; the wheel zooms. Double-click a place to "
+                             "cut away what is above it."));
 }
 
 void MainWindow::followBody() {
@@ -335,6 +349,7 @@ void MainWindow::setTheme(const QString& name) {
 
 void MainWindow::closeEvent(QCloseEvent* event) {
   if (!maySetAside()) return event->ignore();
+  keepPictureOfWorld();
   QSettings().setValue(QStringLiteral("geometry"), saveGeometry());
   event->accept();
 }
@@ -348,7 +363,7 @@ void MainWindow::dropEvent(QDropEvent* event) {
   if (path.endsWith(QStringLiteral(".dunestep"))) {
     if (maySetAside()) openProject(path);
   } else if (!path.isEmpty()) {
-    workspace_.openLevel(path);
+    openLevel(path, false);
   }
 }
 

@@ -4,16 +4,24 @@
 #include <QMainWindow>
 
 #include "window/findings/ledger.h"
+#include "window/session/clipping.h"
 #include "window/session/gestures.h"
 #include "window/shell/cut_away.h"
 #include "window/shell/readout.h"
 #include "window/shell/trail.h"
 
 class QStackedWidget;
+class QToolButton;
+
+namespace dune::demo {
+struct Example;
+}
 
 namespace dune::window {
 
 class Reel;
+class StartPage;
+struct Command;
 
 class MainWindow : public QMainWindow {
   Q_OBJECT
@@ -37,6 +45,9 @@ class MainWindow : public QMainWindow {
   Sheet* sheet(int stop) const { return stops_[static_cast<std::size_t>(stop)]->sheet(); }
   void goTo(int stop);
   bool openProject(const QString& path);
+  StartPage& startPage() const { return *start_; }
+  /// Everything that can be done now, by name.
+  std::vector<Command> commands();
 
  protected:
   void closeEvent(QCloseEvent* event) override;
@@ -47,11 +58,14 @@ class MainWindow : public QMainWindow {
   void makeParts();
   void connectSheet(Sheet* sheet);
   QWidget* makeSheets();
+  QWidget* makeStrip();
   void layOut();
   void connectParts();
   void makeMenus();
   void makeFileMenu();
+  void makeEditMenu();
   void makeViewMenu();
+  void makeHelpMenu();
   void fillRecent();
   void refresh(Topics changed);
   void refreshStops(Topics changed);
@@ -69,10 +83,26 @@ class MainWindow : public QMainWindow {
   /// Takes off what stands over an agent at a place.
   void cutAwayAbove(const Vec3& place);
   void setTheme(const QString& name);
+  // Of the Edit menu (edit_actions.cpp).
   void undo();
+  void copyChosen();
+  void cutChosen();
+  void pasteCopied();
+  // Of the Help menu (help_actions.cpp).
+  void findCommand();
+  void listKeys();
+  void startTour();
+  void showGuide();
+  void showAbout();
   TrailStop& open() const { return *stops_[static_cast<std::size_t>(stop())]; }
   // What the window as a whole does with files (file_actions.cpp).
   void answer(Request request);
+  /// Takes a level file in, and goes to where it is seen what came of it.
+  void openLevel(const QString& path, bool beside);
+  void makeStartPage();
+  void openExample(const demo::Example& example);
+  /// The picture by which an open project is known again.
+  void keepPictureOfWorld();
   bool maySetAside();
   bool save(bool elsewhere);
   /// What is being typed counts: a field takes it as when it is left.
@@ -92,8 +122,11 @@ class MainWindow : public QMainWindow {
   Reel* reel_;
   QStackedWidget* stack_;
   QLabel* hint_;
+  QToolButton* fromAbove_;
   Readout* readout_;
   CutAway* cutAway_;
+  StartPage* start_;
+  Clipping copied_;
   QMenu* recent_ = nullptr;
   QAction *plan_ = nullptr, *undo_ = nullptr, *redo_ = nullptr;
   std::vector<std::unique_ptr<TrailStop>> stops_;

@@ -25,6 +25,7 @@ class Trail : public QWidget {
   QSize sizeHint() const override { return {800, 54}; }
   /// The middle of a stop's text, for tests and tips.
   QPoint placeOf(int stop) const;
+  const StopState& stateOf(int stop) const { return stops_[static_cast<std::size_t>(stop)].state; }
 
  signals:
   void chosen(int stop);

@@ -16,6 +16,7 @@ class PagedSheet : public Sheet {
   void refresh(Topics changed) override { page()->refresh(changed); }
   Tool* tool() override { return page()->tool(); }
   std::vector<ThingKind> removable() const override { return page()->removable(); }
+  bool chooseAll() override { return page()->chooseAll(); }
   void leaveTool() override { page()->leaveTool(); }
   QTabWidget* pages() const { return pages_; }
 

@@ -30,6 +30,8 @@ class Sheet : public QWidget {
   virtual void refresh(Topics changed) = 0;
   /// The tool that the left mouse button has at this stop; may be null.
   virtual Tool* tool() { return nullptr; }
+  /// Chooses everything that can be chosen here; false where that is nothing.
+  virtual bool chooseAll() { return false; }
   /// What Delete takes away here, what is meant first first.
   virtual std::vector<ThingKind> removable() const { return {}; }
   /// A page that is not open asks for no room, so that a long one does not make the others scroll.

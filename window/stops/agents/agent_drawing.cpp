@@ -1,5 +1,5 @@
-// From left to right: low ground below the deepest drop, a gap as wide as the longest jump, the agent, the highest step, the steepest
-// slope.
+// From left to right: the agent, the highest step, the steepest slope, a beam that it just passes under, a gap as wide as its longest jump,
+// a ledge as high as its deepest drop.
 
 #include "window/stops/agents/agent_drawing.h"
 
@@ -14,29 +14,44 @@ namespace dune::window {
 
 namespace {
 
-constexpr double kGrab = 12;                             // pixels
-constexpr double kAside = 14, kAbove = 26, kBelow = 48;  // pixels free beside, over and under the picture; labels stand there
+constexpr double kGrab = 12;                // pixels
+constexpr double kAside = 12, kAbove = 30;  // pixels free beside and over the course; labels stand there
+constexpr double kBetween = 34;             // from the course down to the lane
+constexpr double kWall = 8, kUnder = 7;     // pixels: of the lane's walls, and free under them
 
-/// Where things stand, metres from the feet, to the right and up.
-struct Places {
-  double step, top, reach, slope;  // right: where the step is, where the slope begins, how long it is; radians
-  double ledge, far, brink, low;   // left: the gap from ledge to far, the drop at brink, the end of the low ground
+/// Where things stand, metres from the feet at the start, to the right and up.
+struct Course {
+  double step, slope, crest, height;     // where the step is, where the slope begins and ends, and how high the deck above it is
+  double beam, lowBeam, brink, landing;  // middles of the beams; the gap
+  double ledge, end, beamHalf, beamThick;
 
-  Places(const nav::Agent& a, double unit) {
-    step = a.radius + 0.12 * unit, top = step + 0.33 * unit, reach = 0.9 * unit, slope = radians(a.maxSlope);
-    ledge = -a.radius - 0.25 * unit, far = ledge - a.maxJump, brink = far - 0.75 * unit, low = brink - 0.7 * unit;
+  Course(const nav::Agent& a, double unit) {
+    const double rise = radians(a.maxSlope), along = 0.95 * unit;
+    step = a.radius + 0.3 * unit, slope = step + 0.35 * unit;
+    crest = slope + along * std::cos(rise), height = a.stepHeight + along * std::sin(rise);
+    beamHalf = 0.16 * unit, beamThick = 0.22 * unit;
+    beam = crest + 0.2 * unit + std::max(a.radius, beamHalf);
+    lowBeam = a.crouches() ? beam + 0.25 * unit + 2 * std::max(a.radius, beamHalf) : beam;
+    brink = lowBeam + std::max(a.radius, beamHalf) + 0.15 * unit;
+    landing = brink + a.maxJump;
+    ledge = landing + 0.6 * unit;
+    end = ledge + std::max(0.8 * unit, 2 * a.radius + 0.2 * unit);
   }
-  double dropAt() const { return (brink + low) / 2; }
-  QPointF slopeEnd(double along) const { return {top + along * std::cos(slope), along * std::sin(slope)}; }
+  double flight(double x, const nav::Agent& a) const {
+    const double t = (x - brink) / a.maxJump;
+    return height + a.maxJump * 0.6 * t * (1 - t);
+  }
 };
+
+double rounded(double metres) { return std::round(metres * 100) / 100; }
 
 }  // namespace
 
 AgentDrawing::AgentDrawing(QWidget* parent) : QWidget(parent) {
-  setMinimumHeight(235);
+  setMinimumHeight(262);
   setMouseTracking(true);
   setAccessibleName(tr("Agent to scale"));
-  setToolTip(tr("Drag the round handles"));
+  setToolTip(tr("Every obstacle is as hard as this agent can take. Drag the round handles"));
 }
 
 void AgentDrawing::setAgent(const nav::Agent& agent) {
@@ -46,13 +61,16 @@ void AgentDrawing::setAgent(const nav::Agent& agent) {
 
 AgentDrawing::Frame AgentDrawing::frame() const {
   if (held_ != Handle::none) return heldFrame_;
-  const double unit = std::max({agent_.height / 1.8, agent_.maxJump / 3, agent_.maxDrop / 4, 0.2});
-  const Places at(agent_, unit);
-  const double right = at.slopeEnd(at.reach * 1.13).x(), high = std::max(agent_.height, agent_.stepHeight + at.reach * std::sin(at.slope));
-  const double wide = right - at.low, tall = high + agent_.maxDrop;
-  const double free = width() - 2 * kAside, room = height() - kAbove - kBelow;
-  const double scale = std::min(free / wide, room / tall);
-  return {scale, unit, {kAside + (free - wide * scale) / 2 - at.low * scale, kAbove + (room - tall * scale) / 2 + high * scale}};
+  const nav::Agent& a = agent_;
+  const double unit = std::max({a.height / 1.8, a.radius / 0.7, a.maxJump / 4, a.maxDrop / 5, 0.2});
+  const Course c(a, unit);
+  const double left = a.radius + 0.1 * unit, wide = left + c.end;
+  const double up = c.height + a.height + c.beamThick, down = std::max(0.0, a.maxDrop - c.height);
+  const double fixed = kAbove + kBetween + 2 * kWall + kUnder;
+  const double scale = std::min((width() - 2 * kAside) / wide, (height() - fixed) / (up + down + 2 * a.radius));
+  const double free = std::max(0.0, height() - fixed - (up + down + 2 * a.radius) * scale);
+  const QPointF feet(kAside + (width() - 2 * kAside - wide * scale) / 2 + left * scale, kAbove + free / 2 + up * scale);
+  return {scale, unit, feet, height() - kUnder - kWall - a.radius * scale - feet.y()};
 }
 
 QPointF AgentDrawing::place(double x, double y) const {
@@ -60,97 +78,148 @@ QPointF AgentDrawing::place(double x, double y) const {
   return f.feet + QPointF(x, -y) * f.scale;
 }
 
+QPointF AgentDrawing::inLane(double x, double aside) const {
+  const Frame f = frame();
+  return f.feet + QPointF(x * f.scale, f.lane - aside * f.scale);
+}
+
 QPointF AgentDrawing::handleAt(Handle handle) const {
-  const Places at(agent_, frame().unit);
+  const Course c(agent_, frame().unit);
   switch (handle) {
     case Handle::radius:
-      return place(-agent_.radius, agent_.height * 0.5);
+      return inLane(0, agent_.radius);
     case Handle::height:
-      return place(0, agent_.height);
+      return place(c.beam, c.height + agent_.height);
     case Handle::crouch:
-      return place(-agent_.radius * 0.5, agent_.crouchHeight);
+      return place(c.lowBeam, c.height + agent_.crouchHeight);
     case Handle::step:
-      return place(at.step, agent_.stepHeight);
+      return place(c.step, agent_.stepHeight);
     case Handle::slope:
-      return place(at.slopeEnd(at.reach).x(), agent_.stepHeight + at.slopeEnd(at.reach).y());
+      return place(c.crest, c.height);
     case Handle::jump:
-      return place(at.far, 0);
+      return place(c.landing, c.height);
     case Handle::drop:
-      return place(at.dropAt(), -agent_.maxDrop);
+      return place((c.ledge + c.end) / 2, c.height - agent_.maxDrop);
     default:
       return {};
   }
 }
 
 AgentDrawing::Handle AgentDrawing::handleNear(const QPointF& pixel) const {
-  if (agent_.crouches() && QLineF(handleAt(Handle::crouch), pixel).length() < kGrab) return Handle::crouch;
-  for (const Handle h : {Handle::step, Handle::slope, Handle::radius, Handle::height, Handle::jump, Handle::drop})
-    if (QLineF(handleAt(h), pixel).length() < kGrab) return h;
-  return Handle::none;
+  Handle best = Handle::none;
+  double least = kGrab;
+  for (const Handle h : {Handle::step, Handle::slope, Handle::radius, Handle::height, Handle::crouch, Handle::jump, Handle::drop}) {
+    if (h == Handle::crouch && !agent_.crouches()) continue;
+    if (const double d = QLineF(handleAt(h), pixel).length(); d < least) least = d, best = h;
+  }
+  return best;
 }
 
 void AgentDrawing::drawGround(QPainter& p) const {
-  const Places at(agent_, frame().unit);
-  const double bottom = height() - 6.0, drop = agent_.maxDrop;
-  QPainterPath left(place(at.low, -drop)), right(place(at.ledge, 0));
-  left.lineTo(place(at.brink, -drop));
-  left.lineTo(place(at.brink, 0));
-  left.lineTo(place(at.far, 0));
-  right.lineTo(place(at.step, 0));
-  right.lineTo(place(at.step, agent_.stepHeight));
-  right.lineTo(place(at.top, agent_.stepHeight));
-  const QPointF end = at.slopeEnd(at.reach * 1.13);
-  right.lineTo(place(end.x(), agent_.stepHeight + end.y()));
+  const Course c(agent_, frame().unit);
+  const double floor = inLane(0, agent_.radius).y() - kWall - 10;
+  QPainterPath first(place(-agent_.radius - 0.1 * frame().unit, 0)), second(place(c.landing, c.height));
+  for (const auto& [x, y] :
+       {std::pair(c.step, 0.0), {c.step, agent_.stepHeight}, {c.slope, agent_.stepHeight}, {c.crest, c.height}, {c.brink, c.height}})
+    first.lineTo(place(x, y));
+  for (const auto& [x, y] : {std::pair(c.ledge, c.height), {c.ledge, c.height - agent_.maxDrop}, {c.end, c.height - agent_.maxDrop}})
+    second.lineTo(place(x, y));
   QColor sand(theme().ground.rgb());
   sand.setAlpha(70);
-  for (const QPainterPath& line : {left, right}) {
+  for (const QPainterPath& line : {first, second}) {
     QPainterPath earth = line;
     const double from = line.elementAt(0).x;
-    earth.lineTo(line.currentPosition().x(), bottom);
-    earth.lineTo(from, bottom);
+    earth.lineTo(line.currentPosition().x(), floor);
+    earth.lineTo(from, floor);
     p.fillPath(earth, sand);
   }
   if (agent_.maxJump > 0) {
-    // The sides of the gap, and the flight over it.
-    left.lineTo(left.currentPosition().x(), bottom);
-    QPainterPath side(QPointF(place(at.ledge, 0).x(), bottom));
-    side.lineTo(place(at.ledge, 0));
-    right.addPath(side);
-    QPainterPath flight(place(at.ledge, 0));
-    flight.quadTo(place((at.ledge + at.far) / 2, agent_.maxJump * 0.4), place(at.far, 0));
-    p.setPen(QPen(theme().link, 1.5, Qt::DotLine));
-    p.drawPath(flight);
+    first.lineTo(first.currentPosition().x(), floor);  // the sides of the gap
+    QPainterPath side(QPointF(place(c.landing, 0).x(), floor));
+    side.lineTo(place(c.landing, c.height));
+    second = side + second;
   }
   p.setPen(QPen(theme().faceEdge, 2));
   p.setBrush(Qt::NoBrush);
-  p.drawPath(left);
-  p.drawPath(right);
+  p.drawPath(first);
+  p.drawPath(second);
 }
 
-void AgentDrawing::drawBody(QPainter& p) const {
-  const Theme& t = theme();
-  const QRectF body(place(-agent_.radius, agent_.height), place(agent_.radius, 0));
-  QColor fill = t.agent[0];
-  fill.setAlpha(60);
-  p.setPen(QPen(t.agent[0], 2));
+/// What it just passes under, on two thin posts that stand behind the way.
+void AgentDrawing::drawBeams(QPainter& p) const {
+  const Course c(agent_, frame().unit);
+  auto beam = [&](double at, double clearance) {
+    const double low = c.height + clearance;
+    p.setPen(QPen(theme().quiet, 1, Qt::DotLine));
+    for (const double side : {-c.beamHalf, c.beamHalf}) p.drawLine(place(at + side, c.height), place(at + side, low));
+    p.setPen(QPen(theme().border, 1.5));
+    p.setBrush(theme().level);
+    p.drawRect(QRectF(place(at - c.beamHalf * 1.6, low + c.beamThick), place(at + c.beamHalf * 1.6, low)));
+  };
+  beam(c.beam, agent_.height);
+  if (agent_.crouches()) beam(c.lowBeam, agent_.crouchHeight);
+}
+
+void AgentDrawing::drawBody(QPainter& p, double x, double y, double tall, bool solid) const {
+  const QColor colour = theme().agent[0];
+  QColor fill = colour;
+  fill.setAlpha(solid ? 210 : 45);
+  p.setPen(QPen(colour, solid ? 1.5 : 1.2, solid ? Qt::SolidLine : Qt::DashLine));
   p.setBrush(fill);
-  const double round = std::min(body.width() / 2, body.height() / 3);
-  p.drawRoundedRect(body, round, round);
-  p.setPen(QPen(t.quiet, 1, Qt::DashLine));
-  p.drawLine(place(0, 0), place(0, agent_.height));
-  if (agent_.originHeight != 0) {
-    // The body's origin, where games have its place.
-    const QPointF origin = place(0, agent_.originHeight);
-    p.setPen(QPen(t.accent, 1.5));
-    p.drawLine(origin - QPointF(5, 0), origin + QPointF(5, 0));
-    p.drawLine(origin - QPointF(0, 5), origin + QPointF(0, 5));
+  p.drawRect(QRectF(place(x - agent_.radius, y + tall), place(x + agent_.radius, y)));
+  if (!solid) return;
+  p.setPen(Qt::NoPen);  // the wedge that says where it looks, as on bodies in the world
+  p.setBrush(theme().panel);
+  const double w = agent_.radius, up = y + tall * 0.72;
+  p.drawPolygon(QPolygonF({place(x + 0.1 * w, up + 0.4 * w), place(x + 0.85 * w, up), place(x + 0.1 * w, up - 0.4 * w)}));
+}
+
+void AgentDrawing::drawBodies(QPainter& p) const {
+  const nav::Agent& a = agent_;
+  const Course c(a, frame().unit);
+  drawBody(p, 0, 0, a.height, true);
+  drawBody(p, c.beam, c.height, a.height, false);
+  if (a.crouches()) drawBody(p, c.lowBeam, c.height, a.crouchHeight, false);
+  if (a.maxJump > 0) {
+    QPainterPath flight(place(c.brink, c.height));
+    for (int i = 1; i <= 16; ++i) flight.lineTo(place(c.brink + a.maxJump * i / 16, c.flight(c.brink + a.maxJump * i / 16, a)));
+    p.setPen(QPen(theme().link, 1.5, Qt::DotLine));
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(flight);
   }
-  if (!agent_.crouches()) return;
-  // As low as it gets: the same body, pressed flat.
-  const QRectF low(place(-agent_.radius, agent_.crouchHeight), place(agent_.radius, 0));
-  p.setPen(QPen(t.agent[0], 1.5, Qt::DashLine));
-  p.setBrush(Qt::NoBrush);
-  p.drawRoundedRect(low, std::min(round, low.height() / 2), std::min(round, low.height() / 2));
+  if (a.originHeight == 0) return;
+  const QPointF origin = place(0, a.originHeight);  // where games have its place
+  p.setPen(QPen(theme().accent, 1.5));
+  p.drawLine(origin - QPointF(5, 0), origin + QPointF(5, 0));
+  p.drawLine(origin - QPointF(0, 5), origin + QPointF(0, 5));
+}
+
+/// Seen from above, along the whole course: two walls that its body just fits between.
+void AgentDrawing::drawLane(QPainter& p) const {
+  const Frame f = frame();
+  const Course c(agent_, f.unit);
+  const double left = place(-agent_.radius - 0.1 * f.unit, 0).x(), wide = place(c.end, 0).x() - left, radius = agent_.radius * f.scale;
+  const double up = inLane(0, agent_.radius).y(), low = inLane(0, -agent_.radius).y();
+  p.setPen(Qt::NoPen);
+  QColor sand(theme().ground.rgb());
+  sand.setAlpha(70);
+  p.fillRect(QRectF(left, up, wide, low - up), sand);
+  for (const double top : {up - kWall, low}) {
+    p.fillRect(QRectF(left, top, wide, kWall), theme().level);
+    p.fillRect(QRectF(left, top, wide, kWall), QBrush(theme().border, Qt::BDiagPattern));
+  }
+  p.setPen(QPen(theme().border, 1.5));
+  p.drawLine(QPointF(left, up), QPointF(left + wide, up));
+  p.drawLine(QPointF(left, low), QPointF(left + wide, low));
+  QColor fill = theme().agent[0];
+  fill.setAlpha(210);
+  p.setPen(QPen(theme().agent[0], 1.5));
+  p.setBrush(fill);
+  const QPointF centre = inLane(0, 0);
+  p.drawEllipse(centre, radius, radius);
+  p.setPen(Qt::NoPen);
+  p.setBrush(theme().panel);
+  p.drawPolygon(QPolygonF({centre + QPointF(0.1, -0.4) * radius, centre + QPointF(0.85, 0) * radius, centre + QPointF(0.1, 0.4) * radius}));
 }
 
 void AgentDrawing::drawHandles(QPainter& p) const {
@@ -158,42 +227,42 @@ void AgentDrawing::drawHandles(QPainter& p) const {
   small.setPointSizeF(font().pointSizeF() * 0.88);
   p.setFont(small);
   QColor back = theme().window;
-  back.setAlpha(215);
-  auto write = [&](QRectF box, const QString& text) {
-    box.moveLeft(std::clamp(box.left(), 5.0, std::max(5.0, width() - box.width() - 5)));
-    if (!text.isEmpty()) p.fillRect(box, back);
+  back.setAlpha(225);
+  const double line = p.fontMetrics().height();
+  // A label by its middle line; it is kept inside the picture.
+  auto write = [&](const QPointF& middle, const QString& text) {
+    QRectF box(0, 0, p.fontMetrics().horizontalAdvance(text) + 4, line);
+    box.moveCenter(middle);
+    box.moveLeft(std::clamp(box.left(), 4.0, std::max(4.0, width() - box.width() - 4)));
+    box.moveTop(std::clamp(box.top(), 3.0, height() - box.height() - 3));
+    p.fillRect(box, back);
     p.setPen(theme().text);
     p.drawText(box, Qt::AlignCenter, text);
   };
-  enum class Side { left, right, above, below };
-  auto handle = [&](Handle h, const QString& text, Side side) {
-    const QPointF at = handleAt(h);
+  auto metres = [](double m) { return QString::number(m, 'f', 2); };
+  const nav::Agent& a = agent_;
+  const Course c(a, frame().unit);
+  const double over = c.beamThick * frame().scale + line / 2 + 3;
+  write(handleAt(Handle::height) - QPointF(0, over), tr("height %1 m").arg(metres(a.height)));
+  if (a.crouches()) {
+    const QString text = tr("crouching %1 m").arg(metres(a.crouchHeight));
+    write(handleAt(Handle::crouch) + QPointF(p.fontMetrics().horizontalAdvance(text) / 2 + 12, -over / 2), text);
+  }
+  const QString slope = tr("%1°").arg(a.maxSlope, 0, 'f', 0);
+  write(handleAt(Handle::slope) + QPointF(-14 - p.fontMetrics().horizontalAdvance(slope) / 2.0, -4), slope);
+  write(place(c.step, 0) + QPointF(0, line / 2 + 5), tr("step %1 m").arg(metres(a.stepHeight)));
+  write(place((c.brink + c.landing) / 2, c.height) + QPointF(0, line / 2 + 8),
+        a.maxJump > 0 ? tr("jump %1 m").arg(metres(a.maxJump)) : tr("no jump"));
+  write(handleAt(Handle::drop) + QPointF(0, line / 2 + 8 + (a.maxDrop > 0 ? 0 : line)),
+        a.maxDrop > 0 ? tr("drop %1 m").arg(metres(a.maxDrop)) : tr("no drop"));
+  const QString radius = tr("radius %1 m").arg(metres(a.radius));
+  write(inLane(0, 0) + QPointF(a.radius * frame().scale + 12 + p.fontMetrics().horizontalAdvance(radius) / 2.0, 0), radius);
+  for (const Handle h : {Handle::radius, Handle::height, Handle::crouch, Handle::slope, Handle::step, Handle::jump, Handle::drop}) {
+    if (h == Handle::crouch && !a.crouches()) continue;
     p.setPen(QPen(theme().accent, 2));
     p.setBrush(h == held_ || h == over_ ? theme().accent : theme().panel);
-    p.drawEllipse(at, 5, 5);
-    const QSizeF size(p.fontMetrics().horizontalAdvance(text) + 2, 16);
-    QRectF box(QPointF(), size);
-    if (side == Side::left) box.moveTopLeft({at.x() - 9 - size.width(), at.y() - 9});
-    if (side == Side::right) box.moveTopLeft({at.x() + 9, at.y() - 9});
-    if (side == Side::above) box.moveTopLeft({at.x() - size.width() / 2, at.y() - 24});
-    if (side == Side::below) box.moveTopLeft({at.x() - size.width() / 2, at.y() + 9});
-    write(box, text);
-  };
-  const nav::Agent& a = agent_;
-  handle(Handle::radius, tr("radius %1 m").arg(a.radius, 0, 'f', 2), Side::left);
-  handle(Handle::height, tr("%1 m").arg(a.height, 0, 'f', 2), Side::above);
-  if (a.crouches()) handle(Handle::crouch, tr("crouching %1 m").arg(a.crouchHeight, 0, 'f', 2), Side::left);
-  handle(Handle::slope, tr("%1°").arg(a.maxSlope, 0, 'f', 0), Side::above);
-  handle(Handle::step, {}, Side::right);
-  handle(Handle::jump, {}, Side::below);
-  handle(Handle::drop, a.maxDrop > 0 ? tr("drop %1 m").arg(a.maxDrop, 0, 'f', 2) : tr("no drop"), Side::below);
-  const Places at(a, frame().unit);
-  auto under = [&](double x, double rows, const QString& text) {
-    const double wide = p.fontMetrics().horizontalAdvance(text) + 2;
-    write(QRectF(place(x, 0).x() - wide / 2, place(x, 0).y() + 9 + 17 * rows, wide, 16), text);
-  };
-  under((at.ledge + at.far) / 2, a.maxDrop > 0 ? 0 : 1, a.maxJump > 0 ? tr("jump %1 m").arg(a.maxJump, 0, 'f', 2) : tr("no jump"));
-  under(at.step + 0.2 * frame().unit, 0, tr("step %1 m").arg(a.stepHeight, 0, 'f', 2));
+    p.drawEllipse(handleAt(h), 4.5, 4.5);
+  }
 }
 
 void AgentDrawing::paintEvent(QPaintEvent*) {
@@ -203,14 +272,33 @@ void AgentDrawing::paintEvent(QPaintEvent*) {
   p.setBrush(theme().window);
   p.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 5, 5);
   drawGround(p);
-  drawBody(p);
+  drawBeams(p);
+  drawBodies(p);
+  drawLane(p);
   drawHandles(p);
 }
 
 void AgentDrawing::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton || held_ != Handle::none) return;
   heldFrame_ = frame();
   held_ = handleNear(event->position());
   update();
+}
+
+/// The agent with the limit that puts a handle at a pixel.
+nav::Agent AgentDrawing::with(Handle handle, const QPointF& pixel) const {
+  const QPointF off = (pixel - heldFrame_.feet) / heldFrame_.scale;
+  const double x = off.x(), y = -off.y();
+  nav::Agent a = agent_;
+  const Course c(a, heldFrame_.unit);
+  if (handle == Handle::radius) a.radius = std::clamp(rounded(y + heldFrame_.lane / heldFrame_.scale), 0.05, 5.0);
+  if (handle == Handle::height) a.height = std::clamp(rounded(y - c.height), (a.crouches() ? a.crouchHeight : a.stepHeight) + 0.05, 20.0);
+  if (handle == Handle::crouch) a.crouchHeight = std::clamp(rounded(y - c.height), a.stepHeight + 0.05, a.height - 0.05);
+  if (handle == Handle::step) a.stepHeight = std::clamp(rounded(y), 0.0, (a.crouches() ? a.crouchHeight : a.height) - 0.05);
+  if (handle == Handle::slope) a.maxSlope = std::clamp(std::round(degrees(std::atan2(y - a.stepHeight, x - c.slope))), 0.0, 85.0);
+  if (handle == Handle::jump) a.maxJump = std::clamp(rounded(x - c.brink), 0.0, 20.0);
+  if (handle == Handle::drop) a.maxDrop = std::clamp(rounded(c.height - y), 0.0, 20.0);
+  return a;
 }
 
 void AgentDrawing::mouseMoveEvent(QMouseEvent* event) {
@@ -220,25 +308,14 @@ void AgentDrawing::mouseMoveEvent(QMouseEvent* event) {
     update();
     return;
   }
-  const QPointF off = (event->position() - heldFrame_.feet) / heldFrame_.scale;
-  const double x = off.x(), y = -off.y();
-  auto rounded = [](double v) { return std::round(v * 100) / 100; };
-  nav::Agent a = agent_;
-  const Places at(a, heldFrame_.unit);
-  if (held_ == Handle::radius) a.radius = std::clamp(rounded(-x), 0.05, 5.0);
-  if (held_ == Handle::height) a.height = std::clamp(rounded(y), (a.crouches() ? a.crouchHeight : a.stepHeight) + 0.05, 20.0);
-  if (held_ == Handle::crouch) a.crouchHeight = std::clamp(rounded(y), a.stepHeight + 0.05, a.height - 0.05);
-  if (held_ == Handle::step) a.stepHeight = std::clamp(rounded(y), 0.0, (a.crouches() ? a.crouchHeight : a.height) - 0.05);
-  if (held_ == Handle::slope) a.maxSlope = std::clamp(std::round(degrees(std::atan2(y - a.stepHeight, x - at.top))), 0.0, 85.0);
-  if (held_ == Handle::jump) a.maxJump = std::clamp(rounded(at.ledge - x), 0.0, 20.0);
-  if (held_ == Handle::drop) a.maxDrop = std::clamp(rounded(-y), 0.0, 20.0);
+  const nav::Agent a = with(held_, event->position());
   if (a == agent_) return;
   setAgent(a);
   emit dragged(a);
 }
 
-void AgentDrawing::mouseReleaseEvent(QMouseEvent*) {
-  if (held_ == Handle::none) return;
+void AgentDrawing::mouseReleaseEvent(QMouseEvent* event) {
+  if (held_ == Handle::none || event->button() != Qt::LeftButton) return;
   held_ = Handle::none;
   emit dropped();
   update();

@@ -1,5 +1,6 @@
 #pragma once
-// The agent from the side, to scale, with its limits as handles to drag.
+// A small course of obstacles, each at exactly the agent's limit, that it walks from left to right; below it, its footprint between two
+// walls. To scale, with the limits as handles to drag.
 
 #include <QWidget>
 
@@ -17,9 +18,10 @@ class AgentDrawing : public QWidget {
 
   explicit AgentDrawing(QWidget* parent = nullptr);
   void setAgent(const nav::Agent& agent);
-  QSize sizeHint() const override { return {250, 250}; }
+  QSize sizeHint() const override { return {264, 268}; }
   /// Where a handle is, in pixels.
   QPointF handleAt(Handle handle) const;
+  double pixelsPerMetre() const { return frame().scale; }
 
  signals:
   void dragged(const dune::nav::Agent& agent);
@@ -36,13 +38,19 @@ class AgentDrawing : public QWidget {
   struct Frame {
     double scale = 1;  // pixels a metre
     double unit = 1;   // metres of what has no size of its own, so that small and large agents look alike
-    QPointF feet;
+    QPointF feet;      // at the start of the course
+    double lane = 0;   // down to the middle of the lane that is seen from above
   };
   Frame frame() const;
   QPointF place(double x, double y) const;  // metres from the feet to pixels
+  QPointF inLane(double x, double aside) const;
   Handle handleNear(const QPointF& pixel) const;
+  nav::Agent with(Handle handle, const QPointF& pixel) const;
   void drawGround(QPainter& painter) const;
-  void drawBody(QPainter& painter) const;
+  void drawBeams(QPainter& painter) const;
+  void drawBody(QPainter& painter, double x, double y, double height, bool solid) const;
+  void drawBodies(QPainter& painter) const;
+  void drawLane(QPainter& painter) const;
   void drawHandles(QPainter& painter) const;
 
   nav::Agent agent_;

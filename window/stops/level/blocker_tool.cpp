@@ -22,9 +22,27 @@ void resize(Blocker& b, const Blocker& before, const Vec3& outward, double Vec3:
   b.at = before.at + outward * ((size - before.size.*extent) / 2);
 }
 
+/// Its outline below and, but for a ramp's, above.
+void drawEdges(DrawList& list, const Blocker& b) {
+  const std::uint32_t ink = packed(theme().accent, 1);
+  const Polygon base = level::baseOf(b);
+  for (std::size_t i = 0; i < base.size(); ++i)
+    for (const double y : {b.at.y + 0.02, b.at.y + b.size.y})
+      if (b.shape != BlockerShape::ramp || y < b.at.y + 0.03) list.line(lift(base[i], y), lift(base[(i + 1) % base.size()], y), 2.5, ink);
+}
+
+/// So that a handle never hides what it belongs to.
+double largestHandle(const Blocker& b) { return std::max(0.04, 0.2 * std::min(b.size.x, b.size.z)); }
+
 }  // namespace
 
 std::vector<Handle> BlockerTool::handlesOf(const Blocker& b) {
+  std::vector<Handle> handles = allHandles(b);
+  for (Handle& h : handles) h.largest = largestHandle(b);
+  return handles;
+}
+
+std::vector<Handle> BlockerTool::allHandles(const Blocker& b) {
   const Vec3 x = alongX(b) * (b.size.x / 2), z = alongZ(b) * (b.size.z / 2), half{0, b.size.y / 2, 0};
   const Vec3 out = alongX(b) * (b.size.x / 2 + kOutside);
   const Handle turning{turn, b.at + out, QObject::tr("which way it faces; with Shift freely, else by 15°")};
@@ -60,6 +78,18 @@ bool PlaceTool::press(const Pointer& p) {
   b->at = *at;
   place_(*b);
   return true;
+}
+
+void PlaceTool::draw(DrawList& list, const Camera&) const {
+  const auto placing = placing_();
+  if (!placing || !at_) return;
+  Blocker b = *placing;
+  b.at = *at_;
+  const level::Level solid = level::solidsOf({&b, 1});
+  const std::uint32_t fill = packed(theme().accent, 0.25);
+  for (const level::Object& o : solid.objects)
+    for (const auto& t : o.triangles) list.triangle(o.vertices[t[0]], o.vertices[t[1]], o.vertices[t[2]], fill);
+  drawEdges(list, b);
 }
 
 QString BlockerTool::hint() const {
@@ -141,16 +171,12 @@ void BlockerTool::dragHandle(int handle, const Pointer& p) {
   if (now) replace(workspace_, *now, handle >= firstCorner ? QObject::tr("Move corner") : QObject::tr("Change blocker"));
 }
 
-void BlockerTool::draw(DrawList& list, const Camera& camera) const {
+void BlockerTool::drawOver(DrawList& list, const Camera& camera) const {
   const Blocker* b = chosenBlocker(workspace_);
   if (!b) return;
-  const std::uint32_t ink = packed(theme().accent, 1);
-  const Polygon base = level::baseOf(*b);
-  for (std::size_t i = 0; i < base.size(); ++i)
-    for (const double y : {b->at.y + 0.02, b->at.y + b->size.y})
-      if (b->shape != BlockerShape::ramp || y < b->at.y + 0.03) list.line(lift(base[i], y), lift(base[(i + 1) % base.size()], y), 2.5, ink);
-  list.dashed(b->at, b->at + alongX(*b) * (b->size.x / 2 + kOutside), 0.12, 2, ink);
-  HandleTool::draw(list, camera);
+  drawEdges(list, *b);
+  list.dashed(b->at, b->at + alongX(*b) * (b->size.x / 2 + kOutside), 0.12, 2, packed(theme().accent, 1));
+  HandleTool::drawOver(list, camera);
 }
 
 }  // namespace dune::window

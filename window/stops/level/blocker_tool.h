@@ -17,22 +17,30 @@ class PlaceTool : public Tool {
       : workspace_(workspace), placing_(std::move(placing)), place_(std::move(place)) {}
   QString hint() const override;
   bool press(const Pointer& p) override;
+  void hover(const Pointer& p) override { at_ = groundAt(workspace_, p, 0); }
+  bool giveUp() override { return at_.reset(), false; }
   bool holding() const override { return true; }
+  /// The blocker as it would stand where the mouse is.
+  void draw(DrawList& list, const Camera& camera) const override;
 
  private:
   Workspace& workspace_;
   Placing placing_;
   Place place_;
+  std::optional<Vec3> at_;  // under the mouse
 };
 
 class BlockerTool : public HandleTool {
  public:
   explicit BlockerTool(Workspace& workspace) : workspace_(workspace) {}
   QString hint() const override;
-  void draw(DrawList& list, const Camera& camera) const override;
+  void drawOver(DrawList& list, const Camera& camera) const override;
 
   enum HandleId { middle, top, plusX, minusX, plusZ, minusZ, turn, firstCorner };
   static std::vector<Handle> handlesOf(const level::Blocker& blocker);
+
+ private:
+  static std::vector<Handle> allHandles(const level::Blocker& blocker);
 
  protected:
   std::vector<Handle> handles() const override;

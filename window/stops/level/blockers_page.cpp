@@ -93,6 +93,19 @@ void BlockersPage::addFields() {
     });
     return field;
   };
+  auto place = [&](const QString& name, double Vec3::*axis, const QString& tip) {
+    constexpr double kFar = 1e5;
+    NumberField* field = number(name, tr("m"), -kFar, kFar, 0.1, 2);
+    field->setToolTip(tip);
+    connect(field, &NumberField::edited, this, [this, axis, name](double v) {
+      edit(
+          tr("Move blocker"), [&](Blocker& b) { b.at.*axis = v; }, name);
+    });
+    return field;
+  };
+  x_ = place(tr("Place x"), &Vec3::x, tr("The middle of its base"));
+  y_ = place(tr("Place y, up"), &Vec3::y, tr("What it stands on"));
+  z_ = place(tr("Place z"), &Vec3::z, tr("The middle of its base"));
   width_ = size(tr("Width"), &Vec3::x);
   depth_ = size(tr("Depth"), &Vec3::z);
   height_ = size(tr("Height"), &Vec3::y);
@@ -179,10 +192,12 @@ void BlockersPage::refresh(Topics) {
     rows.push_back({std::to_string(b.id), tr("%1 %2, %3").arg(nameOf(b)).arg(b.id).arg(QString::fromLatin1(level::roleName(b.role)))});
   list_->setRows(std::move(rows));
   const Blocker* b = chosenBlocker(workspace_);
-  for (QWidget* w : std::initializer_list<QWidget*>{width_, depth_, height_, turn_, role_, copy_, remove_}) w->setVisible(b != nullptr);
+  for (QWidget* w : std::initializer_list<QWidget*>{x_, y_, z_, width_, depth_, height_, turn_, role_, copy_, remove_})
+    w->setVisible(b != nullptr);
   height_->setVisible(b && b->shape != BlockerShape::floor);  // a sheet has none
   refreshAgents();
   if (!b) return;
+  x_->setValue(b->at.x), y_->setValue(b->at.y), z_->setValue(b->at.z);
   width_->setValue(b->size.x), depth_->setValue(b->size.z), height_->setValue(b->size.y), turn_->setValue(b->turn);
   role_->setCurrentIndex(static_cast<int>(std::ranges::find(kRoles, b->role) - std::begin(kRoles)));
 }

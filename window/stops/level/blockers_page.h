@@ -32,7 +32,7 @@ class BlockersPage : public Sheet {
   ItemList* list_;
   QListView* agents_;
   ItemModel agentRows_;
-  NumberField *width_, *depth_, *height_, *turn_;
+  NumberField *x_, *y_, *z_, *width_, *depth_, *height_, *turn_;
   QComboBox* role_;
   QLabel* agentsTitle_;
   QPushButton *copy_, *remove_;

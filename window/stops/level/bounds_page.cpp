@@ -82,6 +82,13 @@ BoundsPage::BoundsPage(Workspace& workspace) : Sheet({}, workspace) {
   unset_ = button(tr("Remove bounds"), tr("Ground may be anywhere again"));
   row({set_, unset_});
   size_ = quiet({});
+  const QString names[] = {tr("x from"), tr("x to"), tr("y from, up"), tr("y to, up"), tr("z from"), tr("z to")};
+  constexpr double kFar = 1e5;
+  for (int side = 0; side < 6; ++side) {
+    sideFields_[side] = number(names[side], tr("m"), -kFar, kFar, 0.5, 2);
+    sideFields_[side]->setToolTip(tr("No ground lies beyond this side of the bounds"));
+    connect(sideFields_[side], &NumberField::edited, this, [this, side](double v) { moveSide(side, v); });
+  }
   connect(set_, &QPushButton::clicked, this, [this] {
     if (workspace_.level()) setBounds(workspace_, workspace_.worldBounds(), tr("Set bounds"));
   });
@@ -111,6 +118,21 @@ BoundsPage::BoundsPage(Workspace& workspace) : Sheet({}, workspace) {
 
 BoundsPage::~BoundsPage() = default;
 
+/// A side never comes nearer to the one across than the least.
+void BoundsPage::moveSide(int side, double to) {
+  const auto& bounds = workspace_.project().level->bounds;
+  if (!bounds) return;
+  const int axis = side / 2;
+  Box3 box = *bounds;
+  if (side % 2)
+    box.max[axis] = std::max(to, box.min[axis] + kLeastSide);
+  else
+    box.min[axis] = std::min(to, box.max[axis] - kLeastSide);
+  workspace_.change(
+      tr("Change bounds"), [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.bounds = box; }); },
+      QStringLiteral("bounds %1").arg(side));
+}
+
 Tool* BoundsPage::tool() { return seeding() ? seeder_.get() : sides_.get(); }
 void BoundsPage::leaveTool() { seed_->setChecked(false); }
 
@@ -119,6 +141,10 @@ void BoundsPage::refresh(Topics) {
   set_->setEnabled(workspace_.level() && !section.bounds);
   unset_->setEnabled(section.bounds.has_value());
   seed_->setEnabled(workspace_.level() != nullptr);
+  for (int side = 0; side < 6; ++side) {
+    sideFields_[side]->setVisible(section.bounds.has_value());
+    if (section.bounds) sideFields_[side]->setValue((side % 2 ? section.bounds->max : section.bounds->min)[side / 2]);
+  }
   if (section.bounds) {
     const Vec3 size = section.bounds->size();
     size_->setText(

@@ -19,7 +19,9 @@ class BoundsPage : public Sheet {
   bool seeding() const { return seed_->isChecked(); }
 
  private:
-  NumberField* join_;
+  void moveSide(int side, double to);
+
+  NumberField *join_, *sideFields_[6];  // of the bounds, each axis from and to
   QPushButton *set_, *unset_, *seed_, *removeSeed_;
   QLabel* size_;
   ItemList* seeds_;

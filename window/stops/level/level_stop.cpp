@@ -36,6 +36,13 @@ DrawList seedsAndBounds(const project::LevelSection& section, const Selection& s
   return list;
 }
 
+/// Whether a file is read in a way that does not look like metres with Y up, and nobody has said that it is right so.
+bool looksWrong(const pipeline::LoadedLevel& level, const std::vector<project::LevelFile>& files) {
+  for (std::size_t i = 0; i < std::min(level.files.size(), files.size()); ++i)
+    if (level.files[i].units && level.files[i].import == files[i].import) return true;
+  return false;
+}
+
 }  // namespace
 
 LevelStop::LevelStop(Workspace& workspace, WorldView& view) : LevelStop(workspace, view, new LevelSheet(workspace)) {}
@@ -55,7 +62,14 @@ StopState LevelStop::state() const {
   StopState s;
   s.trouble = workspace_.source().problem().has_value();
   s.words = level ? (objects == 1 ? tr("1 object") : tr("%1 objects").arg(objects)) : s.trouble ? tr("cannot be read") : tr("none yet");
+  if (level && looksWrong(*level, workspace_.project().level->files)) s.words = tr("units or axis look wrong"), s.trouble = true;
   return s;
+}
+
+/// What a blocker does to the ground is seen while it is placed.
+Backdrop LevelStop::backdrop() const {
+  const bool blockers = own_.shown() == LevelSheet::Page::blockers;
+  return {.ground = blockers, .changes = blockers, .figures = true, .names = true};
 }
 
 void LevelStop::draw(const Shown& shown, Topics changed) {
@@ -115,9 +129,8 @@ void LevelStop::drawMarks(bool here) {
 void LevelStop::invite(bool drawing) {
   const bool level = workspace_.level() != nullptr;
   const bool empty = !level && !drawing && !pipeline::hasLevel(workspace_.project());
-  view_.setInvitation(empty ? tr("Open a level to begin: .obj, .gltf, .glb, .ply, .stl, .dae, a tile map (.tmx, .tmj), or a height map "
-                                 "(.png).\nThe button is on the left, under Level. Or draw floors by hand: Level, Blockers, Floor.")
-                      : !level && workspace_.source().problem()
+  view_.setVacant(empty);
+  view_.setInvitation(!level && !empty && workspace_.source().problem()
                           ? tr("The level cannot be read.\nWhat to try is said on the left, under Level.")
                           : QString());
 }

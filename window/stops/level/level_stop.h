@@ -14,7 +14,7 @@ class LevelStop : public TrailStop {
  public:
   LevelStop(Workspace& workspace, WorldView& view);
   StopState state() const override;
-  Backdrop backdrop() const override { return {.ground = false, .figures = true, .names = true}; }
+  Backdrop backdrop() const override;
   void draw(const Shown& shown, Topics changed) override;
   void addToMenu(QMenu& menu, const Pointer& p) override;
   bool looksAt(review::Part part) const override { return part == review::Part::level; }

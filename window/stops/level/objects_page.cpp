@@ -29,23 +29,38 @@ QPixmap roleMark(level::Role role) {
   return pixmap;
 }
 
+/// What the button that takes a guess does: "Use centimetres, Z up".
+QString useText(const level::ImportOptions& now, const level::ImportOptions& guessed) {
+  static const std::pair<double, QString> kUnits[] = {{1, QObject::tr("metres")},
+                                                      {0.01, QObject::tr("centimetres")},
+                                                      {0.001, QObject::tr("millimetres")},
+                                                      {0.0254, QObject::tr("inches")},
+                                                      {0.3048, QObject::tr("feet")}};
+  QStringList what;
+  if (guessed.scale != now.scale) {
+    const auto unit = std::ranges::find_if(kUnits, [&](const auto& u) { return std::abs(u.first - guessed.scale) < 1e-9; });
+    what << (unit != std::end(kUnits) ? unit->second : QObject::tr("scale %1").arg(guessed.scale));
+  }
+  if (guessed.up != now.up) what << (guessed.up == level::UpAxis::z ? QObject::tr("Z up") : QObject::tr("Y up"));
+  return QObject::tr("Use %1").arg(what.join(QStringLiteral(", ")));
+}
+
 /// Picks objects in the world.
 class PickObject : public Tool {
  public:
   explicit PickObject(Workspace& workspace) : workspace_(workspace) {}
-  QString hint() const override {
-    return QObject::tr("Click an object to choose it, with Ctrl to choose several. Drag with the right button to turn the view.");
-  }
-  bool press(const Pointer& p) override {
+  QString hint() const override { return QObject::tr("Click an object to choose it, with Ctrl to choose several. Drag to turn the view."); }
+  bool press(const Pointer&) override { return false; }
+  void click(const Pointer& p) override {
     const auto level = workspace_.level();
-    if (!p.hit || !level || p.hit->object >= level->level->objects.size()) return false;
+    if (!p.hit || !level || p.hit->object >= level->level->objects.size()) return;
     const Thing object{ThingKind::object, level->level->objects[p.hit->object].name};
     if (p.modifiers & Qt::ControlModifier)
       workspace_.selection().toggle(object);
     else
       workspace_.selection().choose(object);
-    return true;
   }
+  bool aims() const override { return false; }
 
  private:
   Workspace& workspace_;
@@ -137,7 +152,7 @@ void ObjectsPage::addFiles() {
   guess_->setObjectName(QStringLiteral("trouble"));
   guess_->setWordWrap(true);
   column_->addWidget(guess_);
-  readSo_ = button(tr("Read it so"), tr("Take the guessed scale and up axis for this file"));
+  readSo_ = button(tr("Use the guess"), tr("Read this file so"));
   guessRow_ = row({readSo_});
   connect(readSo_, &QPushButton::clicked, this, [this] {
     if (const auto* units = guessed()) editFile(tr("Change units"), [read = units->read](project::LevelFile& f) { f.import = read; });
@@ -201,7 +216,7 @@ void ObjectsPage::addTileMap() {
 }
 
 void ObjectsPage::addObjects() {
-  section(tr("What counts"));
+  objectsTitle_ = section(tr("What counts"));
   pattern_ = new QLineEdit;
   pattern_->setPlaceholderText(tr("Filter by name: crate*"));
   pattern_->setAccessibleName(tr("Filter by name"));
@@ -240,7 +255,7 @@ void ObjectsPage::addObjects() {
     roles_[i]->setObjectName(QStringLiteral("narrow"));
     connect(roles_[i], &QPushButton::clicked, this, [this, i] { giveRole(chosen(), static_cast<level::Role>(i)); });
   }
-  row({roles_[0], roles_[1], roles_[2], roles_[3]});
+  roleRow_ = row({roles_[0], roles_[1], roles_[2], roles_[3]});
 }
 
 void ObjectsPage::addRules() {
@@ -251,10 +266,18 @@ void ObjectsPage::addRules() {
     menu->addAction(roleText(role), this, [this, role] { addRule(role); });
   makeRule_->setMenu(menu);
   removeRule_ = button(tr("Remove rule"), tr("Remove the chosen rule"));
-  row({makeRule_, removeRule_});
+  ruleRow_ = row({makeRule_, removeRule_});
   rules_ = list(tr("Rules"), ThingKind::rule);
   rules_->setMaximumHeight(66);
   connect(removeRule_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::rule); });
+  rest_ = new QWidget;
+  column_->addWidget(rest_, 1);
+}
+
+/// Without objects there is nothing to sort, and no empty list for it.
+void ObjectsPage::showObjects(bool any) {
+  for (QWidget* w : std::initializer_list<QWidget*>{objectsTitle_, pattern_, table_, roleRow_, ruleRow_}) w->setVisible(any);
+  rest_->setVisible(!any);
 }
 
 std::size_t ObjectsPage::fileIndex() const { return static_cast<std::size_t>(std::max(0, files_->currentIndex())); }
@@ -278,6 +301,12 @@ void ObjectsPage::addRule(level::Role role) {
 }
 
 Tool* ObjectsPage::tool() { return tool_.get(); }
+
+/// Of what the filter shows.
+bool ObjectsPage::chooseAll() {
+  table_->selectAll();
+  return true;
+}
 
 /// What is chosen in the table is chosen; what the filter hides is not.
 void ObjectsPage::tellChosen() {
@@ -351,7 +380,11 @@ const level::UnitsGuess* ObjectsPage::guessed() const {
 void ObjectsPage::refreshNews() {
   const level::UnitsGuess* units = guessed();
   guess_->setVisible(units), guessRow_->setVisible(units);
-  if (units) guess_->setText(QString::fromStdString(units->reason));
+  if (units) {
+    guess_->setText(QString::fromStdString(units->reason));
+    readSo_->setText(useText(workspace_.project().level->files[fileIndex()].import, units->read));
+    readSo_->setAccessibleName(readSo_->text());
+  }
   const pipeline::LevelNews& news = workspace_.source().news();
   news_->setVisible(!news.empty());
   news_->setText(QString::fromStdString(news.sentence()));
@@ -383,31 +416,17 @@ void ObjectsPage::refreshRules() {
         {std::to_string(rows.size()), tr("%1: %2 (%3 fit)").arg(QString::fromStdString(rule.pattern), roleText(rule.role)).arg(fitting)});
   }
   rules_->setRows(std::move(rows));
-  rules_->setVisible(!section.rules.empty());
+  rules_->setVisible(!section.rules.empty() && model_.rowCount() > 0);
   removeRule_->setVisible(!section.rules.empty());
   removeRule_->setEnabled(rules_->currentRow() >= 0);
 }
 
 void ObjectsPage::refreshFilter() {
-  fits_->setVisible(!pattern_->text().trimmed().isEmpty());
+  fits_->setVisible(model_.rowCount() > 0 && !pattern_->text().trimmed().isEmpty());
   fits_->setText(tr("%1 of %2 fit the filter").arg(filtered_.rowCount()).arg(model_.rowCount()));
 }
 
-void ObjectsPage::refresh(Topics changed) {
-  if (projectNumber_ != workspace_.projectNumber()) {
-    projectNumber_ = workspace_.projectNumber();
-    pattern_->clear();
-  }
-  if (changed & (Topic::level | Topic::stop)) {
-    following_ = true;  // another level takes the rows of the table away; that is no choice
-    model_.levelChanged();
-    following_ = false;
-  }
-  if (changed & (Topic::level | Topic::levelSection | Topic::theme)) model_.rolesChanged();
-  followChosen();
-  refreshFilter();
-  refreshFiles();
-  refreshRules();
+void ObjectsPage::refreshSize() {
   const auto level = workspace_.level();
   const bool trouble = workspace_.source().problem().has_value();
   size_->setObjectName(trouble ? QStringLiteral("trouble") : QStringLiteral("quiet"));
@@ -432,6 +451,25 @@ void ObjectsPage::refresh(Topics changed) {
   } else {
     size_->setText(tr("No level yet."));
   }
+}
+
+void ObjectsPage::refresh(Topics changed) {
+  if (projectNumber_ != workspace_.projectNumber()) {
+    projectNumber_ = workspace_.projectNumber();
+    pattern_->clear();
+  }
+  if (changed & (Topic::level | Topic::stop)) {
+    following_ = true;  // another level takes the rows of the table away; that is no choice
+    model_.levelChanged();
+    following_ = false;
+  }
+  if (changed & (Topic::level | Topic::levelSection | Topic::theme)) model_.rolesChanged();
+  followChosen();
+  refreshFilter();
+  refreshFiles();
+  refreshRules();
+  showObjects(model_.rowCount() > 0);
+  refreshSize();
   refreshNews();
   for (QPushButton* b : roles_) b->setEnabled(!chosen().empty());
   makeRule_->setEnabled(!pattern_->text().trimmed().isEmpty());

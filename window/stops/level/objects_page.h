@@ -40,6 +40,7 @@ class ObjectsPage : public Sheet {
   explicit ObjectsPage(Workspace& workspace);
   void refresh(Topics changed) override;
   Tool* tool() override;
+  bool chooseAll() override;
   std::vector<ThingKind> removable() const override { return {ThingKind::rule}; }
   const std::set<std::string>& chosen() const { return workspace_.selection().all(ThingKind::object); }
   void giveRole(const std::set<std::string>& names, level::Role role);
@@ -55,6 +56,8 @@ class ObjectsPage : public Sheet {
   void refreshFiles();
   void refreshRules();
   void refreshNews();
+  void refreshSize();
+  void showObjects(bool any);
   void chooseNews();
   void tellChosen();
   void followChosen();
@@ -69,6 +72,8 @@ class ObjectsPage : public Sheet {
   QLineEdit* pattern_;
   QLabel* fits_;  // how many the filter shows
   int projectNumber_ = 0;
+  QWidget *roleRow_, *ruleRow_, *rest_;  // rest_: the room below, where there are no objects
+  QLabel* objectsTitle_;
   QComboBox *files_, *up_;
   QLabel *size_, *guess_, *news_;
   QWidget *guessRow_, *newsRow_;

@@ -44,7 +44,8 @@ void MeshStop::draw(const Shown& shown, Topics changed) {
     drawGround(shown.backdrop.ground);
   else if (changed & Topic::camera)
     drawDetail();
-  if (changed & (Topic::compared | Topic::agent | Topic::selection | Topic::stop | Topic::theme)) drawChange(shown.here);
+  if (changed & (Topic::compared | Topic::agent | Topic::selection | Topic::stop | Topic::theme))
+    drawChange((shown.here && own_.build()->showsChange()) || shown.backdrop.changes);
   if (changed & (Topic::cards | Topic::answers | Topic::agent | Topic::level | Topic::selection | Topic::stop | Topic::theme))
     drawCards(shown.here);
 }
@@ -77,9 +78,9 @@ void MeshStop::drawDetail() {
   detail_.set(box, groundLayer(ground->mesh, ground->rules, drawn_.fresh, faces, !far));
 }
 
-void MeshStop::drawChange(bool here) {
+void MeshStop::drawChange(bool wanted) {
   const auto& change = workspace_.comparison().change();
-  const bool shown = here && change && own_.build()->showsChange() && !workspace_.comparison().other();
+  const bool shown = wanted && change && !workspace_.comparison().other();
   std::vector<WorldLabel> labels;
   DrawList list = shown ? changeLayer(*change, workspace_.selection().id(ThingKind::change), labels) : DrawList{};
   change_.set(std::move(list), std::move(labels));

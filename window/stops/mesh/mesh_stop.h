@@ -22,7 +22,7 @@ class MeshStop : public TrailStop {
   MeshStop(Workspace& workspace, WorldView& view, MeshSheet* sheet);
   void drawGround(bool shown);
   void drawDetail();
-  void drawChange(bool here);
+  void drawChange(bool wanted);
   void drawCards(bool here);
 
   WorldView& view_;

@@ -76,13 +76,12 @@ Box2 ScopeTool::built(const Box2& box) const {
   return {ground::chunkBox(ground::chunkAt(box.min, size), size).min, ground::chunkBox(ground::chunkAt(box.max, size), size).max};
 }
 
-void ScopeTool::draw(DrawList& list, const Camera& camera) const {
+void ScopeTool::draw(DrawList& list, const Camera&) const {
   const Box2 shown = drawn_.going() ? drawn_.box() : dragged_.value_or(box());
   if (shown.empty()) return;
   const std::uint32_t ink = packed(theme().accent, 1);
   drawBox(list, shown, height_ + kOver, 3, 0, ink);
   drawBox(list, built(shown), height_ + kOver, 2, kDash, ink);
-  HandleTool::draw(list, camera);
 }
 
 }  // namespace dune::window

@@ -2,7 +2,7 @@
 
 #include <qcustomplot.h>
 
-#include "window/scene/from_to_tool.h"
+#include "window/scene/handle_tool.h"
 #include "window/scene/theme.h"
 
 namespace dune::window {
@@ -29,20 +29,72 @@ LimitWords wordsOf(SweptLimit limit) {
   }
 }
 
+/// Two places that stay where they were put and can be moved; each time they are let go the question is asked.
+class BetweenTool : public HandleTool {
+ public:
+  explicit BetweenTool(Workspace& workspace) : workspace_(workspace) {}
+
+  QString hint() const override {
+    if (drawing_) return QObject::tr("Let go at the other place.");
+    if (workspace_.trials().between()) return QObject::tr("Drag one of the two places, or draw two others from one to the other.");
+    return QObject::tr("Drag from one place to another to find the widest and the tallest agent that still gets there.");
+  }
+  void drop(const Pointer& p) override {
+    constexpr double kLeast = 0.3;  // metres: shorter drags are slips
+    drag(p);
+    HandleTool::drop(p);
+    drawing_ = false;
+    const auto ends = std::exchange(dragged_, std::nullopt);
+    if (ends && glm::distance(ends->first, ends->second) > kLeast) workspace_.tryPassing(ends->first, ends->second);
+  }
+  bool giveUp() override {
+    drawing_ = false;
+    const bool any = std::exchange(dragged_, std::nullopt).has_value();
+    return HandleTool::giveUp() || any;
+  }
+  bool aims() const override { return true; }
+  void draw(DrawList& list, const Camera&) const override {
+    const auto ends = shown();
+    if (!ends) return;
+    const Vec3 lifted{0, 0.1, 0};
+    list.dashed(ends->first + lifted, ends->second + lifted, 0.3, 3, packed(theme().accent, 1));
+    for (const Vec3& p : {ends->first, ends->second}) list.circle(p + Vec3{0, 0.05, 0}, 0.3, 3, packed(theme().accent, 1));
+  }
+
+ protected:
+  std::vector<Handle> handles() const override {
+    const auto ends = shown();
+    if (!ends || drawing_) return {};
+    return {{0, ends->first, QObject::tr("where it begins"), 0.3}, {1, ends->second, QObject::tr("where it goes"), 0.3}};
+  }
+  void begin(int, const Pointer&) override { dragged_ = workspace_.trials().between(); }
+  void dragHandle(int end, const Pointer& p) override {
+    if (p.hit && dragged_) (end == 0 ? dragged_->first : dragged_->second) = p.hit->at;
+  }
+  bool pressBeside(const Pointer& p) override {
+    if (!p.hit) return false;
+    take(1, p);
+    drawing_ = true;
+    dragged_ = {p.hit->at, p.hit->at};
+    return true;
+  }
+
+ private:
+  std::optional<std::pair<Vec3, Vec3>> shown() const { return dragged_ ? dragged_ : workspace_.trials().between(); }
+
+  Workspace& workspace_;
+  std::optional<std::pair<Vec3, Vec3>> dragged_;  // as they are while the mouse holds one
+  bool drawing_ = false;                          // both anew
+};
+
 }  // namespace
 
 TryPage::TryPage(Workspace& workspace) : Sheet({}, workspace) {
   addPassing();
   addSweep();
-  tool_ = std::make_unique<FromToTool>(
-      FromToTool::Words{tr("Drag from one place to another to find the widest and the tallest agent that still gets there."),
-                        tr("Let go at the other place.")},
-      0.3,
-      [](DrawList& list, const Vec3& from, const Vec3& to) {
-        list.dashed(from + Vec3{0, 0.1, 0}, to + Vec3{0, 0.1, 0}, 0.3, 3, packed(theme().accent, 1));
-        for (const Vec3& p : {from, to}) list.circle(p + Vec3{0, 0.05, 0}, 0.3, 3, packed(theme().accent, 1));
-      },
-      [this](const Vec3& from, const Vec3& to) { ask(from, to); });
+  rest_ = new QWidget;
+  column_->addWidget(rest_, 1);
+  tool_ = std::make_unique<BetweenTool>(workspace_);
 }
 
 TryPage::~TryPage() = default;
@@ -57,7 +109,7 @@ void TryPage::addPassing() {
   passing_->setWordWrap(true);
   column_->addWidget(passing_);
   connect(showWhere_, &QPushButton::clicked, this, [this] {
-    if (const auto& p = workspace_.trials().passed(); p && !p->radius.open && p->radius.most > 0) emit showPlace(p->radius.at);
+    if (const auto& p = workspace_.trials().passed(); p && !p->radius.open) emit showPlace(p->radius.at);
   });
 }
 
@@ -73,6 +125,7 @@ void TryPage::addSweep() {
   start_ = button(tr("Try the range"), tr("Build at each value in the background"));
   cancel_ = button(tr("Cancel"), tr("Stop trying"));
   row({start_, cancel_});
+  progress_ = quiet({});
   connect(start_, &QPushButton::clicked, this, [this] {
     workspace_.trySweep({static_cast<SweptLimit>(limit_->currentIndex()), from_->value(), to_->value(), 16});
   });
@@ -87,6 +140,10 @@ void TryPage::addSweep() {
     if (sweep && e->button() == Qt::LeftButton)
       setLimit(std::clamp(plot_->xAxis->pixelToCoord(e->pos().x()), sweep->plan.from, sweep->plan.to));
   });
+  old_ = new QLabel(tr("Out of date: what it was tried with has changed since. Try the range again."));
+  old_->setObjectName(QStringLiteral("trouble"));
+  old_->setWordWrap(true);
+  column_->addWidget(old_);
   measure_ = quiet({});
   thresholds_ = list(tr("Thresholds of the kept routes"), ThingKind::threshold);
   thresholds_->setToolTip(tr("Choose one to go to the place where its route is stopped"));
@@ -102,10 +159,8 @@ void TryPage::addSweep() {
 Tool* TryPage::tool() { return between_->isChecked() ? tool_.get() : nullptr; }
 void TryPage::leaveTool() { between_->setChecked(false); }
 
-void TryPage::ask(const Vec3& from, const Vec3& to) { workspace_.tryPassing(from, to); }
-
 void TryPage::limitChanged() {
-  rangeFor_ = {workspace_.file().path(), workspace_.agentKind().id};
+  rangeFor_ = {workspace_.projectNumber(), workspace_.agentKind().id};
   const auto limit = static_cast<SweptLimit>(limit_->currentIndex());
   const LimitWords words = wordsOf(limit);
   const double now = workspace_.agentKind().*pipeline::fieldOf(limit);
@@ -126,12 +181,12 @@ void TryPage::setLimit(double value) {
 
 void TryPage::refreshPassing() {
   const auto& p = workspace_.trials().passed();
-  showWhere_->setEnabled(p && !p->radius.open && p->radius.most > 0);
-  if (workspace_.trials().busy()) return passing_->setText(tr("Trying: %1").arg(workspace_.trials().step()));
+  showWhere_->setEnabled(p && !p->radius.open);
+  if (workspace_.trials().busyWith(Trials::About::passing)) return passing_->setText(tr("Trying: %1").arg(workspace_.trials().step()));
   if (!p) return passing_->setText(tr("Drag from one place to another: the widest and the tallest agent that still gets there are found."));
   auto sentence = [](const QString& what, const pipeline::Tightest& t) {
     if (t.open) return QObject::tr("%1: even %2 m passes.").arg(what).arg(t.most, 0, 'f', 1);
-    if (t.most == 0) return QObject::tr("%1: nobody gets there.").arg(what);
+    if (t.most == 0) return QObject::tr("%1: nobody gets there: %2.").arg(what, QString::fromStdString(t.cause));
     return QObject::tr("%1: up to %2 m. A larger one is stopped: %3.")
         .arg(what)
         .arg(t.most, 0, 'f', 2)
@@ -144,8 +199,12 @@ void TryPage::refreshSweep() {
   const auto sweep = workspace_.trials().swept();
   start_->setEnabled(workspace_.level() != nullptr && !workspace_.trials().busy());
   cancel_->setEnabled(workspace_.trials().busy());
-  plot_->setVisible(sweep != nullptr), measure_->setVisible(sweep != nullptr);
+  const bool trying = workspace_.trials().busyWith(Trials::About::sweep);
+  progress_->setVisible(trying);
+  if (trying) progress_->setText(tr("Trying: %1").arg(workspace_.trials().step()));
+  plot_->setVisible(sweep != nullptr), rest_->setVisible(sweep == nullptr), measure_->setVisible(sweep != nullptr);
   thresholds_->setVisible(sweep && !sweep->thresholds.empty());
+  old_->setVisible(false);
   if (!sweep) return;
   const LimitWords words = wordsOf(sweep->plan.limit);
   plot_->clearItems();
@@ -174,6 +233,9 @@ void TryPage::refreshSweep() {
   for (const pipeline::Threshold& t : sweep->thresholds) upright(t.value, QPen(theme().bad, 1.5, Qt::DashLine));
   upright(workspace_.agentKind().*pipeline::fieldOf(sweep->plan.limit), QPen(theme().good, 1.5));
   plot_->replot(QCustomPlot::rpQueuedReplot);
+  const bool old = workspace_.trials().sweptIsOld(workspace_.project(), workspace_.level() ? workspace_.level()->level : nullptr,
+                                                  workspace_.agentKind().id);
+  old_->setVisible(old);
   measure_->setText(tr("Curve: %1. Green: now; click to set it.").arg(QString::fromStdString(sweep->measure)));
   std::vector<ItemRow> rows;
   for (const pipeline::Threshold& t : sweep->thresholds) {
@@ -189,7 +251,7 @@ void TryPage::refreshSweep() {
 }
 
 void TryPage::refresh(Topics) {
-  if (rangeFor_ != std::pair(workspace_.file().path(), workspace_.agentKind().id)) limitChanged();
+  if (rangeFor_ != std::pair(workspace_.projectNumber(), workspace_.agentKind().id)) limitChanged();
   between_->setEnabled(workspace_.level() != nullptr);
   refreshPassing();
   refreshSweep();

@@ -25,18 +25,18 @@ class TryPage : public Sheet {
  private:
   void addPassing();
   void addSweep();
-  void ask(const Vec3& from, const Vec3& to);
   void limitChanged();
   void refreshPassing();
   void refreshSweep();
   void setLimit(double value);
 
   QPushButton *between_, *start_, *cancel_, *showWhere_;
-  QLabel *passing_, *measure_;
+  QWidget* rest_;  // the room below, while there is no curve
+  QLabel *progress_, *old_, *passing_, *measure_;
   ItemList* thresholds_;
   QComboBox* limit_;
   NumberField *from_, *to_;
-  std::pair<QString, int> rangeFor_;  // the project and the agent that the range was set for
+  std::pair<int, int> rangeFor_;  // the project and the agent that the range was set for
   QCustomPlot* plot_;
   std::unique_ptr<Tool> tool_;
 };
