@@ -155,6 +155,20 @@ project::Project depotProject() {
                                             {4, "Kilns to canal end", {50, 0, 8}, {57, -2.2, 22.5}},
                                             {5, "Gate to shed", {57, 0, 42}, {50, 0, 39}}}});
   p.cards = shared(project::CardsSection{{{1, {12.85, 0, 32.25}}, {2, {24, 0, 7.45}}, {3, {50, 0, 41.1}}}});
+  p.places = shared(project::PlacesSection{{{1, "Kiln yard", {50, 0, 15}},
+                                            {2, "Awning lane", {23.7, 2.6, 7.45}},
+                                            {3, "Cistern terraces", {9, 0.9, 10}},
+                                            {4, "Canal", {18, -2.2, 22.5}},
+                                            {5, "Footbridge", {29.1, 0.1, 22.5}},
+                                            {6, "Canal end", {57, -2.2, 22.5}},
+                                            {7, "Brine pans", {42.5, 0, 32}},
+                                            {8, "Sinking sand", {23, 0, 33}},
+                                            {9, "Store", {8, 3, 33}},
+                                            {10, "Annex", {16.4, 2.8, 33.5}},
+                                            {11, "Shed", {50, 2.6, 39.2}},
+                                            {12, "Wind tower", {34.5, 0, 10}},
+                                            {13, "Loading dock", {37, 1.2, 39.5}},
+                                            {14, "South gate", {57, 0, 42}}}});
   p.crowd = shared(project::CrowdSection{{{1, {52, 0, 15.5}, {34, 0, 42}, 14, 0},
                                           {2, {33, 0, 29}, {24, 0, 16.5}, 14, 0},
                                           {3, {13, 0, 15}, {11, 0, 32.2}, 8, 0.42},

@@ -203,6 +203,18 @@ CardsSection cardsFrom(const Json& j) {
   return s;
 }
 
+Json placesJson(const PlacesSection& s) {
+  Json list = Json::array();
+  for (const NamedPlace& p : s.places) list.push_back({{"id", p.id}, {"name", p.name}, {"at", point(p.at)}});
+  return list;
+}
+
+PlacesSection placesFrom(const Json& j) {
+  PlacesSection s;
+  for (const Json& p : j) s.places.push_back({p.at("id").get<int>(), p.at("name").get<std::string>(), pointFrom(p.at("at"))});
+  return s;
+}
+
 template <class T>
 std::shared_ptr<const T> shared(T value) {
   return std::make_shared<const T>(std::move(value));
@@ -236,6 +248,7 @@ Project parse(const Json& j, int version) {
   p.routes = shared(routesFrom(j.at("routes")));
   if (const auto cards = j.find("cards"); cards != j.end()) p.cards = shared(cardsFrom(*cards));
   p.crowd = shared(crowdFrom(j.at("crowd")));
+  if (const auto places = j.find("places"); places != j.end()) p.places = shared(placesFrom(*places));
   return p;
 }
 
@@ -269,15 +282,16 @@ std::string toJson(const Project& p) {
     agents.push_back(agentJson(a));
     if (a.id != static_cast<int>(agents.size())) agents.back()["id"] = a.id;
   }
-  const Json j{{"format", kFormat},
-               {"version", kProjectVersion},
-               {"level", levelJson(*p.level)},
-               {"agents", agents},
-               {"areas", areasJson(*p.areas)},
-               {"links", linksJson(*p.links)},
-               {"routes", routesJson(*p.routes)},
-               {"cards", cardsJson(*p.cards)},
-               {"crowd", crowdJson(*p.crowd)}};
+  Json j{{"format", kFormat},
+         {"version", kProjectVersion},
+         {"level", levelJson(*p.level)},
+         {"agents", agents},
+         {"areas", areasJson(*p.areas)},
+         {"links", linksJson(*p.links)},
+         {"routes", routesJson(*p.routes)},
+         {"cards", cardsJson(*p.cards)},
+         {"crowd", crowdJson(*p.crowd)}};
+  if (!p.places->places.empty()) j["places"] = placesJson(*p.places);
   return j.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 

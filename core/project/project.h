@@ -86,6 +86,19 @@ struct CardsSection {
   bool operator==(const CardsSection&) const = default;
 };
 
+/// How people call a place of the level; shown in the world.
+struct NamedPlace {
+  int id = 0;
+  std::string name;
+  Vec3 at{};
+  bool operator==(const NamedPlace&) const = default;
+};
+
+struct PlacesSection {
+  std::vector<NamedPlace> places;
+  bool operator==(const PlacesSection&) const = default;
+};
+
 /// A route that is asked again after every build.
 struct KeptRoute {
   int id = 0;
@@ -107,11 +120,12 @@ struct Project {
   std::shared_ptr<const RoutesSection> routes = std::make_shared<RoutesSection>();
   std::shared_ptr<const CardsSection> cards = std::make_shared<CardsSection>();
   std::shared_ptr<const CrowdSection> crowd = std::make_shared<CrowdSection>();
+  std::shared_ptr<const PlacesSection> places = std::make_shared<PlacesSection>();
 
   /// Whether both say the same, whatever their pointers.
   bool same(const Project& other) const {
     return *level == *other.level && *agents == *other.agents && *areas == *other.areas && *links == *other.links &&
-           *routes == *other.routes && *cards == *other.cards && *crowd == *other.crowd;
+           *routes == *other.routes && *cards == *other.cards && *crowd == *other.crowd && *places == *other.places;
   }
 };
 

@@ -100,6 +100,36 @@ class TestAgentsStop : public DemoWindow {
     for (QLabel* label : agents().findChildren<QLabel*>())
       said |= label->isVisible() && label->text().contains(QStringLiteral("step height 2.5 m is not less"));
     QVERIFY(said);
+    QCOMPARE(field(Stop::agents, QStringLiteral("Step height"))->value(), 0.3);  // what was refused does not stay there
+  }
+  void escapeGivesUpWhatIsTyped() {
+    open(0);
+    NumberField* radius = field(Stop::agents, QStringLiteral("Radius"));
+    toFront();
+    radius->spin()->setFocus();
+    radius->spin()->selectAll();
+    QTest::keyClicks(radius->spin(), QStringLiteral("0.9"));
+    QTest::keyClick(radius->spin(), Qt::Key_Escape);
+    QTest::keyClick(radius->spin(), Qt::Key_Return);
+    QTest::qWait(1);
+    QCOMPARE(kind().radius, 0.35);
+    QVERIFY(radius->spin()->text().startsWith(QStringLiteral("0.35")));
+  }
+  void aNewNameBuildsNothing() {
+    open(0);
+    const auto ground = work().ground();
+    auto* name = agents().findChild<QLineEdit*>();
+    toFront();
+    name->setFocus();
+    name->selectAll();
+    QTest::keyClicks(name, QStringLiteral("Carrier"));
+    QTest::keyClick(name, Qt::Key_Return);
+    QTest::qWait(1);
+    QCOMPARE(kind().name, std::string("Carrier"));
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(work().ground()->built->chunksMade, std::size_t{0});
+    QCOMPARE(work().ground()->mesh.agent.name, std::string("Carrier"));
+    QCOMPARE(work().ground()->area, ground->area);
   }
 
   void theFigureStandsWhereOneClicks() {

@@ -3,7 +3,12 @@
 
 #include <QFileInfo>
 
+#include <QScrollBar>
+
 #include "tests/window/demo_window.h"
+#include "window/session/hand_made.h"
+#include "window/stops/mesh/mesh_sheet.h"
+#include "window/timeline/reel.h"
 
 using namespace dune;
 using namespace dune::window;
@@ -54,6 +59,71 @@ class TestFaults : public DemoWindow {
     QVERIFY(!work().save(path));
     QVERIFY(drive_->waitForGround());
     QVERIFY(QFileInfo::exists(QString::fromStdString(project::levelPath(saved().level->files[0], path.toStdString()))));
+  }
+  void oldFindingsGoWithTheirProject() {
+    QVERIFY(!work().findings().all().empty());
+    work().document().markSaved();
+    work().startNew();
+    QVERIFY(work().findings().all().empty());
+    QTest::qWait(1);
+    QCOMPARE(window_->ledger().list()->count(), 0);
+    for (QPushButton* b : window_->ledger().findChildren<QPushButton*>()) QVERIFY(!b->isVisible());
+  }
+  void theListOfFindingsKeepsItsPlace() {
+    window_->ledger().setOpen(true);
+    QListView* list = window_->ledger().list();
+    QTest::qWait(20);
+    list->verticalScrollBar()->setValue(list->verticalScrollBar()->maximum() / 2);
+    window_->ledger().list()->setCurrentRow(3);
+    list->verticalScrollBar()->setValue(list->verticalScrollBar()->maximum() / 2);
+    QTest::qWait(20);
+    const int place = list->verticalScrollBar()->value();
+    const std::string chosen = work().selection().one(ThingKind::finding);
+    QVERIFY(place > 0 && !chosen.empty());
+    work().change("Card",
+                  [](project::Project& p) { project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].radius += 1e-4; }); });
+    QTest::qWait(1);
+    QVERIFY(drive_->waitForGround());
+    QTest::qWait(20);
+    QCOMPARE(work().selection().one(ThingKind::finding), chosen);
+    QCOMPARE(list->verticalScrollBar()->value(), place);
+  }
+  void whatNobodySeesDoesNotPlayOn() {
+    drive_->goTo(Stop::crowd);
+    drive_->press(Stop::crowd, QStringLiteral("Run"));
+    QVERIFY(drive_->waitForRun());
+    window_->reel().setPlaying(true);
+    drive_->goTo(Stop::level);
+    QVERIFY(!window_->reel().playing());
+    const double time = work().playback().time();
+    QTest::qWait(100);
+    QCOMPARE(work().playback().time(), time);
+  }
+  void triedRangesSayWhenTheyAreOld() {
+    drive_->goTo(Stop::mesh);
+    auto& mesh = sheet<MeshSheet>(Stop::mesh);
+    mesh.show(MeshSheet::Page::tryOut);
+    type(field(Stop::mesh, QStringLiteral("To")), QStringLiteral("0.6"));
+    drive_->press(Stop::mesh, QStringLiteral("Try the range"));
+    QVERIFY(becomes([&] { return work().trials().swept() && !work().trials().busy(); }));
+    const auto told = [&] {
+      for (const QLabel* l : window_->sheet(static_cast<int>(Stop::mesh))->findChildren<QLabel*>())
+        if (l->isVisible() && l->text().startsWith(QStringLiteral("Out of date"))) return true;
+      return false;
+    };
+    QVERIFY(!told());
+    QVERIFY(!work().save(folder_.filePath(QStringLiteral("elsewhere.dunestep"))));
+    QTest::qWait(1);
+    QVERIFY(!told());
+    QCOMPARE(field(Stop::mesh, QStringLiteral("To"))->value(), 0.6);  // saving is no other project
+    level::Blocker box;
+    box.at = {30, 0, 16};
+    add(work(), box);
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(told());
+    undo();
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(!told());
   }
   void whatIsBeingTypedIsSaved() {
     drive_->goTo(Stop::agents);

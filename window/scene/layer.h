@@ -30,6 +30,7 @@ struct WorldLabel {
   Vec3 at;
   QString text;
   QColor colour;
+  bool name = false;  ///< of a place: plain, gives way to all others, and can be switched off
 };
 
 /// Where a layer is drawn while two worlds are shown side by side; only those that change with time are told apart.

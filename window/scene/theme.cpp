@@ -84,6 +84,7 @@ QString styleSheet(const Theme& t) {
              "QPushButton#primary { background: %5; color: %6; border-color: %5; font-weight: 600; }"
              "QPushButton#primary:disabled { background: %4; color: %7; border-color: %4; }"
              "QComboBox { combobox-popup: 0; }"  // an open list looks like every list
+             "QToolButton#fromAbove { padding: 1px 8px; margin: 2px 0; } QToolButton#fromAbove:focus { padding: 0px 7px; }"
              "QToolButton#card { padding: 8px 4px; background: %3; } QToolButton#card:focus { padding: 7px 3px; }"
              "#tour { background: %3; border: 2px solid %5; border-radius: 6px; }"
              "QLineEdit { background: %2; border: 1px solid %4; border-radius: 4px; padding: 3px 5px; selection-background-color: %5; "

@@ -17,6 +17,7 @@ enum class ThingKind : std::uint8_t {
   route,
   card,
   group,
+  place,      ///< with a name
   obstacle,   ///< that moves among a crowd
   change,     ///< a place that a build changed, by its number in the list
   threshold,  ///< of a limit that was tried, by its number in the list

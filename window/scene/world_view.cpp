@@ -138,23 +138,44 @@ class LabelOverlay : public QWidget {
   }
 
  private:
+  /// Names of places come last and give way: where something else stands they are left out.
   void drawLabels(QPainter& painter, Side side) const {
     std::vector<QRectF> taken;
-    for (const auto& layer : view_.layers_)
-      for (const WorldLabel& label : layer->labels) {
-        QPointF at;
-        if (!isDrawn(layer->side, side) || label.at.y > view_.cutAway_ + 0.5 || !view_.camera_.project(label.at, at)) continue;
-        const QRectF box = QRectF(painter.fontMetrics().boundingRect(label.text)).adjusted(-5, -2, 5, 2);
-        const QRectF placed = aboveOthers(box.translated(at.x() - box.width() / 2 - box.left(), at.y() - box.bottom() - 8), taken);
-        taken.push_back(placed);
-        QColor back = theme().panel;
-        back.setAlpha(225);
-        painter.setPen(QPen(label.colour, 1));
-        painter.setBrush(back);
-        painter.drawRoundedRect(placed, 4, 4);
-        painter.setPen(theme().text);
-        painter.drawText(placed, Qt::AlignCenter, label.text);
-      }
+    for (const bool names : {false, true})
+      for (const auto& layer : view_.layers_)
+        for (const WorldLabel& label : layer->labels) {
+          QPointF at;
+          if (label.name != names || (names && !view_.namesShown_) || !isDrawn(layer->side, side)) continue;
+          if (label.at.y > view_.cutAway_ + 0.5 || !view_.camera_.project(label.at, at)) continue;
+          names ? drawName(painter, label, at, taken) : drawBox(painter, label, at, taken);
+        }
+  }
+
+  static void drawBox(QPainter& painter, const WorldLabel& label, const QPointF& at, std::vector<QRectF>& taken) {
+    const QRectF box = QRectF(painter.fontMetrics().boundingRect(label.text)).adjusted(-5, -2, 5, 2);
+    const QRectF placed = aboveOthers(box.translated(at.x() - box.width() / 2 - box.left(), at.y() - box.bottom() - 8), taken);
+    taken.push_back(placed);
+    QColor back = theme().panel;
+    back.setAlpha(225);
+    painter.setPen(QPen(label.colour, 1));
+    painter.setBrush(back);
+    painter.drawRoundedRect(placed, 4, 4);
+    painter.setPen(theme().text);
+    painter.drawText(placed, Qt::AlignCenter, label.text);
+  }
+
+  static void drawName(QPainter& painter, const WorldLabel& label, const QPointF& at, std::vector<QRectF>& taken) {
+    QPainterPath text;
+    text.addText(0, 0, painter.font(), label.text);
+    const QRectF box = text.boundingRect().adjusted(-3, -2, 3, 2);
+    const QRectF placed = box.translated(at - box.center());
+    if (std::ranges::any_of(taken, [&](const QRectF& other) { return other.intersects(placed); })) return;
+    taken.push_back(placed);
+    text.translate(at - box.center());
+    QColor halo = theme().panel;
+    halo.setAlpha(215);
+    painter.strokePath(text, QPen(halo, 4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    painter.fillPath(text, label.colour);
   }
 
   WorldView& view_;
@@ -274,6 +295,11 @@ void WorldView::setInvitation(const QString& text) {
   invitation_ = text;
   labels_->update();
   update();
+}
+
+void WorldView::setNamesShown(bool shown) {
+  namesShown_ = shown;
+  labels_->update();
 }
 
 void WorldView::setVacant(bool vacant) {

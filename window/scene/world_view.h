@@ -46,6 +46,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   const QString& invitation() const { return invitation_; }
   /// Why the world cannot be drawn on this machine; empty where it can. Everything else goes on without a picture.
   const QString& trouble() const { return trouble_; }
+  void setNamesShown(bool shown);
   void setCutAway(double height);
   double cutAway() const { return cutAway_; }
   /// Who takes the mouse and the keys; must live longer than the view, or be taken back with null.
@@ -127,7 +128,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   std::shared_ptr<const PickTree> tree_;
   std::shared_ptr<const level::Level> blockers_;
   QString invitation_, trouble_;
-  bool vacant_ = false;
+  bool vacant_ = false, namesShown_ = true;
   bool ready_ = false;  // what draws is there
   QWidget* labels_;
   double cutAway_ = 1e9;

@@ -13,6 +13,7 @@ Topics differences(const project::Project& before, const project::Project& now) 
   topics.setFlag(Topic::routes, before.routes != now.routes);
   topics.setFlag(Topic::cards, before.cards != now.cards);
   topics.setFlag(Topic::crowd, before.crowd != now.crowd);
+  topics.setFlag(Topic::places, before.places != now.places);
   return topics;
 }
 

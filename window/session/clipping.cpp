@@ -14,6 +14,7 @@ Vec3 anchorOf(const level::AreaVolume& v) { return lift(v.outline.front(), v.bot
 Vec3 anchorOf(const links::HandLink& l) { return l.from; }
 Vec3 anchorOf(const project::KeptRoute& r) { return r.from; }
 Vec3 anchorOf(const project::Card& c) { return c.at; }
+Vec3 anchorOf(const project::NamedPlace& p) { return p.at; }
 Vec3 anchorOf(const project::CrowdGroup& g) { return g.start; }
 Vec3 anchorOf(const project::CrowdObstacle& o) { return o.track.empty() ? Vec3{0} : o.track.front(); }
 
@@ -25,6 +26,7 @@ void shift(level::AreaVolume& v, const Vec3& by) {
 void shift(links::HandLink& l, const Vec3& by) { l.from += by, l.to += by; }
 void shift(project::KeptRoute& r, const Vec3& by) { r.from += by, r.to += by; }
 void shift(project::Card& c, const Vec3& by) { c.at += by; }
+void shift(project::NamedPlace& p, const Vec3& by) { p.at += by; }
 void shift(project::CrowdGroup& g, const Vec3& by) {
   g.start += by, g.startEnd += by, g.goal += by;
   for (Vec3& place : g.round) place += by;
@@ -51,6 +53,8 @@ bool Clipping::copy(Workspace& w, ThingKind kind) {
       return take(chosenRoute(w));
     case ThingKind::card:
       return take(chosenCard(w));
+    case ThingKind::place:
+      return take(chosenPlace(w));
     case ThingKind::group:
       return take(chosenGroup(w));
     case ThingKind::obstacle:

@@ -17,7 +17,7 @@ class Clipping {
 
  private:
   std::variant<std::monostate, level::Blocker, level::AreaVolume, links::HandLink, project::KeptRoute, project::Card, project::CrowdGroup,
-               project::CrowdObstacle>
+               project::CrowdObstacle, project::NamedPlace>
       thing_;
 };
 

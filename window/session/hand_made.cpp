@@ -45,6 +45,10 @@ constexpr List<project::CrowdSection, project::CrowdObstacle> kObstacles{
     &Project::crowd, &project::CrowdSection::obstacles, ThingKind::obstacle, QT_TRANSLATE_NOOP("HandMade", "Draw obstacle"),
     QT_TRANSLATE_NOOP("HandMade", "Remove obstacle")};
 
+constexpr List<project::PlacesSection, project::NamedPlace> kPlaces{&Project::places, &project::PlacesSection::places, ThingKind::place,
+                                                                    QT_TRANSLATE_NOOP("HandMade", "Name place"),
+                                                                    QT_TRANSLATE_NOOP("HandMade", "Remove name of place")};
+
 template <class L>
 const typename L::Item* chosen(Workspace& workspace, const L& list) {
   const auto& items = (*(workspace.project().*list.section)).*list.items;
@@ -113,6 +117,7 @@ bool removeKind(Workspace& workspace) {
 const level::Blocker* chosenBlocker(Workspace& w) { return chosen(w, kBlockers); }
 const level::AreaVolume* chosenVolume(Workspace& w) { return chosen(w, kVolumes); }
 const links::HandLink* chosenLink(Workspace& w) { return chosen(w, kLinks); }
+const project::NamedPlace* chosenPlace(Workspace& w) { return chosen(w, kPlaces); }
 const project::Card* chosenCard(Workspace& w) { return chosen(w, kCards); }
 const project::KeptRoute* chosenRoute(Workspace& w) { return chosen(w, kRoutes); }
 const project::CrowdGroup* chosenGroup(Workspace& w) { return chosen(w, kGroups); }
@@ -134,6 +139,10 @@ void replace(Workspace& w, const project::CrowdGroup& group, const QString& labe
   put(w, kGroups, group, label, key);
 }
 
+void replace(Workspace& w, const project::NamedPlace& place, const QString& label, const QString& key) {
+  put(w, kPlaces, place, label, key);
+}
+
 void replace(Workspace& w, const project::CrowdObstacle& obstacle, const QString& label, const QString& key) {
   put(w, kObstacles, obstacle, label, key);
 }
@@ -149,6 +158,7 @@ void add(Workspace& w, project::CrowdObstacle obstacle) {
   obstacle.scene = w.scene();
   addTo(w, kObstacles, std::move(obstacle));
 }
+void add(Workspace& w, project::NamedPlace place) { addTo(w, kPlaces, std::move(place)); }
 void add(Workspace& w, project::Card card) { addTo(w, kCards, card); }
 void add(Workspace& w, project::KeptRoute route) {
   route.name = "Route " + std::to_string(project::nextId(w.project().routes->routes));
@@ -172,6 +182,8 @@ bool removeChosen(Workspace& w, ThingKind kind) {
       return removeFrom(w, kRoutes);
     case ThingKind::card:
       return removeFrom(w, kCards);
+    case ThingKind::place:
+      return removeFrom(w, kPlaces);
     case ThingKind::group:
       return removeFrom(w, kGroups);
     case ThingKind::obstacle:

@@ -14,6 +14,7 @@ const project::Card* chosenCard(Workspace& workspace);
 const project::KeptRoute* chosenRoute(Workspace& workspace);
 const project::CrowdGroup* chosenGroup(Workspace& workspace);
 const project::CrowdObstacle* chosenObstacle(Workspace& workspace);
+const project::NamedPlace* chosenPlace(Workspace& workspace);
 
 // Puts another one in the place of that with the same id.
 void replace(Workspace& workspace, const level::Blocker& blocker, const QString& label, const QString& mergeKey = {});
@@ -21,6 +22,7 @@ void replace(Workspace& workspace, const level::AreaVolume& volume, const QStrin
 void replace(Workspace& workspace, const links::HandLink& link, const QString& label, const QString& mergeKey = {});
 void replace(Workspace& workspace, const project::CrowdGroup& group, const QString& label, const QString& mergeKey = {});
 void replace(Workspace& workspace, const project::CrowdObstacle& obstacle, const QString& label, const QString& mergeKey = {});
+void replace(Workspace& workspace, const project::NamedPlace& place, const QString& label, const QString& mergeKey = {});
 
 // Adds one, with an id of its own, and chooses it.
 void add(Workspace& workspace, level::Blocker blocker);
@@ -30,6 +32,7 @@ void add(Workspace& workspace, links::HandLink link);
 void add(Workspace& workspace, project::CrowdGroup group);
 void add(Workspace& workspace, project::CrowdObstacle obstacle);
 void add(Workspace& workspace, project::Card card);
+void add(Workspace& workspace, project::NamedPlace place);
 void add(Workspace& workspace, project::KeptRoute route);
 void addSeed(Workspace& workspace, const Vec3& at);
 

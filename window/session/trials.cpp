@@ -36,14 +36,16 @@ bool Trials::sweptIsOld(const project::Project& project, const Level& level, int
   if (!swept_) return false;
   const project::Project& from = swept_->from;
   if (level != sweptLevel_ || agentKind != sweptKind_) return true;
-  if (project.level != from.level || project.areas != from.areas || project.links != from.links || project.routes != from.routes)
+  project::LevelSection same = *project.level;
+  same.files = from.level->files;  // where they lie is no matter: the level itself is the same
+  if (!(same == *from.level && *project.areas == *from.areas && *project.links == *from.links && *project.routes == *from.routes))
     return true;
   const auto before = std::ranges::find(from.agents->agents, agentKind, &project::AgentKind::id);
   const auto now = std::ranges::find(project.agents->agents, agentKind, &project::AgentKind::id);
   if (before == from.agents->agents.end() || now == project.agents->agents.end()) return true;
-  project::AgentKind same = *before;
-  same.*pipeline::fieldOf(swept_->plan.limit) = (*now).*pipeline::fieldOf(swept_->plan.limit);
-  return !(static_cast<const nav::Agent&>(same) == static_cast<const nav::Agent&>(*now));
+  project::AgentKind eased = *before;
+  eased.*pipeline::fieldOf(swept_->plan.limit) = (*now).*pipeline::fieldOf(swept_->plan.limit);
+  return !(static_cast<const nav::Agent&>(eased) == static_cast<const nav::Agent&>(*now));
 }
 
 void Trials::cancel() {

@@ -49,6 +49,7 @@ void Workspace::dropResults() {
   selection_.drop();
   agent_ = 0;
   scene_.clear(), sceneIsNew_ = false;
+  gatherFindings();
 }
 
 void Workspace::openLevel(const QString& path, bool beside) {

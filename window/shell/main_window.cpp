@@ -192,6 +192,14 @@ void MainWindow::makeViewMenu() {
   fromAbove_->setToolTip(tr("Look straight down (Ctrl+D); any tilt ends it"));
   fromAbove_->setAccessibleName(tr("Look straight down"));
   connect(plan_, &QAction::toggled, this, [this](bool on) { view_->camera().setPlan(on), view_->update(); });
+  QAction* names = view->addAction(tr("Names of places"));
+  names->setCheckable(true);
+  names->setChecked(QSettings().value(QStringLiteral("names"), true).toBool());
+  view_->setNamesShown(names->isChecked());
+  connect(names, &QAction::toggled, this, [this](bool on) {
+    QSettings().setValue(QStringLiteral("names"), on);
+    view_->setNamesShown(on);
+  });
   view->addAction(tr("Remove the cut-away"), this, [this] { cutAway_->remove(); });
   view->addSeparator();
   view->addAction(tr("Next finding"), QKeySequence(Qt::Key_F4), this, [this] { ledger_->step(1); });

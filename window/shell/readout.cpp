@@ -50,7 +50,22 @@ QString Readout::explained(const Pointer& pointer, bool names, bool holding) {
   const QString stale = workspace_.groundFresh() ? QString() : tr("As last built: ");
   const std::string name = nameOf(pointer.hit->object);
   const QString prefix = names && !tellsOf(e, name) ? QString::fromStdString(name) + QStringLiteral(":  ") : QString();
-  return prefix + stale + QString::fromStdString(e.sentence) + QStringLiteral("  ") + placeText(e.at);
+  return prefix + stale + QString::fromStdString(e.sentence) + kindText(*ground, e.at) + QStringLiteral("  ") + placeText(e.at);
+}
+
+/// " It is brine: 5 a metre, 2 to enter." Nothing on plain ground, and where there is none.
+QString Readout::kindText(const pipeline::Ground& ground, const Vec3& at) const {
+  constexpr double kNear = 0.3;  // metres
+  const nav::Place place = ground.locator().nearest(at, kNear);
+  if (!place.valid()) return {};
+  const auto kind = ground.mesh.area[nav::index(place.face)];
+  if (kind == 0 || kind >= ground.mesh.kinds.size()) return {};
+  const nav::KindRule& rule = ground.rules.of(kind);
+  const QString name = QString::fromStdString(ground.mesh.kinds[kind].name);
+  if (rule.forbidden) return tr(" It is %1: forbidden.").arg(name);
+  QString text = tr(" It is %1: %2 a metre").arg(name).arg(rule.cost);
+  if (rule.entryCost > 0) text += tr(", %1 to enter").arg(rule.entryCost);
+  return text + QLatin1Char('.');
 }
 
 /// Of what is pointed at: an object of the level, or a blocker behind them.

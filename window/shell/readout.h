@@ -29,6 +29,7 @@ class Readout : public QLabel {
   QString explained(const Pointer& pointer, bool names, bool holding);
   void write(const QString& sentence);
   QString placeText(const Vec3& at) const;
+  QString kindText(const pipeline::Ground& ground, const Vec3& at) const;
   std::string nameOf(std::size_t object) const;
 
   Workspace& workspace_;

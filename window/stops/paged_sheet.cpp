@@ -17,6 +17,7 @@ PagedSheet::PagedSheet(const QString& title, Workspace& workspace) : Sheet(title
 }
 
 void PagedSheet::addPage(Sheet* page, const QString& name) {
+  page->endColumn();
   connect(page, &Sheet::asked, this, &Sheet::asked);
   connect(page, &Sheet::showPlace, this, &Sheet::showPlace);
   connect(page, &Sheet::showBox, this, &Sheet::showBox);

@@ -56,6 +56,7 @@ QPushButton* Sheet::button(const QString& text, const QString& tip, bool checkab
 
 ItemList* Sheet::list(const QString& name, ThingKind kind) {
   auto* list = new ItemList(name, workspace_.selection(), kind);
+  list->fitRows();
   column_->addWidget(list);
   return list;
 }

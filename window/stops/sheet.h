@@ -26,6 +26,8 @@ class Sheet : public QWidget {
     return kDocument | Topics{Topic::agent, Topic::level,    Topic::ground,    Topic::compared, Topic::answers,
                               Topic::run,   Topic::findings, Topic::selection, Topic::theme,    Topic::stop};
   }
+  /// Nothing more comes below: what room is left stays free there, but for what asks for it.
+  void endColumn() { column_->addStretch(0); }
   /// Shows what the document and the results say now.
   virtual void refresh(Topics changed) = 0;
   /// The tool that the left mouse button has at this stop; may be null.

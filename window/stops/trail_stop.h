@@ -41,7 +41,9 @@ class TrailStop : public QObject {
 
  public:
   /// The sheet is handed over to the window that shows it.
-  TrailStop(Workspace& workspace, const QString& name, Sheet* sheet) : workspace_(workspace), name_(name), sheet_(sheet) {}
+  TrailStop(Workspace& workspace, const QString& name, Sheet* sheet) : workspace_(workspace), name_(name), sheet_(sheet) {
+    sheet->endColumn();
+  }
 
   const QString& name() const { return name_; }
   Sheet* sheet() const { return sheet_; }

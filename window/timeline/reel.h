@@ -30,6 +30,10 @@ class Reel : public QWidget {
   QCustomPlot* plot() const { return plot_; }
   void applyTheme();
 
+ protected:
+  /// What nobody sees does not play on.
+  void hideEvent(QHideEvent*) override { setPlaying(false); }
+
  private:
   QToolButton* check(const QString& name, const QString& tip);
   void fillCurves();

@@ -93,6 +93,21 @@ void ItemList::setRows(std::vector<ItemRow> rows) {
   following_ = false;
 }
 
+void ItemList::fitRows(int most) {
+  most_ = most;
+  updateGeometries();
+}
+
+void ItemList::updateGeometries() {
+  QListView::updateGeometries();
+  if (most_ == 0) return;
+  const int row = fontMetrics().height() + 4, frame = 2 * frameWidth() + 2;
+  const int high = std::clamp(contentsSize().height() + frame, std::min(2 * row + frame, most_), most_);
+  if (high == maximumHeight()) return;
+  setMinimumHeight(std::min(high, 4 * row + frame));
+  setMaximumHeight(high);
+}
+
 void ItemList::follow() {
   const int row = model_.rowOf(selection_.one(kind_));
   if (row == currentRow()) return;

@@ -49,6 +49,9 @@ class ItemList : public QListView {
   ItemList(const QString& name, Selection& selection, ThingKind kind);
   void setRows(std::vector<ItemRow> rows);
 
+  /// From now on it is as high as its rows, from two up to `most` pixels, so that a short list leaves its room to others.
+  void fitRows(int most = QWIDGETSIZE_MAX);
+
   int count() const { return model_.rowCount(); }
   QString textAt(int row) const { return model_.rows()[static_cast<std::size_t>(row)].text; }
   int currentRow() const { return currentIndex().isValid() ? currentIndex().row() : -1; }
@@ -60,12 +63,14 @@ class ItemList : public QListView {
   void chosen(const std::string& key);
 
  protected:
+  void updateGeometries() override;
   void currentChanged(const QModelIndex& now, const QModelIndex& before) override;
 
  private:
   void follow();
 
   ItemModel model_;
+  int most_ = 0;  // pixels; 0: it takes the room that there is
   Selection& selection_;
   ThingKind kind_;
   bool following_ = false;

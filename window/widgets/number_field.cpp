@@ -1,15 +1,34 @@
 #include "window/widgets/number_field.h"
 
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLineEdit>
 #include <QMouseEvent>
 #include <cmath>
 
 namespace dune::window {
 
+/// Esc gives up what was typed, before it means anything else.
 class NumberField::Box : public QDoubleSpinBox {
  public:
   bool isTyped() const { return hasFocus() && lineEdit()->isModified(); }
+  void giveUp() {
+    lineEdit()->setText(prefix() + textFromValue(value()) + suffix());
+    lineEdit()->setModified(false);
+  }
+
+ protected:
+  bool event(QEvent* event) override {
+    const bool escape = event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape;
+    if (!escape || !isTyped()) return QDoubleSpinBox::event(event);
+    event->accept();
+    return true;
+  }
+  void keyPressEvent(QKeyEvent* event) override {
+    if (event->key() != Qt::Key_Escape || !isTyped()) return QDoubleSpinBox::keyPressEvent(event);
+    giveUp();
+    selectAll();
+  }
 };
 
 NumberField::NumberField(const QString& name, const QString& unit, double least, double most, double step, int decimals, QWidget* parent)
@@ -18,7 +37,6 @@ NumberField::NumberField(const QString& name, const QString& unit, double least,
   layout->setContentsMargins(0, 0, 0, 0);
   label_ = new QLabel(name);
   label_->setCursor(Qt::SizeHorCursor);
-  label_->setToolTip(tr("Drag to change"));
   label_->installEventFilter(this);
   spin_ = new Box;
   spin_->setRange(least, most);
@@ -39,6 +57,12 @@ void NumberField::setValue(double value) {
   if (static_cast<const Box*>(spin_)->isTyped()) return;
   const QSignalBlocker blocker(spin_);
   spin_->setValue(value);
+}
+
+void NumberField::restore(double value) {
+  const QSignalBlocker blocker(spin_);
+  spin_->setValue(value);
+  static_cast<Box*>(spin_)->giveUp();
 }
 
 bool NumberField::eventFilter(QObject* watched, QEvent* event) {

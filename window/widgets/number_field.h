@@ -15,6 +15,8 @@ class NumberField : public QWidget {
   NumberField(const QString& name, const QString& unit, double least, double most, double step, int decimals, QWidget* parent = nullptr);
   /// Leaves a number alone that is being typed.
   void setValue(double value);
+  /// Takes the place of what was typed, too.
+  void restore(double value);
   double value() const { return spin_->value(); }
   QDoubleSpinBox* spin() const { return spin_; }
 

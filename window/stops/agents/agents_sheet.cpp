@@ -56,7 +56,7 @@ void AgentsSheet::addPage(const QString& name, const std::function<void()>& fill
   column_->setContentsMargins(0, 8, 0, 0);
   column_->setSpacing(7);
   fill();
-  column_->addStretch(1);
+  endColumn();
   column_ = own;
   pages_->addTab(page, name);
 }
@@ -66,15 +66,17 @@ void AgentsSheet::addLimits() {
   column_->addWidget(drawing_);
   connect(drawing_, &AgentDrawing::dragged, this, [this](const nav::Agent& a) { set(a, QStringLiteral("drawing")); });
   connect(drawing_, &AgentDrawing::dropped, this, [this] { workspace_.document().endMerge(); });
-  add(tr("Radius"), tr("m"), &nav::Agent::radius, 0.05, 5, 0.01, 2);
-  add(tr("Height"), tr("m"), &nav::Agent::height, 0.1, 20, 0.05, 2);
+  add(tr("Radius"), tr("m"), &nav::Agent::radius, 0.05, 5, 0.01, 2)
+      ->setToolTip(tr("Ground nearer than this to a wall or a drop is taken away"));
+  add(tr("Height"), tr("m"), &nav::Agent::height, 0.1, 20, 0.05, 2)->setToolTip(tr("Ground with less headroom is taken away"));
   NumberField* crouch = add(tr("Crouching"), tr("m"), &nav::Agent::crouchHeight, 0, 20, 0.05, 2);
   crouch->setToolTip(tr("Headroom it needs crouching. Low places become a kind of ground of their own."));
   crouch->spin()->setSpecialValueText(tr("never"));
   crouchCost_ = add(tr("Cost of crouching"), {}, &nav::Agent::crouchCost, 0.01, 1000, 0.1, 2);
   crouchCost_->setToolTip(tr("Of a metre where it must crouch; upright on plain ground a metre costs 1"));
-  add(tr("Steepest slope"), tr("°"), &nav::Agent::maxSlope, 0, 85, 1, 1);
-  add(tr("Step height"), tr("m"), &nav::Agent::stepHeight, 0, 5, 0.01, 2);
+  add(tr("Steepest slope"), tr("°"), &nav::Agent::maxSlope, 0, 85, 1, 1)->setToolTip(tr("Steeper ground is taken away"));
+  add(tr("Step height"), tr("m"), &nav::Agent::stepHeight, 0, 5, 0.01, 2)
+      ->setToolTip(tr("Grounds whose heights differ by no more are one; a higher edge parts them"));
   for (NumberField* field : {add(tr("Longest jump"), tr("m"), &nav::Agent::maxJump, 0, 100, 0.1, 2),
                              add(tr("Deepest drop"), tr("m"), &nav::Agent::maxDrop, 0, 100, 0.1, 2)}) {
     field->spin()->setSpecialValueText(tr("none"));
@@ -88,9 +90,10 @@ void AgentsSheet::addLimits() {
 }
 
 void AgentsSheet::addMovement() {
-  add(tr("Speed"), tr("m/s"), &nav::Agent::speed, 0.1, 20, 0.1, 2);
-  add(tr("Acceleration"), tr("m/s²"), &nav::Agent::acceleration, 0.1, 100, 0.5, 1);
-  add(tr("Turning rate"), tr("°/s"), &nav::Agent::turnRate, 10, 3600, 10, 0);
+  add(tr("Speed"), tr("m/s"), &nav::Agent::speed, 0.1, 20, 0.1, 2)->setToolTip(tr("The fastest that it walks"));
+  add(tr("Acceleration"), tr("m/s²"), &nav::Agent::acceleration, 0.1, 100, 0.5, 1)
+      ->setToolTip(tr("How quickly it gains speed, and how quickly it brakes"));
+  add(tr("Turning rate"), tr("°/s"), &nav::Agent::turnRate, 10, 3600, 10, 0)->setToolTip(tr("How far its body turns in a second"));
   add(tr("Arrived within"), tr("m"), &nav::Agent::arriveWithin, 0.01, 5, 0.01, 2)->setToolTip(tr("So near to its goal it has arrived"));
   add(tr("Passed within"), tr("m"), &nav::Agent::passWithin, 0, 5, 0.01, 2)
       ->setToolTip(tr("So near to a waypoint it goes on to the next one"));
@@ -176,6 +179,7 @@ void AgentsSheet::set(const nav::Agent& agent, const QString& key) {
   trouble_->setVisible(problem.has_value());
   if (problem) {
     trouble_->setText(QString::fromStdString(problem->what + " Try: " + problem->advice));
+    for (const Field& f : fields_) f.widget->restore(workspace_.agentKind().*f.field);
     return;
   }
   const std::size_t at = workspace_.agent();
@@ -191,6 +195,9 @@ void AgentsSheet::rename(const std::string& name) {
   const std::size_t at = workspace_.agent();
   workspace_.change(tr("Rename agent"), [&](project::Project& p) {
     project::edit(p.agents, [&](project::AgentsSection& s) { s.agents[at].name = name; });
+    const bool named =
+        std::ranges::any_of(p.level->blockers, [&](const level::Blocker& b) { return std::ranges::count(b.agents, old) > 0; });
+    if (!named) return;  // what is not touched stays as it was, and so does what was made from it
     project::edit(p.level, [&](project::LevelSection& s) {
       for (level::Blocker& b : s.blockers) std::ranges::replace(b.agents, old, name);
     });

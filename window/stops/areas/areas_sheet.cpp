@@ -38,7 +38,7 @@ QString costText(const level::AreaKind& k) {
 AreasSheet::AreasSheet(Workspace& workspace) : Sheet(tr("Areas"), workspace) {
   section(tr("Kinds of ground"));
   kinds_ = list(tr("Kinds of ground"), ThingKind::areaKind);
-  kinds_->setMaximumHeight(112);
+  kinds_->fitRows(112);
   auto* add = button(tr("Add kind"), tr("A new kind of ground"));
   removeKind_ = button(tr("Remove kind"), tr("Remove the chosen kind"));
   row({add, removeKind_});
@@ -48,8 +48,10 @@ AreasSheet::AreasSheet(Workspace& workspace) : Sheet(tr("Areas"), workspace) {
   name_->setAccessibleName(tr("Name of the kind"));
   colour_ = button(tr("Colour"), tr("Choose the colour of this kind"));
   row({name_, colour_});
-  cost_ = number(tr("Cost per metre"), {}, 0.01, 1000, 0.1, 2);
-  entry_ = number(tr("Cost to enter"), {}, 0, 10000, 1, 1);
+  cost_ = number(tr("Cost per metre"), tr("× m"), 0.01, 1000, 0.1, 2);
+  cost_->setToolTip(tr("How many metres of plain ground one metre of this counts as; paths avoid it the more, the dearer it is"));
+  entry_ = number(tr("Cost to enter"), tr("m"), 0, 10000, 1, 1);
+  entry_->setToolTip(tr("What stepping onto it costs, in metres of plain ground"));
   forbidden_ = new QCheckBox(tr("Forbidden: never walked on"));
   column_->addWidget(forbidden_);
   connect(name_, &QLineEdit::editingFinished, this, [this] { rename(name_->text().trimmed().toStdString()); });
@@ -91,7 +93,6 @@ AreasSheet::AreasSheet(Workspace& workspace) : Sheet(tr("Areas"), workspace) {
     toolChanged();
   });
   volumes_ = list(tr("Volumes"), ThingKind::volume);
-  column_->setStretchFactor(volumes_, 1);
   removeVolume_ = button(tr("Remove volume"), tr("Remove the chosen volume (Delete)"));
   row({removeVolume_});
   connect(removeVolume_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::volume); });
@@ -166,6 +167,14 @@ void AreasSheet::showKind() {
   forbidden_->setEnabled(!first);
 }
 
+/// Two of one kind are told apart by their numbers, and kinds by their colours.
+ItemRow AreasSheet::rowOf(const level::AreaVolume& v, const std::vector<level::AreaKind>& kinds) {
+  ItemRow row{std::to_string(v.id), tr("%1 %2, %3 corners").arg(QString::fromStdString(v.kind)).arg(v.id).arg(v.outline.size())};
+  const auto kind = std::ranges::find(kinds, v.kind, &level::AreaKind::name);
+  if (kind != kinds.end()) row.icon = swatch(kindColour(kind->colour));
+  return row;
+}
+
 void AreasSheet::refresh(Topics) {
   const project::AreasSection& areas = *workspace_.project().areas;
   if (!chosenKind(workspace_)) workspace_.selection().choose({ThingKind::areaKind, areas.kinds[0].name});
@@ -177,8 +186,7 @@ void AreasSheet::refresh(Topics) {
   }
   kinds_->setRows(std::move(rows));
   rows.clear();
-  for (const level::AreaVolume& v : areas.volumes)
-    rows.push_back({std::to_string(v.id), tr("%1, %2 corners").arg(QString::fromStdString(v.kind)).arg(v.outline.size())});
+  for (const level::AreaVolume& v : areas.volumes) rows.push_back(rowOf(v, areas.kinds));
   volumes_->setRows(std::move(rows));
   removeVolume_->setEnabled(volumes_->currentRow() >= 0);
   box_->setEnabled(areas.kinds.size() > 1);

@@ -24,6 +24,7 @@ class AreasSheet : public Sheet {
   void addKind();
   void addVolume(const Polygon& outline, double ground);
   void showKind();
+  static ItemRow rowOf(const level::AreaVolume& volume, const std::vector<level::AreaKind>& kinds);
 
   ItemList *kinds_, *volumes_;
   QLineEdit* name_;

@@ -41,7 +41,6 @@ ComparePage::ComparePage(Workspace& workspace) : Sheet({}, workspace) {
         what.isEmpty() ? what : QStringLiteral("b ") + what);
   });
   connect(fields_, &SteeringFields::finished, this, [this] { workspace_.document().endMerge(); });
-  column_->addStretch(1);
 }
 
 void ComparePage::refresh(Topics) {

@@ -41,6 +41,7 @@ void CrowdSheet::addHead() {
   state_ = new QLabel;
   state_->setWordWrap(true);
   seconds_ = new NumberField(tr("Duration"), tr("s"), 1, 3600, 5, 0);
+  seconds_->setToolTip(tr("How long the run goes on, at the longest"));
   connect(seconds_, &NumberField::edited, this, [this](double v) {
     workspace_.change(
         tr("Change duration"), [&](project::Project& p) { project::edit(p.crowd, [&](project::CrowdSection& s) { s.seconds = v; }); },

@@ -42,8 +42,6 @@ class ClickTool : public Tool {
 GroupsPage::GroupsPage(Workspace& workspace) : Sheet({}, workspace) {
   addButtons();
   list_ = list(tr("Groups"), ThingKind::group);
-  list_->setMinimumHeight(84);
-  column_->setStretchFactor(list_, 1);
   column_->addWidget(remove_);
   addNumbers();
   addStart();
@@ -100,6 +98,7 @@ QComboBox* GroupsPage::choice(const QString& name, const QStringList& items) {
 void GroupsPage::addNumbers() {
   count_ = groupNumber(tr("Agents in the group"), {}, 1, 10000, 1, 0, QStringLiteral("count"),
                        [](CrowdGroup& g, double v) { g.count = static_cast<int>(v); });
+  count_->setToolTip(tr("As many bodies walk at once; where there is no room for all, some start later"));
   kind_ = choice(tr("Kind of agent"), {});
   radius_ = groupNumber(tr("Radius of the bodies"), tr("m"), 0.05, 5, 0.01, 2, QStringLiteral("radius"),
                         [this](CrowdGroup& g, double v) { g.radius = std::abs(v - kindOf(workspace_, g).radius) < kSame ? 0 : v; });
@@ -107,6 +106,8 @@ void GroupsPage::addNumbers() {
                        [this](CrowdGroup& g, double v) { g.speed = std::abs(v - kindOf(workspace_, g).speed) < kSame ? 0 : v; });
   priority_ = groupNumber(tr("Priority"), {}, -100, 100, 1, 0, QStringLiteral("priority"),
                           [](CrowdGroup& g, double v) { g.priority = static_cast<int>(v); });
+  radius_->setToolTip(tr("Of the bodies that walk; more than the mesh was built for scrapes walls"));
+  speed_->setToolTip(tr("The fastest that they walk"));
   priority_->setToolTip(tr("Bodies of a group with more make others give way"));
   connect(kind_, &QComboBox::activated, this, [this](int i) {
     editChosen(tr("Change kind"),
@@ -125,6 +126,7 @@ void GroupsPage::addStart() {
   });
   startRadius_ = groupNumber(tr("Radius of the ring"), tr("m"), 0.5, 500, 0.5, 1, QStringLiteral("ring"),
                              [](CrowdGroup& g, double v) { g.startRadius = v; });
+  startRadius_->setToolTip(tr("How far from the start they stand when they begin"));
   every_ = groupNumber(tr("One every"), tr("s"), 0, 600, 0.5, 1, QStringLiteral("every"), [](CrowdGroup& g, double v) { g.every = v; });
   every_->setToolTip(tr("Seconds from one body's beginning to the next one's; 0: all at once"));
 }
@@ -147,6 +149,7 @@ void GroupsPage::addGoal() {
           [this](int i) { editChosen(tr("Change goal"), [&](CrowdGroup& g) { g.quarry = quarry_->itemData(i).toInt(); }); });
   around_ = groupNumber(tr("Distance around it"), tr("m"), 0, 500, 0.5, 1, QStringLiteral("around"),
                         [](CrowdGroup& g, double v) { g.around = v; });
+  around_->setToolTip(tr("How far from the goal their places are"));
   place_ = button(tr("Add places to the round"), tr("Click the places in the world, one after the other"), true);
   column_->addWidget(place_);
   connect(place_, &QPushButton::toggled, this, [this](bool on) {

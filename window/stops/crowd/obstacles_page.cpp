@@ -54,8 +54,6 @@ ObstaclesPage::ObstaclesPage(Workspace& workspace) : Sheet({}, workspace) {
   connect(draw_, &QPushButton::toggled, this, [this] { toolChanged(); });
   connect(remove_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::obstacle); });
   list_ = list(tr("Things that move"), ThingKind::obstacle);
-  list_->setMinimumHeight(84);
-  column_->setStretchFactor(list_, 1);
   addFields();
   const auto drawTrack = [](DrawList& list, const Vec3& from, const Vec3& to) {
     list.dashed(raised(from, 0.1), raised(to, 0.1), 0.25, 3, packed(theme().accent, 1));
@@ -88,12 +86,24 @@ void ObstaclesPage::addFields() {
   row({new QLabel(tr("Shape")), shape_});
   connect(shape_, &QComboBox::activated, this,
           [this](int i) { editChosen(tr("Change shape"), [&](CrowdObstacle& o) { o.shape = static_cast<Shape>(i); }); });
-  field(tr("Width"), tr("m"), 0.1, 50, 0.1, 1, [](CrowdObstacle& o) -> double& { return o.size.x; });
-  field(tr("Height"), tr("m"), 0.1, 50, 0.1, 1, [](CrowdObstacle& o) -> double& { return o.size.y; });
-  field(tr("Depth"), tr("m"), 0.1, 50, 0.1, 1, [](CrowdObstacle& o) -> double& { return o.size.z; });
-  field(tr("Turned by"), tr("°"), -180, 180, 5, 0, [](CrowdObstacle& o) -> double& { return o.turn; });
-  field(tr("Speed"), tr("m/s"), 0.1, 30, 0.1, 1, [](CrowdObstacle& o) -> double& { return o.speed; });
-  field(tr("Stands at each end"), tr("s"), 0, 600, 0.5, 1, [](CrowdObstacle& o) -> double& { return o.pause; });
+  field(tr("Width"), tr("m"), 0.1, 50, 0.1, 1, [](CrowdObstacle& o) -> double& {
+    return o.size.x;
+  })->setToolTip(tr("Along its own x; bodies keep off all of it"));
+  field(tr("Height"), tr("m"), 0.1, 50, 0.1, 1, [](CrowdObstacle& o) -> double& {
+    return o.size.y;
+  })->setToolTip(tr("How high it stands; what walks under or over it does not heed it"));
+  field(tr("Depth"), tr("m"), 0.1, 50, 0.1, 1, [](CrowdObstacle& o) -> double& {
+    return o.size.z;
+  })->setToolTip(tr("Along its own z; of a cylinder the width counts"));
+  field(tr("Turned by"), tr("°"), -180, 180, 5, 0, [](CrowdObstacle& o) -> double& {
+    return o.turn;
+  })->setToolTip(tr("About the upright, of a box"));
+  field(tr("Speed"), tr("m/s"), 0.1, 30, 0.1, 1, [](CrowdObstacle& o) -> double& {
+    return o.speed;
+  })->setToolTip(tr("How fast it goes along its track"));
+  field(tr("Stands at each end"), tr("s"), 0, 600, 0.5, 1, [](CrowdObstacle& o) -> double& {
+    return o.pause;
+  })->setToolTip(tr("While it stands, its place is cut out of the ground"));
 }
 
 void ObstaclesPage::editChosen(const QString& label, const Change& change, const QString& key) {

@@ -33,7 +33,6 @@ SteeringPage::SteeringPage(Workspace& workspace, Tool* tool) : Sheet({}, workspa
   column_->addWidget(seen_);
   connect(seen_, &QCheckBox::toggled, this, [this](bool on) { workspace_.insights().setOn(on); });
   key_ = quiet({});
-  column_->addStretch(1);
 }
 
 void SteeringPage::refresh(Topics changed) {

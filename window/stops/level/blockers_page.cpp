@@ -60,7 +60,6 @@ BlockersPage::BlockersPage(Workspace& workspace) : Sheet({}, workspace) {
   row({shapes_[0], shapes_[1], shapes_[2]});
   row({shapes_[3], shapes_[4], shapes_[5]});
   list_ = list(tr("Blockers"), ThingKind::blocker);
-  list_->setMinimumHeight(90);
   addFields();
   place_ = std::make_unique<PlaceTool>(
       workspace_, [this] { return placing(); }, [this](const Blocker& b) { place(b); });
@@ -87,6 +86,7 @@ void BlockersPage::addFields() {
   connect(role_, &QComboBox::activated, this, [this](int i) { edit(tr("Change role"), [&](Blocker& b) { b.role = kRoles[i]; }); });
   auto size = [&](const QString& name, double Vec3::*extent) {
     NumberField* field = number(name, tr("m"), level::kLeastBlocker, level::kMostBlocker, 0.1, 2);
+    field->setToolTip(tr("Its middle stays where it is; the mesh follows"));
     connect(field, &NumberField::edited, this, [this, extent, name](double v) {
       edit(
           tr("Resize blocker"), [&](Blocker& b) { b.size.*extent = v; }, name);
@@ -110,6 +110,7 @@ void BlockersPage::addFields() {
   depth_ = size(tr("Depth"), &Vec3::z);
   height_ = size(tr("Height"), &Vec3::y);
   turn_ = number(tr("Turned"), tr("°"), -360, 360, 15, 0);
+  turn_->setToolTip(tr("About the upright, to the left seen from above"));
   connect(turn_, &NumberField::edited, this, [this](double v) {
     edit(
         tr("Turn blocker"), [&](Blocker& b) { b.turn = v; }, tr("turn"));

@@ -101,9 +101,10 @@ BoundsPage::BoundsPage(Workspace& workspace) : Sheet({}, workspace) {
   connect(seed_, &QPushButton::toggled, this, [this] { toolChanged(); });
   connect(removeSeed_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::seed); });
   seeds_ = list(tr("Seeds"), ThingKind::seed);
-  seeds_->setMaximumHeight(120);
+  seeds_->fitRows(120);
   section(tr("Joining"));
   join_ = number(tr("Gaps up to"), tr("m"), 0, 2, 0.01, 2);
+  join_->setToolTip(tr("The wider, the more cracks and gaps between floors are closed in the mesh"));
   quiet(tr("Ground parted by a gap that is no wider counts as one: floors that were modelled side by side and almost touch."));
   connect(join_, &NumberField::edited, this, [this](double v) {
     workspace_.change(
@@ -111,12 +112,53 @@ BoundsPage::BoundsPage(Workspace& workspace) : Sheet({}, workspace) {
         [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.joinDistance = v; }); },
         QStringLiteral("join"));
   });
-  column_->addStretch(1);
+  addPlaces();
   sides_ = std::make_unique<BoundsTool>(workspace_);
   seeder_ = std::make_unique<SeedTool>(workspace_);
 }
 
 BoundsPage::~BoundsPage() = default;
+
+void BoundsPage::addPlaces() {
+  section(tr("Names of places"));
+  quiet(tr("Shown in the world at every step, so that one can speak of them. Right-click a place to name it."));
+  places_ = list(tr("Names of places"), ThingKind::place);
+  places_->fitRows(120);
+  name_ = new QLineEdit;
+  name_->setAccessibleName(tr("Name of the chosen place"));
+  removePlace_ = button(tr("Remove name"), tr("Remove the name of the chosen place (Delete)"));
+  row({name_, removePlace_});
+  connect(places_, &ItemList::chosen, this, [this](const std::string&) {
+    if (const project::NamedPlace* p = chosenPlace(workspace_)) emit showPlace(p->at);
+  });
+  connect(name_, &QLineEdit::editingFinished, this, [this] {
+    const project::NamedPlace* chosen = chosenPlace(workspace_);
+    const std::string name = name_->text().trimmed().toStdString();
+    if (!chosen || name.empty() || name == chosen->name) return;
+    project::NamedPlace p = *chosen;
+    p.name = name;
+    replace(workspace_, p, tr("Rename place"));
+  });
+  connect(removePlace_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::place); });
+}
+
+void BoundsPage::typeName() {
+  refreshPlaces();
+  name_->setFocus();
+  name_->selectAll();
+}
+
+void BoundsPage::refreshPlaces() {
+  std::vector<ItemRow> rows;
+  for (const project::NamedPlace& p : workspace_.project().places->places)
+    rows.push_back({std::to_string(p.id), QString::fromStdString(p.name)});
+  const bool any = !rows.empty();
+  places_->setRows(std::move(rows));
+  const project::NamedPlace* chosen = chosenPlace(workspace_);
+  places_->setVisible(any), name_->parentWidget()->setVisible(any);
+  name_->setEnabled(chosen), removePlace_->setEnabled(chosen);
+  if (!name_->hasFocus() || !name_->isModified()) name_->setText(chosen ? QString::fromStdString(chosen->name) : QString());
+}
 
 /// A side never comes nearer to the one across than the least.
 void BoundsPage::moveSide(int side, double to) {
@@ -158,6 +200,7 @@ void BoundsPage::refresh(Topics) {
   seeds_->setRows(std::move(rows));
   removeSeed_->setEnabled(seeds_->currentRow() >= 0);
   join_->setValue(section.joinDistance);
+  refreshPlaces();
 }
 
 }  // namespace dune::window

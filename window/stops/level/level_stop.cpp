@@ -54,6 +54,7 @@ LevelStop::LevelStop(Workspace& workspace, WorldView& view, LevelSheet* sheet)
       level_(view, LayerOrder::level),
       blockerLayer_(view, LayerOrder::solids),
       marks_(view, LayerOrder::marks),
+      names_(view, LayerOrder::marks),
       detail_(view, level_, LayerOrder::levelDetail) {}
 
 StopState LevelStop::state() const {
@@ -78,7 +79,18 @@ void LevelStop::draw(const Shown& shown, Topics changed) {
     drawLevel(shown.here);
     drawMarks(shown.here);
   }
+  if (changed & (Topic::level | Topic::places | Topic::theme)) drawNames();
   if (changed & Topic::camera) drawDetail();
+}
+
+/// The names of places, at every stop.
+void LevelStop::drawNames() {
+  constexpr double kOver = 0.3;  // metres
+  std::vector<WorldLabel> labels;
+  if (workspace_.level())
+    for (const project::NamedPlace& p : workspace_.project().places->places)
+      labels.push_back({p.at + Vec3{0, kOver, 0}, QString::fromStdString(p.name), theme().text, true});
+  names_.set({}, std::move(labels));
 }
 
 void LevelStop::drawLevel(bool here) {
@@ -154,6 +166,12 @@ void LevelStop::addToMenu(QMenu& menu, const Pointer& p) {
     emit openAsked();
     own_.show(LevelSheet::Page::bounds);
     addSeed(workspace_, at);
+  });
+  menu.addAction(tr("Name this place…"), this, [this, at = p.hit->at] {
+    emit openAsked();
+    own_.show(LevelSheet::Page::bounds);
+    add(workspace_, project::NamedPlace{0, "place " + std::to_string(project::nextId(workspace_.project().places->places)), at});
+    own_.bounds()->typeName();
   });
 }
 

@@ -24,13 +24,14 @@ class LevelStop : public TrailStop {
   void drawLevel(bool here);
   void drawDetail();
   void drawMarks(bool here);
+  void drawNames();
   void invite(bool drawing);
   void addObjectTo(QMenu& menu, const level::Object& object);
   void addBlockerTo(QMenu& menu, const level::Blocker& blocker);
 
   WorldView& view_;
   LevelSheet& own_;
-  Layer level_, blockerLayer_, marks_;
+  Layer level_, blockerLayer_, marks_, names_;
   NearLayer detail_;
   /// What the level was last drawn from; it is large, and most changes do not touch it.
   struct Drawn {

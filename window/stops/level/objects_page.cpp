@@ -171,6 +171,7 @@ void ObjectsPage::addFiles() {
     editFile(tr("Change up axis"), [&](project::LevelFile& f) { f.import.up = i == 1 ? level::UpAxis::z : level::UpAxis::y; });
   });
   scale_ = number(tr("Scale"), {}, 0.0001, 10000, 0.1, 4);
+  scale_->setToolTip(tr("Metres that one unit of the file is: 0.01 where it was made in centimetres"));
   connect(scale_, &NumberField::edited, this, [this](double v) {
     editFile(
         tr("Change scale"), [&](project::LevelFile& f) { f.import.scale = v; }, QStringLiteral("scale"));
@@ -179,11 +180,13 @@ void ObjectsPage::addFiles() {
 
 void ObjectsPage::addHeightMap() {
   spacing_ = number(tr("Metres a pixel"), tr("m"), 0.01, 1000, 0.1, 2);
+  spacing_->setToolTip(tr("How far the heights of the map stand from each other"));
   connect(spacing_, &NumberField::edited, this, [this](double v) {
     editFile(
         tr("Change size of height map"), [&](project::LevelFile& f) { f.import.spacing = v; }, QStringLiteral("spacing"));
   });
   rise_ = number(tr("Black to white"), tr("m"), 0.01, 10000, 1, 2);
+  rise_->setToolTip(tr("How high white lies over black; slopes grow with it"));
   connect(rise_, &NumberField::edited, this, [this](double v) {
     editFile(
         tr("Change height of height map"), [&](project::LevelFile& f) { f.import.rise = v; }, QStringLiteral("rise"));
@@ -198,6 +201,7 @@ void ObjectsPage::addTileMap() {
         tr("Change pixels a metre"), [&](project::LevelFile& f) { f.import.spacing = 1 / v; }, QStringLiteral("pixels"));
   });
   tall_ = number(tr("Height of solid tiles"), tr("m"), 0.1, 100, 0.1, 2);
+  tall_->setToolTip(tr("How high what is solid stands over the ground of the map"));
   connect(tall_, &NumberField::edited, this, [this](double v) {
     editFile(
         tr("Change height of solid tiles"), [&](project::LevelFile& f) { f.import.rise = v; }, QStringLiteral("tall"));
@@ -268,7 +272,7 @@ void ObjectsPage::addRules() {
   removeRule_ = button(tr("Remove rule"), tr("Remove the chosen rule"));
   ruleRow_ = row({makeRule_, removeRule_});
   rules_ = list(tr("Rules"), ThingKind::rule);
-  rules_->setMaximumHeight(66);
+  rules_->fitRows(66);
   connect(removeRule_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::rule); });
   rest_ = new QWidget;
   column_->addWidget(rest_, 1);

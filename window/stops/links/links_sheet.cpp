@@ -20,11 +20,11 @@ LinksSheet::LinksSheet(Workspace& workspace) : Sheet(tr("Links"), workspace) {
   bothWays_->setChecked(true);
   row({kind_, bothWays_});
   list_ = list(tr("Links"), ThingKind::link);
-  column_->setStretchFactor(list_, 1);
   connect(kind_, &QComboBox::activated, this, [this] { editChosen(tr("Change link"), [this](links::HandLink& l) { l.kind = kind(); }); });
   connect(bothWays_, &QCheckBox::clicked, this,
           [this](bool on) { editChosen(tr("Change direction"), [on](links::HandLink& l) { l.oneWay = !on; }); });
   cost_ = number(tr("Cost when taken"), tr("m"), 0, 10000, 0.5, 1);
+  cost_->setToolTip(tr("What taking it costs, in metres of plain ground, besides its length"));
   connect(cost_, &NumberField::edited, this, [this](double v) {
     editChosen(
         tr("Change cost"), [v](links::HandLink& l) { l.cost = v; }, QStringLiteral("link cost"));

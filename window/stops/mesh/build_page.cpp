@@ -27,10 +27,12 @@ void BuildPage::addBuild() {
   column_->addWidget(always_);
   connect(always_, &QCheckBox::toggled, this, [this](bool on) { workspace_.setAutoBuild(on); });
   scope_ = new QComboBox;
-  scope_->addItems({tr("Build everything"), tr("Build only in a box"), tr("Build only where no ground is")});
+  scope_->addItems({tr("everything"), tr("only in a box"), tr("only where no ground is")});
   scope_->setAccessibleName(tr("What is built"));
   scope_->setToolTip(tr("The rest stays as the last build left it. Ground is made in squares; those that the box touches are built."));
-  row({scope_});
+  auto* what = new QLabel(tr("What is built"));
+  what->setBuddy(scope_);
+  row({what, scope_});
   connect(scope_, &QComboBox::activated, this, [this](int i) {
     workspace_.setScope({static_cast<generate::Scope::Kind>(i), workspace_.grounds().scope().box});
     toolChanged();
@@ -56,8 +58,6 @@ void BuildPage::addChange() {
   column_->addWidget(showChange_);
   connect(showChange_, &QCheckBox::toggled, this, [this] { workspace_.bulletin().add(Topic::compared); });
   places_ = list(tr("Places that changed"), ThingKind::change);
-  places_->setMinimumHeight(110);
-  column_->setStretchFactor(places_, 50);
   connect(places_, &ItemList::chosen, this, [this](const std::string&) {
     const auto& change = workspace_.comparison().change();
     const int at = workspace_.selection().id(ThingKind::change);
@@ -67,7 +67,6 @@ void BuildPage::addChange() {
   keep_ = button(tr("Keep this build"), tr("Compare every later build with this one"));
   forget_ = button(tr("Compare with last"), tr("Forget the kept build, and compare with the last one again"));
   row({keep_, forget_});
-  column_->addStretch(1);
   connect(keep_, &QPushButton::clicked, this, [this] { workspace_.keepBuild(); });
   connect(forget_, &QPushButton::clicked, this, [this] { workspace_.forgetKept(); });
 }

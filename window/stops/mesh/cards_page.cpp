@@ -33,8 +33,6 @@ class Probe : public Tool {
 CardsPage::CardsPage(Workspace& workspace) : Sheet({}, workspace) {
   quiet(tr("Point anywhere: the line below the world says why. Click to pin the answer as a card; it is asked again after every build."));
   list_ = list(tr("Cards"), ThingKind::card);
-  list_->setMinimumHeight(120);
-  column_->setStretchFactor(list_, 1);
   remove_ = button(tr("Remove card"), tr("Remove the chosen card (Delete)"));
   row({remove_});
   section(tr("Everything that stands against it"));
@@ -42,7 +40,6 @@ CardsPage::CardsPage(Workspace& workspace) : Sheet({}, workspace) {
   answer_->setWordWrap(true);
   answer_->setTextInteractionFlags(Qt::TextSelectableByMouse);
   column_->addWidget(answer_);
-  column_->addStretch(1);
   connect(remove_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::card); });
   connect(list_, &ItemList::chosen, this, [this](const std::string&) {
     if (const project::Card* card = chosenCard(workspace_)) emit showPlace(card->at);

@@ -122,6 +122,8 @@ void TryPage::addSweep() {
   connect(limit_, &QComboBox::activated, this, [this] { limitChanged(); });
   from_ = number(tr("From"), {}, 0, 90, 0.05, 2);
   to_ = number(tr("To"), {}, 0, 90, 0.05, 2);
+  from_->setToolTip(tr("The least value that a mesh is built for"));
+  to_->setToolTip(tr("The greatest value that a mesh is built for"));
   start_ = button(tr("Try the range"), tr("Build at each value in the background"));
   cancel_ = button(tr("Cancel"), tr("Stop trying"));
   row({start_, cancel_});
@@ -147,7 +149,6 @@ void TryPage::addSweep() {
   measure_ = quiet({});
   thresholds_ = list(tr("Thresholds of the kept routes"), ThingKind::threshold);
   thresholds_->setToolTip(tr("Choose one to go to the place where its route is stopped"));
-  thresholds_->setMinimumHeight(66);
   connect(thresholds_, &ItemList::chosen, this, [this](const std::string&) {
     const auto sweep = workspace_.trials().swept();
     const int at = workspace_.selection().id(ThingKind::threshold);

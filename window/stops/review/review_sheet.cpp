@@ -35,7 +35,6 @@ ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) 
   report_ = button(tr("Save recorded movement…"), tr("Write the run as a CSV trace"));
   row({report_});
   connect(report_, &QPushButton::clicked, this, [this] { emit asked(Request::saveTrace); });
-  column_->addStretch(1);
   tool_ = std::make_unique<PickAgent>();
 }
 

@@ -79,7 +79,6 @@ RoutesSheet::RoutesSheet(Workspace& workspace) : Sheet(tr("Routes"), workspace) 
   connect(keep_, &QPushButton::clicked, this, [this] { keep(); });
   section(tr("Kept routes"));
   list_ = list(tr("Kept routes"), ThingKind::route);
-  column_->setStretchFactor(list_, 1);
   connect(list_, &ItemList::chosen, this, [this](const std::string&) {
     if (const project::KeptRoute* r = chosenRoute(workspace_)) ask(r->from, r->to, true);
   });
