@@ -66,16 +66,25 @@ class Driver {
     return at.toPoint();
   }
   void move(const Vec3& place) { QTest::mouseMove(&window_.world(), pixelOf(place)), QTest::qWait(1); }
-  void click(const Vec3& place) { QTest::mouseClick(&window_.world(), Qt::LeftButton, {}, pixelOf(place)), QTest::qWait(1); }
+  /// As people click: between down and up the window goes on.
+  void click(const Vec3& place) { clickPixel(pixelOf(place)); }
+  void clickPixel(const QPoint& pixel, Qt::KeyboardModifiers modifiers = {}) {
+    QTest::mousePress(&window_.world(), Qt::LeftButton, modifiers, pixel);
+    QTest::qWait(2);
+    QTest::mouseRelease(&window_.world(), Qt::LeftButton, modifiers, pixel);
+    QTest::qWait(1);
+  }
   void drag(const Vec3& from, const Vec3& to) { dragPixels(&window_.world(), pixelOf(from), pixelOf(to)); }
   static void dragPixels(QWidget* widget, const QPoint& from, const QPoint& to) {
     QTest::mousePress(widget, Qt::LeftButton, {}, from);
+    QTest::qWait(1);
     for (int i = 1; i <= 8; ++i) {
       // QTest::mouseMove sends no buttons; a drag needs them.
       const QPointF at = QPointF(from) + QPointF(to - from) * (i / 8.0);
       QMouseEvent event(QEvent::MouseMove, at, widget->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
       QApplication::sendEvent(widget, &event);
     }
+    QTest::qWait(1);
     QTest::mouseRelease(widget, Qt::LeftButton, {}, to);
     QTest::qWait(1);
   }

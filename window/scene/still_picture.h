@@ -20,6 +20,8 @@ class StillPicture : protected QOpenGLFunctions_3_3_Core {
   using Draw = std::function<void(const QMatrix4x4& nudge, const std::function<void()>& solidsDone)>;
   /// What it shows has changed: it begins anew.
   void outdate() { step_ = 0; }
+  /// Whether nothing is drawn yet of what it shows now.
+  bool outdated(const QSize& size, bool smooth) const { return step_ == 0 || !still_ || still_->size() != size || smooth_ != smooth; }
   /// Goes on; true when there is more to do. `smooth`: drawn with more than one sample a pixel.
   bool go(const QSize& size, bool smooth, const QMatrix4x4& camera, const Draw& draw);
   /// Colours and depths, into a frame of at least its size.

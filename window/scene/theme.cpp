@@ -36,11 +36,11 @@ const Theme kNoon{false,
                   "#FBF8F2",
                   "#A0226E",
                   "#B3261E",
-                  "#0F7B6C",
+                  "#0E776A",
                   "#B3261E",
                   "#9A5B00",
                   "#3D5A80",
-                  {"#1F5FA8", "#8F3B76", "#2E7A4E", "#A8501C", "#5B4BA8", "#3A3A3A"}};
+                  {"#14509A", "#93567C", "#389258", "#90350B", "#836DD5", "#3F2824"}};
 const Theme kDusk{true,
                   "#1F1C1A",
                   "#292522",
@@ -66,7 +66,7 @@ const Theme kDusk{true,
                   "#F2685E",
                   "#E9B04A",
                   "#8FB4E0",
-                  {"#7FB4F0", "#E08CC8", "#7FD0A0", "#F0A070", "#B0A0F8", "#D8D8D8"}};
+                  {"#7ED0FF", "#E06EAF", "#A4CDA6", "#FEBD75", "#8C7EDF", "#FFFFFF"}};
 
 const Theme* current = &kNoon;
 

@@ -194,6 +194,11 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
   labels_ = new LabelOverlay(this);
   held_ = std::make_unique<Layer>(*this, LayerOrder::tool);
   over_ = std::make_unique<Layer>(*this, LayerOrder::over);
+  refine_.setSingleShot(true);
+  connect(&refine_, &QTimer::timeout, this, [this] {
+    refining_ = true;
+    update();
+  });
   rest_.setSingleShot(true);
   rest_.setInterval(kRestMs);
   connect(&rest_, &QTimer::timeout, this, [this] {
@@ -496,7 +501,9 @@ void WorldView::takeStill() {
     if (solid) solidsDone();
     nudge_.setToIdentity();
   };
-  if (still_->go(size, !slow_ || corners <= kMostSmooth, camera_.matrix(), draw)) QTimer::singleShot(0, this, [this] { update(); });
+  const bool smooth = !slow_ || corners <= kMostSmooth, first = still_->outdated(size, smooth);
+  if (first || std::exchange(refining_, false))
+    if (still_->go(size, smooth, camera_.matrix(), draw)) refine_.start(first ? kRestMs : 0);  // not while it changes again and again
   still_->copyTo(defaultFramebufferObject());
   if (split()) still_->copyTo(defaultFramebufferObject(), size.width());
   glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
@@ -608,6 +615,7 @@ void WorldView::wheelEvent(QWheelEvent* event) {
 }
 
 void WorldView::keyPressEvent(QKeyEvent* event) {
+  if (keyMouse_.take(*event)) return;
   if (moveByKey(camera_, *event)) {
     if (camera_.plan() && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) && !event->modifiers()) {
       camera_.tilt();

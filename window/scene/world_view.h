@@ -11,6 +11,7 @@
 #include <memory>
 
 #include "window/scene/hand.h"
+#include "window/scene/key_mouse.h"
 #include "window/scene/layer.h"
 #include "window/scene/still_picture.h"
 
@@ -141,7 +142,9 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   std::unique_ptr<StillPicture> still_;    // without what follows the mouse
   QMatrix4x4 nudge_;                       // of the picture that is being drawn
   bool slow_ = false, moving_ = false;     // slow: there is no graphics card
-  QTimer rest_;
+  KeyMouse keyMouse_{*this};
+  QTimer rest_, refine_;
+  bool refining_ = false;  // the next picture may take a step towards a smooth one
 };
 
 }  // namespace dune::window

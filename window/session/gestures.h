@@ -24,6 +24,8 @@ class Gestures : public QObject, public Hand {
   const Tool* tool() const { return tool_; }
   /// What Delete may take away, the kind first that is meant where nothing was chosen last.
   void setRemovable(std::vector<ThingKind> kinds) { removable_ = std::move(kinds); }
+  /// Between a press that the tool took and its end.
+  bool dragging() const { return dragging_; }
   /// Gives up a drag that is going on, as Esc does.
   bool giveUpDrag();
   /// The kind of what Delete takes away now; none when nothing of what the stop shows is chosen.

@@ -7,6 +7,7 @@
 #include <QFileInfo>
 #include <QMenuBar>
 #include <QMimeData>
+#include <QScreen>
 #include <QScrollArea>
 #include <QSettings>
 #include <QStackedWidget>
@@ -24,6 +25,12 @@ namespace dune::window {
 namespace {
 
 constexpr int kSheetWidth = 292;
+
+/// With the frame that a window manager puts around it, it stays on the screen.
+QSize firstSize(const QSize& available) {
+  constexpr QSize kWanted{1280, 800}, kFrame{16, 48};  // pixels; of the frame about
+  return kWanted.boundedTo(available - kFrame);
+}
 
 /// Whether a stop that is open shows what findings of a part of the job are about.
 bool shows(const TrailStop& stop, review::Part part) {
@@ -49,7 +56,7 @@ MainWindow::MainWindow() {
   connectParts();
   qApp->installEventFilter(new InputPrecedence(this));
   setAcceptDrops(true);
-  resize(1280, 800);
+  resize(firstSize(screen()->availableSize()));
   const QSettings settings;
   if (settings.contains(QStringLiteral("geometry"))) restoreGeometry(settings.value(QStringLiteral("geometry")).toByteArray());
   refresh(kEverything);
@@ -216,6 +223,7 @@ void MainWindow::makeViewMenu() {
 }
 
 void MainWindow::goTo(int stop) {
+  gestures_.giveUpDrag();
   open().sheet()->leaveTool();
   trail_->setCurrent(stop);
   stack_->setCurrentIndex(stop);
@@ -251,7 +259,8 @@ void MainWindow::refreshStops(Topics changed) {
 void MainWindow::refreshTool() {
   Sheet* sheet = open().sheet();
   Tool* tool = sheet->tool();
-  if (tool != gestures_.tool()) {
+  // A tool that has done its work may go while its button is still down; what it did stays.
+  if (tool != gestures_.tool() && !gestures_.dragging()) {
     gestures_.setTool(tool);
     view_->setCursor(tool && tool->aims() ? Qt::CrossCursor : Qt::ArrowCursor);
     view_->redrawHand();

@@ -7,6 +7,7 @@
 #include "window/scene/outline_tool.h"
 #include "window/session/hand_made.h"
 #include "window/stops/areas/volume_tool.h"
+#include "window/widgets/swatch.h"
 
 namespace dune::window {
 
@@ -15,18 +16,6 @@ namespace {
 constexpr double kBelow = 0.5, kOver = 2.0;  // m: how far a drawn volume reaches below and above the ground it is drawn on
 
 /// The same icon for the same colour, so that a list sees that nothing changed.
-QIcon swatch(const QColor& colour) {
-  static std::map<QRgb, QIcon> known;
-  QIcon& icon = known[colour.rgb()];
-  if (icon.isNull()) {
-    QPixmap pixmap(14, 14);
-    pixmap.fill(colour);
-    icon = QIcon(pixmap);
-    icon.addPixmap(pixmap, QIcon::Selected);  // the same on a chosen row
-  }
-  return icon;
-}
-
 QString costText(const level::AreaKind& k) {
   return k.forbidden       ? QObject::tr("forbidden")
          : k.entryCost > 0 ? QObject::tr("%1 a metre, %2 to enter").arg(k.cost).arg(k.entryCost)

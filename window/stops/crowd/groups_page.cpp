@@ -8,6 +8,7 @@
 #include "window/session/hand_made.h"
 #include "window/stops/crowd/crowd_picture.h"
 #include "window/stops/crowd/group_tool.h"
+#include "window/widgets/swatch.h"
 
 namespace dune::window {
 
@@ -216,7 +217,7 @@ void GroupsPage::fillList() {
                 tr("%1: %2 agents").arg(titleOf(*g)).arg(g->count) +
                     (g->radius > 0 ? tr(", radius %1 m").arg(g->radius, 0, 'f', 2) : QString()) +
                     (g->agent != 0 ? tr(", %1").arg(QString::fromStdString(kindOf(workspace_, *g).name)) : QString())};
-    row.colour = theme().agent[static_cast<std::size_t>(g->id - 1) % 6];
+    row.icon = swatch(theme().agent[static_cast<std::size_t>(g->id - 1) % 6]);
     rows.push_back(std::move(row));
   }
   list_->setRows(std::move(rows));
