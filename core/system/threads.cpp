@@ -1,8 +1,11 @@
 #include "core/system/threads.h"
 
+#include <sys/resource.h>
 #include <tbb/parallel_for.h>
 #include <tbb/parallel_sort.h>
 #include <tbb/task_arena.h>
+#include <tbb/task_scheduler_observer.h>
+#include <unistd.h>
 
 #include <algorithm>
 #include <atomic>
@@ -11,6 +14,21 @@
 namespace dune {
 
 namespace {
+
+/// On Linux a thread has a priority of its own, by its number. One that cannot be lowered stays as it is.
+void lowerThisThread() {
+  constexpr int kLower = 10;  // of 19
+  setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), kLower);
+}
+
+class HelpersGiveWay : public tbb::task_scheduler_observer {
+ public:
+  HelpersGiveWay() { observe(true); }
+  ~HelpersGiveWay() override { observe(false); }
+  void on_scheduler_entry(bool helper) override {
+    if (helper) lowerThisThread();
+  }
+};
 
 [[maybe_unused]] int arenaSize(int threads) { return threads > 0 ? threads : tbb::task_arena::automatic; }
 
@@ -55,6 +73,13 @@ class MachineThreads : public Executor {
 Executor& machineThreads() {
   static MachineThreads threads;
   return threads;
+}
+
+void giveWay() {
+  lowerThisThread();
+#ifndef DUNE_PLAIN_THREADS  // whose threads inherit it
+  static HelpersGiveWay helpers;
+#endif
 }
 
 void sortWords(const Job& job, std::vector<std::uint64_t>& words) {

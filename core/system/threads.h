@@ -20,6 +20,10 @@ class ThreadedJob : public Job {
   }
 };
 
+/// From now on the calling thread, and all threads that help it, give way to others that want to run: for long work behind a window.
+/// Cannot be taken back.
+void giveWay();
+
 /// Sorts on the machine's threads, as many as the job may use.
 void sortWords(const Job& job, std::vector<std::uint64_t>& words);
 

@@ -8,7 +8,6 @@
 #include "demo/barchan.h"
 #include "demo/date_garden.h"
 #include "tests/window/driver.h"
-#include "window/help/command_finder.h"
 #include "window/start/start_page.h"
 #include "window/stops/agents/agents_sheet.h"
 #include "window/stops/crowd/crowd_sheet.h"
@@ -77,14 +76,6 @@ int main(int argc, char** argv) {
   window.ledger().list()->setCurrentRow(1);
   QTest::qWait(50);
   picture(QStringLiteral("level"));
-  QTest::keyClick(&window, Qt::Key_K, Qt::ControlModifier);
-  if (auto* finder = window.findChild<CommandFinder*>()) {
-    QTest::keyClicks(finder->line(), QStringLiteral("rad"));
-    picture(QStringLiteral("commands"));
-    finder->close();
-    window.activateWindow();
-    QApplication::setActiveWindow(&window);
-  }
   window.ledger().setOpen(false);
   level.show(LevelSheet::Page::blockers);
   drive.lookAt({44, 0, 25}, 16);
@@ -144,7 +135,7 @@ int main(int argc, char** argv) {
   drive.lookAt({9, 0, 31}, 30);
   window.cutAway().slider()->setValue(static_cast<int>(2.5 * 20));
   drive.move({12.3, 0, 34});
-  picture(QStringLiteral("mesh-cut-away"));
+  if (dusk) picture(QStringLiteral("mesh-cut-away"));
   window.cutAway().slider()->setValue(window.cutAway().slider()->maximum());
   drive.goTo(Stop::areas);
   drive.lookAt({36, 0, 32}, 42);

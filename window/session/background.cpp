@@ -8,7 +8,7 @@
 namespace dune::window {
 
 namespace {
-constexpr auto kReportEvery = std::chrono::milliseconds(40);
+constexpr auto kReportEvery = std::chrono::milliseconds(200);
 }  // namespace
 
 Background::~Background() {
@@ -39,6 +39,7 @@ void Background::start(const void* who, Work work) {
   };
   emit progressed();
   thread_ = std::jthread([this, work = std::move(work), tell](const std::stop_token& stop) {
+    giveWay();  // without a graphics card the window is drawn by the same cores
     auto last = std::chrono::steady_clock::now() - kReportEvery;
     std::mutex mutex;
     ThreadedJob job(stop, [&](const std::string& step, double fraction) {

@@ -1,6 +1,7 @@
 #pragma once
 // What people make by hand, by kind and key: finding it in the document, changing it, taking it away. Each is one undo step.
 
+#include "window/scene/picking.h"
 #include "window/session/workspace.h"
 
 namespace dune::window {
@@ -15,6 +16,9 @@ const project::KeptRoute* chosenRoute(Workspace& workspace);
 const project::CrowdGroup* chosenGroup(Workspace& workspace);
 const project::CrowdObstacle* chosenObstacle(Workspace& workspace);
 const project::NamedPlace* chosenPlace(Workspace& workspace);
+
+/// The blocker that is pointed at; null when it is an object of the level, or gone since the world was drawn.
+const level::Blocker* blockerAt(Workspace& workspace, const Picked& picked);
 
 // Puts another one in the place of that with the same id.
 void replace(Workspace& workspace, const level::Blocker& blocker, const QString& label, const QString& mergeKey = {});

@@ -105,12 +105,12 @@ std::vector<Handle> BlockerTool::handles() const {
 }
 
 bool BlockerTool::pressBeside(const Pointer& p) {
-  const std::size_t own = workspace_.level() ? workspace_.level()->level->objects.size() : 0;
-  if (!p.hit || p.hit->object < own) {
+  const Blocker* b = p.hit ? blockerAt(workspace_, *p.hit) : nullptr;
+  if (!b) {
     workspace_.selection().clear(ThingKind::blocker);
     return false;
   }
-  workspace_.selection().choose(ThingKind::blocker, workspace_.project().level->blockers[p.hit->object - own].id);
+  workspace_.selection().choose(ThingKind::blocker, b->id);
   take(middle, p);
   return true;
 }

@@ -152,8 +152,8 @@ void LevelStop::addToMenu(QMenu& menu, const Pointer& p) {
   const std::size_t own = level ? level->level->objects.size() : 0;
   if (p.hit->object < own)
     addObjectTo(menu, level->level->objects[p.hit->object]);
-  else
-    addBlockerTo(menu, workspace_.project().level->blockers[p.hit->object - own]);
+  else if (const level::Blocker* blocker = blockerAt(workspace_, *p.hit))
+    addBlockerTo(menu, *blocker);
   menu.addSeparator();
   menu.addAction(tr("Put a box here"), this, [this, at = p.hit->at] {
     emit openAsked();
