@@ -83,6 +83,7 @@ class Driver {
       const QPointF at = QPointF(from) + QPointF(to - from) * (i / 8.0);
       QMouseEvent event(QEvent::MouseMove, at, widget->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
       QApplication::sendEvent(widget, &event);
+      if (i == 4) QTest::qWait(1);
     }
     QTest::qWait(1);
     QTest::mouseRelease(widget, Qt::LeftButton, {}, to);

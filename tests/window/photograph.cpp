@@ -62,7 +62,7 @@ int main(int argc, char** argv) {
   Driver drive(window);
   auto picture = [&](const QString& name) {
     if (!only.isEmpty() && !name.contains(only)) return;
-    QTest::qWait(400);  // until the picture is drawn smoothly again
+    QTest::qWait(1200);  // until the picture is smooth and shaded again
     window.grab().save(folder + QLatin1Char('/') + name + (dusk ? QStringLiteral("-dusk.png") : QStringLiteral(".png")));
   };
   if (argc > 2 && qstrcmp(argv[2], "examples") == 0) return takeExamples(window, drive, folder);

@@ -131,6 +131,12 @@ class LabelOverlay : public QWidget {
     painter.drawLine(view_.worldSize().width(), 0, view_.worldSize().width(), height());
     for (const int i : {0, 1}) {
       const QRect line(i * view_.worldSize().width() + 12, 10, view_.worldSize().width() - 24, painter.fontMetrics().height() + 4);
+      QColor back = theme().panel;
+      back.setAlpha(225);
+      const int wide = std::min(line.width(), painter.fontMetrics().horizontalAdvance(view_.sides_[i]));
+      painter.setPen(Qt::NoPen);
+      painter.setBrush(back);
+      painter.drawRoundedRect(QRect(line.topLeft(), QSize(wide, line.height())).adjusted(-6, 0, 6, 0), 4, 4);
       painter.setPen(theme().text);
       painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
                        painter.fontMetrics().elidedText(view_.sides_[i], Qt::ElideRight, line.width()));
@@ -147,13 +153,16 @@ class LabelOverlay : public QWidget {
           QPointF at;
           if (label.name != names || (names && !view_.namesShown_) || !isDrawn(layer->side, side)) continue;
           if (label.at.y > view_.cutAway_ + 0.5 || !view_.camera_.project(label.at, at)) continue;
-          names ? drawName(painter, label, at, taken) : drawBox(painter, label, at, taken);
+          const QRectF world(QPointF(0, 0), QSizeF(view_.worldSize()));
+          if (!world.contains(at)) continue;
+          names ? drawName(painter, label, at, world, taken) : drawBox(painter, label, at, world, taken);
         }
   }
 
-  static void drawBox(QPainter& painter, const WorldLabel& label, const QPointF& at, std::vector<QRectF>& taken) {
+  static void drawBox(QPainter& painter, const WorldLabel& label, const QPointF& at, const QRectF& world, std::vector<QRectF>& taken) {
     const QRectF box = QRectF(painter.fontMetrics().boundingRect(label.text)).adjusted(-5, -2, 5, 2);
-    const QRectF placed = aboveOthers(box.translated(at.x() - box.width() / 2 - box.left(), at.y() - box.bottom() - 8), taken);
+    const QRectF over = box.translated(at.x() - box.width() / 2 - box.left(), at.y() - box.bottom() - 8);
+    const QRectF placed = aboveOthers(wholeIn(world.adjusted(2, 2, -2, -2), over), taken);
     taken.push_back(placed);
     QColor back = theme().panel;
     back.setAlpha(225);
@@ -164,14 +173,14 @@ class LabelOverlay : public QWidget {
     painter.drawText(placed, Qt::AlignCenter, label.text);
   }
 
-  static void drawName(QPainter& painter, const WorldLabel& label, const QPointF& at, std::vector<QRectF>& taken) {
+  static void drawName(QPainter& painter, const WorldLabel& label, const QPointF& at, const QRectF& world, std::vector<QRectF>& taken) {
     QPainterPath text;
     text.addText(0, 0, painter.font(), label.text);
     const QRectF box = text.boundingRect().adjusted(-3, -2, 3, 2);
-    const QRectF placed = box.translated(at - box.center());
+    const QRectF placed = wholeIn(world.adjusted(2, 2, -2, -2), box.translated(at - box.center()));
     if (std::ranges::any_of(taken, [&](const QRectF& other) { return other.intersects(placed); })) return;
     taken.push_back(placed);
-    text.translate(at - box.center());
+    text.translate(placed.center() - box.center());
     QColor halo = theme().panel;
     halo.setAlpha(215);
     painter.strokePath(text, QPen(halo, 4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
