@@ -269,6 +269,16 @@ class TestPictures : public QObject {
     linksLayer(nullptr, links, -1, labels);  // not known before a build
     QVERIFY(labels.empty());
   }
+  void labelsAreWholeInTheWorld() {
+    test::Random random(4);
+    const QRectF world(0, 0, 900, 600);
+    for (int i = 0; i < 500; ++i) {
+      const QRectF wanted(random.in(-200, 1000), random.in(-50, 650), random.in(20, 200), 20);
+      const QRectF placed = wholeIn(world, wanted);
+      QVERIFY(placed.size() == wanted.size() && world.contains(placed));
+      QVERIFY(!world.contains(wanted) || placed == wanted);
+    }
+  }
   void labelsDoNotLieOverEachOther() {
     test::Random random(3);
     std::vector<QRectF> taken;

@@ -1,15 +1,11 @@
 #include "window/scene/world_view.h"
 
-#include <QMouseEvent>
-#include <QPainter>
-#include <QPainterPath>
 #include <algorithm>
 #include <cstddef>
 #include <limits>
 
-#include "window/scene/labels.h"
+#include "window/scene/label_overlay.h"
 #include "window/scene/theme.h"
-#include "window/scene/world_keys.h"
 
 namespace dune::window {
 
@@ -93,103 +89,6 @@ void addShaders(QOpenGLShaderProgram& program, const char* vertex) {
 
 }  // namespace
 
-/// The texts over the world. A widget of its own: text is drawn better without GL, and the mouse goes through it.
-class LabelOverlay : public QWidget {
- public:
-  explicit LabelOverlay(WorldView* view) : QWidget(view), view_(*view) {
-    setAttribute(Qt::WA_TransparentForMouseEvents);
-    setAttribute(Qt::WA_NoSystemBackground);
-  }
-
- protected:
-  void paintEvent(QPaintEvent*) override {
-    QPainter painter(this);
-    painter.setRenderHint(QPainter::Antialiasing);
-    const QString& said = view_.trouble_.isEmpty() ? view_.invitation_ : view_.trouble_;
-    if (!said.isEmpty()) {
-      QFont font = painter.font();
-      font.setPointSizeF(font.pointSizeF() * 1.25);
-      painter.setFont(font);
-      painter.setPen(theme().text);
-      painter.drawText(rect().adjusted(40, 40, -40, -40), Qt::AlignCenter | Qt::TextWordWrap, said);
-    }
-    QFont font = painter.font();
-    font.setWeight(QFont::DemiBold);
-    painter.setFont(font);
-    if (!view_.trouble_.isEmpty()) return;
-    for (const Side side : {Side::left, Side::right}) {
-      if (side == Side::right && !view_.split()) break;
-      const int left = side == Side::right ? view_.worldSize().width() : 0;
-      painter.save();
-      painter.setClipRect(QRect(QPoint(left, 0), view_.worldSize()));
-      painter.translate(left, 0);
-      drawLabels(painter, side);
-      painter.restore();
-    }
-    if (!view_.split()) return;
-    painter.setPen(QPen(theme().line, 2));
-    painter.drawLine(view_.worldSize().width(), 0, view_.worldSize().width(), height());
-    for (const int i : {0, 1}) {
-      const QRect line(i * view_.worldSize().width() + 12, 10, view_.worldSize().width() - 24, painter.fontMetrics().height() + 4);
-      QColor back = theme().panel;
-      back.setAlpha(225);
-      const int wide = std::min(line.width(), painter.fontMetrics().horizontalAdvance(view_.sides_[i]));
-      painter.setPen(Qt::NoPen);
-      painter.setBrush(back);
-      painter.drawRoundedRect(QRect(line.topLeft(), QSize(wide, line.height())).adjusted(-6, 0, 6, 0), 4, 4);
-      painter.setPen(theme().text);
-      painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
-                       painter.fontMetrics().elidedText(view_.sides_[i], Qt::ElideRight, line.width()));
-    }
-  }
-
- private:
-  /// Names of places come last and give way: where something else stands they are left out.
-  void drawLabels(QPainter& painter, Side side) const {
-    std::vector<QRectF> taken;
-    for (const bool names : {false, true})
-      for (const auto& layer : view_.layers_)
-        for (const WorldLabel& label : layer->labels) {
-          QPointF at;
-          if (label.name != names || (names && !view_.namesShown_) || !isDrawn(layer->side, side)) continue;
-          if (label.at.y > view_.cutAway_ + 0.5 || !view_.camera_.project(label.at, at)) continue;
-          const QRectF world(QPointF(0, 0), QSizeF(view_.worldSize()));
-          if (!world.contains(at)) continue;
-          names ? drawName(painter, label, at, world, taken) : drawBox(painter, label, at, world, taken);
-        }
-  }
-
-  static void drawBox(QPainter& painter, const WorldLabel& label, const QPointF& at, const QRectF& world, std::vector<QRectF>& taken) {
-    const QRectF box = QRectF(painter.fontMetrics().boundingRect(label.text)).adjusted(-5, -2, 5, 2);
-    const QRectF over = box.translated(at.x() - box.width() / 2 - box.left(), at.y() - box.bottom() - 8);
-    const QRectF placed = aboveOthers(wholeIn(world.adjusted(2, 2, -2, -2), over), taken);
-    taken.push_back(placed);
-    QColor back = theme().panel;
-    back.setAlpha(225);
-    painter.setPen(QPen(label.colour, 1));
-    painter.setBrush(back);
-    painter.drawRoundedRect(placed, 4, 4);
-    painter.setPen(theme().text);
-    painter.drawText(placed, Qt::AlignCenter, label.text);
-  }
-
-  static void drawName(QPainter& painter, const WorldLabel& label, const QPointF& at, const QRectF& world, std::vector<QRectF>& taken) {
-    QPainterPath text;
-    text.addText(0, 0, painter.font(), label.text);
-    const QRectF box = text.boundingRect().adjusted(-3, -2, 3, 2);
-    const QRectF placed = wholeIn(world.adjusted(2, 2, -2, -2), box.translated(at - box.center()));
-    if (std::ranges::any_of(taken, [&](const QRectF& other) { return other.intersects(placed); })) return;
-    taken.push_back(placed);
-    text.translate(placed.center() - box.center());
-    QColor halo = theme().panel;
-    halo.setAlpha(215);
-    painter.strokePath(text, QPen(halo, 4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-    painter.fillPath(text, label.colour);
-  }
-
-  WorldView& view_;
-};
-
 WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
   QSurfaceFormat format;
   format.setVersion(3, 3);
@@ -244,6 +143,8 @@ void WorldView::removeLayer(int handle) {
   changed(withHandle(handle));
   withContext([&] { std::erase_if(layers_, [&](const auto& l) { return l->handle == handle; }); });
 }
+
+bool WorldView::isDrawnOn(const Buffers& layer, Side side) { return isDrawn(layer.side, side); }
 
 WorldView::Buffers& WorldView::withHandle(int handle) {
   return **std::ranges::find(layers_, handle, [](const auto& l) { return l->handle; });
@@ -551,90 +452,6 @@ void WorldView::clearPicture() {
   glDisable(GL_CULL_FACE);
   glEnable(GL_BLEND);
   glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
-}
-
-void WorldView::mousePressEvent(QMouseEvent* event) {
-  setFocus();
-  last_ = pressed_ = event->position();
-  pressedIn_ = sideAt(event->position());
-  turned_ = false;
-  Pointer pointer = pointerAt(event->position(), event->modifiers());
-  pointer.thing = thingAt(event->position());
-  holding_ = hand_ && hand_->press(pointer, event->button());
-  redrawHand();
-}
-
-void WorldView::mouseMoveEvent(QMouseEvent* event) {
-  constexpr double kClick = 4;  // pixels: what moves further turns the view
-  const QPointF moved = event->position() - last_;
-  const bool panning =
-      event->buttons() & Qt::MiddleButton || (event->buttons() & Qt::RightButton && event->modifiers() & Qt::ShiftModifier);
-  turned_ = turned_ || (event->buttons() && !holding_ && QLineF(event->position(), pressed_).length() >= kClick);
-  if (turned_ && panning)
-    camera_.pan(moved.x(), moved.y());
-  else if (turned_ && event->buttons())
-    turn(moved, event->position() - pressed_);
-  if (turned_ || !event->buttons() || holding_) last_ = event->position();
-  const Pointer pointer = pointerAt(event->position(), event->modifiers());
-  if (hand_ && holding_) hand_->drag(pointer);
-  if (hand_ && !event->buttons()) hand_->hover(pointer);
-  redrawHand();
-  emit pointed(pointer);
-}
-
-/// Looking straight down ends with a clear pull up or down.
-void WorldView::turn(const QPointF& moved, const QPointF& sincePressed) {
-  constexpr double kTilt = 16;  // pixels
-  if (camera_.plan() && std::abs(sincePressed.y()) > std::max(kTilt, std::abs(sincePressed.x()))) {
-    camera_.tilt();
-    emit tilted();
-  }
-  camera_.orbit(moved.x(), moved.y());
-}
-
-void WorldView::mouseReleaseEvent(QMouseEvent* event) {
-  Pointer pointer = pointerAt(event->position(), event->modifiers());
-  pointer.thing = thingAt(event->position());
-  if (holding_) {
-    if (hand_) hand_->drop(pointer);
-    holding_ = event->buttons() != Qt::NoButton;  // what began with one button ends with the last
-  } else if (!turned_) {
-    if (hand_) hand_->click(pointer, event->button());
-    if (event->button() == Qt::RightButton) emit menuAsked(pointer, event->globalPosition().toPoint());
-  }
-  if (!event->buttons()) pressedIn_ = Side::both;
-  redrawHand();
-}
-
-void WorldView::mouseDoubleClickEvent(QMouseEvent* event) {
-  if (event->button() != Qt::LeftButton) return;
-  const Pointer pointer = pointerAt(event->position(), event->modifiers());
-  if (!hand_ || !hand_->doubleClick(pointer)) emit doubleClicked(pointer);
-  redrawHand();
-}
-
-void WorldView::wheelEvent(QWheelEvent* event) {
-  constexpr double kFarthest = 3;  // times as far as what one looks at: beyond it a notch would fly away
-  const Pointer pointer = pointerAt(event->position());
-  Vec3 towards = pointer.hit ? pointer.hit->at : meetPlane(pointer.ray, camera_.target().y).value_or(camera_.target());
-  if (!pointer.hit && glm::distance(towards, camera_.eye()) > kFarthest * camera_.distance()) towards = camera_.target();
-  camera_.zoom(std::pow(0.85, event->angleDelta().y() / 120.0), towards);
-  redrawHand();
-  update();
-}
-
-void WorldView::keyPressEvent(QKeyEvent* event) {
-  if (keyMouse_.take(*event)) return;
-  if (moveByKey(camera_, *event)) {
-    if (camera_.plan() && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) && !event->modifiers()) {
-      camera_.tilt();
-      emit tilted();
-    }
-    update();
-  } else if (!hand_ || !hand_->key(event->key())) {
-    return QOpenGLWidget::keyPressEvent(event);
-  }
-  redrawHand();
 }
 
 }  // namespace dune::window

@@ -93,6 +93,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
     bool fresh = false;
     double grain = 0;  // of the sketch
   };
+  static bool isDrawnOn(const Buffers& layer, Side side);
   Buffers& withHandle(int handle);
   void changed(const Buffers& layer);
   void upload(Buffers& layer);
