@@ -107,4 +107,15 @@ std::optional<UnitsGuess> guessUnits(const Level& file, const std::string& path,
   return guess;
 }
 
+std::string howToRead(const ImportOptions& now, const ImportOptions& guessed) {
+  std::string how;
+  if (guessed.scale != now.scale) {
+    constexpr double kSame = 1e-9;
+    const auto unit = std::ranges::find_if(kUnits, [&](const Unit& u) { return std::abs(guessed.scale / now.scale - u.metres) < kSame; });
+    how = unit != std::end(kUnits) ? unit->name : text("scale %g", guessed.scale);
+  }
+  if (guessed.up != now.up) how += std::string(how.empty() ? "" : ", ") + (guessed.up == UpAxis::z ? "Z up" : "Y up");
+  return "Use " + how;
+}
+
 }  // namespace dune::level

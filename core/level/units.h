@@ -18,4 +18,7 @@ struct UnitsGuess {
 /// O(triangles).
 std::optional<UnitsGuess> guessUnits(const Level& file, const std::string& path, const ImportOptions& read);
 
+/// What reading as guessed changes: "Use centimetres, Z up".
+std::string howToRead(const ImportOptions& now, const ImportOptions& guessed);
+
 }  // namespace dune::level

@@ -83,6 +83,12 @@ bool sameWorld(const project::Project& a, const project::Project& b) {
 
 bool sameLinks(const project::Project& a, const project::Project& b) { return a.links == b.links || *a.links == *b.links; }
 
+const level::UnitsGuess* guessOf(const LoadedLevel& level, const project::LevelSection& section, std::size_t file) {
+  if (file >= level.files.size() || file >= section.files.size()) return nullptr;
+  const LoadedFile& read = level.files[file];
+  return read.units && read.import == section.files[file].import ? &*read.units : nullptr;
+}
+
 bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const generate::Scope& scope) {
   return ground.built->covers(scope) && agent < project.agents->agents.size() && ground.mesh.agent == project.agents->agents[agent] &&
          sameWorld(ground.from, project) && sameLinks(ground.from, project);

@@ -28,6 +28,9 @@ struct LoadedLevel {
   bool flat() const;
 };
 
+/// How a file should perhaps be read; null where it looks right, or where it is read in another way by now.
+const level::UnitsGuess* guessOf(const LoadedLevel& level, const project::LevelSection& section, std::size_t file);
+
 /// Whether a project has anything to build from: files, or floors and blockers drawn by hand.
 bool hasLevel(const project::Project& project);
 

@@ -137,14 +137,14 @@ std::vector<Finding> levelFindings(const project::Project& project, const level:
 
 std::vector<Finding> levelFindings(const project::Project& project, const LoadedLevel& level) {
   std::vector<Finding> findings = levelFindings(project, *level.level);
-  for (std::size_t i = 0; i < level.files.size() && i < project.level->files.size(); ++i) {
-    const LoadedFile& file = level.files[i];
-    if (!file.units || file.import != project.level->files[i].import) continue;
+  for (std::size_t i = 0; i < level.files.size(); ++i) {
+    const level::UnitsGuess* guess = guessOf(level, *project.level, i);
+    if (!guess) continue;
     const std::string& name = project.level->files[i].path;
-    Finding f = finding("units", Severity::hint, name + ": " + file.units->reason,
+    Finding f = finding("units", Severity::hint, name + ": " + guess->reason,
                         "The program that the file comes from counts in other units, or has another axis up.",
                         "another scale or up axis of the file under Level; or leaving it, if it is as it should be.");
-    f.remedy = review::Remedy{"Read it so", review::ReadFile{name, file.units->read}};
+    f.remedy = review::Remedy{level::howToRead(level.files[i].import, guess->read), review::ReadFile{name, guess->read}};
     findings.push_back(std::move(f));
   }
   return findings;

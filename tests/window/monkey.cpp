@@ -134,10 +134,11 @@ class TestMonkey : public QObject {
 
   void oneEvent() {
     const int what = upTo(100);
+    QWidget* w = anywhere();
     if (what < 40)
-      QTest::mouseClick(anywhere(), button(), modifiers(), QPoint());
+      QTest::mouseClick(w, button(), modifiers(), in(*w));
     else if (what < 45)
-      QTest::mouseDClick(anywhere(), Qt::LeftButton, {}, QPoint());
+      QTest::mouseDClick(w, Qt::LeftButton, {}, in(*w));
     else if (what < 65)
       drag();
     else if (what < 75)

@@ -17,7 +17,7 @@ namespace dune::window {
 
 namespace {
 
-/// Without the marks of the key that opens it, and the dots of what asks for more.
+/// Without the mark of the key that opens it.
 QString plain(QString text) { return text.remove(QLatin1Char('&')); }
 
 void addMenu(const QMenu& menu, const QString& where, std::vector<Command>& into) {

@@ -2,17 +2,11 @@
 
 #include <QVector2D>
 
+#include "window/scene/shaders.h"
+
 namespace dune::window {
 
 namespace {
-
-/// One triangle over the whole picture, without any buffer.
-constexpr const char* kWhole = R"(#version 330 core
-out vec2 at;
-void main() {
-  vec2 corner = vec2((gl_VertexID << 1) & 2, gl_VertexID & 2);
-  at = corner; gl_Position = vec4(corner * 2.0 - 1.0, 0.0, 1.0);
-})";
 
 constexpr const char* kGather = R"(#version 330 core
 out vec4 result;
@@ -93,9 +87,7 @@ QSize halfOf(const QSize& size) { return {(size.width() + 1) / 2, (size.height()
 
 std::unique_ptr<QOpenGLShaderProgram> program(const char* fragment) {
   auto made = std::make_unique<QOpenGLShaderProgram>();
-  made->addShaderFromSourceCode(QOpenGLShader::Vertex, kWhole);
-  made->addShaderFromSourceCode(QOpenGLShader::Fragment, fragment);
-  made->link();
+  link(*made, kWholePicture, fragment);
   return made;
 }
 

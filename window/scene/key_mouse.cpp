@@ -42,6 +42,10 @@ void KeyMouse::move(const QPointF& by) {
   send(QEvent::MouseMove, Qt::NoButton);
 }
 
+void KeyMouse::letGo() {
+  if (down_) toggle();
+}
+
 void KeyMouse::toggle() {
   down_ = !down_;
   send(down_ ? QEvent::MouseButtonPress : QEvent::MouseButtonRelease, Qt::LeftButton);

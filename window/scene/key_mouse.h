@@ -14,6 +14,8 @@ class KeyMouse {
   /// Ctrl with an arrow key moves it, with Shift too by single pixels; Ctrl with Enter presses the left button, and lets it go. False
   /// when the key is another one.
   bool take(const QKeyEvent& key);
+  /// A button that keys hold down goes up: the keys belong to something else now.
+  void letGo();
   /// Where it is; in the middle before it was moved.
   QPointF at() const;
 

@@ -1,19 +1,15 @@
 #include "window/scene/still_picture.h"
 
+#include "window/scene/shaders.h"
+
 namespace dune::window {
 
 namespace {
 
 constexpr int kSamples = 4;
-/// Where in a pixel each of the pictures looks that become one, from its middle, in pixels: a rotated grid.
-constexpr float kNudges[kSamples][2] = {{-0.125F, -0.375F}, {0.375F, -0.125F}, {0.125F, 0.375F}, {-0.375F, 0.125F}};
+/// Where in a pixel the pictures look that are mixed with the first, which looks from the middles; in pixels. Their mean is the middle.
+constexpr float kNudges[kSamples - 1][2] = {{0.36F, -0.14F}, {-0.06F, 0.38F}, {-0.30F, -0.24F}};
 
-constexpr const char* kWhole = R"(#version 330 core
-out vec2 at;
-void main() {
-  at = vec2((gl_VertexID << 1) & 2, gl_VertexID & 2);
-  gl_Position = vec4(at * 2.0 - 1.0, 0.0, 1.0);
-})";
 constexpr const char* kMix = R"(#version 330 core
 in vec2 at; out vec4 result; uniform sampler2D picture; uniform float weight;
 void main() { result = vec4(texture(picture, at).rgb, weight); })";
@@ -22,9 +18,7 @@ void main() { result = vec4(texture(picture, at).rgb, weight); })";
 
 StillPicture::StillPicture(bool slow) : slow_(slow) {
   initializeOpenGLFunctions();
-  mix_.addShaderFromSourceCode(QOpenGLShader::Vertex, kWhole);
-  mix_.addShaderFromSourceCode(QOpenGLShader::Fragment, kMix);
-  mix_.link();
+  link(mix_, kWholePicture, kMix);
 }
 
 StillPicture::~StillPicture() = default;
@@ -87,7 +81,8 @@ void StillPicture::drawFirst(const Draw& draw) {
 /// One more picture from elsewhere in the pixels, mixed with those before: as many as there are weigh the same.
 void StillPicture::drawMore(const Draw& draw, int go) {
   QMatrix4x4 nudge;
-  nudge.translate(2 * kNudges[go][0] / static_cast<float>(still_->width()), 2 * kNudges[go][1] / static_cast<float>(still_->height()));
+  const auto& [x, y] = kNudges[go - 1];
+  nudge.translate(2 * x / static_cast<float>(still_->width()), 2 * y / static_cast<float>(still_->height()));
   drawn_->bind();
   draw(nudge, [] {});
   still_->bind();

@@ -40,11 +40,14 @@ void WorldView::mouseMoveEvent(QMouseEvent* event) {
 /// Looking straight down ends with a clear pull up or down.
 void WorldView::turn(const QPointF& moved, const QPointF& sincePressed) {
   constexpr double kTilt = 16;  // pixels
-  if (camera_.plan() && std::abs(sincePressed.y()) > std::max(kTilt, std::abs(sincePressed.x()))) {
-    camera_.tilt();
-    emit tilted();
-  }
+  if (std::abs(sincePressed.y()) > std::max(kTilt, std::abs(sincePressed.x()))) endPlan();
   camera_.orbit(moved.x(), moved.y());
+}
+
+void WorldView::endPlan() {
+  if (!camera_.plan()) return;
+  camera_.tilt();
+  emit tilted();
 }
 
 void WorldView::mouseReleaseEvent(QMouseEvent* event) {
@@ -80,16 +83,18 @@ void WorldView::wheelEvent(QWheelEvent* event) {
 
 void WorldView::keyPressEvent(QKeyEvent* event) {
   if (keyMouse_.take(*event)) return;
+  if (tiltsByKey(*event)) endPlan();
   if (moveByKey(camera_, *event)) {
-    if (camera_.plan() && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) && !event->modifiers()) {
-      camera_.tilt();
-      emit tilted();
-    }
     update();
   } else if (!hand_ || !hand_->key(event->key())) {
     return QOpenGLWidget::keyPressEvent(event);
   }
   redrawHand();
+}
+
+void WorldView::focusOutEvent(QFocusEvent* event) {
+  keyMouse_.letGo();
+  QOpenGLWidget::focusOutEvent(event);
 }
 
 }  // namespace dune::window

@@ -8,6 +8,14 @@ namespace {
 
 constexpr double kTurn = 24, kMove = 40, kZoom = 0.85;  // pixels of a drag of the mouse; as one notch of the wheel
 
+struct WorldKey {
+  int key;
+  Qt::KeyboardModifiers modifiers;
+  void (*move)(Camera& camera);
+};
+
+Qt::KeyboardModifiers modifiersOf(const QKeyEvent& key) { return key.modifiers() & ~Qt::KeypadModifier; }
+
 constexpr WorldKey kKeys[] = {
     {Qt::Key_Left, Qt::NoModifier, [](Camera& c) { c.orbit(-kTurn, 0); }},
     {Qt::Key_Right, Qt::NoModifier, [](Camera& c) { c.orbit(kTurn, 0); }},
@@ -46,10 +54,13 @@ constexpr WorldGesture kGestures[] = {
 std::span<const WorldGesture> worldGestures() { return kGestures; }
 
 bool moveByKey(Camera& camera, const QKeyEvent& key) {
-  const auto modifiers = key.modifiers() & ~Qt::KeypadModifier;
   for (const WorldKey& k : kKeys)
-    if (k.key == key.key() && k.modifiers == modifiers) return k.move(camera), true;
+    if (k.key == key.key() && k.modifiers == modifiersOf(key)) return k.move(camera), true;
   return false;
+}
+
+bool tiltsByKey(const QKeyEvent& key) {
+  return (key.key() == Qt::Key_Up || key.key() == Qt::Key_Down) && modifiersOf(key) == Qt::NoModifier;
 }
 
 }  // namespace dune::window

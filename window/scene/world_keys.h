@@ -9,12 +9,6 @@
 
 namespace dune::window {
 
-struct WorldKey {
-  int key;
-  Qt::KeyboardModifiers modifiers;
-  void (*move)(Camera& camera);
-};
-
 /// What does not come from keys alone, and the keys in groups as people learn them: for the list.
 struct WorldGesture {
   const char* what;
@@ -25,5 +19,7 @@ std::span<const WorldGesture> worldGestures();
 
 /// Whether the key moved the camera.
 bool moveByKey(Camera& camera, const QKeyEvent& key);
+/// Whether the key looks higher or lower.
+bool tiltsByKey(const QKeyEvent& key);
 
 }  // namespace dune::window

@@ -5,6 +5,7 @@
 #include <limits>
 
 #include "window/scene/label_overlay.h"
+#include "window/scene/shaders.h"
 #include "window/scene/theme.h"
 
 namespace dune::window {
@@ -79,12 +80,6 @@ double pixelsFrom(const QPointF& pixel, const std::vector<Vec3>& line, const Cam
     last = at;
   }
   return least;
-}
-
-void addShaders(QOpenGLShaderProgram& program, const char* vertex) {
-  program.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex);
-  program.addShaderFromSourceCode(QOpenGLShader::Fragment, kFragment);
-  program.link();
 }
 
 }  // namespace
@@ -284,8 +279,8 @@ void WorldView::initializeGL() {
                           .arg(got.minorVersion()));
   fill_ = std::make_unique<QOpenGLShaderProgram>();
   stroke_ = std::make_unique<QOpenGLShaderProgram>();
-  addShaders(*fill_, kFillVertex);
-  addShaders(*stroke_, kStrokeVertex);
+  link(*fill_, kFillVertex, kFragment);
+  link(*stroke_, kStrokeVertex, kFragment);
   array_.create();
   const auto* renderer = reinterpret_cast<const char*>(glGetString(GL_RENDERER));
   const QString name = QString::fromLatin1(renderer ? renderer : "");

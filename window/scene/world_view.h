@@ -79,9 +79,12 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void mouseDoubleClickEvent(QMouseEvent* event) override;
   void wheelEvent(QWheelEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
+  void focusOutEvent(QFocusEvent* event) override;
 
  private:
   void turn(const QPointF& moved, const QPointF& sincePressed);
+  /// Looking straight down is over, if it was.
+  void endPlan();
   friend class LabelOverlay;
   struct Buffers {
     int handle = 0;

@@ -117,12 +117,6 @@ bool removeKind(Workspace& workspace) {
 const level::Blocker* chosenBlocker(Workspace& w) { return chosen(w, kBlockers); }
 const level::AreaVolume* chosenVolume(Workspace& w) { return chosen(w, kVolumes); }
 const links::HandLink* chosenLink(Workspace& w) { return chosen(w, kLinks); }
-const level::Blocker* blockerAt(Workspace& w, const Picked& picked) {
-  const std::size_t own = w.level() ? w.level()->level->objects.size() : 0;
-  const auto& blockers = w.project().level->blockers;
-  return picked.object < own || picked.object - own >= blockers.size() ? nullptr : &blockers[picked.object - own];
-}
-
 const project::NamedPlace* chosenPlace(Workspace& w) { return chosen(w, kPlaces); }
 const project::Card* chosenCard(Workspace& w) { return chosen(w, kCards); }
 const project::KeptRoute* chosenRoute(Workspace& w) { return chosen(w, kRoutes); }
@@ -132,6 +126,12 @@ const level::AreaKind* chosenKind(Workspace& w) {
   const auto& kinds = w.project().areas->kinds;
   const auto found = std::ranges::find(kinds, w.selection().one(ThingKind::areaKind), &level::AreaKind::name);
   return found == kinds.end() ? nullptr : &*found;
+}
+
+const level::Blocker* blockerAt(Workspace& w, const Picked& picked) {
+  const std::size_t own = w.level() ? w.level()->level->objects.size() : 0;
+  const auto& blockers = w.project().level->blockers;
+  return picked.object < own || picked.object - own >= blockers.size() ? nullptr : &blockers[picked.object - own];
 }
 
 void replace(Workspace& w, const level::Blocker& blocker, const QString& label, const QString& key) {

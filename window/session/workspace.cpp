@@ -31,11 +31,6 @@ std::optional<Problem> Workspace::open(const QString& path) {
   return std::nullopt;
 }
 
-void Workspace::startNew() {
-  dropResults();
-  file_.startNew();
-}
-
 void Workspace::take(project::Project project) {
   dropResults();
   file_.take({}, std::move(project));

@@ -41,7 +41,7 @@ class Workspace : public QObject {
 
   std::optional<Problem> open(const QString& path);
   std::optional<Problem> save(const QString& path) { return file_.save(path); }
-  void startNew();
+  void startNew() { take({}); }
   /// Takes a project that is kept nowhere yet: saving asks where.
   void take(project::Project project);
   /// Takes a level file into the project: in place of those that are there, or beside them.

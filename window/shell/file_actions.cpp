@@ -13,7 +13,6 @@
 #include "core/base/file.h"
 #include "core/exchange/mesh_files.h"
 #include "core/trace/csv.h"
-#include "window/help/commands.h"
 #include "window/shell/main_window.h"
 #include "window/start/start_page.h"
 
@@ -78,7 +77,6 @@ void MainWindow::answer(Request request) {
 /// It lies over the world while there is nothing in it.
 void MainWindow::makeStartPage() {
   start_ = new StartPage(view_);
-  start_->setRecent(QSettings().value(kRecent).toStringList());
   connect(view_, &WorldView::vacancyChanged, this, [this](bool vacant) {
     if (vacant) start_->setRecent(QSettings().value(kRecent).toStringList());
     start_->setVisible(vacant);
@@ -90,10 +88,7 @@ void MainWindow::makeStartPage() {
     if (maySetAside()) openProject(path);
   });
   connect(start_, &StartPage::exampleChosen, this, &MainWindow::openExample);
-  connect(start_, &StartPage::drawAsked, this, [this] {
-    for (const Command& c : sheetCommands(*sheet(0), {}, [this] { goTo(0); }))
-      if (c.name == tr("Floor")) return c.run();
-  });
+  connect(start_, &StartPage::drawAsked, this, [this] { std::ranges::any_of(stops_, [](const auto& s) { return s->beginByHand(); }); });
 }
 
 /// An example is a project like any other that nobody has saved yet; its level lies where the program keeps its own files.
@@ -142,8 +137,7 @@ void MainWindow::openLevelAsked(bool beside) {
 }
 
 void MainWindow::openLevel(const QString& path, bool beside) {
-  const auto there = std::ranges::find_if(stops_, [](const auto& s) { return s->looksAt(review::Part::level); });
-  if (there != stops_.end()) goTo(static_cast<int>(there - stops_.begin()));
+  goToPart(review::Part::level);
   workspace_.openLevel(path, beside);
 }
 

@@ -232,6 +232,12 @@ void MainWindow::goTo(int stop) {
   refresh({Topic::stop, Topic::tool});
 }
 
+/// To where findings of a part of the job are looked at.
+void MainWindow::goToPart(review::Part part) {
+  const auto there = std::ranges::find_if(stops_, [&](const auto& s) { return s->looksAt(part); });
+  if (there != stops_.end()) goTo(static_cast<int>(there - stops_.begin()));
+}
+
 /// Once a turn of the event loop, for all that happened in it.
 void MainWindow::refresh(Topics changed) {
   if (changed & Topic::level) frameNewLevel();
@@ -348,8 +354,7 @@ void MainWindow::showBox(const Box3& box) {
 void MainWindow::showFinding(const review::Finding& f) {
   const review::FindingKind* kind = review::kindOf(f.code);
   if (kind && !shows(open(), kind->part)) {
-    const auto there = std::ranges::find_if(stops_, [&](const auto& s) { return s->looksAt(kind->part); });
-    if (there != stops_.end()) goTo(static_cast<int>(there - stops_.begin()));
+    goToPart(kind->part);
   }
   reel_->setPlaying(false);
   open().showFinding(f);

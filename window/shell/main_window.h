@@ -67,6 +67,7 @@ class MainWindow : public QMainWindow {
   void makeViewMenu();
   void makeHelpMenu();
   void fillRecent();
+  void goToPart(review::Part part);
   void refresh(Topics changed);
   void refreshStops(Topics changed);
   void refreshTool();

@@ -1,6 +1,7 @@
 #include "window/shell/readout.h"
 
 #include "window/scene/layers.h"
+#include "window/session/hand_made.h"
 
 namespace dune::window {
 
@@ -43,12 +44,12 @@ QString Readout::explained(const Pointer& pointer, bool names, bool holding) {
     cursor_.clear();
     if (!level) return {};
     if (!pointer.hit) return tr("Nothing to stand on here: no part of the level is under the mouse.");
-    return QString::fromStdString(nameOf(pointer.hit->object)) + QStringLiteral("  ") + placeText(pointer.hit->at);
+    return QString::fromStdString(nameOf(*pointer.hit)) + QStringLiteral("  ") + placeText(pointer.hit->at);
   }
   const ground::Explanation e = explainer_.at(*ground, pointer.hit->at);
   cursor_.set(cursorLayer(e, e.upright ? ground->built->agent : ground->mesh.agent));
   const QString stale = workspace_.groundFresh() ? QString() : tr("As last built: ");
-  const std::string name = nameOf(pointer.hit->object);
+  const std::string name = nameOf(*pointer.hit);
   const QString prefix = names && !tellsOf(e, name) ? QString::fromStdString(name) + QStringLiteral(":  ") : QString();
   return prefix + stale + QString::fromStdString(e.sentence) + kindText(*ground, e.at) + QStringLiteral("  ") + placeText(e.at);
 }
@@ -68,12 +69,12 @@ QString Readout::kindText(const pipeline::Ground& ground, const Vec3& at) const 
   return text + QLatin1Char('.');
 }
 
-/// Of what is pointed at: an object of the level, or a blocker behind them.
-std::string Readout::nameOf(std::size_t object) const {
+/// Of what is pointed at: an object of the level, or a blocker.
+std::string Readout::nameOf(const Picked& hit) const {
   const auto& own = workspace_.level()->level->objects;
-  const auto& blockers = workspace_.project().level->blockers;
-  if (object < own.size()) return own[object].name;
-  return object - own.size() < blockers.size() ? blockers[object - own.size()].name() : std::string();
+  if (hit.object < own.size()) return own[hit.object].name;
+  const level::Blocker* blocker = blockerAt(workspace_, hit);
+  return blocker ? blocker->name() : std::string();
 }
 
 /// "At 1.00, 0.00, 2.00": in pixels too where the level is one tile map.

@@ -30,7 +30,7 @@ class Readout : public QLabel {
   void write(const QString& sentence);
   QString placeText(const Vec3& at) const;
   QString kindText(const pipeline::Ground& ground, const Vec3& at) const;
-  std::string nameOf(std::size_t object) const;
+  std::string nameOf(const Picked& hit) const;
 
   Workspace& workspace_;
   WorldView& view_;

@@ -53,6 +53,8 @@ class TrailStop : public QObject {
   virtual void draw(const Shown& shown, Topics changed) = 0;
   /// Adds what can be done here with the place that is pointed at.
   virtual void addToMenu(QMenu&, const Pointer&) {}
+  /// Begins to draw a level where there is none; false where that is not done here.
+  virtual bool beginByHand() { return false; }
   /// Whether findings of a part of the job are looked at here.
   virtual bool looksAt(review::Part) const { return false; }
   /// A finding was chosen that is looked at here.

@@ -173,6 +173,11 @@ void BlockersPage::leaveTool() {
   for (QPushButton* b : shapes_) b->setChecked(false);
 }
 
+void BlockersPage::beginFloor() {
+  const auto isFloor = [](const Choice& c) { return c.shape == BlockerShape::floor && c.role == level::Role::ground; };
+  shapes_[static_cast<std::size_t>(std::ranges::find_if(kChoices, isFloor) - kChoices.begin())]->setChecked(true);
+}
+
 void BlockersPage::refreshAgents() {
   const auto& kinds = workspace_.project().agents->agents;
   const Blocker* b = chosenBlocker(workspace_);

@@ -17,6 +17,8 @@ class BlockersPage : public Sheet {
   Tool* tool() override;
   std::vector<ThingKind> removable() const override { return {ThingKind::blocker}; }
   void leaveTool() override;
+  /// The tool that draws floors comes into the hand.
+  void beginFloor();
 
   /// What the next click places, if anything: its shape and role, nowhere yet.
   std::optional<level::Blocker> placing() const;

@@ -37,9 +37,9 @@ DrawList seedsAndBounds(const project::LevelSection& section, const Selection& s
 }
 
 /// Whether a file is read in a way that does not look like metres with Y up, and nobody has said that it is right so.
-bool looksWrong(const pipeline::LoadedLevel& level, const std::vector<project::LevelFile>& files) {
-  for (std::size_t i = 0; i < std::min(level.files.size(), files.size()); ++i)
-    if (level.files[i].units && level.files[i].import == files[i].import) return true;
+bool looksWrong(const pipeline::LoadedLevel& level, const project::LevelSection& section) {
+  for (std::size_t i = 0; i < level.files.size(); ++i)
+    if (pipeline::guessOf(level, section, i)) return true;
   return false;
 }
 
@@ -63,7 +63,7 @@ StopState LevelStop::state() const {
   StopState s;
   s.trouble = workspace_.source().problem().has_value();
   s.words = level ? (objects == 1 ? tr("1 object") : tr("%1 objects").arg(objects)) : s.trouble ? tr("cannot be read") : tr("none yet");
-  if (level && looksWrong(*level, workspace_.project().level->files)) s.words = tr("units or axis look wrong"), s.trouble = true;
+  if (level && looksWrong(*level, *workspace_.project().level)) s.words = tr("units or axis look wrong"), s.trouble = true;
   return s;
 }
 
@@ -145,6 +145,13 @@ void LevelStop::invite(bool drawing) {
   view_.setInvitation(!level && !empty && workspace_.source().problem()
                           ? tr("The level cannot be read.\nWhat to try is said on the left, under Level.")
                           : QString());
+}
+
+bool LevelStop::beginByHand() {
+  emit openAsked();
+  own_.show(LevelSheet::Page::blockers);
+  own_.blockers()->beginFloor();
+  return true;
 }
 
 void LevelStop::addToMenu(QMenu& menu, const Pointer& p) {

@@ -17,6 +17,7 @@ class LevelStop : public TrailStop {
   Backdrop backdrop() const override;
   void draw(const Shown& shown, Topics changed) override;
   void addToMenu(QMenu& menu, const Pointer& p) override;
+  bool beginByHand() override;
   bool looksAt(review::Part part) const override { return part == review::Part::level; }
 
  private:

@@ -29,22 +29,6 @@ QPixmap roleMark(level::Role role) {
   return pixmap;
 }
 
-/// What the button that takes a guess does: "Use centimetres, Z up".
-QString useText(const level::ImportOptions& now, const level::ImportOptions& guessed) {
-  static const std::pair<double, QString> kUnits[] = {{1, QObject::tr("metres")},
-                                                      {0.01, QObject::tr("centimetres")},
-                                                      {0.001, QObject::tr("millimetres")},
-                                                      {0.0254, QObject::tr("inches")},
-                                                      {0.3048, QObject::tr("feet")}};
-  QStringList what;
-  if (guessed.scale != now.scale) {
-    const auto unit = std::ranges::find_if(kUnits, [&](const auto& u) { return std::abs(u.first - guessed.scale) < 1e-9; });
-    what << (unit != std::end(kUnits) ? unit->second : QObject::tr("scale %1").arg(guessed.scale));
-  }
-  if (guessed.up != now.up) what << (guessed.up == level::UpAxis::z ? QObject::tr("Z up") : QObject::tr("Y up"));
-  return QObject::tr("Use %1").arg(what.join(QStringLiteral(", ")));
-}
-
 /// Picks objects in the world.
 class PickObject : public Tool {
  public:
@@ -274,14 +258,11 @@ void ObjectsPage::addRules() {
   rules_ = list(tr("Rules"), ThingKind::rule);
   rules_->fitRows(66);
   connect(removeRule_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::rule); });
-  rest_ = new QWidget;
-  column_->addWidget(rest_, 1);
 }
 
 /// Without objects there is nothing to sort, and no empty list for it.
 void ObjectsPage::showObjects(bool any) {
   for (QWidget* w : std::initializer_list<QWidget*>{objectsTitle_, pattern_, table_, roleRow_, ruleRow_}) w->setVisible(any);
-  rest_->setVisible(!any);
 }
 
 std::size_t ObjectsPage::fileIndex() const { return static_cast<std::size_t>(std::max(0, files_->currentIndex())); }
@@ -375,10 +356,7 @@ void ObjectsPage::refreshFiles() {
 
 const level::UnitsGuess* ObjectsPage::guessed() const {
   const auto level = workspace_.level();
-  const auto& files = workspace_.project().level->files;
-  if (!level || fileIndex() >= level->files.size() || fileIndex() >= files.size()) return nullptr;
-  const pipeline::LoadedFile& file = level->files[fileIndex()];
-  return file.units && file.import == files[fileIndex()].import ? &*file.units : nullptr;
+  return level ? pipeline::guessOf(*level, *workspace_.project().level, fileIndex()) : nullptr;
 }
 
 void ObjectsPage::refreshNews() {
@@ -386,7 +364,7 @@ void ObjectsPage::refreshNews() {
   guess_->setVisible(units), guessRow_->setVisible(units);
   if (units) {
     guess_->setText(QString::fromStdString(units->reason));
-    readSo_->setText(useText(workspace_.project().level->files[fileIndex()].import, units->read));
+    readSo_->setText(QString::fromStdString(level::howToRead(workspace_.project().level->files[fileIndex()].import, units->read)));
     readSo_->setAccessibleName(readSo_->text());
   }
   const pipeline::LevelNews& news = workspace_.source().news();

@@ -72,7 +72,7 @@ class ObjectsPage : public Sheet {
   QLineEdit* pattern_;
   QLabel* fits_;  // how many the filter shows
   int projectNumber_ = 0;
-  QWidget *roleRow_, *ruleRow_, *rest_;  // rest_: the room below, where there are no objects
+  QWidget *roleRow_, *ruleRow_;
   QLabel* objectsTitle_;
   QComboBox *files_, *up_;
   QLabel *size_, *guess_, *news_;

@@ -92,8 +92,6 @@ class BetweenTool : public HandleTool {
 TryPage::TryPage(Workspace& workspace) : Sheet({}, workspace) {
   addPassing();
   addSweep();
-  rest_ = new QWidget;
-  column_->addWidget(rest_, 1);
   tool_ = std::make_unique<BetweenTool>(workspace_);
 }
 
@@ -203,7 +201,7 @@ void TryPage::refreshSweep() {
   const bool trying = workspace_.trials().busyWith(Trials::About::sweep);
   progress_->setVisible(trying);
   if (trying) progress_->setText(tr("Trying: %1").arg(workspace_.trials().step()));
-  plot_->setVisible(sweep != nullptr), rest_->setVisible(sweep == nullptr), measure_->setVisible(sweep != nullptr);
+  plot_->setVisible(sweep != nullptr), measure_->setVisible(sweep != nullptr);
   thresholds_->setVisible(sweep && !sweep->thresholds.empty());
   old_->setVisible(false);
   if (!sweep) return;

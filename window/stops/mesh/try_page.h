@@ -31,7 +31,6 @@ class TryPage : public Sheet {
   void setLimit(double value);
 
   QPushButton *between_, *start_, *cancel_, *showWhere_;
-  QWidget* rest_;  // the room below, while there is no curve
   QLabel *progress_, *old_, *passing_, *measure_;
   ItemList* thresholds_;
   QComboBox* limit_;
