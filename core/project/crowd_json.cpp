@@ -72,7 +72,7 @@ Json groupJson(const CrowdGroup& g) {
   if (!g.scene.empty()) j["scene"] = g.scene;
   if (g.agent != 0) j["agent"] = g.agent;
   if (g.startForm != usual.startForm) j["startForm"] = kStartForms[static_cast<std::size_t>(g.startForm)];
-  if (g.startForm == StartForm::line) j["startEnd"] = point(g.startEnd);
+  if (g.startForm == StartForm::line || g.startEnd != usual.startEnd) j["startEnd"] = point(g.startEnd);
   if (g.startRadius != usual.startRadius) j["startRadius"] = g.startRadius;
   if (g.every != 0) j["every"] = g.every;
   if (g.goalKind != usual.goalKind) j["goalKind"] = kGoalKinds[static_cast<std::size_t>(g.goalKind)];
@@ -94,7 +94,7 @@ CrowdGroup groupFrom(const Json& j) {
   g.name = j.value("name", g.name), g.scene = j.value("scene", g.scene), g.agent = j.value("agent", g.agent);
   g.startForm = named<StartForm>(j, "startForm", kStartForms, "the form of a start");
   g.goalKind = named<GoalKind>(j, "goalKind", kGoalKinds, "the kind of goal");
-  if (g.startForm == StartForm::line) g.startEnd = pointFrom(j.at("startEnd"));
+  if (g.startForm == StartForm::line || j.contains("startEnd")) g.startEnd = pointFrom(j.at("startEnd"));
   g.startRadius = j.value("startRadius", g.startRadius), g.every = j.value("every", g.every);
   g.object = j.value("object", g.object), g.quarry = j.value("follows", g.quarry);
   if (const auto round = j.find("round"); round != j.end()) g.round = pointsFrom(*round);

@@ -223,7 +223,10 @@ class TestMonkey : public QObject {
     QVERIFY(!window_->workspace().save(path));
     const auto read = dune::project::load(path.toStdString());
     QVERIFY(read);
-    QVERIFY(read->same(window_->workspace().project()));
+    const dune::project::Project& now = window_->workspace().project();
+    QVERIFY(*read->level == *now.level && *read->agents == *now.agents && *read->areas == *now.areas);
+    QVERIFY(*read->crowd == *now.crowd);
+    QVERIFY(read->same(now));
   }
 };
 
