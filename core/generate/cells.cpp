@@ -47,7 +47,8 @@ Result<Cells> Cells::build(const ground::Standing& standing, const ground::Clear
     plan.constrain(lines[i][0], lines[i][1], kOutlineMask);
   }
   Cells cells(standing, std::move(plan));
-  if (!cells.findStoreys(clearance, grown, job) || !cells.joinStoreys(job)) return Job::cancelledProblem();
+  if (!cells.findStoreys(clearance, grown, job) || !cells.joinStoreys(job) || !cells.closeSlits(job))
+    return Job::cancelledProblem();
   if (upright) cells.findLow(*upright), cells.dropSpecks();
   cells.gatherSheets();
   return cells;
@@ -71,10 +72,10 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
     for (const ground::Surface& s : column) {
       bool blocked = std::ranges::any_of(
           grid.at(q), [&](std::uint32_t i) { return grown[i].contains(q) && clearance.limits()[i].countsAt(q, s.y, height); });
-      // The centre of a sliver may be free while its tip lies deep in the forbidden.
+      // The centre of a sliver may be free while its tip lies deep in the forbidden. It may be long, and the ground steep.
       if (!blocked && sliver)
         blocked = std::ranges::any_of(corners, [&](const Vec2& c) {
-          const auto near = clearance.nearest(c, s.y, radius);
+          const auto near = clearance.nearest(c, ground::follow(*standing_, q, {s.y, s.triangle}, c).y, radius);
           return near && near->distance < radius - tuning::kNearer;
         });
       if (!blocked) storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});

@@ -55,6 +55,8 @@ class Cells {
   Cells(const ground::Standing& standing, Triangulation plan) : standing_(&standing), plan_(std::move(plan)) {}
   bool findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, const Job& job);
   bool joinStoreys(const Job& job);
+  bool closeSlits(const Job& job);
+  void addStoreys(const std::vector<std::pair<std::int32_t, ground::Followed>>& more);
   void findLow(const Upright& upright);
   void dropSpecks();
   void gatherSheets();

@@ -9,6 +9,7 @@
 #include "core/generate/fewer.h"
 #include "core/generate/merge.h"
 #include "core/generate/needles.h"
+#include "core/generate/sheet_lines.h"
 #include "core/generate/straight_runs.h"
 #include "core/generate/tuning.h"
 #include "core/ground/line_split.h"
@@ -17,9 +18,9 @@ namespace dune::generate {
 
 namespace {
 
-constexpr std::uint8_t kBorder = 1, kArea = 2, kStep = 4, kLow = 8;
 constexpr std::int64_t kMargin = 4096;  // lattice steps around the border
 constexpr double kAround = 1;           // m: lines farther from the border than this are cut off
+constexpr double kSeamJump = 0.01;      // m: more than slopes explain is a step
 constexpr int kMostRounds = 48;         // of inserting points for height; each halves the error or so
 
 class SheetMesher {
@@ -28,17 +29,20 @@ class SheetMesher {
 
   std::vector<SheetFace> run() {
     lowLines_ = lowLines(in_.cells, sheet_);
-    const auto border = sheetBorder(in_, sheet_, lowLines_, pinned_);
-    if (border.empty()) return {};
-    LatticePoint min = border[0][0], max = min;
-    for (const auto& loop : border)
-      for (const LatticePoint& p : loop)
+    SheetBorder border = sheetBorder(in_, sheet_, lowLines_);
+    if (border.loops.empty()) return {};
+    pinned_ = std::move(border.pinned);
+    LatticePoint min = border.loops[0][0].p, max = min;
+    for (const auto& loop : border.loops)
+      for (const auto& [p, beyond] : loop)
         min = {std::min(min.u, p.u), std::min(min.v, p.v)}, max = {std::max(max.u, p.u), std::max(max.v, p.v)};
     box_.add(glm::max(toPlan(min) - Vec2(kAround), toPlan(in_.chunk.min)));
     box_.add(glm::min(toPlan(max) + Vec2(kAround), toPlan(in_.chunk.max)));
     plan_ = Triangulation({min.u - kMargin, min.v - kMargin}, {max.u + kMargin, max.v + kMargin});
     findHeightRange();
-    if (!constrain(border)) return {};
+    lines_ = sheetLines(in_);
+    for (auto& loop : border.loops) fitCuts(loop);
+    if (!constrain(border.loops)) return {};
     findInside();
     if (fitSeams()) findInside();
     if (!fitHeights()) return {};
@@ -49,69 +53,54 @@ class SheetMesher {
   /// Heights that the sheet's ground may have: from the centre of a cell it climbs no more than the steepest slope lets it.
   void findHeightRange() {
     const nav::Agent& agent = in_.standing.agent();
-    const double steepest = std::tan(std::min(radians(agent.maxSlope), 1.5)) + 1;  // and steps
+    const double climb = steepest() + 1;  // and steps
     for (const std::int32_t k : in_.cells.sheet(sheet_)) {
       const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(k)];
       const Vec2 centre = in_.cells.centre(s.cell);
       double rise = agent.height;
       for (const Vec2& corner : in_.cells.cornersOf(s.cell))
-        rise = std::max(rise, agent.stepHeight + glm::distance(centre, corner) * steepest);
+        rise = std::max(rise, agent.stepHeight + glm::distance(centre, corner) * climb);
       low_ = std::min(low_, s.ground.y - rise), high_ = std::max(high_, s.ground.y + rise);
     }
   }
 
-  bool constrain(const std::vector<std::vector<LatticePoint>>& border) {
+  /// The rise of the steepest ground in one metre.
+  double steepest() const { return std::tan(std::min(radians(in_.standing.agent().maxSlope), 1.5)); }
+
+  using Loop = std::vector<SheetBorder::Corner>;
+
+  bool constrain(const std::vector<Loop>& border) {
     std::vector<LatticePoint> points;
-    for (const auto& loop : border) points.insert(points.end(), loop.begin(), loop.end());
+    for (const Loop& loop : border)
+      for (const auto& [p, beyond] : loop) points.push_back(p);
     if (!plan_.insertSorted(std::move(points), job_)) return false;
-    for (const auto& loop : border)
-      for (std::size_t i = 0; i < loop.size(); ++i) plan_.constrain(loop[i], loop[(i + 1) % loop.size()], kBorder);
-    for (const level::AreaVolume& volume : in_.standing.world().volumes) {
-      if (volume.top < low_ || volume.bottom > high_) continue;
-      for (std::size_t i = 0, n = volume.outline.size(); i < n; ++i) constrainInBox(volume.outline[i], volume.outline[(i + 1) % n], kArea);
-    }
-    for (const LowLine& l : lowLines_) plan_.constrain(l.a, l.b, kLow);
-    for (const ground::StepLine& step : in_.steps)
-      if (step.low < high_ && step.high > low_) constrainStep(step);
-    for (const ground::FoldLine& fold : in_.folds)
-      if (fold.y > low_ && fold.y < high_) constrainInBox(fold.a, fold.b, kStep);
+    for (const Loop& loop : border)
+      for (std::size_t i = 0; i < loop.size(); ++i)
+        plan_.constrain(loop[i].p, loop[(i + 1) % loop.size()].p, loop[i].beyond >= 0 ? edge::border | edge::cut : edge::border);
+    for (const LowLine& l : lowLines_) plan_.constrain(l.a, l.b, edge::low);
+    for (const SheetLine& line : lines_)
+      if (isOnSheet(line)) generate::constrain(plan_, line, box_);
     return !job_.cancelled();
   }
 
-  void constrainInBox(const Vec2& a, const Vec2& b, std::uint8_t mask) {
-    const auto inside = clipToBox(a, b, box_);
-    if (!inside) return;
-    const LatticePoint p = toLattice(glm::mix(a, b, inside->from)), q = toLattice(glm::mix(a, b, inside->to));
-    if (p != q) plan_.constrain(p, q, mask);
-  }
-
-  /// Two lines beside a step: between them a steep strip, outside them the two levels as they are.
-  void constrainStep(const ground::StepLine& step) {
-    const double length = glm::distance(step.a, step.b), w = tuning::kStepStrip;
-    if (length < 4 * w) return;
-    const Vec2 along = (step.b - step.a) / length, left = leftOf(along);
-    for (const double side : {-w, w}) constrainInBox(stripEnd(step.a, -along, left * side), stripEnd(step.b, along, left * side), kStep);
-  }
-
-  /// The strip stops a little before the end of its step, or, where the chunk cut the step, just at the chunk's side.
-  Vec2 stripEnd(const Vec2& end, const Vec2& outward, const Vec2& aside) const {
-    const Vec2 p = end + aside, low = toPlan(in_.chunk.min), high = toPlan(in_.chunk.max);
-    constexpr double kOnSide = 1e-9, kTowards = 0.2;
-    for (int axis = 0; axis < 2; ++axis) {
-      const double sideAt = outward[axis] > 0 ? high[axis] : low[axis];
-      if (std::abs(outward[axis]) > kTowards && std::abs(end[axis] - sideAt) < kOnSide)
-        return p + outward * ((sideAt - p[axis]) / outward[axis]);
-    }
-    return p - outward * tuning::kStepStrip;
+  /// Whether a line may be about this sheet's ground: one of another storey would leave a trace in it.
+  bool isOnSheet(const SheetLine& line) {
+    if (line.low > high_ || line.high < low_) return false;
+    const auto inside = clipToBox(line.a, line.b, box_);
+    if (!inside) return false;
+    if (in_.cells.sheetCount() == 1) return true;
+    const Vec2 p = glm::mix(line.a, line.b, inside->from), q = glm::mix(line.a, line.b, inside->to);
+    const double y = heightAt((p + q) * 0.5), rise = in_.standing.agent().stepHeight + glm::distance(p, q) * steepest();
+    return line.low < y + rise && line.high > y - rise;
   }
 
   /// Triangles inside the border: pieces bounded by it are taken whole, by the centre of their largest triangle.
   void findInside() {
-    markPieces(kBorder, inside_, [&](std::int32_t cell) { return in_.cells.storeyOf(cell, sheet_) >= 0; });
+    markPieces(edge::border, inside_, [&](std::int32_t cell) { return in_.cells.storeyOf(cell, sheet_) >= 0; });
   }
 
   void findLow() {
-    markPieces(kBorder | kLow, mustCrouch_, [&](std::int32_t cell) {
+    markPieces(edge::border | edge::low, mustCrouch_, [&](std::int32_t cell) {
       const std::int32_t storey = in_.cells.storeyOf(cell, sheet_);
       return storey >= 0 && in_.cells.storeys()[static_cast<std::size_t>(storey)].low;
     });
@@ -164,7 +153,8 @@ class SheetMesher {
 
   /// Height of this sheet's ground over q: followed from the centre of the nearest cell that belongs to it. For a place
   /// inside the sheet that is the cell it lies in; corners on the border touch cells on both sides.
-  double heightAt(const Vec2& q) {
+  double heightAt(const Vec2& q) { return heightAt(q, sheet_); }
+  double heightAt(const Vec2& q, std::int32_t sheet) {
     const std::int32_t cell = cellAt(q, hint_);
     // Over most places there is one ground only, and no need to find the way to it. Where a cell has more, a place on a hairline gap of
     // this one may show another.
@@ -178,7 +168,7 @@ class SheetMesher {
     double least = std::numeric_limits<double>::infinity();
     std::vector<std::int32_t> ring{cell};
     for (std::size_t head = 0; head < ring.size() && head < kMostCells && least > 0; ++head) {
-      const std::int32_t storey = in_.cells.storeyOf(ring[head], sheet_);
+      const std::int32_t storey = in_.cells.storeyOf(ring[head], sheet);
       if (storey >= 0)
         if (const double d = distanceToCell(ring[head], q); d < least) least = d, best = storey;
       for (const std::int32_t n : in_.cells.plan().triangles()[static_cast<std::size_t>(ring[head])].n)
@@ -197,6 +187,33 @@ class SheetMesher {
     return heights_[v];
   }
 
+  /// Fits the edges to other sheets on their own, from what lies on them alone, so that the other sheet comes to the same corners.
+  void fitCuts(Loop& loop) {
+    Loop fitted;
+    for (std::size_t i = 0; i < loop.size(); ++i) {
+      fitted.push_back(loop[i]);
+      if (loop[i].beyond < 0) continue;
+      const LatticePoint &a = loop[i].p, &b = loop[(i + 1) % loop.size()].p;
+      std::vector<LatticePoint> more;
+      // One direction and the heights of one of the two sheets for both.
+      fitCut(std::min(a, b), std::max(a, b), std::min(sheet_, loop[i].beyond), more);
+      std::sort(more.begin(), more.end(), [&](const LatticePoint& p, const LatticePoint& q) {
+        return std::pair(glm::distance(toPlan(a), toPlan(p)), p) < std::pair(glm::distance(toPlan(a), toPlan(q)), q);
+      });
+      more.erase(std::unique(more.begin(), more.end()), more.end());
+      for (const LatticePoint& p : more) fitted.push_back({p, loop[i].beyond}), pinned_.push_back(p);
+    }
+    loop = std::move(fitted);
+  }
+
+  void fitCut(const LatticePoint& from, const LatticePoint& to, std::int32_t sheet, std::vector<LatticePoint>& more) {
+    const Vec2 a = toPlan(from), b = toPlan(to);
+    const double ya = heightAt(a, sheet), yb = heightAt(b, sheet);
+    const double rise = 2 * in_.standing.agent().stepHeight + glm::distance(a, b) * steepest();
+    crossCut(lines_, from, to, {std::min(ya, yb) - rise, std::max(ya, yb) + rise, 2 * steepest()}, more);
+    fitSeam(from, to, sheet, more);
+  }
+
   /// Fits the sides of the chunk on their own, from what lies on them alone, so that the chunk beyond comes to the same corners.
   /// Returns whether corners were added.
   bool fitSeams() {
@@ -206,8 +223,8 @@ class SheetMesher {
       for (int e = 0; e < 3; ++e) {
         const auto& triangle = plan_.triangles()[t];
         const LatticePoint &a = plan_.corner(static_cast<std::int32_t>(t), e), &b = plan_.corner(static_cast<std::int32_t>(t), e + 1);
-        if ((triangle.fixed[static_cast<std::size_t>(e)] & kBorder) == 0 || (in_.chunk.sidesAt(a) & in_.chunk.sidesAt(b)) == 0) continue;
-        fitSeam(std::min(a, b), std::max(a, b), more);  // one direction for both chunks
+        if ((triangle.fixed[static_cast<std::size_t>(e)] & edge::border) == 0 || (in_.chunk.sidesAt(a) & in_.chunk.sidesAt(b)) == 0) continue;
+        fitSeam(std::min(a, b), std::max(a, b), sheet_, more);  // one direction for both chunks
       }
     }
     for (const LatticePoint& p : more) plan_.insert(p);
@@ -219,14 +236,23 @@ class SheetMesher {
     double y;
   };
 
-  void fitSeam(const LatticePoint& from, const LatticePoint& to, std::vector<LatticePoint>& more) {
+  void fitSeam(const LatticePoint& from, const LatticePoint& to, std::int32_t sheet, std::vector<LatticePoint>& more) {
     const Vec2 a = toPlan(from), b = toPlan(to);
-    std::vector<SeamPoint> points{{from, heightAt(a)}};
-    const auto splits = ground::splitParameters(in_.standing.soup(), a, b, 0, tuning::kLeastApart, {low_, high_});
+    std::vector<SeamPoint> points{{from, heightAt(a, sheet)}};
+    const double rise = in_.standing.agent().height + glm::distance(a, b) * steepest();
+    const auto splits = ground::splitParameters(in_.standing.soup(), a, b, 0, tuning::kLeastApart, {points[0].y - rise, points[0].y + rise});
     for (const double t : splits)
-      if (const Vec2 q = glm::mix(a, b, t); t > 0 && t < 1 && !nearStep(q)) points.push_back({toLattice(q), heightAt(q)});
-    points.push_back({to, heightAt(b)});
+      if (const Vec2 q = glm::mix(a, b, t); t > 0 && t < 1 && !jumpsAt(q, (b - a) / glm::distance(a, b), sheet))
+        points.push_back({toLattice(q), heightAt(q, sheet)});
+    points.push_back({to, heightAt(b, sheet)});
     refine(points, 0, points.size() - 1, more);
+  }
+
+  /// Whether the ground along a side has two heights at a place. Asked of the side itself: a step that only ends there is known to one of
+  /// the two chunks, and the other would come to other corners.
+  bool jumpsAt(const Vec2& q, const Vec2& along, std::int32_t sheet) {
+    constexpr double kAside = 1.2 * tuning::kStepStrip;
+    return std::abs(heightAt(q + along * kAside, sheet) - heightAt(q - along * kAside, sheet)) > 2 * kAside * steepest() + kSeamJump;
   }
 
   /// Between two points of a profile: takes the one farthest from the straight line until none is off by more than allowed.
@@ -292,7 +318,7 @@ class SheetMesher {
       const double off = std::abs(y - faceHeight(q));
       // Heights of other storeys come by here too; the ground of this sheet is asked before anything is believed.
       if (off <= std::max(worst.error, tuning::kFitError) || nearCorner(c, q) || nearStep(q)) return;
-      if (in_.chunk.sidesAt(toLattice(q)) != 0) return;  // the sides of the chunk are fitted once, for both chunks
+      if (in_.chunk.sidesAt(toLattice(q)) != 0 || onCut(t, q)) return;  // those are fitted once, for both chunks or sheets
       const double real = std::abs(heightAt(q) - faceHeight(q));
       if (real > std::max(worst.error, tuning::kFitError)) worst = {real, q};
     };
@@ -304,6 +330,15 @@ class SheetMesher {
       considerTriangle(c, s, low - reach, high + reach, consider);
     }
     return worst;
+  }
+
+  bool onCut(std::size_t t, const Vec2& q) const {
+    const Triangulation::Triangle& triangle = plan_.triangles()[t];
+    for (std::size_t e = 0; e < 3; ++e)
+      if ((triangle.fixed[e] & edge::cut) != 0 &&
+          distanceToSegment(toPlan(plan_.points()[triangle.v[e]]), toPlan(plan_.points()[triangle.v[(e + 1) % 3]]), q) < kLatticeStep)
+        return true;
+    return false;
   }
 
   /// The places where the ground may be farthest from a face: corners of triangles inside it, and edges that cross its edges.
@@ -387,6 +422,7 @@ class SheetMesher {
   double low_ = std::numeric_limits<double>::infinity(), high_ = -std::numeric_limits<double>::infinity();
   std::vector<LatticePoint> pinned_;
   std::vector<LowLine> lowLines_;
+  std::vector<SheetLine> lines_;
   std::vector<char> inside_, mustCrouch_;
   std::vector<double> heights_;
   std::int32_t hint_ = 0;

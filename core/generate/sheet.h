@@ -31,9 +31,15 @@ struct LowLine {
 /// The lines between low ground of a sheet and the rest, corners that turn nowhere left out. O(storeys log storeys).
 std::vector<LowLine> lowLines(const Cells& cells, std::int32_t sheet);
 
-/// The border of a sheet: simplified closed chains, ground on the left. Corners next to another sheet,
-/// and those at which low lines end, are kept as they are.
-std::vector<std::vector<LatticePoint>> sheetBorder(const SheetInput& input, std::int32_t sheet, std::span<const LowLine> low,
-                                                   std::vector<LatticePoint>& pinned);
+/// The border of a sheet: simplified closed chains, ground on the left.
+struct SheetBorder {
+  struct Corner {
+    LatticePoint p;
+    std::int32_t beyond = -1;  ///< the sheet on which the ground goes on over the edge that begins here
+  };
+  std::vector<std::vector<Corner>> loops;
+  std::vector<LatticePoint> pinned;  ///< corners next to another sheet, and those at which low lines end: kept as they are; ascending
+};
+SheetBorder sheetBorder(const SheetInput& input, std::int32_t sheet, std::span<const LowLine> low);
 
 }  // namespace dune::generate

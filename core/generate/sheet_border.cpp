@@ -19,6 +19,7 @@ struct BorderEdge {
   double y;
   bool cut;   // the ground goes on, on another sheet or another chunk
   bool seam;  // the edge lies on a side of the chunk
+  std::int32_t beyond;  // that other sheet, or -1
 };
 
 std::vector<BorderEdge> borderEdges(const Cells& cells, std::int32_t sheet) {
@@ -29,8 +30,9 @@ std::vector<BorderEdge> borderEdges(const Cells& cells, std::int32_t sheet) {
     const Storey& s = cells.storeys()[static_cast<std::size_t>(number)];
     for (int e = 0; e < 3; ++e) {
       const std::int32_t k = s.across[static_cast<std::size_t>(e)];
-      if (k >= 0 && cells.storeys()[static_cast<std::size_t>(k)].sheet == sheet) continue;
-      edges.push_back({cells.plan().corner(s.cell, e), cells.plan().corner(s.cell, e + 1), s.ground.y, k != -1, k == Storey::kSeam});
+      const std::int32_t beyond = k >= 0 ? cells.storeys()[static_cast<std::size_t>(k)].sheet : -1;
+      if (beyond == sheet) continue;
+      edges.push_back({cells.plan().corner(s.cell, e), cells.plan().corner(s.cell, e + 1), s.ground.y, k != -1, k == Storey::kSeam, beyond});
     }
   }
   return edges;
@@ -41,6 +43,7 @@ struct Corner {
   double y;
   bool pinned;
   bool alongSeam;                     // both edges at it lie on sides of the chunk
+  std::int32_t beyond;                // the other sheet behind the edge that begins here, or -1
   std::uint32_t first = 0, last = 0;  // the corners of the loop as it was that it stands for
 };
 
@@ -77,7 +80,7 @@ std::vector<std::vector<Corner>> chain(const std::vector<BorderEdge>& edges) {
       used[i] = 1;
       const BorderEdge& edge = edges[i];
       const bool touches = from(edge.a).size() > 1;
-      loop.push_back({edge.a, edge.y, touches || edge.cut || (before && before->cut), !touches && edge.seam && before && before->seam});
+      loop.push_back({edge.a, edge.y, touches || edge.cut || (before && before->cut), !touches && edge.seam && before && before->seam, edge.beyond});
       before = &edge;
       const auto onwards = from(edge.b);
       const auto next = std::find_if(onwards.begin(), onwards.end(), [&](const Leaving& l) { return !used[l.edge]; });
@@ -165,7 +168,7 @@ class Simplifier {
     const auto nearest = clearance_.nearest(x, b.y, agent_.radius + tuning::kRoundError);
     const double low = std::min({a.y, b.y, c.y, d.y}), high = std::max({a.y, b.y, c.y, d.y});
     if (!nearest || !keepsDistance(toPlan(a.p), x, low, high) || !keepsDistance(x, toPlan(d.p), low, high)) return false;
-    loop[i] = {*meeting, (b.y + c.y) / 2, false, false, b.first, c.last};
+    loop[i] = {*meeting, (b.y + c.y) / 2, false, false, -1, b.first, c.last};
     loop.erase(loop.begin() + static_cast<std::ptrdiff_t>(next));
     return true;
   }
@@ -224,23 +227,22 @@ class Simplifier {
 
 }  // namespace
 
-std::vector<std::vector<LatticePoint>> sheetBorder(const SheetInput& input, std::int32_t sheet, std::span<const LowLine> low,
-                                                   std::vector<LatticePoint>& pinned) {
+SheetBorder sheetBorder(const SheetInput& input, std::int32_t sheet, std::span<const LowLine> low) {
   std::vector<std::vector<Corner>> loops = chain(borderEdges(input.cells, sheet));
   pinEnds(low, loops);
   const Simplifier simplifier(input, loops);
-  std::vector<std::vector<LatticePoint>> border;
+  SheetBorder border;
   for (std::size_t i = 0; i < loops.size(); ++i) {
     std::vector<Corner>& loop = loops[i];
     simplifier.run(loop, i);
     if (loop.size() < 3) continue;
-    border.emplace_back();
+    border.loops.emplace_back();
     for (const Corner& c : loop) {
-      border.back().push_back(c.p);
-      if (c.pinned) pinned.push_back(c.p);
+      border.loops.back().push_back({c.p, c.beyond});
+      if (c.pinned) border.pinned.push_back(c.p);
     }
   }
-  std::sort(pinned.begin(), pinned.end());
+  std::sort(border.pinned.begin(), border.pinned.end());
   return border;
 }
 
