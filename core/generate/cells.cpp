@@ -178,8 +178,7 @@ void Cells::gatherSheets() {
     takenCell[static_cast<std::size_t>(s.cell)] = sheet;
     return true;
   };
-  for (std::size_t first = 0; first < storeys_.size(); ++first) {
-    if (storeys_[first].sheet >= 0) continue;
+  const auto gather = [&](std::size_t first) {
     const auto sheet = static_cast<std::int32_t>(sheets_.size());
     std::vector<std::int32_t> queue(1, static_cast<std::int32_t>(first));
     storeys_[first].sheet = sheet;
@@ -193,7 +192,16 @@ void Cells::gatherSheets() {
         queue.push_back(k);
       }
     sheets_.push_back(std::move(queue));
-  }
+  };
+  // A sheet never begins with a sliver that another sheet can take.
+  for (const bool slivers : {false, true})
+    for (std::size_t first = 0; first < storeys_.size(); ++first)
+      if (storeys_[first].sheet < 0 && (slivers || !isSliver(cornersOf(storeys_[first].cell)))) gather(first);
+}
+
+bool Cells::isThin(std::int32_t number) const {
+  return std::ranges::all_of(sheet(number),
+                             [&](std::int32_t k) { return isSliver(cornersOf(storeys_[static_cast<std::size_t>(k)].cell)); });
 }
 
 std::int32_t Cells::storeyOf(std::int32_t cell, std::int32_t sheet) const {

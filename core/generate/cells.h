@@ -42,6 +42,8 @@ class Cells {
   std::int32_t sheetCount() const { return static_cast<std::int32_t>(sheets_.size()); }
   /// The storeys of a sheet, in the order in which they were joined.
   const std::vector<std::int32_t>& sheet(std::int32_t number) const { return sheets_[static_cast<std::size_t>(number)]; }
+  /// Whether a sheet is nothing but slivers: what two others, which may not have them, leave between them.
+  bool isThin(std::int32_t number) const;
   std::array<Vec2, 3> cornersOf(std::int32_t cell) const;
   Vec2 centre(std::int32_t cell) const;
   /// The storey of a sheet on a cell, or -1.

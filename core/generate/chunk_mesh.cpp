@@ -57,10 +57,12 @@ Gathered gather(const level::World& world, const nav::Agent& agent, const Around
   return g;
 }
 
-/// Puts the faces of all sheets of a chunk together; corners at one lattice point and nearly one height become one point.
+/// Puts the faces of all sheets of a chunk together; corners at one lattice point and of one storey become one point.
 class Assembler {
  public:
-  explicit Assembler(const LatticeBox& chunk) : chunk_(chunk) {}
+  /// `meets` is how far apart in height corners of two sheets may be and still be one, metres: at a step the one sheet may end below and
+  /// the other above.
+  Assembler(const LatticeBox& chunk, double meets) : chunk_(chunk), meets_(meets) {}
 
   ChunkMesh run(const std::vector<SheetFace>& faces) {
     unitePoints(faces);
@@ -88,7 +90,7 @@ class Assembler {
     std::sort(uses.begin(), uses.end());
     mesh_.corners.resize(uses.size());
     for (std::size_t i = 0; i < uses.size(); ++i) {
-      const bool fresh = i == 0 || uses[i].p != uses[i - 1].p || uses[i].y - mesh_.heights.back() > tuning::kSameVertex;
+      const bool fresh = i == 0 || uses[i].p != uses[i - 1].p || uses[i].y - mesh_.heights.back() > meets_;
       if (fresh) mesh_.points.push_back(uses[i].p), mesh_.heights.push_back(uses[i].y);
       mesh_.corners[uses[i].corner] = static_cast<std::uint32_t>(mesh_.points.size() - 1);
     }
@@ -131,6 +133,7 @@ class Assembler {
   }
 
   const LatticeBox& chunk_;
+  double meets_;
   ChunkMesh mesh_;
 };
 
@@ -240,7 +243,7 @@ Result<ChunkMesh> meshChunk(const level::World& world, const nav::Agent& agent, 
     std::move(more.begin(), more.end(), std::back_inserter(faces));
     if (job.cancelled()) return Job::cancelledProblem();
   }
-  return Assembler(chunk).run(faces);
+  return Assembler(chunk, std::min(std::max(tuning::kSameVertex, agent.stepHeight), agent.height / 2)).run(faces);
 }
 
 }  // namespace dune::generate

@@ -96,7 +96,27 @@ class SheetMesher {
 
   /// Triangles inside the border: pieces bounded by it are taken whole, by the centre of their largest triangle.
   void findInside() {
+    if (in_.cells.isThin(sheet_)) return findWithin();
     markPieces(edge::border, inside_, [&](std::int32_t cell) { return in_.cells.storeyOf(cell, sheet_) >= 0; });
+  }
+
+  /// In a sheet of slivers no centre tells which cell it lies in: inside is what one must cross the border an odd number of times to get to.
+  void findWithin() {
+    const auto& triangles = plan_.triangles();
+    inside_.assign(triangles.size(), 0);
+    std::vector<char> seen(triangles.size(), 0);
+    std::vector<std::size_t> queue;
+    for (std::size_t t = 0; t < triangles.size(); ++t)
+      if (std::ranges::count(triangles[t].n, Triangulation::kOutside) != 0) queue.push_back(t), seen[t] = 1;
+    for (std::size_t head = 0; head < queue.size(); ++head)
+      for (std::size_t e = 0; e < 3; ++e) {
+        const std::int32_t n = triangles[queue[head]].n[e];
+        if (n == Triangulation::kOutside || seen[static_cast<std::size_t>(n)]) continue;
+        const bool crosses = (triangles[queue[head]].fixed[e] & edge::border) != 0;
+        seen[static_cast<std::size_t>(n)] = 1;
+        inside_[static_cast<std::size_t>(n)] = static_cast<char>(inside_[queue[head]] != 0) ^ static_cast<char>(crosses);
+        queue.push_back(static_cast<std::size_t>(n));
+      }
   }
 
   void findLow() {

@@ -33,14 +33,21 @@ void addStep(const LatticeBox& chunk, const ground::StepLine& step, std::vector<
                      edge::step, {}});
 }
 
-/// Where a line crosses a segment, or ends so near to it that it may once its ends are rounded.
-std::optional<Vec2> meeting(const Vec2& a, const Vec2& b, const SheetLine& line) {
+/// Where a line crosses a segment, or comes so near to its ends, or ends so near to it, that it may once ends are rounded.
+std::vector<LatticePoint> meetings(const LatticePoint& from, const LatticePoint& to, const SheetLine& line) {
+  const Vec2 a = toPlan(from), b = toPlan(to);
+  std::vector<LatticePoint> places;
+  if (distanceToSegment(line.a, line.b, a) < kTouches) places.push_back(from);
+  if (distanceToSegment(line.a, line.b, b) < kTouches) places.push_back(to);
+  const auto add = [&](const Vec2& q) {
+    if (glm::distance(q, a) >= kTouches && glm::distance(q, b) >= kTouches) places.push_back(toLattice(q));
+  };
   for (const Vec2& end : {line.a, line.b})
-    if (distanceToSegment(a, b, end) < kTouches) return nearestOnSegment(a, b, end);
+    if (distanceToSegment(a, b, end) < kTouches) add(nearestOnSegment(a, b, end));
   const auto t = crossingParameter(a, b, line.a, line.b);
-  if (!t || *t < 0 || *t > 1) return std::nullopt;
-  const Vec2 q = glm::mix(a, b, *t);
-  return glm::dot(q - line.a, q - line.b) > 0 ? std::nullopt : std::optional(q);
+  if (places.empty() && t && *t > 0 && *t < 1)
+    if (const Vec2 q = glm::mix(a, b, *t); glm::dot(q - line.a, q - line.b) <= 0) add(q);
+  return places;
 }
 
 }  // namespace
@@ -57,15 +64,13 @@ std::vector<SheetLine> sheetLines(const SheetInput& input) {
 
 void crossCut(std::vector<SheetLine>& lines, const LatticePoint& from, const LatticePoint& to, const Heights& heights,
               std::vector<LatticePoint>& corners) {
-  const Vec2 a = toPlan(from), b = toPlan(to);
   for (SheetLine& line : lines) {
     const double more = heights.perMetre * glm::distance(line.a, line.b);
     if (line.low > heights.high + more || line.high < heights.low - more) continue;
-    const auto q = meeting(a, b, line);
-    if (!q) continue;
-    const LatticePoint p = toLattice(*q);
-    line.through.push_back(p);
-    if (p != from && p != to) corners.push_back(p);
+    for (const LatticePoint& p : meetings(from, to, line)) {
+      line.through.push_back(p);
+      if (p != from && p != to) corners.push_back(p);
+    }
   }
 }
 
