@@ -4,6 +4,7 @@
 #include "core/generate/sheet.h"
 
 #include <algorithm>
+#include <array>
 #include <limits>
 
 #include "core/generate/fewer.h"
@@ -40,7 +41,7 @@ class SheetMesher {
     box_.add(glm::min(toPlan(max) + Vec2(kAround), toPlan(in_.chunk.max)));
     plan_ = Triangulation({min.u - kMargin, min.v - kMargin}, {max.u + kMargin, max.v + kMargin});
     findHeightRange();
-    lines_ = sheetLines(in_);
+    lines_ = sheetLines(in_, steepest());
     for (auto& loop : border.loops) fitCuts(loop);
     if (!constrain(border.loops)) return {};
     findInside();
@@ -89,9 +90,11 @@ class SheetMesher {
     const auto inside = clipToBox(line.a, line.b, box_);
     if (!inside) return false;
     if (in_.cells.sheetCount() == 1) return true;
-    const Vec2 p = glm::mix(line.a, line.b, inside->from), q = glm::mix(line.a, line.b, inside->to);
-    const double y = heightAt((p + q) * 0.5), rise = in_.standing.agent().stepHeight + glm::distance(p, q) * steepest();
-    return line.low < y + rise && line.high > y - rise;
+    return std::ranges::any_of(std::array{1 / 6.0, 1 / 2.0, 5 / 6.0}, [&](double part) {
+      const double t = glm::mix(inside->from, inside->to, part), y = heightAt(glm::mix(line.a, line.b, t));
+      const double rise = in_.standing.agent().stepHeight + line.changes * std::abs(t - 0.5) * glm::distance(line.a, line.b);
+      return line.low < y + rise && line.high > y - rise;
+    });
   }
 
   /// Triangles inside the border: pieces bounded by it are taken whole, by the centre of their largest triangle.

@@ -30,7 +30,7 @@ void addStep(const LatticeBox& chunk, const ground::StepLine& step, std::vector<
   const Vec2 along = (step.b - step.a) / length, left = leftOf(along);
   for (const double side : {-w, w})
     lines.push_back({stripEnd(chunk, step.a, -along, left * side), stripEnd(chunk, step.b, along, left * side), step.low, step.high,
-                     edge::step, {}});
+                     0, edge::step, {}});
 }
 
 /// Where a line crosses a segment, or comes so near to its ends, or ends so near to it, that it may once ends are rounded.
@@ -52,13 +52,13 @@ std::vector<LatticePoint> meetings(const LatticePoint& from, const LatticePoint&
 
 }  // namespace
 
-std::vector<SheetLine> sheetLines(const SheetInput& input) {
+std::vector<SheetLine> sheetLines(const SheetInput& input, double steepest) {
   std::vector<SheetLine> lines;
   for (const level::AreaVolume& volume : input.standing.world().volumes)
     for (std::size_t i = 0, n = volume.outline.size(); i < n; ++i)
-      lines.push_back({volume.outline[i], volume.outline[(i + 1) % n], volume.bottom, volume.top, edge::area, {}});
+      lines.push_back({volume.outline[i], volume.outline[(i + 1) % n], volume.bottom, volume.top, steepest, edge::area, {}});
   for (const ground::StepLine& step : input.steps) addStep(input.chunk, step, lines);
-  for (const ground::FoldLine& fold : input.folds) lines.push_back({fold.a, fold.b, fold.y, fold.y, edge::step, {}});
+  for (const ground::FoldLine& fold : input.folds) lines.push_back({fold.a, fold.b, fold.y, fold.y, steepest, edge::step, {}});
   return lines;
 }
 

@@ -13,15 +13,16 @@ constexpr std::uint8_t cut = 16;  ///< of the border: the ground goes on over it
 
 struct SheetLine {
   Vec2 a, b;
-  double low, high;  ///< heights of ground that it is about
+  double low, high;  ///< heights of ground that it is about, in its middle
+  double changes;    ///< by how much they may change in a metre
   std::uint8_t mask;
   std::vector<LatticePoint> through;  ///< corners of the border that it goes through instead of crossing it anywhere near
 };
 
-/// The lines of all sheets of a chunk. O(steps + folds + corners of areas).
-std::vector<SheetLine> sheetLines(const SheetInput& input);
+/// The lines of all sheets of a chunk; `steepest` is the rise of ground in a metre. O(steps + folds + corners of areas).
+std::vector<SheetLine> sheetLines(const SheetInput& input, double steepest);
 
-/// What heights a line may have that crosses an edge: these, and so much more for each metre that it is long.
+/// Heights that lines may have which cross an edge, and by how much more for each metre that they are long.
 struct Heights {
   double low, high, perMetre;
 };
