@@ -2,7 +2,9 @@
 
 #include <algorithm>
 
+#include "core/base/plan_geometry.h"
 #include "core/generate/tuning.h"
+#include "core/ground/tuning.h"
 
 namespace dune::generate {
 
@@ -60,7 +62,12 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
   for (const Grown& g : grown) boxes.push_back(g.box);
   const PlanGrid grid(boxes, 1.0);
   const double height = standing_->agent().height, radius = standing_->agent().radius;
+  const Forbidden forbidden = [&](const Vec2& q, double y) {
+    return std::ranges::any_of(
+        grid.at(q), [&](std::uint32_t i) { return grown[i].contains(q) && clearance.limits()[i].countsAt(q, y, height); });
+  };
   std::vector<ground::Surface> column;
+  std::size_t most = 1;  // storeys over any cell
   start_.assign(1, 0);
   for (std::size_t t = 0; t < plan_.triangles().size(); ++t) {
     if (t % kChecksEvery == 0 && job.cancelled()) return false;
@@ -70,8 +77,7 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
     standing_->standable(q, column);
     const bool sliver = isSliver(corners);
     for (const ground::Surface& s : column) {
-      bool blocked = std::ranges::any_of(
-          grid.at(q), [&](std::uint32_t i) { return grown[i].contains(q) && clearance.limits()[i].countsAt(q, s.y, height); });
+      bool blocked = forbidden(q, s.y);
       // The centre of a sliver may be free while its tip lies deep in the forbidden. It may be long, and the ground steep.
       if (!blocked && sliver)
         blocked = std::ranges::any_of(corners, [&](const Vec2& c) {
@@ -80,9 +86,38 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
         });
       if (!blocked) storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});
     }
+    most = std::max(most, column.size());
+    if (column.size() < most && !sliver) lookBesideCrack(cell, column, forbidden);
     start_.push_back(static_cast<std::uint32_t>(storeys_.size()));
   }
   return true;
+}
+
+/// Cracks too narrow to be limits, and meetings of wider ones, cut no cells, and the centre of a cell may lie in one. Within a cell all
+/// ground is one, so what is beside it answers as well. `known` is what was found at the centre.
+void Cells::lookBesideCrack(std::int32_t cell, std::vector<ground::Surface>& known, const Forbidden& forbidden) {
+  constexpr double kWithin = 0.4;
+  const double meets = std::max(0.02, standing_->agent().stepHeight);
+  const auto corners = cornersOf(cell);
+  const Vec2 q = centre(cell);
+  std::vector<ground::Surface> beside;
+  const auto look = [&](const Vec2& towards, double aside) {
+    const double far = glm::distance(q, towards);
+    if (far == 0) return;
+    const Vec2 p = q + (towards - q) * std::min(kWithin, aside / far);
+    standing_->standable(p, beside);
+    for (const ground::Surface& s : beside) {
+      if (std::ranges::any_of(known, [&](const ground::Surface& k) { return std::abs(k.y - s.y) <= meets; })) continue;
+      known.push_back(s);
+      if (!forbidden(p, s.y)) storeys_.push_back({cell, ground::follow(*standing_, p, {s.y, s.triangle}, q), {-1, -1, -1}, -1});
+    }
+  };
+  const auto first = static_cast<std::ptrdiff_t>(storeys_.size());
+  for (std::size_t i = 0; i < 3; ++i) {
+    look(nearestOnSegment(corners[i], corners[(i + 1) % 3], q), 1.5 * ground::tuning::kBeside);
+    look(corners[i], standing_->world().joinDistance);
+  }
+  std::sort(storeys_.begin() + first, storeys_.end(), [](const Storey& a, const Storey& b) { return a.ground.y < b.ground.y; });
 }
 
 void Cells::findLow(const Upright& upright) {

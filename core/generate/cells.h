@@ -6,6 +6,8 @@
 // line at which it changes is a constraint. Storeys of neighbouring cells are joined where their heights meet at the shared
 // edge. Sheets are sets of joined storeys that do not overlap themselves in plan.
 
+#include <functional>
+
 #include "core/base/job.h"
 #include "core/generate/outline.h"
 #include "core/generate/triangulation.h"
@@ -56,6 +58,9 @@ class Cells {
  private:
   Cells(const ground::Standing& standing, Triangulation plan) : standing_(&standing), plan_(std::move(plan)) {}
   bool findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, const Job& job);
+  /// Whether ground at a height over a place is nearer than the radius to a limit.
+  using Forbidden = std::function<bool(const Vec2&, double)>;
+  void lookBesideCrack(std::int32_t cell, std::vector<ground::Surface>& known, const Forbidden& forbidden);
   bool joinStoreys(const Job& job);
   bool closeSlits(const Job& job);
   void addStoreys(const std::vector<std::pair<std::int32_t, ground::Followed>>& more);

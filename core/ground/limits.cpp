@@ -11,6 +11,7 @@
 #include <array>
 #include <map>
 
+#include "core/ground/gap.h"
 #include "core/ground/hiders.h"
 #include "core/ground/line_split.h"
 #include "core/ground/steps.h"
@@ -27,7 +28,6 @@ constexpr double kLeastStep = 0.04;         // m: lower steps are within what fa
 
 constexpr double kShort = 0.05;  // m: lines of which three places tell enough
 constexpr double kProbes[] = {0.02, 0.5, 0.98};
-constexpr double kHair = 0.01;       // m at an end of a line
 constexpr double kLeastFold = 0.5;   // m: shorter folds are left to the fitting of heights
 constexpr double kLeastMiss = 0.04;  // m: how far a face over a fold would be off the ground
 constexpr double kSameLine = 1e-6;   // m and rad: lines nearer than this are one
@@ -348,7 +348,7 @@ class AroundTriangle {
   /// Whether what does not go on is no wider than a gap that is joined: between two parts that do; at an end of the line, a hair only.
   bool isCrack(double wide, bool after, bool before) const {
     const double join = standing_.world().joinDistance;
-    return (after || before) && wide <= (after && before ? join : std::min(kHair, join));
+    return (after || before) && wide <= join;
   }
 
   /// Ground stands beside a line, towards `here`, and does not go on beyond it: within the joining distance it may yet.
@@ -362,24 +362,17 @@ class AroundTriangle {
       return addSides({LimitKind::end, s, e, 0, 0, ground_.object, 0}, s, e, onLeft, !onLeft);
     }
     const double own = slack(tuning::kBeside), step = agent_.stepHeight + own;
-    const auto splits = splitParameters(soup_, qa, qb, join, tuning::kLeastEnd, heightsThatMatter(a.y, b.y));
-    asked_ = askedFor(a.y, b.y, step + own);
-    auto enterJoin = [&](double t) {
-      const Vec2 q = glm::mix(qa, qb, t);
-      standing_.stackAt(q + here * tuning::kBeside, asked_, left_);
-      standing_.stackAt(q - here * join, asked_, right_);
-    };
+    const Gap gap(standing_, qa, qb, here, join, heightsThatMatter(a.y, b.y));
     auto joined = [&](double t) {
-      const Vec2 q = glm::mix(qa, qb, t);
-      const double from = standing_.nearest(left_, q + here * tuning::kBeside, glm::mix(a.y, b.y, t), own);
-      return std::isnan(from) || std::isnan(standing_.nearest(right_, q - here * join, from, step)) ? 0 : 1;
+      const double from = standing_.nearest(glm::mix(qa, qb, t) + here * tuning::kBeside, glm::mix(a.y, b.y, t), own);
+      return std::isnan(from) || !gap.beyond(t, from, step) ? 0 : 1;
     };
-    for (const Span& span : spansOf(answersAlong(splits, enterJoin, joined), length)) {
+    for (const Span& span : spansOf(answersAlong(gap.splits(), [](double) {}, joined), length)) {
       const auto [p, q] = inner(glm::mix(qa, qb, span.from), glm::mix(qa, qb, span.to));
       if (p == q) continue;
       const auto asked = inner(glm::mix(qa, qb, span.firstAsked), glm::mix(qa, qb, span.lastAsked));
       if (span.joined)
-        bridge(p, q, here, {asked.first, asked.second});
+        bridge(p, q, here, {asked.first, asked.second}, Gap(standing_, asked.first, asked.second, here, join, heightsThatMatter(a.y, b.y)));
       else
         addSides({LimitKind::end, p, q, 0, 0, ground_.object, 0}, p, q, onLeft, !onLeft);
     }
@@ -471,18 +464,20 @@ class AroundTriangle {
   }
 
   /// `asked`: between these two places it was found that ground goes on; heights are taken just within.
-  void bridge(const Vec2& a, const Vec2& b, const Vec2& here, const std::array<Vec2, 2>& asked) {
+  void bridge(const Vec2& a, const Vec2& b, const Vec2& here, const std::array<Vec2, 2>& asked, const Gap& gap) {
     const double join = standing_.world().joinDistance, inset = 1e-3, step = agent_.stepHeight + slack(tuning::kBeside);
     Bridge strip{{}, ground_.object};
     const std::array<Vec2, 2> ends{glm::mix(asked[0], asked[1], inset), glm::mix(asked[1], asked[0], inset)};
+    std::array<std::optional<Gap::Ground>, 2> far;
     for (std::size_t i = 0; i < 2; ++i) {
       const double y = ground_.heightAt(ends[i]);
       const double near = standing_.nearest(ends[i] + here * tuning::kBeside, y, step);
-      const double far = standing_.nearest(ends[i] - here * join, y, step + slack(join));
-      if (std::isnan(near) || std::isnan(far)) return;
+      far[i] = gap.beyond(i == 0 ? inset : 1 - inset, y, step + slack(join));
+      if (std::isnan(near) || !far[i]) return;
       strip.corner[i] = lift(i == 0 ? a : b, near);
-      strip.corner[3 - i] = lift((i == 0 ? a : b) - here * join, far);
     }
+    const double depth = std::max(far[0]->depth, far[1]->depth);
+    for (std::size_t i = 0; i < 2; ++i) strip.corner[3 - i] = lift((i == 0 ? a : b) - here * depth, far[i]->y);
     found_.bridges.push_back(strip);
   }
 

@@ -114,7 +114,7 @@ class TestGround : public QObject {
   }
   void bricksAreOneGround_data() {
     QTest::addColumn<double>("crack");
-    for (const double crack : {0.003, 0.005, 0.01, 0.02}) QTest::addRow("%.3f", crack) << crack;
+    for (const double crack : {0.0005, 0.001, 0.002, 0.003, 0.005, 0.01, 0.02}) QTest::addRow("%.3f", crack) << crack;
   }
   void bricksAreOneGround() {
     // Laid in bond, so that at every joint a crack runs away from the side of another brick.

@@ -1,0 +1,65 @@
+#include "core/ground/gap.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/ground/line_split.h"
+#include "core/ground/tuning.h"
+
+namespace dune::ground {
+
+namespace {
+
+/// Sorted, both ends included; what is nearer than `least` metres to the one before is dropped.
+std::vector<double> apart(std::vector<double> t, double length, double least) {
+  std::sort(t.begin(), t.end());
+  std::vector<double> kept{0};
+  for (const double x : t)
+    if ((x - kept.back()) * length > least) kept.push_back(x);
+  if (kept.size() > 1)
+    kept.back() = 1;
+  else
+    kept.push_back(1);
+  return kept;
+}
+
+}  // namespace
+
+Gap::Gap(const Standing& standing, const Vec2& a, const Vec2& b, const Vec2& here, double join, const Interval& heights)
+    : standing_(standing), a_(a), b_(b), here_(here), join_(join) {
+  const Soup& soup = standing.soup();
+  splits_ = splitParameters(soup, a, b, join, tuning::kLeastEnd, heights);
+  soup.along(a, b, join, heights, near_);
+  std::erase_if(near_, [&](std::uint32_t i) { return !standing.walkable(soup.triangles()[i]) || soup.triangles()[i].upright; });
+  // Between two of them the edges that one crosses on the way are the same.
+  const Vec2 along = b - a;
+  const double length = glm::length(along);
+  bool more = false;
+  for (const std::uint32_t i : near_)
+    for (const Vec2& q : soup.triangles()[i].q) {
+      const double t = glm::dot(q - a, along) / (length * length), depth = glm::dot(a - q, here);
+      if (t > 0 && t < 1 && depth > -tuning::kBeside && depth < join) splits_.push_back(t), more = true;
+    }
+  if (more) splits_ = apart(std::move(splits_), length, tuning::kLeastEnd);
+}
+
+std::optional<Gap::Ground> Gap::beyond(double t, double y, double reach) const {
+  const Vec2 q = glm::mix(a_, b_, t), far = q - here_ * join_;
+  if (const double there = standing_.nearest(far, y, reach); !std::isnan(there)) return Ground{join_, there};
+  std::vector<double> crossings{0, 1};
+  for (const std::uint32_t i : near_) {
+    const Triangle& triangle = standing_.soup().triangles()[i];
+    for (std::size_t e = 0; e < 3; ++e)
+      if (const auto s = crossingParameter(q, far, triangle.q[e], triangle.q[(e + 1) % 3]); s && *s > 0 && *s < 1) crossings.push_back(*s);
+  }
+  if (crossings.size() == 2) return std::nullopt;  // one place tells of all, and was asked
+  std::sort(crossings.begin(), crossings.end());
+  for (std::size_t i = 1; i < crossings.size(); ++i) {
+    const double s = (crossings[i - 1] + crossings[i]) / 2;
+    if ((crossings[i] - crossings[i - 1]) * join_ < tuning::kLeastEnd) continue;
+    if (const double there = standing_.nearest(glm::mix(q, far, s), y, reach); !std::isnan(there)) return Ground{s * join_, there};
+  }
+  return std::nullopt;
+}
+
+}  // namespace dune::ground

@@ -1,0 +1,107 @@
+// Ground in pieces is one ground wherever every gap is within the joining distance: however many in a row, whichever way they run, at every
+// turn of the level.
+
+#include <QtTest>
+
+#include "tests/core/scenes.h"
+
+using namespace dune;
+using test::built;
+using test::Random;
+using test::Scene;
+
+namespace {
+
+constexpr int kTurns = 8;
+
+/// Bars beside each other.
+double bars(Scene& scene, double gap) {
+  constexpr int kBars = 60;
+  constexpr double kWide = 0.03, kLong = 6;
+  for (int i = 0; i < kBars; ++i) scene.floor(i * (kWide + gap), 0, i * (kWide + gap) + kWide, kLong, 0, "bar");
+  return (kBars * (kWide + gap) - gap - 0.8) * (kLong - 0.8);
+}
+
+/// Square tiles, whose gaps cross.
+double tiles(Scene& scene, double gap) {
+  constexpr int kTiles = 16;
+  constexpr double kWide = 0.5;
+  for (int i = 0; i < kTiles * kTiles; ++i) {
+    const double x = i % kTiles * (kWide + gap), z = i / kTiles * (kWide + gap);
+    scene.floor(x, z, x + kWide, z + kWide, 0, "tile");
+  }
+  const double side = kTiles * (kWide + gap) - gap - 0.8;
+  return side * side;
+}
+
+/// Stones of four corners, no two alike, each drawn in by half a gap from its neighbours.
+double paving(Scene& scene, double gap) {
+  constexpr int kStones = 14;
+  constexpr double kWide = 0.6;
+  Random random(11);
+  std::vector<Vec2> grid;
+  for (int i = 0; i < (kStones + 1) * (kStones + 1); ++i) {
+    const int x = i % (kStones + 1), z = i / (kStones + 1);
+    const bool rim = x == 0 || z == 0 || x == kStones || z == kStones;
+    grid.push_back(Vec2{x * kWide, -z * kWide} + (rim ? Vec2{0, 0} : Vec2{random.in(-0.15, 0.15), random.in(-0.15, 0.15)}));
+  }
+  const auto at = [&](int x, int z) { return grid[static_cast<std::size_t>(z * (kStones + 1) + x)]; };
+  for (int z = 0; z < kStones; ++z)
+    for (int x = 0; x < kStones; ++x) {
+      const std::array<Vec2, 4> stone{at(x, z), at(x, z + 1), at(x + 1, z + 1), at(x + 1, z)};  // turning left
+      std::array<Vec3, 4> inner;
+      for (std::size_t i = 0; i < 4; ++i) {
+        const Vec2 p = stone[(i + 3) % 4], q = stone[i], r = stone[(i + 1) % 4];
+        const Vec2 u = glm::normalize(q - p), v = glm::normalize(r - q), a = p + leftOf(u) * (gap / 2), b = q + leftOf(v) * (gap / 2);
+        inner[i] = lift(a + u * (cross(b - a, v) / cross(u, v)), 0);
+      }
+      scene.quad(inner[0], inner[1], inner[2], inner[3], "stone");
+    }
+  const double side = kStones * kWide - gap - 0.8;
+  return side * side;
+}
+
+using Lay = double (*)(Scene&, double);
+
+}  // namespace
+
+class TestCracks : public QObject {
+  Q_OBJECT
+
+ private slots:
+  void piecesAreOneGround_data() {
+    QTest::addColumn<int>("laid");
+    QTest::addColumn<double>("gap");
+    const char* names[] = {"bars", "tiles", "paving"};
+    for (int laid = 0; laid < 3; ++laid)
+      for (const double gap : {0.0005, 0.001, 0.002, 0.003, 0.01, 0.02, 0.03, 0.045})
+        if (laid != 2 || gap < 0.04) QTest::addRow("%s, %.1f mm", names[laid], gap * 1000) << laid << gap;
+  }
+  void piecesAreOneGround() {
+    QFETCH(int, laid);
+    QFETCH(double, gap);
+    const Lay lay[] = {bars, tiles, paving};
+    for (int turn = 0; turn < kTurns; ++turn) {
+      Scene scene;
+      const double want = lay[laid](scene, gap);
+      const auto b = built(scene.turned(0.53 * turn, {turn * 1.7, 0, -turn * 1.0}).world());
+      const double area = nav::totalArea(b->mesh);
+      const QByteArray found = "turn " + QByteArray::number(turn) + ": " + QByteArray::number(area) + " of " + QByteArray::number(want) +
+                               " in " + QByteArray::number(static_cast<qulonglong>(nav::countIslands(b->mesh)));
+      QVERIFY2(nav::checkStructure(b->mesh).empty(), found);
+      QVERIFY2(nav::countIslands(b->mesh) == 1, found);
+      QVERIFY2(std::abs(area - want) < 0.015 * want, found);
+      QVERIFY2(b->mesh.faceCount() < 40, QByteArray::number(static_cast<qulonglong>(b->mesh.faceCount())));
+    }
+  }
+  void widerGapsStayGaps() {
+    for (int turn = 0; turn < kTurns; ++turn) {
+      Scene scene;
+      scene.floor(0, 0, 4, 4).floor(4.055, 0, 8, 4).turned(0.53 * turn);
+      QCOMPARE(nav::countIslands(built(scene.world())->mesh), std::size_t{2});
+    }
+  }
+};
+
+QTEST_APPLESS_MAIN(TestCracks)
+#include "cracks.moc"
