@@ -167,6 +167,33 @@ class Joiner {
   std::vector<Extra> extras_;
 };
 
+/// Whether every triangle between corner `first` of a face and an edge has area.
+bool isWholeFan(const std::vector<LatticePoint>& face, std::size_t first) {
+  const std::size_t n = face.size();
+  for (std::size_t i = 1; i + 1 < n; ++i)
+    if (orientation(face[first], face[(first + i) % n], face[(first + i + 1) % n]) <= 0) return false;
+  return true;
+}
+
+/// The height of a face is that of the triangles at its first corner. Where several corners lie on one line and not at the heights of that
+/// line, a first corner on it would leave them out, and the ground would jump at the edge.
+void turnFans(nav::NavMesh& mesh) {
+  std::vector<LatticePoint> face;
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    face.clear();
+    for (const std::uint32_t v : mesh.cornersOf(nav::FaceId{f})) face.push_back(toLattice(plan(mesh.vertices[v])));
+    if (face.size() < 4 || isWholeFan(face, 0)) continue;
+    std::size_t best = 0;
+    while (best < face.size() && !isWholeFan(face, best)) ++best;
+    if (best == face.size()) continue;
+    const auto from = static_cast<std::ptrdiff_t>(mesh.start[f]), to = static_cast<std::ptrdiff_t>(mesh.start[f + 1]);
+    const auto turn = [&](auto& list) {
+      std::rotate(list.begin() + from, list.begin() + from + static_cast<std::ptrdiff_t>(best), list.begin() + to);
+    };
+    turn(mesh.corners), turn(mesh.across);
+  }
+}
+
 }  // namespace
 
 nav::NavMesh joinChunks(const level::World& world, const nav::Agent& agent, const std::vector<ChunkPart>& parts, double meets) {
@@ -174,6 +201,7 @@ nav::NavMesh joinChunks(const level::World& world, const nav::Agent& agent, cons
   mesh.agent = agent;
   for (const level::AreaKind& kind : world.kinds) mesh.kinds.push_back({kind.name, kind.colour});
   Joiner(parts, meets).run(mesh);
+  turnFans(mesh);
   nav::labelIslands(mesh);
   return mesh;
 }

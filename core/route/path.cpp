@@ -25,11 +25,13 @@ class Teller {
 
   void tell(const std::vector<WayPoint>& way) {
     shares_.assign(mesh_.kinds.size(), {0, 0, 0});
+    bool bend = false;  // here, or at the same place before: edges that are crossed at a corner come after the bend around it
     for (std::size_t i = 0; i < way.size(); ++i) {
+      bend = way[i].bend || (bend && glm::distance(way[i].at, way[i - 1].at) < 1e-9);
       const bool linkEnd = way[i].link >= 0 || (i > 0 && way[i - 1].link >= 0);
       if (i > 0) account(way[i - 1], way[i]);
       addFace(way[i].face);
-      const double fold = way[i].bend ? kFoldBend : kFold;
+      const double fold = bend ? kFoldBend : kFold;
       if (i > 0 && i + 1 < way.size() && !linkEnd && onLine(answer_.points.back(), way[i].at, way[i + 1].at, fold)) continue;
       answer_.points.push_back(way[i].at);
       const auto here = static_cast<std::uint32_t>(answer_.points.size() - 1);

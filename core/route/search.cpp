@@ -374,6 +374,7 @@ double Search::place(std::vector<Item>& items, std::size_t from, std::size_t to)
       // A way along the very edge enters it where it is nearest.
       const bool along = std::abs(bottom) <= kLeast * glm::distance(before, after) * kSame;
       const Vec2 at = along ? nearestOnSegment(right, left, before) : glm::mix(right, left, std::clamp(top / bottom, 0.0, 1.0));
+      item.turns = !along && (top * bottom < 0 || std::abs(top) > std::abs(bottom));
       item.point.at = lift(at, item.point.at.y);
     }
     cost += glm::distance(plan(items[i - 1].point.at), plan(item.point.at)) * perMetre(items[i - 1].point.face);
@@ -426,7 +427,7 @@ std::vector<WayPoint> Search::unwind(std::int32_t last, const Place& start, cons
   for (Item& item : items) {
     if (item.crossing || item.slides) item.point.at.y = nav::heightOn(field_.mesh(), item.point.face, plan(item.point.at));
     way.push_back(item.point);
-    way.back().bend = !item.crossing;
+    way.back().bend = !item.crossing || item.turns;
   }
   return way;
 }

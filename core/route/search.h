@@ -83,6 +83,7 @@ class Search {
   struct Item {
     WayPoint point;
     const Node* crossing = nullptr;  // null for a bend, whose place is known
+    bool turns = false;              // a crossing that the straight line misses, since a bend between areas slid: the way turns at its end
     bool slides = false;             // a bend between areas: may move along its edge
     Vec2 a{}, b{};                   // that edge
   };

@@ -172,7 +172,7 @@ class TestCrowd : public QObject {
   void everyLegOfAPathIsAStraightLineOverTheGround() {
     // Lines that touched the border at a corner and went on along another part of it once ended there: whoever walked there turned back.
     int legs = 0, stuck = 0;
-    for (std::uint64_t seed = 0; seed < 24; ++seed) {
+    for (std::uint64_t seed = 0; seed < 60; ++seed) {
       const auto b = built(chance(seed));
       const nav::NavMesh& mesh = b->mesh;
       const route::Field field(mesh, b->rules());
@@ -205,7 +205,7 @@ class TestCrowd : public QObject {
       }
     }
     QVERIFY(legs > 3000);
-    QVERIFY2(stuck <= 4, qPrintable(QString::number(stuck)));
+    QVERIFY2(stuck <= 10, qPrintable(QString::number(stuck)));
   }
   void noSpeedPassesABorder() {
     // Steps of metres: thin walls and the other storey stay where they are.
