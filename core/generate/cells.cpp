@@ -49,8 +49,7 @@ Result<Cells> Cells::build(const ground::Standing& standing, const ground::Clear
     plan.constrain(lines[i][0], lines[i][1], kOutlineMask);
   }
   Cells cells(standing, std::move(plan));
-  if (!cells.findStoreys(clearance, grown, job) || !cells.joinStoreys(job) || !cells.closeSlits(job))
-    return Job::cancelledProblem();
+  if (!cells.findStoreys(clearance, grown, job) || !cells.joinStoreys(job) || !cells.closeSlits(job)) return Job::cancelledProblem();
   if (upright) cells.findLow(*upright), cells.dropSpecks();
   cells.gatherSheets();
   return cells;
@@ -63,8 +62,8 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
   const PlanGrid grid(boxes, 1.0);
   const double height = standing_->agent().height, radius = standing_->agent().radius;
   const Forbidden forbidden = [&](const Vec2& q, double y) {
-    return std::ranges::any_of(
-        grid.at(q), [&](std::uint32_t i) { return grown[i].contains(q) && clearance.limits()[i].countsAt(q, y, height); });
+    return std::ranges::any_of(grid.at(q),
+                               [&](std::uint32_t i) { return grown[i].contains(q) && clearance.limits()[i].countsAt(q, y, height); });
   };
   std::vector<ground::Surface> column;
   std::size_t most = 1;  // storeys over any cell

@@ -103,7 +103,8 @@ class SheetMesher {
     markPieces(edge::border, inside_, [&](std::int32_t cell) { return in_.cells.storeyOf(cell, sheet_) >= 0; });
   }
 
-  /// In a sheet of slivers no centre tells which cell it lies in: inside is what one must cross the border an odd number of times to get to.
+  /// In a sheet of slivers no centre tells which cell it lies in: inside is what one must cross the border an odd number of times to get
+  /// to.
   void findWithin() {
     const auto& triangles = plan_.triangles();
     inside_.assign(triangles.size(), 0);
@@ -246,7 +247,8 @@ class SheetMesher {
       for (int e = 0; e < 3; ++e) {
         const auto& triangle = plan_.triangles()[t];
         const LatticePoint &a = plan_.corner(static_cast<std::int32_t>(t), e), &b = plan_.corner(static_cast<std::int32_t>(t), e + 1);
-        if ((triangle.fixed[static_cast<std::size_t>(e)] & edge::border) == 0 || (in_.chunk.sidesAt(a) & in_.chunk.sidesAt(b)) == 0) continue;
+        if ((triangle.fixed[static_cast<std::size_t>(e)] & edge::border) == 0 || (in_.chunk.sidesAt(a) & in_.chunk.sidesAt(b)) == 0)
+          continue;
         fitSeam(std::min(a, b), std::max(a, b), sheet_, more);  // one direction for both chunks
       }
     }
@@ -263,7 +265,8 @@ class SheetMesher {
     const Vec2 a = toPlan(from), b = toPlan(to);
     std::vector<SeamPoint> points{{from, heightAt(a, sheet)}};
     const double rise = in_.standing.agent().height + glm::distance(a, b) * steepest();
-    const auto splits = ground::splitParameters(in_.standing.soup(), a, b, 0, tuning::kLeastApart, {points[0].y - rise, points[0].y + rise});
+    const auto splits =
+        ground::splitParameters(in_.standing.soup(), a, b, 0, tuning::kLeastApart, {points[0].y - rise, points[0].y + rise});
     for (const double t : splits)
       if (const Vec2 q = glm::mix(a, b, t); t > 0 && t < 1 && !jumpsAt(q, (b - a) / glm::distance(a, b), sheet))
         points.push_back({toLattice(q), heightAt(q, sheet)});

@@ -17,8 +17,8 @@ namespace {
 struct BorderEdge {
   LatticePoint a, b;
   double y;
-  bool cut;   // the ground goes on, on another sheet or another chunk
-  bool seam;  // the edge lies on a side of the chunk
+  bool cut;             // the ground goes on, on another sheet or another chunk
+  bool seam;            // the edge lies on a side of the chunk
   std::int32_t beyond;  // that other sheet, or -1
 };
 
@@ -32,7 +32,8 @@ std::vector<BorderEdge> borderEdges(const Cells& cells, std::int32_t sheet) {
       const std::int32_t k = s.across[static_cast<std::size_t>(e)];
       const std::int32_t beyond = k >= 0 ? cells.storeys()[static_cast<std::size_t>(k)].sheet : -1;
       if (beyond == sheet) continue;
-      edges.push_back({cells.plan().corner(s.cell, e), cells.plan().corner(s.cell, e + 1), s.ground.y, k != -1, k == Storey::kSeam, beyond});
+      edges.push_back(
+          {cells.plan().corner(s.cell, e), cells.plan().corner(s.cell, e + 1), s.ground.y, k != -1, k == Storey::kSeam, beyond});
     }
   }
   return edges;
@@ -80,7 +81,8 @@ std::vector<std::vector<Corner>> chain(const std::vector<BorderEdge>& edges) {
       used[i] = 1;
       const BorderEdge& edge = edges[i];
       const bool touches = from(edge.a).size() > 1;
-      loop.push_back({edge.a, edge.y, touches || edge.cut || (before && before->cut), !touches && edge.seam && before && before->seam, edge.beyond});
+      loop.push_back(
+          {edge.a, edge.y, touches || edge.cut || (before && before->cut), !touches && edge.seam && before && before->seam, edge.beyond});
       before = &edge;
       const auto onwards = from(edge.b);
       const auto next = std::find_if(onwards.begin(), onwards.end(), [&](const Leaving& l) { return !used[l.edge]; });

@@ -29,8 +29,13 @@ void addStep(const LatticeBox& chunk, const ground::StepLine& step, std::vector<
   if (length < 4 * w) return;
   const Vec2 along = (step.b - step.a) / length, left = leftOf(along);
   for (const double side : {-w, w})
-    lines.push_back({stripEnd(chunk, step.a, -along, left * side), stripEnd(chunk, step.b, along, left * side), step.low, step.high,
-                     0, edge::step, {}});
+    lines.push_back({stripEnd(chunk, step.a, -along, left * side),
+                     stripEnd(chunk, step.b, along, left * side),
+                     step.low,
+                     step.high,
+                     0,
+                     edge::step,
+                     {}});
 }
 
 /// Where a line crosses a segment, or comes so near to its ends, or ends so near to it, that it may once ends are rounded.

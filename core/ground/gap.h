@@ -1,5 +1,6 @@
 #pragma once
-// What lies beyond a line at which ground ends, as far as the joining distance: the first ground there, however many gaps follow each other.
+// What lies beyond a line at which ground ends, as far as the joining distance: the first ground there, however many gaps follow each
+// other.
 
 #include "core/ground/standing.h"
 

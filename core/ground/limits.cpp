@@ -367,7 +367,9 @@ class AroundTriangle {
       const double from = standing_.nearest(glm::mix(qa, qb, t) + here * tuning::kBeside, glm::mix(a.y, b.y, t), own);
       return std::isnan(from) || !gap.beyond(t, from, step) ? 0 : 1;
     };
-    for (const Span& span : spansOf(answersAlong(gap.splits(), [](double) {}, joined), length)) {
+    for (const Span& span : spansOf(answersAlong(
+                                        gap.splits(), [](double) {}, joined),
+                                    length)) {
       const auto [p, q] = inner(glm::mix(qa, qb, span.from), glm::mix(qa, qb, span.to));
       if (p == q) continue;
       const auto asked = inner(glm::mix(qa, qb, span.firstAsked), glm::mix(qa, qb, span.lastAsked));

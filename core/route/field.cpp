@@ -20,6 +20,7 @@ Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules)
     : layout_(std::move(layout)),
       mesh_(layout_->mesh()),
       rules_(std::move(rules)),
+      deadEnds_(*layout_, rules_),
       bends_(mesh_.vertices.size(), 0),
       borders_(mesh_.vertices.size(), 0) {
   findBends();
@@ -34,9 +35,12 @@ Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules)
 /// Kinds of ground that cost the same are one ground to a path, and forbidden ground is none.
 void Field::findBends() {
   constexpr std::uint8_t kMany = 100;
+  constexpr double kStraight = 1e-8;  // m²; of lattice points it is nothing or more than a hundred times that
   const auto more = [&](std::uint32_t vertex, std::uint8_t by) {
     borders_[vertex] = static_cast<std::uint8_t>(std::min<int>(kMany, borders_[vertex] + by));
   };
+  // The border edges at a vertex, with the ground on their left: the one that ends there and the one that begins.
+  std::vector<std::uint32_t> before(mesh_.vertices.size(), 0), after(mesh_.vertices.size(), 0);
   firstPoint_.reserve(mesh_.corners.size() + 1);
   firstPoint_.push_back(0);
   for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
@@ -46,14 +50,18 @@ void Field::findBends() {
       const std::uint32_t a = corners[i], b = corners[(i + 1) % corners.size()];
       const bool border = across[i] == kNoFace || passable(FaceId{f}) != passable(across[i]);
       const bool meets = !border && passable(FaceId{f}) && differ(FaceId{f}, across[i]);
-      if (border || meets) bends_[a] = bends_[b] = 1;
-      if (border && passable(FaceId{f})) more(a, 1), more(b, 1);
+      if (border && passable(FaceId{f})) more(a, 1), more(b, 1), after[a] = b, before[b] = a;
       if (meets) more(a, kMany), more(b, kMany);
       const double length = glm::distance(mesh_.vertices[a], mesh_.vertices[b]);
       const auto points = meets ? std::min(kMostPoints, static_cast<std::uint32_t>(length / kPointSpacing) + 2) : 0u;
       if (points > 1) widestSpacing_ = std::max(widestSpacing_, length / (points - 1));
       firstPoint_.push_back(firstPoint_.back() + points);
     }
+  }
+  // A way bends around what stands out into the ground; into a corner of a room it never does.
+  for (std::uint32_t v = 0; v < bends_.size(); ++v) {
+    const auto at = [&](std::uint32_t i) { return plan(mesh_.vertices[i]); };
+    bends_[v] = borders_[v] > 2 || (borders_[v] == 2 && cross(at(v) - at(before[v]), at(after[v]) - at(v)) < -kStraight);
   }
 }
 

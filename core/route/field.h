@@ -4,7 +4,7 @@
 #include <memory>
 
 #include "core/nav/rules.h"
-#include "core/route/layout.h"
+#include "core/route/dead_ends.h"
 
 namespace dune::route {
 
@@ -38,7 +38,7 @@ class Field {
   bool differ(nav::FaceId f, nav::FaceId g) const {
     return mesh_.area[index(f)] != mesh_.area[index(g)] && (perMetre(f) != perMetre(g) || entryCost(f, g) > 0 || entryCost(g, f) > 0);
   }
-  /// Whether a shortest path may bend at the vertex: it lies on the border of where one may walk, or where costs meet.
+  /// Whether a shortest path may bend at the vertex: the border of where one may walk stands out there, or costs meet.
   bool bends(std::uint32_t vertex) const { return bends_[vertex] != 0; }
   /// Whether the ground that may be walked on around the vertex hangs together there and is of one cost, so that whoever is at the vertex
   /// can go on into all of it.
@@ -49,6 +49,8 @@ class Field {
   std::uint32_t firstPoint(std::uint32_t corner) const { return firstPoint_[corner]; }
   std::uint32_t pointCount(std::uint32_t corner) const { return firstPoint_[corner + 1] - firstPoint_[corner]; }
   std::uint32_t allPoints() const { return firstPoint_.back(); }
+  /// Whether a way to a goal may go from a face to the next one, or over a link: it leads nowhere else otherwise.
+  bool leadsTo(nav::FaceId from, nav::FaceId to, nav::FaceId goal) const { return deadEnds_.leadsTo(from, to, goal); }
   /// Some of these the rules may not allow; see usable().
   std::span<const LinkEnd> linksFrom(nav::FaceId f) const { return layout_->linksFrom(f); }
   bool usable(const nav::Link& link) const { return rules_.allows(link); }
@@ -73,6 +75,7 @@ class Field {
   std::shared_ptr<const Layout> layout_;
   const nav::NavMesh& mesh_;
   nav::Rules rules_;
+  DeadEnds deadEnds_;
   std::vector<char> bends_;
   std::vector<std::uint8_t> borders_;  // edges of the border at each vertex; where costs meet, more than there can be
   std::vector<std::uint32_t> firstPoint_;

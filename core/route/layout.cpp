@@ -11,6 +11,7 @@ Layout::Layout(const nav::NavMesh& mesh) : mesh_(mesh), locator_(mesh), border_(
     for (std::size_t i = 0; i < across.size(); ++i)
       if (across[i] == nav::kNoFace) border_[corners[i]] = border_[corners[(i + 1) % corners.size()]] = 1;
   }
+  pairEdges();
   linkStart_.assign(mesh.faceCount() + 1, 0);
   auto eachEnd = [&](auto&& visit) {
     for (std::uint32_t i = 0; i < mesh.links.size(); ++i) {
@@ -23,6 +24,22 @@ Layout::Layout(const nav::NavMesh& mesh) : mesh_(mesh), locator_(mesh), border_(
   links_.resize(linkStart_.back());
   std::vector<std::uint32_t> next(linkStart_.begin(), linkStart_.end() - 1);
   eachEnd([&](FaceId f, LinkEnd end) { links_[next[index(f)]++] = end; });
+}
+
+void Layout::pairEdges() {
+  beyond_.assign(mesh_.corners.size(), 0);
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+    const auto across = mesh_.acrossOf(FaceId{f});
+    const auto corners = mesh_.cornersOf(FaceId{f});
+    for (std::size_t i = 0; i < across.size(); ++i) {
+      if (across[i] == nav::kNoFace) continue;
+      const auto theirs = mesh_.acrossOf(across[i]);
+      const auto vertices = mesh_.cornersOf(across[i]);
+      std::uint32_t back = 0;  // it begins at the corner where it ends here
+      while (theirs[back] != FaceId{f} || vertices[back] != corners[(i + 1) % corners.size()]) ++back;
+      beyond_[mesh_.start[f] + i] = back;
+    }
+  }
 }
 
 }  // namespace dune::route

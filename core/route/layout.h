@@ -20,6 +20,8 @@ class Layout {
 
   const nav::NavMesh& mesh() const { return mesh_; }
   const nav::Locator& locator() const { return locator_; }
+  /// Of the edge at a corner number that two faces share: its number in the face beyond.
+  std::uint32_t edgeBeyond(std::uint32_t corner) const { return beyond_[corner]; }
   /// Whether the ground ends at the vertex.
   bool onBorder(std::uint32_t vertex) const { return border_[vertex] != 0; }
   std::span<const LinkEnd> linksFrom(nav::FaceId f) const {
@@ -29,7 +31,9 @@ class Layout {
  private:
   const nav::NavMesh& mesh_;
   nav::Locator locator_;
-  std::vector<char> border_;  // one a vertex
+  std::vector<char> border_;           // one a vertex
+  std::vector<std::uint32_t> beyond_;  // one a corner
+  void pairEdges();
   std::vector<std::uint32_t> linkStart_;
   std::vector<LinkEnd> links_;
 };

@@ -123,6 +123,14 @@ std::string movedNote(const char* which, const PathEnd& end) {
   return text("The %s was moved %.2f m to the nearest ground. ", which, end.moved());
 }
 
+/// What it means that a search reached the bound of its memory.
+std::string boundNote(const Search& search, bool nothing) {
+  const double megabytes = static_cast<double>(search.memory()) / (1 << 20);
+  if (nothing) return text("The search took all of its %.0f MB before it found a way. ", megabytes);
+  return text("The search took all of its %.0f MB before the best way was known; no way costs less than %.2f. ", megabytes,
+              search.lowerBound());
+}
+
 /// The place on the reachable ground nearest to p.
 Place nearestReachable(const Field& field, const std::vector<char>& reachable, const Vec3& p) {
   Place best;
@@ -163,6 +171,11 @@ PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, cons
   if (goal.valid() && field.reaches(start.face, goal.face))
     way = search.find(start, goal);  // a search that finds nothing looks everywhere first
   answer.status = PathStatus::complete;
+  if (way.empty() && search.reachedBound()) {
+    answer.note += boundNote(search, true);
+    answer.status = PathStatus::none;
+    return answer;
+  }
   if (way.empty()) {
     answer.status = PathStatus::partial;
     answer.note += whyUnreachable(field, start, goal, options.reach);
@@ -173,6 +186,7 @@ PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, cons
     answer.goal.used = goal.position;
     answer.note += movedNote("goal", answer.goal);
   }
+  if (search.reachedBound()) answer.note += boundNote(search, false);
   while (!answer.note.empty() && answer.note.back() == ' ') answer.note.pop_back();
   Teller teller(field, answer);
   teller.tell(way);

@@ -19,12 +19,14 @@ using nav::Place;
 
 constexpr double kSame = 1e-9;   // metres, in plan: coordinates are multiples of 1/1024 or crossings of such lines
 constexpr double kLeast = 1e-7;  // metres: shorter intervals see nothing
+constexpr double kEager = 3;     // weight of what is still to come once memory is short
+constexpr std::size_t kLeastNodes = 256;
 
 /// Whether both ends of an edge lie in one direction from a root that is not on the edge.
 bool seesAlong(const Vec2& root, const Vec2& right, const Vec2& left) {
-  const double dr = glm::distance(root, right), dl = glm::distance(root, left);
-  return dr > kSame && dl > kSame && glm::dot(right - root, left - root) > 0 &&
-         std::abs(cross(right - root, left - root)) <= kSame * std::max(dr, dl);
+  const Vec2 r = right - root, l = left - root;
+  const double area = cross(r, l), dr2 = glm::dot(r, r), dl2 = glm::dot(l, l);
+  return area * area <= kSame * kSame * std::max(dr2, dl2) && dr2 > kSame * kSame && dl2 > kSame * kSame && glm::dot(r, l) > 0;
 }
 
 bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame && std::abs(a.y - b.y) <= kSame; }
@@ -33,7 +35,14 @@ bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame &&
 
 std::vector<WayPoint> Search::find(const Place& start, const Place& goal) {
   lowerBound_ = std::numeric_limits<double>::infinity();
-  if (!run(start, goal)) return {};
+  reachedBound_ = false, shown_ = 0, made_ = 0;
+  Outcome outcome = run(start, goal, 1);
+  if (outcome == Outcome::full) {
+    reachedBound_ = true;
+    for (const auto& [f, n] : heap_) shown_ = shown_ > 0 ? std::min(shown_, f) : f;
+    outcome = run(start, goal, kEager);
+  }
+  if (outcome != Outcome::found) return {};
   std::vector<WayPoint> way = unwind(found_, start, goal);
   boundFrom(way);
   return way;
@@ -48,80 +57,148 @@ void Search::boundFrom(const std::vector<WayPoint>& way) {
   slack += 2 * field_.widestSpacing() / 2 * (field_.mostCost() + 1);  // two crossings more; nothing where areas never meet
   const Vec2 from = plan(way.front().at);
   const double straight = leastCost(from, glm::distance(from, plan(way.back().at)));
-  lowerBound_ = std::max(straight, nodes_[static_cast<std::size_t>(found_)].g - slack);
+  lowerBound_ = std::max(straight, (reachedBound_ ? shown_ : nodes_[static_cast<std::size_t>(found_)].g) - slack);
 }
 
-bool Search::run(const Place& start, const Place& goal) {
-  goal_ = goal, found_ = -1;
-  goalToCheap_ = field_.toCheap(plan(goal.position));
-  nodes_.clear(), heap_.clear();
-  ++generation_;
+std::size_t Search::tables() const {
+  return known_.capacity() * sizeof(Known) + knownIn_.capacity() * sizeof(std::uint32_t) +
+         (bestAtPoint_.capacity() + bestAtLink_.capacity()) * sizeof(Best);
+}
+
+std::size_t Search::memory() const {
+  return tables() + nodes_.capacity() * sizeof(Node) + heap_.capacity() * sizeof(heap_[0]) + free_.capacity() * sizeof(free_[0]);
+}
+
+/// Everything of the query before.
+void Search::clear() {
+  found_ = -1;
+  nodes_.clear(), heap_.clear(), free_.clear();
+  unsorted_ = false;
+  if (++generation_ == 0) {  // after four thousand million queries what they left would seem to be of this one
+    std::ranges::fill(knownIn_, 0), std::ranges::fill(bestAtPoint_, Best{}), std::ranges::fill(bestAtLink_, Best{});
+    generation_ = 1;
+  }
   const auto& mesh = field_.mesh();
-  bestAtVertex_.resize(mesh.vertices.size());
-  atMost_.resize(mesh.vertices.size());
+  known_.resize(mesh.vertices.size()), knownIn_.resize(mesh.vertices.size());
   bestAtPoint_.resize(field_.allPoints());
   bestAtLink_.resize(mesh.links.size() * 2);
-  if (!start.valid() || !goal.valid() || !field_.passable(start.face) || !field_.passable(goal.face)) return false;
+  const std::size_t one = sizeof(Node) + sizeof(heap_[0]) + sizeof(free_[0]), tables = this->tables();
+  most_ = std::max(kLeastNodes, (memory_ > tables ? memory_ - tables : 0) / one);
+}
+
+Search::Outcome Search::run(const Place& start, const Place& goal, double eagerness) {
+  goal_ = goal, eagerness_ = eagerness;
+  goalToCheap_ = field_.toCheap(plan(goal.position));
+  clear();
+  if (!start.valid() || !goal.valid() || !field_.passable(start.face) || !field_.passable(goal.face)) return Outcome::nothing;
   begin(plan(start.position), start.face, 0, -1, -1);
   while (!heap_.empty()) {
-    std::pop_heap(heap_.begin(), heap_.end(), std::greater<>());
-    const std::int32_t n = heap_.back().second;
-    heap_.pop_back();
+    if (nodes_.size() >= most_ && free_.empty()) return Outcome::full;
+    bool isOld = false;
+    const std::int32_t n = nextOpen(isOld);
     if (nodes_[static_cast<std::size_t>(n)].last) {
       found_ = n;
-      return true;
+      return Outcome::found;
     }
-    expand(n);
+    expand(n, isOld);
+    release(n);
   }
-  return false;
+  return Outcome::nothing;
 }
 
-void Search::learn(std::uint32_t vertex, double g) {
-  if (!field_.whole(vertex)) return;
-  Best& b = atMost_[vertex];
-  if (b.generation != generation_ || g < b.g) b = {generation_, g};
+/// Takes the most promising node. The one pushed last often is, as views that go on straight towards the goal do: then it is at the end of
+/// the heap still, and nothing needs to be put in order. `isOld`: other nodes were expanded since it was pushed.
+std::int32_t Search::nextOpen(bool& isOld) {
+  if (unsorted_ && heap_.size() > 1 && heap_.back().first > heap_.front().first)
+    std::push_heap(heap_.begin(), heap_.end(), std::greater<>());
+  const bool atEnd = unsorted_ && (heap_.size() == 1 || heap_.back().first <= heap_.front().first);
+  unsorted_ = false;
+  isOld = !atEnd;
+  if (!atEnd) std::pop_heap(heap_.begin(), heap_.end(), std::greater<>());
+  const std::int32_t n = heap_.back().second;
+  heap_.pop_back();
+  return n;
 }
 
-void Search::learnFrom(const Node& view) {
-  const auto& mesh = field_.mesh();
-  const auto corners = mesh.cornersOf(view.face);
-  const std::uint32_t atLeft = corners[view.edge], atRight = corners[(view.edge + 1) % corners.size()];
-  const double cost = perMetre(view.face);
-  if (same(plan(mesh.vertices[atLeft]), view.left)) learn(atLeft, view.g + cost * glm::distance(view.root, view.left));
-  if (same(plan(mesh.vertices[atRight]), view.right)) learn(atRight, view.g + cost * glm::distance(view.root, view.right));
+/// Lists grow to double their size, and to no more than they may hold.
+template <class List>
+void makeRoom(List& list, std::size_t most) {
+  if (list.size() < list.capacity()) return;
+  constexpr std::size_t kFirst = 256;
+  list.reserve(std::max(list.size() + kFirst, std::min(2 * list.size(), most)));
+}
+
+std::int32_t Search::add(const Node& node) {
+  ++made_;
+  if (node.parent >= 0) ++nodes_[static_cast<std::size_t>(node.parent)].children;
+  if (!free_.empty()) {
+    const std::int32_t n = free_.back();
+    free_.pop_back();
+    nodes_[static_cast<std::size_t>(n)] = node;
+    return n;
+  }
+  makeRoom(nodes_, most_);
+  nodes_.push_back(node);
+  return static_cast<std::int32_t>(nodes_.size() - 1);
+}
+
+/// A node that was expanded and from which nothing goes on is of no more use, nor are those before it that led to it alone.
+void Search::release(std::int32_t n) {
+  nodes_[static_cast<std::size_t>(n)].open = false;
+  while (n >= 0) {
+    const Node& node = nodes_[static_cast<std::size_t>(n)];
+    if (node.open || node.children > 0) return;
+    makeRoom(free_, most_);
+    free_.push_back(n);
+    n = node.parent;
+    if (n >= 0) --nodes_[static_cast<std::size_t>(n)].children;
+  }
+}
+
+Search::Known& Search::known(std::uint32_t vertex) {
+  Known& k = known_[vertex];
+  if (knownIn_[vertex] != generation_) {
+    knownIn_[vertex] = generation_;
+    k = {std::numeric_limits<double>::infinity(), std::numeric_limits<double>::infinity()};
+  }
+  return k;
 }
 
 /// Going away from an end of the edge, the way along the edge grows by what one goes, and the way from the root by no more: it is enough to
 /// compare them at the far end of the view.
-bool Search::isBeaten(const Node& view) const {
+bool Search::isBeaten(const Node& view) {
   constexpr double kMore = 1e-7;
   const auto& mesh = field_.mesh();
   const auto corners = mesh.cornersOf(view.face);
-  const double cost = perMetre(view.face);
-  const auto beats = [&](std::uint32_t vertex, const Vec2& far) {
-    const Best& b = atMost_[vertex];
-    return b.generation == generation_ &&
-           view.g + cost * glm::distance(view.root, far) > b.g + cost * glm::distance(plan(mesh.vertices[vertex]), far) + kMore;
-  };
-  return beats(corners[view.edge], view.right) || beats(corners[(view.edge + 1) % corners.size()], view.left);
+  const double cost = perMetre(view.face), left = view.g + cost * glm::distance(view.root, view.left),
+               right = view.g + cost * glm::distance(view.root, view.right);
+  const std::uint32_t leftVertex = corners[view.edge], rightVertex = corners[view.edge + 1 == corners.size() ? 0 : view.edge + 1];
+  const Vec2 leftEnd = plan(mesh.vertices[leftVertex]), rightEnd = plan(mesh.vertices[rightVertex]);
+  Known &atLeft = known(leftVertex), &atRight = known(rightVertex);
+  if (left < atLeft.atMost && same(leftEnd, view.left) && field_.whole(leftVertex)) atLeft.atMost = left;
+  if (right < atRight.atMost && same(rightEnd, view.right) && field_.whole(rightVertex)) atRight.atMost = right;
+  // How far it is along the edge is asked only where it may matter: it is at least nothing.
+  return (right > atLeft.atMost + kMore && right > atLeft.atMost + cost * glm::distance(leftEnd, view.right) + kMore) ||
+         (left > atRight.atMost + kMore && left > atRight.atMost + cost * glm::distance(rightEnd, view.left) + kMore);
 }
 
-void Search::push(const Node& node) {
-  if (node.edge != kStart && !node.last) {
-    learnFrom(node);
-    if (isBeaten(node)) return;
-  }
-  nodes_.push_back(node);
-  heap_.emplace_back(node.f, static_cast<std::int32_t>(nodes_.size() - 1));
-  std::push_heap(heap_.begin(), heap_.end(), std::greater<>());
+void Search::push(const Node& node, double f) {
+  if (node.edge != kStart && !node.last && isBeaten(node)) return;
+  const std::int32_t n = add(node);
+  makeRoom(heap_, most_ + kLeastNodes);
+  if (unsorted_) std::push_heap(heap_.begin(), heap_.end(), std::greater<>());
+  heap_.emplace_back(f, n);
+  unsorted_ = true;
 }
+
+void Search::pushAhead(const Node& node) { push(node, node.g + eagerness_ * ahead(node.root, node.left, node.right)); }
 
 void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward) {
   const auto& mesh = field_.mesh();
-  const Node start{root, root, root, g, g + ahead(root, root, root), parent, face, kStart, link, kStart, false, forward};
+  const Node start{root, root, root, g, parent, face, kStart, link, kStart, false, forward};
   for (std::size_t c = 0; c < mesh.cornerCount(face); ++c)
     if (same(plan(mesh.cornerAt(face, c)), root)) return beginAround(start, c);
-  push(start);
+  pushAhead(start);
 }
 
 /// A start at a corner sees the faces around it. Each gets a start of its own that does not look over the edges at the corner: going from
@@ -132,7 +209,7 @@ void Search::beginAround(const Node& first, std::size_t corner) {
   const std::uint32_t vertex = mesh.cornersOf(face)[corner];
   Node node = first;
   node.fan = true;
-  const auto start = [&](FaceId f) { node.face = f, push(node); };
+  const auto start = [&](FaceId f) { node.face = f, pushAhead(node); };
   start(face);
   // To the left over the edge that ends at the corner, to the right over the one that begins there.
   for (const bool left : {true, false}) {
@@ -187,44 +264,67 @@ double Search::costTo(const Node& node, const Vec2& p, Vec2* bend) const {
   return (glm::distance(node.root, *bend) + glm::distance(*bend, p)) * perMetre(node.face);
 }
 
-/// Whether a way to a bend is worth following. `again`: also when it is only as good as the best so far, because it may see
-/// other parts of the ground; a fresh start sees all, and is made once.
-bool Search::better(std::vector<Best>& best, std::size_t key, double g, bool again) {
+/// Whether a fresh start is worth making; it sees all, and is made once.
+bool Search::better(std::vector<Best>& best, std::size_t key, double g) {
   Best& b = best[key];
-  if (b.generation == generation_ && g > b.g + (again ? kSame : -kSame)) return false;
-  b = {generation_, b.generation == generation_ ? std::min(g, b.g) : g};
+  if (b.generation == generation_ && g > b.g - kSame) return false;
+  b = {generation_, g};
   return true;
 }
 
-void Search::expand(std::int32_t n) {
+/// Whether a way to a bend is worth following: also when it is only as good as the best so far, because it may see other parts of the
+/// ground.
+bool Search::betterBend(std::uint32_t vertex, double g) {
+  Known& k = known(vertex);
+  if (g > k.bend + kSame) return false;
+  k.bend = std::min(g, k.bend);
+  return true;
+}
+
+void Search::expand(std::int32_t n, bool isOld) {
   const Node node = nodes_[static_cast<std::size_t>(n)];
+  if (isOld && node.edge != kStart && isBeaten(node)) return;  // by what was learnt since
+  if (node.face == goal_.face || !field_.linksFrom(node.face).empty()) reachPoints(n);
+  if (node.edge == kStart)
+    lookAround(n, node);
+  else
+    lookThrough(n, node);
+}
+
+/// From a fresh start over every edge of its face.
+void Search::lookAround(std::int32_t n, const Node& node) {
   const auto& mesh = field_.mesh();
-  if (node.edge != kStart && isBeaten(node)) return;  // by what was learnt since
-  reachPoints(n);
   const std::size_t count = mesh.cornerCount(node.face);
-  if (node.edge == kStart) {
-    for (std::size_t e = 0; e < count; ++e) {
-      // Into dearer ground and straight back over the same edge is never cheaper than staying outside.
-      const bool atCorner =
-          same(plan(mesh.cornerAt(node.face, e)), node.root) || same(plan(mesh.cornerAt(node.face, (e + 1) % count)), node.root);
-      if (node.fan && atCorner && !meets(node.face, e)) continue;
-      if (e == node.via && perMetre(node.face) >= perMetre(mesh.acrossOf(node.face)[e])) continue;
-      leave(n, e, node.root, node.g, plan(mesh.cornerAt(node.face, e)), plan(mesh.cornerAt(node.face, (e + 1) % count)));
-    }
-    return;
+  for (std::size_t e = 0; e < count; ++e) {
+    const Vec2 a = plan(mesh.cornerAt(node.face, e)), b = plan(mesh.cornerAt(node.face, e + 1 == count ? 0 : e + 1));
+    // Into dearer ground and straight back over the same edge is never cheaper than staying outside.
+    const bool atCorner = same(a, node.root) || same(b, node.root);
+    if (node.fan && atCorner && !meets(node.face, e)) continue;
+    if (e == node.via && perMetre(node.face) >= perMetre(mesh.acrossOf(node.face)[e])) continue;
+    leave(n, e, node.root, node.g, a, b);
   }
+}
+
+/// From a root through an interval over the other edges of the face behind it.
+void Search::lookThrough(std::int32_t n, const Node& node) {
+  const auto& mesh = field_.mesh();
+  const auto corners = mesh.cornersOf(node.face);
+  const auto across = mesh.acrossOf(node.face);
+  const std::size_t count = corners.size();
+  const auto after = [count](std::size_t e) { return e + 1 == count ? 0 : e + 1; };
   const double cost = perMetre(node.face);
-  const std::uint32_t leftVertex = mesh.cornersOf(node.face)[node.edge], rightVertex = mesh.cornersOf(node.face)[(node.edge + 1) % count];
-  const bool bendLeft = same(plan(mesh.vertices[leftVertex]), node.left) && field_.bends(leftVertex);
-  const bool bendRight = same(plan(mesh.vertices[rightVertex]), node.right) && field_.bends(rightVertex);
-  const double gLeft = node.g + cost * glm::distance(node.root, node.left), gRight = node.g + cost * glm::distance(node.root, node.right);
-  const bool goLeft = bendLeft && better(bestAtVertex_, leftVertex, gLeft, true);
-  const bool goRight = bendRight && better(bestAtVertex_, rightVertex, gRight, true);
-  for (std::size_t k = 1; k < count; ++k) {
-    const std::size_t e = (node.edge + k) % count;
-    const Vec2 a = plan(mesh.cornerAt(node.face, e)), b = plan(mesh.cornerAt(node.face, (e + 1) % count));  // from right to left
-    const double rightA = cross(node.right - node.root, a - node.root), rightB = cross(node.right - node.root, b - node.root);
-    const double leftA = cross(node.left - node.root, a - node.root), leftB = cross(node.left - node.root, b - node.root);
+  const std::uint32_t leftVertex = corners[node.edge], rightVertex = corners[after(node.edge)];
+  const bool bendLeft = field_.bends(leftVertex) && same(plan(mesh.vertices[leftVertex]), node.left);
+  const bool bendRight = field_.bends(rightVertex) && same(plan(mesh.vertices[rightVertex]), node.right);
+  const double gLeft = bendLeft ? node.g + cost * glm::distance(node.root, node.left) : 0,
+               gRight = bendRight ? node.g + cost * glm::distance(node.root, node.right) : 0;
+  const bool goLeft = bendLeft && betterBend(leftVertex, gLeft), goRight = bendRight && betterBend(rightVertex, gRight);
+  const Vec2 right = node.right - node.root, left = node.left - node.root;
+  for (std::size_t e = after(node.edge); e != node.edge; e = after(e)) {
+    if (!mayGo(node.face, across[e])) continue;
+    const Vec2 a = plan(mesh.vertices[corners[e]]), b = plan(mesh.vertices[corners[after(e)]]);  // from right to left
+    const Vec2 toA = a - node.root, toB = b - node.root;
+    const double rightA = cross(right, toA), rightB = cross(right, toB), leftA = cross(left, toA), leftB = cross(left, toB);
     // The border of a convex face goes from the right end out of view, into view, out of view and back to the left end.
     const double from = rightB < 0 ? 1 : rightA >= 0 ? 0 : rightA / (rightA - rightB);
     const double to = leftA > 0 ? 0 : leftB <= 0 ? 1 : leftA / (leftA - leftB);
@@ -242,46 +342,41 @@ void Search::reachPoints(std::int32_t n) {
   Vec2 bend;
   if (node.face == goal_.face) {
     const double g = arrive(plan(goal_.position), &bend);
-    push({bend, bend, bend, g, g, n, node.face, kStart, -1, kStart, true});
+    push({bend, bend, bend, g, n, node.face, kStart, -1, kStart, true}, g);
   }
   for (const Field::LinkEnd end : field_.linksFrom(node.face)) {
     const nav::Link& link = field_.mesh().links[end.link];
     const FaceId to = end.forward ? link.toFace : link.fromFace;
-    if (!field_.passable(to) || !field_.usable(link)) continue;
+    if (!field_.usable(link) || !mayGo(node.face, to)) continue;
     const Vec3 &foot = end.forward ? link.from : link.to, &landing = end.forward ? link.to : link.from;
     const double g = arrive(plan(foot), &bend) + field_.costOf(link) + field_.entryCost(node.face, to);
-    if (!better(bestAtLink_, end.link * 2 + (end.forward ? 0u : 1u), g, false)) continue;
+    if (!better(bestAtLink_, end.link * 2 + (end.forward ? 0u : 1u), g)) continue;
     std::int32_t parent = n;
     if (bend != node.root) {
-      nodes_.push_back({bend, bend, bend, node.g, 0, n, node.face, kStart, -1, kStart, false});
-      parent = static_cast<std::int32_t>(nodes_.size() - 1);
+      parent = add({bend, bend, bend, node.g, n, node.face, kStart, -1, kStart, false});
+      nodes_[static_cast<std::size_t>(parent)].open = false;
     }
     begin(plan(landing), to, g, parent, static_cast<std::int32_t>(end.link), end.forward);
   }
 }
 
 /// The number, in the face beyond, of the edge it shares with this face.
-std::uint32_t Search::edgeBack(FaceId face, std::size_t edge, FaceId beyond) const {
-  const auto across = field_.mesh().acrossOf(beyond);
-  const auto corners = field_.mesh().cornersOf(beyond);
-  const std::uint32_t first = field_.mesh().cornersOf(face)[(edge + 1) % field_.mesh().cornerCount(face)];
-  std::uint32_t back = 0;  // it begins at the corner where it ends here
-  while (across[back] != face || corners[back] != first) ++back;
-  return back;
+std::uint32_t Search::edgeBack(FaceId face, std::size_t edge) const {
+  return field_.layout()->edgeBeyond(field_.mesh().start[index(face)] + static_cast<std::uint32_t>(edge));
 }
 
 /// Goes out of the node's face through an edge, seen from `root`, between right and left.
 void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left) {
   const Node& node = nodes_[static_cast<std::size_t>(n)];
   const FaceId to = field_.mesh().acrossOf(node.face)[edge];
-  if (to == kNoFace || !field_.passable(to) || glm::distance(right, left) < kLeast) return;
+  if (const Vec2 view = left - right; !mayGo(node.face, to) || glm::dot(view, view) < kLeast * kLeast) return;
   if (meets(node.face, edge)) {
     crossInto(n, edge, to, root, g, right, left);
     return;
   }
-  const std::uint32_t back = edgeBack(node.face, edge, to);
+  const std::uint32_t back = edgeBack(node.face, edge);
   if (!seesAlong(root, right, left)) {
-    push({root, left, right, g, g + ahead(root, left, right), n, to, back, -1, kStart, false});
+    pushAhead({root, left, right, g, n, to, back, -1, kStart, false});
     return;
   }
   // From a place on the edge's own line its face is seen from the nearer end only, and only where a way may bend there: around any
@@ -292,8 +387,8 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
   const auto corners = field_.mesh().cornersOf(node.face);
   const std::uint32_t vertex = corners[rightIsNear ? edge : (edge + 1) % corners.size()];
   const double there = g + glm::distance(root, near) * perMetre(node.face);
-  if (!same(plan(field_.mesh().vertices[vertex]), near) || !field_.bends(vertex) || !better(bestAtVertex_, vertex, there, true)) return;
-  push({near, left, right, there, there + ahead(near, left, right), n, to, back, -1, kStart, false});
+  if (!same(plan(field_.mesh().vertices[vertex]), near) || !field_.bends(vertex) || !betterBend(vertex, there)) return;
+  pushAhead({near, left, right, there, n, to, back, -1, kStart, false});
 }
 
 /// Into an area of another kind: a new start at each point of the edge that is seen.
@@ -303,24 +398,24 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
   const std::uint32_t corner = mesh.start[index(node.face)] + static_cast<std::uint32_t>(edge), count = field_.pointCount(corner);
   const Vec2 a = plan(mesh.cornerAt(node.face, edge)), b = plan(mesh.cornerAt(node.face, (edge + 1) % mesh.cornerCount(node.face)));
   const double length = glm::distance(a, b), spacing = length / (count - 1);
-  const std::uint32_t back = edgeBack(node.face, edge, to);
+  const std::uint32_t back = edgeBack(node.face, edge);
   const double from = glm::distance(a, right), until = glm::distance(a, left), cost = perMetre(node.face);
   std::int32_t parent = n;
-  auto add = [&](std::uint32_t i, double along) {
+  auto startAt = [&](std::uint32_t i, double along) {
     const Vec2 p = glm::mix(a, b, along / length);
     const double total = g + cost * glm::distance(root, p) + field_.entryCost(node.face, to);
-    if (!better(bestAtPoint_, field_.firstPoint(corner) + i, total, false)) return;
+    if (!better(bestAtPoint_, field_.firstPoint(corner) + i, total)) return;
     if (root != node.root && parent == n) {  // the way bends at the end of the interval first
-      nodes_.push_back({root, root, root, g, 0, n, node.face, kStart, -1, kStart, false});
-      parent = static_cast<std::int32_t>(nodes_.size() - 1);
+      parent = add({root, root, root, g, n, node.face, kStart, -1, kStart, false});
+      nodes_[static_cast<std::size_t>(parent)].open = false;
     }
-    push({p, p, p, total, total + ahead(p, p, p), parent, to, kStart, -1, back, false});
+    pushAhead({p, p, p, total, parent, to, kStart, -1, back, false});
   };
   bool any = false;
   for (std::uint32_t i = 0; i < count; ++i)
-    if (const double along = spacing * i; along >= from - kSame && along <= until + kSame) add(i, along), any = true;
+    if (const double along = spacing * i; along >= from - kSame && along <= until + kSame) startAt(i, along), any = true;
   if (!any)
-    add(static_cast<std::uint32_t>(std::lround((from + until) / 2 / spacing)), (from + until) / 2);  // a narrow view between two points
+    startAt(static_cast<std::uint32_t>(std::lround((from + until) / 2 / spacing)), (from + until) / 2);  // a narrow view between two points
 }
 
 std::vector<Search::Item> Search::itemsOf(std::int32_t last, const Place& start, const Place& goal) const {
@@ -349,6 +444,7 @@ std::vector<Search::Item> Search::itemsOf(std::int32_t last, const Place& start,
     } else if (node.edge == kStart) {
       const std::size_t before = items.size();
       bendAt(node.root, node.face);
+      if (items.size() == before && !node.last) items.back().slides = false;  // ground of three costs meets there: it stays at that corner
       if (node.via == kStart || items.size() == before) continue;
       items.back().slides = true;
       items.back().a = plan(mesh.cornerAt(node.face, node.via));

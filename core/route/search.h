@@ -9,7 +9,10 @@
 // 3. Intervals that a way through an end of their edge serves better are left out: how far it is to the edge's ends at most is known, and
 //    along the edge from there (Xin & Wang, "Improving Chen and Han's algorithm on the discrete geodesic problem", ACM TOG 2009). Without
 //    that their number grows with the number of ways around every obstacle.
-// 4. A Search keeps its memory between queries: no allocation once warm. One Search a thread; the Field is shared.
+// 4. Ground that leads nowhere is not entered (dead_ends.h).
+// 5. A Search keeps its memory between queries: no allocation once warm. One Search a thread; the Field is shared. Its memory is bounded:
+//    intervals that came to nothing are used again, and where the bound is reached all the same the search begins once more, now eager to
+//    get to the goal (weighted A*; Pohl 1970). Then lowerBound() is what was shown until then.
 
 #include "core/route/field.h"
 
@@ -25,20 +28,25 @@ struct WayPoint {
 
 class Search {
  public:
-  explicit Search(const Field& field) : field_(field) {}
+  static constexpr std::size_t kUsualMemory = std::size_t{64} << 20;
+  /// `memory`: what it may take at most, bytes; at least what its tables take (20 bytes a vertex) and a few hundred intervals.
+  explicit Search(const Field& field, std::size_t memory = kUsualMemory) : field_(field), memory_(memory) {}
 
   /// The cheapest way between two places, every crossed edge a point; empty when there is none.
   std::vector<WayPoint> find(const nav::Place& start, const nav::Place& goal);
   /// For the way found last: a cost that no way can be below (see 2.).
   double lowerBound() const { return lowerBound_; }
   /// How many intervals the last search looked at.
-  std::size_t nodesMade() const { return nodes_.size(); }
+  std::size_t nodesMade() const { return made_; }
+  /// Whether the last search reached the bound of its memory: the way is not known to be the best, or, where there is none, was not found.
+  bool reachedBound() const { return reachedBound_; }
+  /// What it takes now, bytes.
+  std::size_t memory() const;
 
  private:
   struct Node {
     Vec2 root, left, right;  // the interval is on an edge of `face`, seen from the root
     double g;                // cost to the root
-    double f;                // g and at least what is still to come
     std::int32_t parent;
     nav::FaceId face;    // to go on in; for a last node the goal's
     std::uint32_t edge;  // local number of the edge in `face` that was come through; kStart for a fresh start
@@ -47,6 +55,12 @@ class Search {
     bool last;
     bool forward = true;  // the way that link was taken
     bool fan = false;     // a fresh start at a corner: the faces around it have starts of their own
+    bool open = true;     // yet to be expanded
+    std::uint32_t children = 0;
+  };
+  /// What is known of a vertex in this query.
+  struct Known {
+    double bend, atMost;  // the cost of the best way that bends there, and of any way to it
   };
   /// The cost of the best way to a bend so far in this query.
   struct Best {
@@ -55,26 +69,39 @@ class Search {
   };
   static constexpr std::uint32_t kStart = 0xffffffffu;
 
-  bool run(const nav::Place& start, const nav::Place& goal);
+  enum class Outcome { found, nothing, full };
+  Outcome run(const nav::Place& start, const nav::Place& goal, double eagerness);
+  void clear();
+  std::size_t tables() const;
+  std::int32_t add(const Node& node);
+  void release(std::int32_t n);
   void boundFrom(const std::vector<WayPoint>& way);
   void begin(const Vec2& root, nav::FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward = true);
   void beginAround(const Node& start, std::size_t corner);
-  void expand(std::int32_t n);
+  std::int32_t nextOpen(bool& isOld);
+  void expand(std::int32_t n, bool isOld);
+  void lookAround(std::int32_t n, const Node& node);
+  void lookThrough(std::int32_t n, const Node& node);
   void leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
   void crossInto(std::int32_t n, std::size_t edge, nav::FaceId to, const Vec2& root, double g, const Vec2& right, const Vec2& left);
-  std::uint32_t edgeBack(nav::FaceId face, std::size_t edge, nav::FaceId beyond) const;
+  std::uint32_t edgeBack(nav::FaceId face, std::size_t edge) const;
   void reachPoints(std::int32_t n);
   double costTo(const Node& node, const Vec2& p, Vec2* bend) const;
-  bool better(std::vector<Best>& best, std::size_t key, double g, bool again);
-  /// What a view of an edge says of how far its ends are at most.
-  void learnFrom(const Node& view);
-  void learn(std::uint32_t vertex, double g);
-  /// Whether all of a view is reached at less cost along its edge from one of the edge's ends.
-  bool isBeaten(const Node& view) const;
-  void push(const Node& node);
+  bool better(std::vector<Best>& best, std::size_t key, double g);
+  bool betterBend(std::uint32_t vertex, double g);
+  Known& known(std::uint32_t vertex);
+  /// Whether all of a view is reached at less cost along its edge from one of the edge's ends. What the view itself says of how far these
+  /// are is learnt first.
+  bool isBeaten(const Node& view);
+  void push(const Node& node, double f);
+  void pushAhead(const Node& node);
   double ahead(const Vec2& root, const Vec2& left, const Vec2& right) const;
   double leastCost(const Vec2& from, double distance) const;
   double perMetre(nav::FaceId f) const { return field_.perMetre(f); }
+  /// Whether a way to the goal may go on in a face, or in none.
+  bool mayGo(nav::FaceId from, nav::FaceId to) const {
+    return to != nav::kNoFace && field_.passable(to) && field_.leadsTo(from, to, goal_.face);
+  }
   /// Whether another cost begins behind an edge of a face.
   bool meets(nav::FaceId f, std::size_t edge) const {
     return field_.meets(field_.mesh().start[index(f)] + static_cast<std::uint32_t>(edge));
@@ -96,11 +123,16 @@ class Search {
   nav::Place goal_;
   double lowerBound_ = 0, goalToCheap_ = 0;
   std::vector<Node> nodes_;
+  std::vector<std::int32_t> free_;  // nodes that came to nothing
   std::vector<std::pair<double, std::int32_t>> heap_;
   std::uint32_t generation_ = 0;
-  std::vector<Best> bestAtVertex_, bestAtPoint_, bestAtLink_;
-  std::vector<Best> atMost_;  // one a vertex: the cost to it is no more
+  std::vector<Known> known_;  // one a vertex, as far as it is of this generation
+  std::vector<std::uint32_t> knownIn_;
+  std::vector<Best> bestAtPoint_, bestAtLink_;
   std::int32_t found_ = -1;
+  std::size_t memory_, most_ = 0, made_ = 0;
+  double eagerness_ = 1, shown_ = 0;              // a cost that no way is below, from before the bound was reached
+  bool reachedBound_ = false, unsorted_ = false;  // whether the last of the heap is not in its place yet
 };
 
 }  // namespace dune::route
