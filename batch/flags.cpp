@@ -88,6 +88,8 @@ void BuildFlags::add(CLI::App& app) {
       ->type_name("PATTERN=ROLE")
       ->allow_extra_args(false);
   app.add_option("--join", join, "Ground parted by a smaller gap is one ground, metres")->capture_default_str();
+  app.add_option("--least-island", leastIsland.area, "Islands of less area go, m²; 0: none")->capture_default_str();
+  app.add_option("--least-island-width", leastIsland.width, "Islands that are narrower go, metres; 0: none")->capture_default_str();
   app.add_option("--up", up, "The axis that points up in the file: y or z")->check(CLI::IsMember({"y", "z"}))->capture_default_str();
   app.add_option("--scale", scale, "Multiplies every coordinate")->capture_default_str();
   app.add_option("--pixel-size", pixelSize, "Of a height map or a tile map: metres a pixel; 1 and 1/32");
@@ -110,6 +112,10 @@ level::ImportOptions BuildFlags::importOf(const std::string& file) const {
 Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Job& job) const {
   if (!(join >= 0 && join < 10))
     return Problem{ProblemCode::usage, "The joining distance makes no sense.", "--join", "a value from 0 to 10 m."};
+  for (const double least : {leastIsland.area, leastIsland.width})
+    if (!(least >= 0 && least <= level::kMostIsland))
+      return Problem{ProblemCode::usage, "The least size of islands makes no sense.", "--least-island",
+                     "0 for all islands, or up to 10 000."};
   if (!(spacing > 0 && spacing < 100))
     return Problem{ProblemCode::usage, "The spacing makes no sense.", "--spacing", "a value above 0 and below 100 m."};
   if (!(scale > 0) || !std::isfinite(scale))
@@ -133,6 +139,7 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
   level::World world = level::plainWorld(std::move(all));
   world.bounds = box;
   world.joinDistance = join;
+  world.leastIsland = leastIsland;
   std::vector<level::RoleRule> rules;
   for (const std::string& role : roles) {
     const auto rule = parseRule(role);

@@ -6,6 +6,7 @@
 
 #include "core/base/parallel.h"
 #include "core/generate/crumbs.h"
+#include "core/generate/islands.h"
 #include "core/generate/join.h"
 #include "core/generate/tuning.h"
 #include "core/ground/heap.h"
@@ -139,21 +140,6 @@ class Builder {
   std::atomic<std::size_t> made_{0};
 };
 
-/// Which faces lie on islands that a seed stands on.
-std::vector<char> seeded(const nav::NavMesh& mesh, const std::vector<Vec3>& seeds, double reach) {
-  std::vector<char> island(nav::countIslands(mesh), 0), keep(mesh.faceCount(), 0);
-  for (const Vec3& seed : seeds) {
-    nav::FaceId best = nav::kNoFace;
-    double bestDistance = reach;
-    for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-      if (const double d = glm::distance(nav::nearestOnFace(mesh, nav::FaceId{f}, seed), seed); d < bestDistance)
-        best = nav::FaceId{f}, bestDistance = d;
-    if (best != nav::kNoFace) island[mesh.island[index(best)]] = 1;
-  }
-  for (std::size_t f = 0; f < keep.size(); ++f) keep[f] = island[mesh.island[f]];
-  return keep;
-}
-
 level::World withCrouching(level::World world, const nav::Agent& agent) {
   if (agent.crouches()) world.kinds.push_back(level::lowGround(agent));
   return world;
@@ -170,8 +156,10 @@ void join(Built& built, const nav::Agent& agent) {
   built.clearance = ground::Clearance(std::move(limits), built.agent.height);
   if (agent.crouches()) built.uprightClearance = ground::Clearance(std::move(upright), agent.height);
   built.mesh = withoutCrumbs(joinChunks(built.world, agent, parts, std::max(0.02, built.agent.stepHeight)));
-  if (!built.world.seeds.empty())
-    built.mesh = keepFaces(built.mesh, seeded(built.mesh, built.world.seeds, built.agent.height + built.agent.radius));
+  // Of a part of the level nobody knows how far its islands go on beyond.
+  level::World world = built.world;
+  if (built.scope.kind == Scope::Kind::box) world.leastIsland = {};
+  built.mesh = keepIslands(std::move(built.mesh), world, built.agent.height + built.agent.radius);
 }
 
 }  // namespace

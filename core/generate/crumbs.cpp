@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/generate/islands.h"
 #include "core/generate/join.h"
 
 namespace dune::generate {
@@ -12,26 +13,7 @@ constexpr double kCrumb = 1e-4;   // m²
 constexpr double kSmall = 1e-2;   // m²: as small as that, and as thin as below, is a crumb too
 constexpr double kThread = 5e-3;  // m
 
-struct Extent {
-  double area = 0, border = 0;
-  /// As of a strip, whose border is its length twice.
-  double width() const { return 2 * area / border; }
-  bool isCrumb() const { return area < kCrumb || (area < kSmall && width() < kThread); }
-};
-
-std::vector<Extent> islandsOf(const nav::NavMesh& mesh) {
-  std::vector<Extent> islands(nav::countIslands(mesh));
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
-    const nav::FaceId face{f};
-    Extent& island = islands[mesh.island[f]];
-    island.area += nav::faceArea(mesh, face);
-    const std::size_t n = mesh.cornerCount(face);
-    for (std::size_t i = 0; i < n; ++i)
-      if (mesh.acrossOf(face)[i] == nav::kNoFace)
-        island.border += glm::distance(plan(mesh.cornerAt(face, i)), plan(mesh.cornerAt(face, (i + 1) % n)));
-  }
-  return islands;
-}
+bool isCrumb(const IslandExtent& island) { return island.area < kCrumb || (island.area < kSmall && island.width() < kThread); }
 
 /// Faces smaller than a crumb that hang on one other only: tips that strips of steps leave at corners. Nothing leads through them.
 nav::NavMesh withoutTips(nav::NavMesh mesh) {
@@ -57,10 +39,10 @@ nav::NavMesh withoutTips(nav::NavMesh mesh) {
 
 nav::NavMesh withoutCrumbs(nav::NavMesh mesh) {
   mesh = withoutTips(std::move(mesh));
-  const std::vector<Extent> islands = islandsOf(mesh);
-  if (std::ranges::none_of(islands, &Extent::isCrumb)) return mesh;
+  const std::vector<IslandExtent> islands = islandExtents(mesh);
+  if (std::ranges::none_of(islands, isCrumb)) return mesh;
   std::vector<char> keep(mesh.faceCount());
-  for (std::size_t f = 0; f < keep.size(); ++f) keep[f] = !islands[mesh.island[f]].isCrumb();
+  for (std::size_t f = 0; f < keep.size(); ++f) keep[f] = !isCrumb(islands[mesh.island[f]]);
   return keepFaces(mesh, keep);
 }
 

@@ -43,11 +43,22 @@ const AreaVolume* volumeAt(const World& world, const Vec3& at);
 /// The number of a kind by its name; of the first kind where there is none of that name.
 std::size_t kindNumber(const World& world, const std::string& name);
 
+/// Which islands are too small to be meant: tops of crates, walls and lamps.
+constexpr double kMostIsland = 10000;  // m² and m
+struct LeastIsland {
+  double area = 0;   ///< m²; 0: all are kept
+  double width = 0;  ///< m, as of a strip of the same area and border; 0: all are kept
+  bool any() const { return area > 0 || width > 0; }
+  bool operator==(const LeastIsland&) const = default;
+};
+
 struct World {
   std::shared_ptr<const Level> level;
   std::vector<Role> roles;          ///< one an object
   std::optional<Box3> bounds;       ///< playable volume
   std::vector<Vec3> seeds;          ///< empty: all ground is kept
+  LeastIsland leastIsland;          ///< smaller ones go
+  std::vector<Vec3> used;           ///< places whose islands stay however small they are: ends of links, starts, goals
   double joinDistance = 0.05;       ///< ground parted by a smaller gap is one ground, metres
   std::vector<AreaKind> kinds;      ///< the first is what ground is without any volume
   std::vector<AreaVolume> volumes;  ///< later ones win

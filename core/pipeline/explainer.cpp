@@ -11,11 +11,21 @@ Box2 reach(const Vec3& place, const nav::Agent& agent) {
   return box.grown(agent.radius + 0.1);
 }
 
-/// Where an agent can stand but the mesh has no ground, the seeds took it away.
+/// Where an agent can stand but the mesh has no ground, the seeds took it away, or the least size of islands.
 void sayUnreached(ground::Explanation& e, const level::World& world, const nav::Locator& locator) {
   constexpr double kNear = 0.1;  // metres: the mesh's border is simplified
-  if (!e.walkable() || world.seeds.empty() || locator.nearest(e.at, kNear).valid()) return;
-  e.decides = {ground::Verdict::unreached, 0, 0, e.surface, "on ground that no seed reaches", "", "a seed here, or a way from one"};
+  const bool seeds = !world.seeds.empty(), sizes = world.leastIsland.any();
+  if (!e.walkable() || (!seeds && !sizes) || locator.nearest(e.at, kNear).valid()) return;
+  const char* where = !sizes  ? "on ground that no seed reaches"
+                      : seeds ? "on ground that no seed reaches, or on an island below the least size"
+                              : "on an island below the least size";
+  e.decides = {ground::Verdict::unreached,
+               0,
+               0,
+               e.surface,
+               where,
+               "",
+               sizes ? "a smaller least size, or a seed here" : "a seed here, or a way from one"};
   e.all = {e.decides};
   e.sentence = "Not walkable: " + e.decides.clause() + ".";
 }
@@ -66,7 +76,7 @@ ground::Explanation Explainer::at(const Ground& ground, const Vec3& place) {
 
 Result<ground::Explanation> explainPlace(const level::World& world, const nav::Agent& agent, const Vec3& place, Job& job) {
   if (auto problem = nav::checkAgent(agent)) return *problem;
-  if (!world.seeds.empty()) {
+  if (!world.seeds.empty() || world.leastIsland.any()) {
     const auto built = generate::build(world, agent, job);
     if (!built) return built.problem();
     ground::Explanation e = Explainer().at(*built, place);

@@ -76,9 +76,27 @@ project::LevelSection withoutPaths(project::LevelSection section) {
 }
 }  // namespace
 
+namespace {
+
+/// Where things stand that need ground, however little there is of it.
+std::vector<Vec3> usedPlaces(const project::Project& project) {
+  std::vector<Vec3> places;
+  for (const links::HandLink& link : project.links->links) places.push_back(link.from), places.push_back(link.to);
+  for (const project::KeptRoute& route : project.routes->routes) places.push_back(route.from), places.push_back(route.to);
+  for (const project::CrowdGroup& group : project.crowd->groups) {
+    places.push_back(group.start), places.push_back(group.goal);
+    if (group.startForm == project::StartForm::line) places.push_back(group.startEnd);
+    places.insert(places.end(), group.round.begin(), group.round.end());
+  }
+  return places;
+}
+
+}  // namespace
+
 bool sameWorld(const project::Project& a, const project::Project& b) {
   const bool level = a.level == b.level || withoutPaths(*a.level) == withoutPaths(*b.level);
-  return level && (a.areas == b.areas || *a.areas == *b.areas);
+  const bool used = !a.level->leastIsland.any() || usedPlaces(a) == usedPlaces(b);
+  return level && used && (a.areas == b.areas || *a.areas == *b.areas);
 }
 
 bool sameLinks(const project::Project& a, const project::Project& b) { return a.links == b.links || *a.links == *b.links; }
@@ -106,6 +124,8 @@ level::World makeWorld(const project::Project& project, std::shared_ptr<const le
   world.bounds = section.bounds;
   world.seeds = section.seeds;
   world.joinDistance = section.joinDistance;
+  world.leastIsland = section.leastIsland;
+  if (world.leastIsland.any()) world.used = usedPlaces(project);
   world.kinds = project.areas->kinds;
   world.volumes = project.areas->volumes;
   return world;

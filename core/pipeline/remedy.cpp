@@ -37,6 +37,10 @@ void make(const review::Enable& change, project::Project& p) {
   });
 }
 
+void make(const review::DropIslands& change, project::Project& p) {
+  edit(p.level, [&](LevelSection& s) { s.leastIsland.area = std::max(s.leastIsland.area, change.area); });
+}
+
 }  // namespace
 
 void apply(const review::Remedy& remedy, project::Project& project) {

@@ -103,6 +103,8 @@ Json levelJson(const LevelSection& s) {
   for (const level::Blocker& b : s.blockers) blockers.push_back(blockerJson(b));
   for (const Vec3& p : s.seeds) seeds.push_back(point(p));
   Json j{{"files", files}, {"roles", roles}, {"rules", rules}, {"blockers", blockers}, {"seeds", seeds}, {"join", s.joinDistance}};
+  if (s.leastIsland.area > 0) j["leastIsland"] = s.leastIsland.area;
+  if (s.leastIsland.width > 0) j["leastIslandWidth"] = s.leastIsland.width;
   if (s.bounds) j["bounds"] = {point(s.bounds->min), point(s.bounds->max)};
   return j;
 }
@@ -124,6 +126,10 @@ LevelSection levelFrom(const Json& j, int version) {
     for (const Json& p : *seeds) s.seeds.push_back(pointFrom(p));
   if (const auto bounds = j.find("bounds"); bounds != j.end()) s.bounds = Box3{pointFrom(bounds->at(0)), pointFrom(bounds->at(1))};
   s.joinDistance = j.value("join", s.joinDistance);
+  s.leastIsland = {j.value("leastIsland", 0.0), j.value("leastIslandWidth", 0.0)};
+  if (!(s.leastIsland.area >= 0 && s.leastIsland.area <= level::kMostIsland && s.leastIsland.width >= 0 &&
+        s.leastIsland.width <= level::kMostIsland))
+    throw std::out_of_range("the least size of islands is not between 0 and 10 000");
   if (!(s.joinDistance >= 0 && s.joinDistance < 10)) throw std::out_of_range("the joining distance is not between 0 and 10 m");
   return s;
 }

@@ -34,6 +34,7 @@ struct LevelSection {
   std::vector<Vec3> seeds;
   std::optional<Box3> bounds;
   double joinDistance = 0.05;  ///< ground parted by a smaller gap is one ground, metres
+  level::LeastIsland leastIsland;
   bool operator==(const LevelSection&) const = default;
 };
 

@@ -37,9 +37,13 @@ struct Enable {
   std::string agent;        ///< by name
   double maxDrop, maxJump;  ///< metres
 };
+/// Islands under a size go.
+struct DropIslands {
+  double area;  ///< m²
+};
 struct Remedy {
   std::string label;  ///< "Mark as obstacle"
-  std::variant<GiveRole, RemoveMark, RemoveRule, ReadFile, Enable> change;
+  std::variant<GiveRole, RemoveMark, RemoveRule, ReadFile, Enable, DropIslands> change;
 };
 
 struct Finding {
@@ -64,7 +68,7 @@ struct MovementLimits {
 };
 
 struct MeshLimits {
-  double smallIsland = 0;  ///< m²: smaller islands are only hints; 0: every island but the largest is a warning
+  double smallIsland = 0;  ///< m²: smaller islands are one hint together; 0: every island but the largest is a warning
 };
 
 /// Islands (all but the largest), broken links, and links that the mesh's agent cannot take. O(faces).

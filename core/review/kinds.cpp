@@ -15,6 +15,7 @@ constexpr std::array kKinds{
     FindingKind{"rule-without-object", "Rules without object", Part::level, "Another pattern, or removing the rule."},
     FindingKind{"empty-mesh", "Empty mesh", Part::mesh, "Asking at some places why there is no ground."},
     FindingKind{"island", "Islands cut off", Part::mesh, "A link to the rest, or seeds so that it goes."},
+    FindingKind{"small-islands", "Small islands", Part::mesh, "A least size for islands, or seeds so that they go."},
     FindingKind{"broken-link", "Broken links", Part::links, "Moving its ends on to walkable ground."},
     FindingKind{"link-beyond", "Links not for the agent", Part::links, "Letting the agent jump or drop further."},
     FindingKind{"too-few-places", "Too little room at a start", Part::movement, "A smaller group, or a start with more room."},

@@ -13,6 +13,34 @@ Finding aboutGroup(const char* code, std::string sentence, const char* why, cons
   return {code, Severity::warning, std::move(sentence), why, advice, at, -1, -1, measured, limit};
 }
 
+/// Tops of crates, walls and lamps: one finding, not twenty rows.
+struct SmallIslands {
+  std::size_t count = 0;
+  double area = 0, largest = 0;
+  Vec3 at{};
+
+  void add(double islandArea, const Vec3& place) {
+    ++count, area += islandArea;
+    if (islandArea > largest) largest = islandArea, at = place;
+  }
+  Finding finding(double under) const {
+    Finding f{"small-islands",
+              Severity::hint,
+              count == 1
+                  ? text("An island of %.2f m² that no ground and no link joins to the rest.", area)
+                  : text("%zu islands under %g m², %.2f m² in all, that no ground and no link joins to the rest.", count, under, area),
+              "Mostly tops of crates, walls and lamps that nobody is meant to stand on.",
+              "a least size for islands, or seeds so that only ground in play is kept.",
+              at,
+              -1,
+              -1,
+              area,
+              under};
+    f.remedy = Remedy{text("Leave out islands under %g m²", under), DropIslands{under}};
+    return f;
+  }
+};
+
 }  // namespace
 
 Finding tooFewPlaces(int group, int wanted, int placed, const Vec3& at) {
@@ -96,13 +124,18 @@ std::vector<Finding> reviewMesh(const nav::NavMesh& mesh, const std::vector<link
     for (const std::uint32_t v : mesh.cornersOf(nav::FaceId{f})) sum += mesh.vertices[v];
     at[i] = sum / static_cast<double>(mesh.cornerCount(nav::FaceId{f}));
   }
+  SmallIslands small;
   for (std::size_t i = 1; i < count; ++i) {
     if (linked[i]) continue;
-    const Severity severity = area[i] < limits.smallIsland ? Severity::hint : Severity::warning;
-    findings.push_back({"island", severity, text("Island of %.2f m² that no ground and no link joins to the rest.", area[i]),
+    if (area[i] < limits.smallIsland) {
+      small.add(area[i], at[i]);
+      continue;
+    }
+    findings.push_back({"island", Severity::warning, text("Island of %.2f m² that no ground and no link joins to the rest.", area[i]),
                         "The ground around it is too high, too low, too steep or too narrow to go over.",
                         "a link to it, or a seed so that only ground in play is kept.", at[i], -1, -1, area[i], 0});
   }
+  if (small.count > 0) findings.push_back(small.finding(limits.smallIsland));
   for (const links::Broken& b : broken)
     findings.push_back({"broken-link", Severity::error, "Link " + std::to_string(b.id) + " cannot be used: " + b.why + ".",
                         "The ground under it has moved, or it was drawn beside the ground.", "drawing its end again on walkable ground.",

@@ -112,12 +112,32 @@ BoundsPage::BoundsPage(Workspace& workspace) : Sheet({}, workspace) {
         [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.joinDistance = v; }); },
         QStringLiteral("join"));
   });
+  addIslands();
   addPlaces();
   sides_ = std::make_unique<BoundsTool>(workspace_);
   seeder_ = std::make_unique<SeedTool>(workspace_);
 }
 
 BoundsPage::~BoundsPage() = default;
+
+void BoundsPage::addIslands() {
+  section(tr("Islands"));
+  leastArea_ = number(tr("At least"), tr("m²"), 0, level::kMostIsland, 0.5, 1);
+  leastArea_->setToolTip(
+      tr("Ground that hangs together and has less area goes; 0 keeps all. The more, the fewer tops of crates and walls"));
+  leastWidth_ = number(tr("At least wide"), tr("m"), 0, 100, 0.1, 2);
+  leastWidth_->setToolTip(tr("Ground that is narrower all along goes; 0 keeps all. The more, the fewer tops of walls and beams"));
+  quiet(tr("Smaller islands are left out, unless a seed, a link, a route or a group of the crowd needs them."));
+  const auto change = [this](NumberField* field, double level::LeastIsland::*what) {
+    connect(field, &NumberField::edited, this, [this, what](double v) {
+      workspace_.change(
+          tr("Change least island"),
+          [&](project::Project& p) { project::edit(p.level, [&](project::LevelSection& s) { s.leastIsland.*what = v; }); },
+          QStringLiteral("least island"));
+    });
+  };
+  change(leastArea_, &level::LeastIsland::area), change(leastWidth_, &level::LeastIsland::width);
+}
 
 void BoundsPage::addPlaces() {
   section(tr("Names of places"));
@@ -200,6 +220,7 @@ void BoundsPage::refresh(Topics) {
   seeds_->setRows(std::move(rows));
   removeSeed_->setEnabled(seeds_->currentRow() >= 0);
   join_->setValue(section.joinDistance);
+  leastArea_->setValue(section.leastIsland.area), leastWidth_->setValue(section.leastIsland.width);
   refreshPlaces();
 }
 

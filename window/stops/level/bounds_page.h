@@ -24,10 +24,11 @@ class BoundsPage : public Sheet {
 
  private:
   void moveSide(int side, double to);
+  void addIslands();
   void addPlaces();
   void refreshPlaces();
 
-  NumberField *join_, *sideFields_[6];  // of the bounds, each axis from and to
+  NumberField *join_, *leastArea_, *leastWidth_, *sideFields_[6];  // of the bounds, each axis from and to
   QPushButton *set_, *unset_, *seed_, *removeSeed_;
   QLabel* size_;
   ItemList *seeds_, *places_;
