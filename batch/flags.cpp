@@ -92,6 +92,8 @@ void BuildFlags::add(CLI::App& app) {
   app.add_option("--least-island-width", leastIsland.width, "Islands that are narrower go, metres; 0: none")->capture_default_str();
   app.add_option("--up", up, "The axis that points up in the file: y or z")->check(CLI::IsMember({"y", "z"}))->capture_default_str();
   app.add_option("--scale", scale, "Multiplies every coordinate")->capture_default_str();
+  app.add_flag("--pieces", pieces,
+               "Split objects into what hangs together, named by material and place: for files that come as one object");
   app.add_option("--pixel-size", pixelSize, "Of a height map or a tile map: metres a pixel; 1 and 1/32");
   app.add_option("--rise", rise, "Of a height map: metres from black to white, 20. Of a tile map: how high what is solid stands, 2");
   app.add_option("--solid", solid, "Of a tile map: the yes-or-no property that says what stands in the way")->capture_default_str();
@@ -103,6 +105,7 @@ level::ImportOptions BuildFlags::importOf(const std::string& file) const {
   level::ImportOptions options = level::importFor(file);
   options.up = up == "z" ? level::UpAxis::z : level::UpAxis::y;
   options.scale = scale;
+  options.pieces = pieces;
   options.spacing = pixelSize.value_or(options.spacing);
   options.rise = rise.value_or(options.rise);
   options.solid = solid;

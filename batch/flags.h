@@ -37,6 +37,7 @@ struct BuildFlags {
   std::vector<std::string> seeds, roles;
   double join = 0.05, spacing = 0.2;
   level::LeastIsland leastIsland;
+  bool pieces = false;
   std::uint64_t maxMemory = Job::kDefaultMemory;  // bytes
   void add(CLI::App& app);
   level::ImportOptions importOf(const std::string& file) const;

@@ -5,6 +5,7 @@
 
 #include <assimp/DefaultIOSystem.h>
 #include <assimp/importerdesc.h>
+#include <assimp/material.h>
 #include <assimp/postprocess.h>
 #include <assimp/scene.h>
 
@@ -54,8 +55,18 @@ class Gatherer {
     return count == 1 ? name : name + " (" + std::to_string(count) + ")";
   }
 
+  /// Formats without materials give one of the library's own.
+  std::string materialOf(const aiMesh& mesh) const {
+    if (mesh.mMaterialIndex >= scene_.mNumMaterials) return {};
+    const std::string name = scene_.mMaterials[mesh.mMaterialIndex]->GetName().C_Str();
+    return name == AI_DEFAULT_MATERIAL_NAME ? std::string() : name;
+  }
+
   void append(Object& object, const aiMesh& mesh, const aiMatrix4x4& here) {
     const auto base = static_cast<std::uint32_t>(object.vertices.size());
+    const std::string material = materialOf(mesh);
+    if (object.materials.empty() ? !material.empty() : object.materials.back().name != material)
+      object.materials.push_back({material, object.triangles.size()});
     const bool mirrored = here.Determinant() < 0;
     for (unsigned i = 0; i < mesh.mNumVertices; ++i) object.vertices.edit().push_back(place(mesh.mVertices[i], here));
     for (unsigned i = 0; i < mesh.mNumFaces; ++i) {

@@ -16,6 +16,7 @@ struct ImportOptions {
   double spacing = 1;           ///< of a height map or a tile map: metres a pixel
   double rise = 20;             ///< of a height map: metres from black to white; of a tile map: how high what is solid stands, metres
   std::string solid = "solid";  ///< of a tile map: the yes-or-no property that says what stands in the way
+  bool pieces = false;          ///< objects are split into what hangs together, see inPieces()
   bool operator==(const ImportOptions&) const = default;
 };
 

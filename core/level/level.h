@@ -20,12 +20,20 @@ enum class Role : std::uint8_t {
   ignored,   ///< is not there at all
 };
 
+/// From a triangle on, what the file calls the material.
+struct MaterialRun {
+  std::string name;
+  std::uint64_t first;  ///< triangle
+  bool operator==(const MaterialRun&) const = default;
+};
+
 /// Copies share their corners and triangles.
 struct Object {
   std::string name;  ///< unique within a level; repeated names get " (2)", " (3)" …
   SharedArray<Vec3> vertices;
   SharedArray<std::array<std::uint32_t, 3>> triangles;
-  Role counts = Role::ground;  ///< what its file says that it is, where nobody says anything else
+  Role counts = Role::ground;            ///< what its file says that it is, where nobody says anything else
+  std::vector<MaterialRun> materials{};  ///< ascending; none where the file names none
 
   Box3 bounds() const {
     Box3 box;

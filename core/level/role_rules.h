@@ -9,7 +9,7 @@
 
 namespace dune::level {
 
-/// Objects whose name fits a pattern count as `role`, those that appear later in the file too.
+/// Objects whose name fits a pattern, or whose one material's does, count as `role`, those that appear later in the file too.
 struct RoleRule {
   std::string pattern;  ///< '*' stands for any letters, '?' for one; case does not matter
   Role role = Role::ground;

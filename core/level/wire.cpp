@@ -8,7 +8,7 @@ namespace dune::level {
 
 namespace {
 
-constexpr std::string_view kLevel = "dune level 3\n", kProblem = "dune problem 1\n", kEnd = "end\n";
+constexpr std::string_view kLevel = "dune level 4\n", kProblem = "dune problem 1\n", kEnd = "end\n";
 
 void put(std::string& out, const void* data, std::size_t bytes) {
   if (bytes > 0) out.append(static_cast<const char*>(data), bytes);
@@ -57,6 +57,18 @@ bool indicesFit(const Object& object) {
   return true;
 }
 
+bool takeMaterials(Reader& reader, Object& o) {
+  std::uint64_t count = 0;
+  if (!reader.take(count)) return false;
+  for (std::uint64_t i = 0; i < count; ++i) {
+    MaterialRun run;
+    if (!reader.take(run.name) || !reader.take(run.first)) return false;
+    if (!o.materials.empty() && run.first < o.materials.back().first) return false;
+    o.materials.push_back(std::move(run));
+  }
+  return true;
+}
+
 }  // namespace
 
 std::string toWire(const Result<Level>& level) {
@@ -73,6 +85,8 @@ std::string toWire(const Result<Level>& level) {
   for (const Object& o : level->objects) {
     put(out, o.name);
     put(out, static_cast<std::uint64_t>(o.counts));
+    put(out, o.materials.size());
+    for (const MaterialRun& m : o.materials) put(out, m.name), put(out, m.first);
     put(out, o.vertices.size()), put(out, o.vertices.data(), o.vertices.size() * sizeof(Vec3));
     put(out, o.triangles.size()), put(out, o.triangles.data(), o.triangles.size() * sizeof(o.triangles[0]));
   }
@@ -99,6 +113,7 @@ std::optional<Result<Level>> fromWire(std::string_view bytes) {
     std::uint64_t counts = 0;
     if (!reader.take(o.name) || !reader.take(counts) || counts > static_cast<std::uint64_t>(Role::ignored)) return std::nullopt;
     o.counts = static_cast<Role>(counts);
+    if (!takeMaterials(reader, o)) return std::nullopt;
     if (!reader.take(o.vertices.edit()) || !reader.take(o.triangles.edit()) || !indicesFit(o)) return std::nullopt;
     level.objects.push_back(std::move(o));
   }

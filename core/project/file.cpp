@@ -78,7 +78,9 @@ Json fileJson(const LevelFile& f) {
   if (level::isHeightMap(f.path)) return {{"file", f.path}, {"spacing", f.import.spacing}, {"rise", f.import.rise}};
   if (level::isTileMap(f.path))
     return {{"file", f.path}, {"spacing", f.import.spacing}, {"rise", f.import.rise}, {"solid", f.import.solid}};
-  return {{"file", f.path}, {"up", f.import.up == level::UpAxis::z ? "z" : "y"}, {"scale", f.import.scale}};
+  Json j{{"file", f.path}, {"up", f.import.up == level::UpAxis::z ? "z" : "y"}, {"scale", f.import.scale}};
+  if (f.import.pieces) j["pieces"] = true;
+  return j;
 }
 
 LevelFile fileFrom(const Json& j) {
@@ -87,6 +89,7 @@ LevelFile fileFrom(const Json& j) {
   f.import = level::importFor(f.path);
   f.import.up = j.value("up", std::string("y")) == "z" ? level::UpAxis::z : level::UpAxis::y;
   f.import.scale = j.value("scale", 1.0);
+  f.import.pieces = j.value("pieces", false);
   f.import.spacing = j.value("spacing", f.import.spacing);
   f.import.rise = j.value("rise", f.import.rise);
   f.import.solid = j.value("solid", f.import.solid);

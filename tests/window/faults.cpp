@@ -70,6 +70,12 @@ class TestFaults : public DemoWindow {
     for (QPushButton* b : window_->ledger().findChildren<QPushButton*>()) QVERIFY(!b->isVisible());
   }
   void theListOfFindingsKeepsItsPlace() {
+    work().change("Links", [](project::Project& p) {
+      project::edit(p.links, [](project::LinksSection& s) {
+        for (int i = 0; i < 12; ++i) s.links.push_back({100 + i, nav::LinkKind::jump, {300.0 + i, 0, 300}, {300.0 + i, 0, 302}, false, 0});
+      });
+    });
+    QVERIFY(drive_->waitForGround());
     window_->ledger().setOpen(true);
     QListView* list = window_->ledger().list();
     QTest::qWait(20);

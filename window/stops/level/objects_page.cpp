@@ -105,6 +105,7 @@ void ObjectModel::rolesChanged() {
 
 ObjectsPage::ObjectsPage(Workspace& workspace) : Sheet({}, workspace), model_(workspace) {
   addFiles();
+  addPieces();
   addHeightMap();
   addTileMap();
   addObjects();
@@ -159,6 +160,16 @@ void ObjectsPage::addFiles() {
   connect(scale_, &NumberField::edited, this, [this](double v) {
     editFile(
         tr("Change scale"), [&](project::LevelFile& f) { f.import.scale = v; }, QStringLiteral("scale"));
+  });
+}
+
+void ObjectsPage::addPieces() {
+  pieces_ = new QCheckBox(tr("In connected pieces"));
+  pieces_->setToolTip(
+      tr("Each piece of a file that hangs together becomes an object, named by its material and place, so that it can be marked"));
+  row({pieces_});
+  connect(pieces_, &QCheckBox::clicked, this, [this](bool on) {
+    editFile(on ? tr("Split into pieces") : tr("Take objects as they are"), [&](project::LevelFile& f) { f.import.pieces = on; });
   });
 }
 
@@ -340,6 +351,7 @@ void ObjectsPage::refreshFiles() {
   const bool map = any && level::isHeightMap(section.files[fileIndex()].path);
   files_->setVisible(any);
   const bool tiles = any && level::isTileMap(section.files[fileIndex()].path);
+  pieces_->setVisible(any && !map && !tiles);
   up_->setVisible(any && !map && !tiles), scale_->setVisible(any && !map && !tiles);
   spacing_->setVisible(map), rise_->setVisible(map);
   pixels_->setVisible(tiles), tall_->setVisible(tiles), solidRow_->setVisible(tiles);
@@ -349,6 +361,7 @@ void ObjectsPage::refreshFiles() {
   const project::LevelFile& file = section.files[fileIndex()];
   up_->setCurrentIndex(file.import.up == level::UpAxis::z ? 1 : 0);
   scale_->setValue(file.import.scale);
+  pieces_->setChecked(file.import.pieces);
   spacing_->setValue(file.import.spacing), rise_->setValue(file.import.rise);
   pixels_->setValue(1 / file.import.spacing), tall_->setValue(file.import.rise);
   if (!solid_->hasFocus()) solid_->setText(QString::fromStdString(file.import.solid));

@@ -2,6 +2,7 @@
 // The page of the Level stop about the files, their units and up axes, and what every object counts as.
 
 #include <QAbstractTableModel>
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>
 #include <QSortFilterProxyModel>
@@ -48,6 +49,7 @@ class ObjectsPage : public Sheet {
  private:
   void refreshFilter();
   void addFiles();
+  void addPieces();
   void addHeightMap();
   void addTileMap();
   void addObjects();
@@ -75,6 +77,7 @@ class ObjectsPage : public Sheet {
   QWidget *roleRow_, *ruleRow_;
   QLabel* objectsTitle_;
   QComboBox *files_, *up_;
+  QCheckBox* pieces_;
   QLabel *size_, *guess_, *news_;
   QWidget *guessRow_, *newsRow_;
   NumberField *scale_, *spacing_, *rise_, *pixels_, *tall_;
