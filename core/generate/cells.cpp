@@ -95,8 +95,8 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
 /// Cracks too narrow to be limits, and meetings of wider ones, cut no cells, and the centre of a cell may lie in one. Within a cell all
 /// ground is one, so what is beside it answers as well. `known` is what was found at the centre.
 void Cells::lookBesideCrack(std::int32_t cell, std::vector<ground::Surface>& known, const Forbidden& forbidden) {
-  constexpr double kWithin = 0.4;
-  const double meets = std::max(0.02, standing_->agent().stepHeight);
+  constexpr double kWithin = 0.4, kApart = 0.9;
+  const double apart = kApart * standing_->agent().height;  // two storeys are, or one could not be stood on
   const auto corners = cornersOf(cell);
   const Vec2 q = centre(cell);
   std::vector<ground::Surface> beside;
@@ -106,7 +106,7 @@ void Cells::lookBesideCrack(std::int32_t cell, std::vector<ground::Surface>& kno
     const Vec2 p = q + (towards - q) * std::min(kWithin, aside / far);
     standing_->standable(p, beside);
     for (const ground::Surface& s : beside) {
-      if (std::ranges::any_of(known, [&](const ground::Surface& k) { return std::abs(k.y - s.y) <= meets; })) continue;
+      if (std::ranges::any_of(known, [&](const ground::Surface& k) { return std::abs(k.y - s.y) < apart; })) continue;
       known.push_back(s);
       if (!forbidden(p, s.y)) storeys_.push_back({cell, ground::follow(*standing_, p, {s.y, s.triangle}, q), {-1, -1, -1}, -1});
     }

@@ -1,8 +1,11 @@
 // What is one in the level is one in the mesh: where the generator cuts ground for its own sake, nothing is left of the cut.
 
+#include <QTemporaryDir>
 #include <QtTest>
 
 #include "core/base/plan_geometry.h"
+#include "core/pipeline/ground.h"
+#include "demo/examples.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -97,6 +100,25 @@ class TestSeams : public QObject {
       QVERIFY2(parted(b->mesh) == 0, which);
     }
   }
+  void everyExampleIsWholeForEveryAgent() {
+    // Kerbs exactly as high as an agent's step once were two storeys in one place.
+    QTemporaryDir folder;
+    ThreadedJob job;
+    for (const demo::Example& example : demo::examples()) {
+      QVERIFY(example.writeLevel(folder.path().toStdString()));
+      const project::Project p = example.project();
+      const auto level = pipeline::loadLevel(p, folder.filePath(QStringLiteral("x.dunestep")).toStdString(), job);
+      QVERIFY(level.ok());
+      for (std::size_t agent = 0; agent < p.agents->agents.size(); ++agent) {
+        const auto ground = pipeline::makeGround(p, (*level)->level, agent, nullptr, job);
+        QVERIFY(ground.ok());
+        const QByteArray which = QByteArray(example.file) + ", " + QByteArray::fromStdString(p.agents->agents[agent].name);
+        const auto wrong = nav::checkStructure((*ground)->mesh);
+        QVERIFY2(wrong.empty(), which + ": " + QByteArray::fromStdString(wrong.empty() ? "" : wrong[0]));
+        QVERIFY2(parted((*ground)->mesh) == 0, which);
+      }
+    }
+  }
   void aStoreyIsAsIfItWereAlone() {
     Scene both, alone;
     both.floor(0, 0, 14, 14, 4, "upper"), alone.floor(0, 0, 14, 14, 4, "upper");
@@ -128,5 +150,5 @@ class TestSeams : public QObject {
   }
 };
 
-QTEST_APPLESS_MAIN(TestSeams)
+QTEST_GUILESS_MAIN(TestSeams)
 #include "seams.moc"
