@@ -95,7 +95,8 @@ class TestPieces : public QObject {
     for (int i = 0; i < 3; ++i) scene.floor(0, 0, 4, 4, i, "slab");
     level::Level level;
     level::Object all{"all", {}, {}};
-    for (const level::Object& o : scene.world().level->objects) {
+    const level::World world = scene.world();
+    for (const level::Object& o : world.level->objects) {
       const auto base = static_cast<std::uint32_t>(all.vertices.size());
       for (const Vec3& v : o.vertices) all.vertices.edit().push_back(v);
       for (const auto& t : o.triangles) all.triangles.edit().push_back({t[0] + base, t[1] + base, t[2] + base});
