@@ -7,6 +7,15 @@
 
 namespace dune::ground {
 
+bool isSameStorey(const Standing& standing, const Vec2& q, double found, double known) {
+  const double apart = 0.9 * standing.agent().height;  // storeys are, or one could not be stood on the lower one
+  if (std::abs(found - known) < apart) return true;
+  for (const double far : {1.5 * tuning::kBeside, standing.world().joinDistance})  // beside a crack, and beside where wider ones meet
+    for (const Vec2& aside : {Vec2{far, 0}, Vec2{-far, 0}, Vec2{0, far}, Vec2{0, -far}})
+      if (!std::isnan(standing.nearest(q + aside, known, std::abs(found - known) - 0.5 * apart))) return false;
+  return true;
+}
+
 Followed follow(const Standing& standing, const Vec2& from, const Followed& start, const Vec2& to) {
   const auto& triangles = standing.soup().triangles();
   // Most lines stay on one triangle.
@@ -24,7 +33,8 @@ Followed follow(const Standing& standing, const Vec2& from, const Followed& star
   thread_local std::vector<Surface> column;
   const Interval within{start.y - climb, start.y + climb};
   standing.standable(to, within, column);
-  if (column.size() == 1 && std::abs(column[0].y - start.y) <= climb / 2) return {column[0].y, column[0].triangle};
+  if (column.size() == 1 && std::abs(column[0].y - start.y) <= climb / 2 && isSameStorey(standing, to, column[0].y, start.y))
+    return {column[0].y, column[0].triangle};
   const auto splits = splitParameters(standing.soup(), from, to, 0, tuning::kLeastEnd, {within.from, within.to + standing.agent().height});
   for (std::size_t i = 0; i + 1 < splits.size(); ++i) {
     const Vec2 begin = glm::mix(from, to, splits[i]), end = glm::mix(from, to, splits[i + 1]);

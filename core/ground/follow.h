@@ -11,6 +11,10 @@ struct Followed {
   std::uint32_t triangle;  ///< that the line ends on
 };
 
+/// Whether ground found alone over a place is that of a storey, whose height is known some way off: where it is a storey's height from it,
+/// the place may lie in a crack through which the storey below shows, and then places right beside it show another. O(triangles over it).
+bool isSameStorey(const Standing& standing, const Vec2& q, double found, double known);
+
 /// Requires that the ground goes on all along the line, as it does inside a cell of the outline. Pieces without ground
 /// (hairline cracks) keep the height before them. O(triangles near the line).
 Followed follow(const Standing& standing, const Vec2& from, const Followed& start, const Vec2& to);

@@ -94,6 +94,27 @@ class TestCracks : public QObject {
       QVERIFY2(b->mesh.faceCount() < 40, QByteArray::number(static_cast<qulonglong>(b->mesh.faceCount())));
     }
   }
+  void theFloorBelowDoesNotShowThrough() {
+    // Tiles with gaps over a floor: through a gap there is but the floor below.
+    for (int turn = 0; turn < 12; ++turn)
+      for (const double gap : {0.002, 0.01, 0.03}) {
+        Scene scene;
+        const double want = tiles(scene, gap);
+        for (level::Object& o : scene.objects())
+          for (Vec3& v : o.vertices.edit()) v.y = 3;
+        scene.floor(-3, -3, 11, 11, 0, "below").turned(kPi * turn / 6 + 0.2, {turn * 3.1, 0, -turn * 2.3});
+        const auto b = built(scene.world());
+        double upper = 0, lower = 0;
+        for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) {
+          const nav::FaceId face{f};
+          for (std::size_t i = 0; i < b->mesh.cornerCount(face); ++i) QVERIFY(std::abs(b->mesh.cornerAt(face, i).y - 1.5) > 1.49);
+          (b->mesh.cornerAt(face, 0).y > 1 ? upper : lower) += nav::faceArea(b->mesh, face);
+        }
+        QVERIFY(nav::checkStructure(b->mesh).empty());
+        QCOMPARE(nav::countIslands(b->mesh), std::size_t{2});
+        QVERIFY2(std::abs(upper - want) < 0.01 * want && std::abs(lower - 13.2 * 13.2) < 0.5, qPrintable(QString::number(upper)));
+      }
+  }
   void widerGapsStayGaps() {
     for (int turn = 0; turn < kTurns; ++turn) {
       Scene scene;

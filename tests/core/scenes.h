@@ -50,6 +50,7 @@ class Scene {
       for (auto& t : o.triangles.edit()) std::swap(t[1], t[2]);
     return *this;
   }
+  std::vector<level::Object>& objects() { return level_.objects; }
   level::World world() const { return level::plainWorld(std::make_shared<level::Level>(level_)); }
 
  private:
