@@ -89,6 +89,7 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
     if (column.size() < most && !sliver) lookBesideCrack(cell, column, forbidden);
     start_.push_back(static_cast<std::uint32_t>(storeys_.size()));
   }
+  hasStoreys_ = most > 1;
   return true;
 }
 

@@ -50,6 +50,8 @@ class Cells {
   Vec2 centre(std::int32_t cell) const;
   /// The storey of a sheet on a cell, or -1.
   std::int32_t storeyOf(std::int32_t cell, std::int32_t sheet) const;
+  /// Whether one can stand at two heights over some place: then a crack in the upper ground may show the lower one.
+  bool hasStoreys() const { return hasStoreys_; }
   /// How many storeys lie over each other on a cell.
   std::uint32_t storeyCount(std::int32_t cell) const {
     return start_[static_cast<std::size_t>(cell) + 1] - start_[static_cast<std::size_t>(cell)];
@@ -70,6 +72,7 @@ class Cells {
 
   const ground::Standing* standing_;
   Triangulation plan_;
+  bool hasStoreys_ = false;
   std::vector<std::uint32_t> start_;  // storeys of cell c: start_[c] … start_[c + 1]
   std::vector<Storey> storeys_;
   std::vector<std::vector<std::int32_t>> sheets_;
