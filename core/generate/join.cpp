@@ -1,8 +1,8 @@
 #include "core/generate/join.h"
 
 #include <algorithm>
-#include <numeric>
 
+#include "core/base/union_find.h"
 #include "core/generate/half_edges.h"
 #include "core/generate/seam_merge.h"
 
@@ -32,8 +32,7 @@ class Joiner {
       corners_ += static_cast<std::uint32_t>(part.mesh->corners.size());
       faces_ += static_cast<std::uint32_t>(part.mesh->area.size());
     }
-    one_.resize(heights_.size());
-    std::iota(one_.begin(), one_.end(), 0u);
+    one_ = UnionFind(heights_.size());
   }
 
   void run(nav::NavMesh& mesh) {
@@ -52,11 +51,6 @@ class Joiner {
   std::size_t find(ground::ChunkId id) const {
     const auto at = std::lower_bound(parts_.begin(), parts_.end(), id, [](const ChunkPart& p, ground::ChunkId k) { return p.id < k; });
     return at != parts_.end() && at->id == id ? static_cast<std::size_t>(at - parts_.begin()) : parts_.size();
-  }
-
-  std::uint32_t root(std::uint32_t p) {
-    while (one_[p] != p) p = one_[p] = one_[one_[p]];
-    return p;
   }
 
   void joinSide(std::size_t i, std::size_t sideOfI, std::size_t j, std::size_t sideOfJ) {
@@ -85,7 +79,7 @@ class Joiner {
     for (const std::int64_t at : {low, high}) {
       const std::uint32_t p = pointAt(i, a, at), q = pointAt(j, b, at);
       if (p != kNone && q != kNone)
-        unite(p, q);
+        one_.unite(p, q);
       else if (p != kNone)
         addExtra(j, b, at, p);
       else
@@ -98,11 +92,6 @@ class Joiner {
     return at == e.high ? firstPoint_[i] + e.atHigh : kNone;
   }
 
-  void unite(std::uint32_t p, std::uint32_t q) {
-    p = root(p), q = root(q);
-    one_[std::max(p, q)] = std::min(p, q);
-  }
-
   void addExtra(std::size_t i, const SideEdge& e, std::int64_t at, std::uint32_t point) {
     const bool upwards = parts_[i].mesh->corners[e.corner] == e.atLow;
     extras_.push_back({firstCorner_[i] + e.corner, upwards ? at : -at, point});
@@ -113,7 +102,7 @@ class Joiner {
     for (std::size_t i = 0; i < parts_.size(); ++i)
       for (std::uint32_t k = 0; k < parts_[i].mesh->points.size(); ++k) {
         const std::uint32_t p = firstPoint_[i] + k;
-        if (root(p) != p) continue;
+        if (one_.find(p) != p) continue;
         number_[p] = static_cast<std::uint32_t>(mesh.vertices.size());
         mesh.vertices.push_back(lift(toPlan(parts_[i].mesh->points[k]), heights_[p]));
       }
@@ -128,7 +117,7 @@ class Joiner {
           push(mesh, firstPoint_[i] + part.corners[c],
                part.across[c] < 0 ? nav::kNoFace : nav::FaceId{firstFace_[i] + static_cast<std::uint32_t>(part.across[c])});
           for (; extra != extras_.end() && extra->corner == firstCorner_[i] + c; ++extra)
-            if (number_[root(extra->point)] != mesh.corners.back()) push(mesh, extra->point, nav::kNoFace);
+            if (number_[one_.find(extra->point)] != mesh.corners.back()) push(mesh, extra->point, nav::kNoFace);
         }
         mesh.start.push_back(static_cast<std::uint32_t>(mesh.corners.size()));
         mesh.area.push_back(part.area[f]);
@@ -137,7 +126,7 @@ class Joiner {
   }
 
   void push(nav::NavMesh& mesh, std::uint32_t point, nav::FaceId across) {
-    mesh.corners.push_back(number_[root(point)]);
+    mesh.corners.push_back(number_[one_.find(point)]);
     mesh.across.push_back(across);
   }
 
@@ -162,7 +151,7 @@ class Joiner {
   std::vector<std::uint32_t> firstPoint_, firstCorner_, firstFace_;
   std::uint32_t corners_ = 0, faces_ = 0;
   std::vector<double> heights_;
-  std::vector<std::uint32_t> one_;     // points that have become one: towards the first of them
+  UnionFind one_;                      // points that have become one
   std::vector<std::uint32_t> number_;  // of the vertex that a point has become
   std::vector<Extra> extras_;
 };

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 #include <functional>
-#include <numeric>
 
+#include "core/base/union_find.h"
 #include "core/generate/face_shape.h"
 #include "core/generate/half_edges.h"
 
@@ -18,8 +18,7 @@ struct InnerEdge {
 
 class Merger {
  public:
-  explicit Merger(const MergeInput& input) : in_(input), parent_(input.triangles.size()), loops_(input.triangles.size()) {
-    std::iota(parent_.begin(), parent_.end(), 0u);
+  explicit Merger(const MergeInput& input) : in_(input), sets_(input.triangles.size()), loops_(input.triangles.size()) {
     for (std::size_t t = 0; t < loops_.size(); ++t) loops_[t].assign(in_.triangles[t].begin(), in_.triangles[t].end());
   }
 
@@ -27,7 +26,7 @@ class Merger {
     for (const InnerEdge& edge : innerEdges()) merge(edge);
     Faces faces{{in_.points.begin(), in_.points.end()}, {in_.heights.begin(), in_.heights.end()}, {}, {}, in_.flat};
     for (std::uint32_t t = 0; t < loops_.size(); ++t)
-      if (parent_[t] == t) faces.loops.push_back(std::move(loops_[t])), faces.area.push_back(in_.area[t]);
+      if (sets_.find(t) == t) faces.loops.push_back(std::move(loops_[t])), faces.area.push_back(in_.area[t]);
     return faces;
   }
 
@@ -37,11 +36,6 @@ class Merger {
   }
   auto place() const {
     return [this](std::uint32_t v) { return lift(toPlan(in_.points[v]), in_.heights[v]); };
-  }
-
-  std::uint32_t root(std::uint32_t t) {
-    while (parent_[t] != t) t = parent_[t] = parent_[parent_[t]];
-    return t;
   }
 
   std::vector<InnerEdge> innerEdges() const {
@@ -61,17 +55,17 @@ class Merger {
   }
 
   void merge(const InnerEdge& edge) {
-    const std::uint32_t p = root(edge.left), q = root(edge.right);
+    const std::uint32_t p = sets_.find(edge.left), q = sets_.find(edge.right);
     if (p == q || in_.area[p] != in_.area[q]) return;
     Loop merged = splicedConvex(loops_[p], loops_[q], edge.a, edge.b, std::identity{}, lattice());
     if (merged.empty() || !nearlyFlat(merged, place(), in_.flat)) return;
     loops_[std::min(p, q)] = std::move(merged);
-    parent_[std::max(p, q)] = std::min(p, q);
+    sets_.unite(p, q);
     loops_[std::max(p, q)].clear();
   }
 
   const MergeInput& in_;
-  std::vector<std::uint32_t> parent_;
+  UnionFind sets_;  // of triangles that are one face
   std::vector<Loop> loops_;
 };
 

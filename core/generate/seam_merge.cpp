@@ -3,8 +3,8 @@
 #include "core/generate/seam_merge.h"
 
 #include <algorithm>
-#include <numeric>
 
+#include "core/base/union_find.h"
 #include "core/generate/face_shape.h"
 #include "core/generate/straight_runs.h"
 #include "core/generate/tuning.h"
@@ -22,8 +22,7 @@ using Loop = std::vector<Corner>;
 class SeamMerger {
  public:
   SeamMerger(nav::NavMesh& mesh, const SeamEdges& edges) : mesh_(mesh), slot_(mesh.faceCount(), -1), onSeam_(mesh.vertices.size(), 0) {
-    parent_.resize(mesh.faceCount());
-    std::iota(parent_.begin(), parent_.end(), 0u);
+    sets_ = UnionFind(mesh.faceCount());
     gatherEdges(edges);
   }
 
@@ -72,20 +71,16 @@ class SeamMerger {
     for (std::uint32_t c = mesh_.start[face]; c < mesh_.start[face + 1]; ++c) loop.push_back({mesh_.corners[c], mesh_.across[c]});
   }
 
-  std::uint32_t root(std::uint32_t f) {
-    while (parent_[f] != f) f = parent_[f] = parent_[parent_[f]];
-    return f;
-  }
   Loop& loopOf(std::uint32_t face) { return loops_[static_cast<std::size_t>(slot_[face])]; }
 
   bool merge(const Edge& edge) {
-    const std::uint32_t p = root(edge.left), q = root(edge.right);
+    const std::uint32_t p = sets_.find(edge.left), q = sets_.find(edge.right);
     if (p == q || mesh_.area[p] != mesh_.area[q]) return false;
     Loop merged = splicedConvex(loopOf(p), loopOf(q), edge.a, edge.b, &Corner::vertex, lattice());
     if (merged.empty() || !nearlyFlat(merged, place(), tuning::kFlat)) return false;
     loopOf(std::min(p, q)) = std::move(merged);
     loopOf(std::max(p, q)).clear();
-    parent_[std::max(p, q)] = std::min(p, q);
+    sets_.unite(p, q);
     return true;
   }
 
@@ -119,14 +114,14 @@ class SeamMerger {
     nav::NavMesh merged;
     std::uint32_t faces = 0;
     for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
-      if (parent_[f] == f) faceNumber[f] = faces++;
+      if (sets_.find(f) == f) faceNumber[f] = faces++;
     auto push = [&](std::uint32_t vertex, nav::FaceId across) {
       merged.corners.push_back(vertex);
-      merged.across.push_back(across == nav::kNoFace ? nav::kNoFace : nav::FaceId{faceNumber[root(index(across))]});
+      merged.across.push_back(across == nav::kNoFace ? nav::kNoFace : nav::FaceId{faceNumber[sets_.find(index(across))]});
       vertexNumber[vertex] = 1;
     };
     for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
-      if (parent_[f] != f) continue;
+      if (sets_.find(f) != f) continue;
       if (slot_[f] >= 0)
         for (const Corner& c : loopOf(f)) push(c.vertex, c.across);
       else
@@ -146,7 +141,7 @@ class SeamMerger {
   std::vector<Edge> edges_;
   std::vector<std::int32_t> slot_;  // of a face's loop, or -1 for faces that are not touched
   std::vector<Loop> loops_;
-  std::vector<std::uint32_t> parent_;
+  UnionFind sets_;  // of faces that are one
   std::vector<char> onSeam_;
 };
 

@@ -5,10 +5,10 @@
 
 #include <algorithm>
 #include <array>
-#include <numeric>
 #include <span>
 
 #include "core/base/plan_tree.h"
+#include "core/base/union_find.h"
 #include "core/ground/triangle.h"
 #include "core/ground/tuning.h"
 
@@ -17,19 +17,6 @@ namespace dune::ground {
 namespace {
 
 constexpr std::size_t kChecksEvery = 1 << 15;
-
-struct UnionFind {
-  std::vector<std::uint32_t> parent;
-  explicit UnionFind(std::size_t n) : parent(n) { std::iota(parent.begin(), parent.end(), 0u); }
-  std::uint32_t find(std::uint32_t i) {
-    while (parent[i] != i) i = parent[i] = parent[parent[i]];
-    return i;
-  }
-  void unite(std::uint32_t a, std::uint32_t b) {
-    a = find(a), b = find(b);
-    parent[std::max(a, b)] = std::min(a, b);
-  }
-};
 
 /// Sorts numbers into buckets and visits the buckets one after the other, each with its numbers ascending; false when cancelled.
 template <class BucketOf, class Visit>

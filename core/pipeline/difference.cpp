@@ -1,12 +1,12 @@
 #include "core/pipeline/difference.h"
 
 #include <algorithm>
-#include <numeric>
 #include <set>
 #include <tuple>
 
 #include "core/base/plan_geometry.h"
 #include "core/base/plan_grid.h"
+#include "core/base/union_find.h"
 
 namespace dune::pipeline {
 
@@ -107,12 +107,7 @@ std::vector<Patch> groundBeyond(const nav::NavMesh& a, const nav::NavMesh& b, do
 }
 
 std::vector<PatchGroup> grouped(std::vector<Patch> patches) {
-  std::vector<std::uint32_t> parent(patches.size());
-  std::iota(parent.begin(), parent.end(), 0u);
-  auto root = [&](std::uint32_t i) {
-    while (parent[i] != i) i = parent[i] = parent[parent[i]];
-    return i;
-  };
+  UnionFind sets(patches.size());
   std::vector<Box2> boxes;
   for (const Patch& p : patches) boxes.push_back(boxOf(p.corners));
   const PlanGrid grid(boxes, 2);
@@ -120,13 +115,13 @@ std::vector<PatchGroup> grouped(std::vector<Patch> patches) {
     for (const std::uint32_t j : grid.collect(boxes[i].grown(kTouching))) {
       constexpr double kStorey = 0.5;  // metres
       if (j >= i || std::abs(middle(patches[i].corners).y - middle(patches[j].corners).y) > kStorey) continue;
-      parent[std::max(root(i), root(j))] = std::min(root(i), root(j));
+      sets.unite(i, j);
     }
   std::vector<PatchGroup> groups;
   std::vector<std::size_t> groupOf(patches.size());
   for (std::uint32_t i = 0; i < patches.size(); ++i) {
-    if (root(i) == i) groupOf[i] = groups.size(), groups.emplace_back();
-    PatchGroup& group = groups[groupOf[root(i)]];
+    if (sets.find(i) == i) groupOf[i] = groups.size(), groups.emplace_back();
+    PatchGroup& group = groups[groupOf[sets.find(i)]];
     group.area += patches[i].area;
     group.patches.push_back(std::move(patches[i]));
   }
