@@ -65,7 +65,7 @@ class Gatherer {
   void append(Object& object, const aiMesh& mesh, const aiMatrix4x4& here) {
     const auto base = static_cast<std::uint32_t>(object.vertices.size());
     const std::string material = materialOf(mesh);
-    if (object.materials.empty() ? !material.empty() : object.materials.back().name != material)
+    if (object.materials.empty() || object.materials.back().name != material)
       object.materials.push_back({material, object.triangles.size()});
     const bool mirrored = here.Determinant() < 0;
     for (unsigned i = 0; i < mesh.mNumVertices; ++i) object.vertices.edit().push_back(place(mesh.mVertices[i], here));

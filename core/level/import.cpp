@@ -3,8 +3,6 @@
 
 #include "core/level/import.h"
 
-#include "core/level/pieces.h"
-
 #include <algorithm>
 #include <array>
 #include <filesystem>
@@ -13,6 +11,7 @@
 #include "core/base/file.h"
 #include "core/base/text.h"
 #include "core/base/utf8.h"
+#include "core/level/pieces.h"
 #include "core/level/wire.h"
 #include "core/system/process.h"
 
@@ -134,17 +133,14 @@ Result<std::shared_ptr<const Level>> importLevel(const std::string& path, const 
   auto level = readApart(path, options, job, [&](double fraction) { job.advance(from + (until - from) * fraction); });
   if (!level) return level.problem();
   if (level->objects.empty()) return Problem{ProblemCode::unusable, "The file holds no triangles.", path, "exporting the meshes too."};
-  if (options.pieces && !isHeightMap(path) && !isTileMap(path)) {
-    place(level.value(), options, false);
-    if (auto problem = checkNumbers(*level, path)) return *problem;
-    level = inPieces(*std::move(level), path);
-    if (!level) return level.problem();
-    nameApart(level.value());
-    return std::shared_ptr<const Level>(std::make_shared<Level>(*std::move(level)));
-  }
   nameApart(level.value());
   place(level.value(), options, isHeightMap(path) || isTileMap(path));
   if (auto problem = checkNumbers(*level, path)) return *problem;
+  if (options.pieces) {
+    level = inPieces(*std::move(level), path);
+    if (!level) return level.problem();
+    nameApart(level.value());
+  }
   return std::shared_ptr<const Level>(std::make_shared<Level>(*std::move(level)));
 }
 

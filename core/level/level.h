@@ -33,7 +33,7 @@ struct Object {
   SharedArray<Vec3> vertices;
   SharedArray<std::array<std::uint32_t, 3>> triangles;
   Role counts = Role::ground;            ///< what its file says that it is, where nobody says anything else
-  std::vector<MaterialRun> materials{};  ///< ascending; none where the file names none
+  std::vector<MaterialRun> materials{};  ///< ascending, the first from the first triangle on; a name is empty where the file has none
 
   Box3 bounds() const {
     Box3 box;

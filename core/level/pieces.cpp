@@ -6,6 +6,7 @@
 #include <numeric>
 
 #include "core/base/text.h"
+#include "core/base/union_find.h"
 
 namespace dune::level {
 
@@ -15,13 +16,13 @@ constexpr double kSameCorner = 1e-5;  // metres
 
 class Splitter {
  public:
-  Splitter(const Object& object, bool byMaterial) : object_(object), byMaterial_(byMaterial) {}
+  Splitter(const Object& object, bool byMaterial) : object_(object), byMaterial_(byMaterial), sets_(object.vertices.size()) {}
 
   std::size_t count() {
     weld();
-    for (const auto& t : object_.triangles) unite(t[0], t[1]), unite(t[0], t[2]);
+    for (const auto& t : object_.triangles) sets_.unite(t[0], t[1]), sets_.unite(t[0], t[2]);
     for (const auto& t : object_.triangles) {
-      const auto [at, fresh] = number_.try_emplace(root(t[0]), number_.size());
+      const auto [at, fresh] = number_.try_emplace(sets_.find(t[0]), number_.size());
       piece_.push_back(at->second);
     }
     return number_.size();
@@ -45,7 +46,7 @@ class Splitter {
       }
       piece.triangles.edit().push_back(triangle);
       while (run + 1 < object_.materials.size() && object_.materials[run + 1].first <= t) ++run;
-      if (!object_.materials.empty() && object_.materials[run].first <= t) areas[p][object_.materials[run].name] += areaOf(t);
+      if (!object_.materials.empty()) areas[p][object_.materials[run].name] += areaOf(t);
     }
     for (std::size_t p = 0; p < n; ++p) finish(pieces[first + p], areas[p]);
   }
@@ -60,17 +61,8 @@ class Splitter {
       return std::array{std::llround(v[i].x / kSameCorner), std::llround(v[i].y / kSameCorner), std::llround(v[i].z / kSameCorner)};
     };
     std::sort(order.begin(), order.end(), [&](std::uint32_t a, std::uint32_t b) { return std::pair(key(a), a) < std::pair(key(b), b); });
-    one_.resize(v.size());
-    for (std::size_t i = 0; i < order.size(); ++i)
-      one_[order[i]] = i > 0 && key(order[i]) == key(order[i - 1]) ? one_[order[i - 1]] : order[i];
-  }
-  std::uint32_t root(std::uint32_t i) {
-    while (one_[i] != i) i = one_[i] = one_[one_[i]];
-    return i;
-  }
-  void unite(std::uint32_t a, std::uint32_t b) {
-    a = root(a), b = root(b);
-    one_[std::max(a, b)] = std::min(a, b);
+    for (std::size_t i = 1; i < order.size(); ++i)
+      if (key(order[i]) == key(order[i - 1])) sets_.unite(order[i], order[i - 1]);
   }
   double areaOf(std::uint32_t t) const {
     const auto& [a, b, c] = object_.triangles[t];
@@ -83,14 +75,14 @@ class Splitter {
     const Box3 box = piece.bounds();
     const Vec3 middle = (box.min + box.max) * 0.5;
     const std::string& name = byMaterial_ && most != areas.end() && !most->first.empty() ? most->first : object_.name;
-    piece.name = text("%s at %.0f, %.0f", name.c_str(), middle.x + 0.0, middle.z + 0.0);
+    piece.name = text("%s at %.0f, %.0f", name.c_str(), std::round(middle.x) + 0.0, std::round(middle.z) + 0.0);  // never "-0"
     piece.counts = object_.counts;
   }
 
   const Object& object_;
   bool byMaterial_;
-  std::vector<std::uint32_t> one_;
-  std::map<std::uint32_t, std::size_t> number_;  // of a piece, by its root
+  UnionFind sets_;                               // of corners
+  std::map<std::uint32_t, std::size_t> number_;  // of a piece, by the set of its corners
   std::vector<std::size_t> piece_;               // one a triangle
 };
 

@@ -28,11 +28,14 @@ bool fits(const std::string& pattern, const std::string& name) {
   return p == pattern.size();
 }
 
+bool fits(const RoleRule& rule, const Object& object) {
+  return fits(rule.pattern, object.name) || (object.materials.size() == 1 && fits(rule.pattern, object.materials[0].name));
+}
+
 Role roleOf(const Object& object, const std::map<std::string, Role>& marks, std::span<const RoleRule> rules) {
   if (const auto own = marks.find(object.name); own != marks.end()) return own->second;
   for (std::size_t i = rules.size(); i-- > 0;)
-    if (fits(rules[i].pattern, object.name) || (object.materials.size() == 1 && fits(rules[i].pattern, object.materials[0].name)))
-      return rules[i].role;
+    if (fits(rules[i], object)) return rules[i].role;
   return object.counts;
 }
 

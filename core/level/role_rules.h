@@ -19,6 +19,9 @@ struct RoleRule {
 /// Whether the whole name fits the pattern. O(name × stars).
 bool fits(const std::string& pattern, const std::string& name);
 
+/// Whether a rule is about an object: by its name, or by that of its one material.
+bool fits(const RoleRule& rule, const Object& object);
+
 /// The object's own mark if it has one, else the last rule that fits, else what its file says.
 Role roleOf(const Object& object, const std::map<std::string, Role>& marks, std::span<const RoleRule> rules);
 

@@ -43,8 +43,9 @@ const AreaVolume* volumeAt(const World& world, const Vec3& at);
 /// The number of a kind by its name; of the first kind where there is none of that name.
 std::size_t kindNumber(const World& world, const std::string& name);
 
-/// Which islands are too small to be meant: tops of crates, walls and lamps.
 constexpr double kMostIsland = 10000;  // m² and m
+
+/// Which islands are too small to be meant: tops of crates, walls and lamps.
 struct LeastIsland {
   double area = 0;   ///< m²; 0: all are kept
   double width = 0;  ///< m, as of a strip of the same area and border; 0: all are kept

@@ -70,9 +70,9 @@ void ignoredOnGround(const level::Level& level, const std::vector<Role>& roles, 
 }
 
 void marksWithoutObject(const project::LevelSection& section, const level::Level& level, std::vector<Finding>& findings) {
-  auto known = [&](auto&& fits) { return std::ranges::any_of(level.objects, [&](const level::Object& o) { return fits(o.name); }); };
+  auto known = [&](auto&& fits) { return std::ranges::any_of(level.objects, fits); };
   for (const auto& [name, role] : section.roles) {
-    if (known([&](const std::string& n) { return n == name; })) continue;
+    if (known([&](const level::Object& o) { return o.name == name; })) continue;
     Finding f = finding("mark-without-object", Severity::hint,
                         text("%s is marked as %s, but is not in the level.", name.c_str(), level::roleName(role)),
                         "It was renamed or taken out in the program that the level comes from. The mark counts again when it is back.",
@@ -81,7 +81,7 @@ void marksWithoutObject(const project::LevelSection& section, const level::Level
     findings.push_back(std::move(f));
   }
   for (const level::RoleRule& rule : section.rules) {
-    if (known([&](const std::string& n) { return level::fits(rule.pattern, n); })) continue;
+    if (known([&](const level::Object& o) { return level::fits(rule, o); })) continue;
     Finding f =
         finding("rule-without-object", Severity::hint, text("The rule %s fits no object of the level.", rule.pattern.c_str()),
                 "The names in the level are other ones, or the objects are not there yet.", "another pattern, or removing the rule.");

@@ -8,6 +8,7 @@
 #include "core/base/file.h"
 #include "core/level/import.h"
 #include "core/level/role_rules.h"
+#include "core/pipeline/level_review.h"
 #include "core/project/file.h"
 #include "tests/core/scenes.h"
 
@@ -89,6 +90,29 @@ class TestPieces : public QObject {
     QCOMPARE(roles, (std::vector<level::Role>{ground, obstacle, obstacle, ignored}));
     // Of an object of several materials none speaks for all of it.
     QVERIFY(level::roleOf(imported(hall(), false)->objects[0], {}, rules) == ground);
+  }
+  void rulesOnMaterialsAreRulesThatFit() {
+    project::Project p;
+    project::edit(p.level, [](project::LevelSection& s) {
+      s.rules = {{"liquid/*", level::Role::ignored}, {"lava*", level::Role::ignored}};
+    });
+    const auto findings = pipeline::levelFindings(p, *imported(hall(), true));
+    const auto unfit = [&](const std::string& pattern) {
+      return std::ranges::any_of(
+          findings, [&](const auto& f) { return f.code == "rule-without-object" && f.sentence.find(pattern) != std::string::npos; });
+    };
+    QVERIFY(unfit("lava*") && !unfit("liquid/*"));
+  }
+  void namesHaveNoNegativeNothing() {
+    level::Level level;
+    level::Object dust{"dust", {}, {}};
+    for (std::uint32_t i = 0; i < 2; ++i) {
+      for (const Vec3& v : {Vec3{-1.3, 0, -1.3}, Vec3{-1.3, 0, 0.7}, Vec3{0.7, 0, -1.3}})
+        dust.vertices.edit().push_back(v + Vec3{9.0 * i, 0, 0});
+      dust.triangles.edit().push_back({3 * i, 3 * i + 1, 3 * i + 2});
+    }
+    level.objects.push_back(dust);
+    QCOMPARE(namesOf(*level::inPieces(level, "file")), (std::vector<std::string>{"dust at 0, 0", "dust at 9, 0"}));
   }
   void piecesThatLieAtOnePlaceAreToldApart() {
     Scene scene;

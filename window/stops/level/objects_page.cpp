@@ -83,7 +83,7 @@ QVariant ObjectModel::data(const QModelIndex& index, int role) const {
   const QString word = roleText(level::roleOf(object, section.roles, section.rules));
   // Roles that come from a rule are told apart from those set by hand.
   const bool byRule =
-      !section.roles.count(name) && std::ranges::any_of(section.rules, [&](const auto& r) { return level::fits(r.pattern, name); });
+      !section.roles.count(name) && std::ranges::any_of(section.rules, [&](const auto& r) { return level::fits(r, object); });
   return byRule ? tr("%1 (rule)").arg(word) : word;
 }
 
@@ -406,7 +406,7 @@ void ObjectsPage::refreshRules() {
   for (const level::RoleRule& rule : section.rules) {
     std::size_t fitting = 0;
     if (const auto level = workspace_.level())
-      for (const level::Object& o : level->level->objects) fitting += level::fits(rule.pattern, o.name);
+      for (const level::Object& o : level->level->objects) fitting += level::fits(rule, o);
     rows.push_back(
         {std::to_string(rows.size()), tr("%1: %2 (%3 fit)").arg(QString::fromStdString(rule.pattern), roleText(rule.role)).arg(fitting)});
   }
