@@ -167,27 +167,22 @@ PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, cons
     return answer;
   }
   answer.note = movedNote("start", answer.start);
-  std::vector<WayPoint> way;
-  if (goal.valid() && field.reaches(start.face, goal.face))
-    way = search.find(start, goal);  // a search that finds nothing looks everywhere first
-  answer.status = PathStatus::complete;
-  if (way.empty() && search.reachedBound()) {
-    answer.note += boundNote(search, true);
+  // Known before the search: one that finds nothing looks everywhere first.
+  const bool reachable = goal.valid() && field.reaches(start.face, goal.face);
+  answer.status = reachable ? PathStatus::complete : PathStatus::partial;
+  if (!reachable) {
+    answer.note += whyUnreachable(field, start, goal, options.reach);
+    goal = nearestReachable(field, field.reachable(start.face), to);
+  }
+  const std::vector<WayPoint> way = search.find(start, goal);
+  answer.goal.used = goal.position;
+  if (reachable) answer.note += movedNote("goal", answer.goal);
+  if (search.reachedBound()) answer.note += boundNote(search, way.empty());
+  while (!answer.note.empty() && answer.note.back() == ' ') answer.note.pop_back();
+  if (way.empty()) {
     answer.status = PathStatus::none;
     return answer;
   }
-  if (way.empty()) {
-    answer.status = PathStatus::partial;
-    answer.note += whyUnreachable(field, start, goal, options.reach);
-    goal = nearestReachable(field, field.reachable(start.face), to);
-    way = search.find(start, goal);
-    answer.goal.used = goal.position;
-  } else {
-    answer.goal.used = goal.position;
-    answer.note += movedNote("goal", answer.goal);
-  }
-  if (search.reachedBound()) answer.note += boundNote(search, false);
-  while (!answer.note.empty() && answer.note.back() == ' ') answer.note.pop_back();
   Teller teller(field, answer);
   teller.tell(way);
   if (options.widths) teller.widths(way);

@@ -296,6 +296,7 @@ void Search::lookAround(std::int32_t n, const Node& node) {
   const auto& mesh = field_.mesh();
   const std::size_t count = mesh.cornerCount(node.face);
   for (std::size_t e = 0; e < count; ++e) {
+    if (!mayGo(node.face, mesh.acrossOf(node.face)[e])) continue;
     const Vec2 a = plan(mesh.cornerAt(node.face, e)), b = plan(mesh.cornerAt(node.face, e + 1 == count ? 0 : e + 1));
     // Into dearer ground and straight back over the same edge is never cheaper than staying outside.
     const bool atCorner = same(a, node.root) || same(b, node.root);
@@ -365,11 +366,11 @@ std::uint32_t Search::edgeBack(FaceId face, std::size_t edge) const {
   return field_.layout()->edgeBeyond(field_.mesh().start[index(face)] + static_cast<std::uint32_t>(edge));
 }
 
-/// Goes out of the node's face through an edge, seen from `root`, between right and left.
+/// Goes out of the node's face through an edge to where it may go, seen from `root`, between right and left.
 void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left) {
   const Node& node = nodes_[static_cast<std::size_t>(n)];
   const FaceId to = field_.mesh().acrossOf(node.face)[edge];
-  if (const Vec2 view = left - right; !mayGo(node.face, to) || glm::dot(view, view) < kLeast * kLeast) return;
+  if (const Vec2 view = left - right; glm::dot(view, view) < kLeast * kLeast) return;
   if (meets(node.face, edge)) {
     crossInto(n, edge, to, root, g, right, left);
     return;
