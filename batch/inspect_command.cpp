@@ -36,7 +36,7 @@ Result<Subject> subject(const Flags& flags, Job& job) {
   if (!isProject(flags.input)) {
     auto content = exchange::readMesh(flags.input);
     if (!content) return content.problem();
-    std::vector<Finding> findings = review::reviewMesh(content->mesh, {}, {}, {1.0});
+    std::vector<Finding> findings = review::reviewMesh(content->mesh, {});
     return Subject{std::move(content->mesh), std::move(findings)};
   }
   const auto project = project::load(flags.input);

@@ -10,8 +10,6 @@ namespace dune::pipeline {
 
 namespace {
 
-constexpr double kSmallIsland = 1.0;  // m²: the tops of walls and crates are islands too, and rarely a mistake
-
 std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const level::Level> source,
                                        std::shared_ptr<const generate::Built> built) {
   auto ground = std::make_shared<Ground>();
@@ -30,7 +28,7 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   ground->field = std::make_unique<route::Field>(ground->mesh, ground->rules);
   ground->forbidden = nav::forbiddenArea(ground->mesh, ground->rules);
   ground->area = nav::totalArea(ground->mesh) - ground->forbidden, ground->islands = nav::countIslands(ground->mesh);
-  ground->findings = review::reviewMesh(ground->mesh, ground->broken, ground->beyond, {kSmallIsland});
+  ground->findings = review::reviewMesh(ground->mesh, ground->broken, ground->beyond);
   return ground;
 }
 

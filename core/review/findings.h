@@ -68,7 +68,7 @@ struct MovementLimits {
 };
 
 struct MeshLimits {
-  double smallIsland = 0;  ///< m²: smaller islands are one hint together; 0: every island but the largest is a warning
+  double smallIsland = 1;  ///< m²: smaller islands are one hint together; 0: every island but the largest is a warning
 };
 
 /// Islands (all but the largest), broken links, and links that the mesh's agent cannot take. O(faces).

@@ -141,6 +141,19 @@ class TestBatch : public QObject {
     QVERIFY(std::abs(area("--scale 2") - (19.2 * 19.2 + 9.2 * 9.2)) < 0.1);
     QVERIFY(area("--max-slope 80") > 9.2 * 9.2 + 4.2 * 4.2 + 1);
     QVERIFY(area("--up z") > 0);
+    QVERIFY(std::abs(area("--least-island 20") - 9.2 * 9.2) < 0.05);
+    QVERIFY(std::abs(area("--least-island-width 4") - 9.2 * 9.2) < 0.05);
+    QCOMPARE(run(words("build @room.obj -o @x.dsmesh --least-island -1")).code, 2);
+  }
+  void filesOfOneObjectFallIntoPieces() {
+    std::string one = *readFile(path("room.obj").toStdString());
+    for (std::size_t at; (at = one.find("\no ")) != std::string::npos;) one.erase(at, one.find('\n', at + 1) - at);
+    write("one.obj", one);
+    const auto area = [&](const char* flags) {
+      return Json::parse(run(words("build @one.obj -o @one.dsmesh --json") + words(flags)).out)["area"].get<double>();
+    };
+    QVERIFY(std::abs(area("--pieces --role *23*=ignore") - 9.2 * 9.2) < 0.05);
+    QVERIFY(std::abs(area("--role *23*=ignore") - (9.2 * 9.2 + 4.2 * 4.2)) < 0.05);
   }
   void buildIsTheSameOnAnyThreads() {
     QCOMPARE(run(words("build @depot.dunestep -o @one.dsmesh --threads 1")).code, 0);

@@ -92,7 +92,7 @@ class TestIslands : public QObject {
     project::Project p;
     pipeline::apply(*small->remedy, p);
     QCOMPARE(p.level->leastIsland.area, 1.6);
-    QCOMPARE(std::ranges::count(review::reviewMesh(b->mesh, {}), std::string("island"), &review::Finding::code), 3);
+    QCOMPARE(std::ranges::count(review::reviewMesh(b->mesh, {}, {}, {0}), std::string("island"), &review::Finding::code), 3);
   }
   void whyIsThereNoGround() {
     level::World world = yard();

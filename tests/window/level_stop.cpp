@@ -1,6 +1,7 @@
 // The Level and Agents stops by hand: rules, blockers with their handles, bounds, seeds, a level file that changes on the disk, several
 // kinds of agent.
 
+#include <QCheckBox>
 #include <QMenu>
 #include <QTableView>
 
@@ -242,6 +243,56 @@ class TestLevelStop : public DemoWindow {
     QVERIFY(work().comparison().acrossUnits() && !work().comparison().change());  // all ground of that file moved, which says nothing
     undo();
     QCOMPARE(project().level->files[1].import.scale, 1.0);
+  }
+  void aFileOfOneObjectFallsIntoPieces() {
+    const QString one = folder_.filePath("one.obj");
+    QVERIFY(writeFile(one.toStdString(),
+                      "v 80 0 0\nv 80 0 8\nv 88 0 8\nv 88 0 0\nf 1 2 3 4\nv 90 0 0\nv 90 0 8\nv 98 0 8\nv 98 0 0\nf 5 6 7 8\n"));
+    work().openLevel(one, true);
+    QVERIFY(becomes([&] { return work().level() && work().level()->files.size() == 2; }));
+    QVERIFY(drive_->waitForGround());
+    open(LevelSheet::Page::objects);
+    auto* files = named<QComboBox>(QStringLiteral("Level files"));
+    files->setFocus();
+    QTest::keyClick(files, Qt::Key_Down);
+    QCheckBox* pieces = nullptr;
+    for (QCheckBox* box : level().findChildren<QCheckBox*>())
+      if (box->text() == QStringLiteral("In connected pieces")) pieces = box;
+    QVERIFY(pieces && !pieces->isChecked());
+    const std::size_t before = work().level()->level->objects.size();
+    QTest::mouseClick(pieces, Qt::LeftButton, {}, QPoint(8, pieces->height() / 2));
+    QVERIFY(becomes([&] { return work().level()->level->objects.size() == before + 1 && !work().building(); }));
+    QVERIFY(project().level->files[1].import.pieces && pieces->isChecked());
+    QVERIFY(work().level()->level->objects.back().name.ends_with(" at 94, 4"));
+    undo();
+    QVERIFY(becomes([&] { return work().level()->level->objects.size() == before && !pieces->isChecked(); }));
+    undo();
+    QVERIFY(becomes([&] { return work().level()->files.size() == 1; }));
+    QVERIFY(drive_->waitForGround());
+  }
+  void smallIslandsGoByTheirFindingAndByNumber() {
+    QVERIFY(becomes([&] { return findingCount("small-islands") == 1; }));
+    const std::size_t before = work().ground()->islands;
+    chooseFinding("small-islands");
+    QPushButton* remedy = window_->ledger().remedy();
+    QVERIFY2(remedy->text().contains("Leave out islands under 1 m²"), qPrintable(remedy->text()));
+    QTest::mouseClick(remedy, Qt::LeftButton);
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(work().ground()->islands < before);
+    QVERIFY(becomes([&] { return findingCount("small-islands") == 0; }));
+    open(LevelSheet::Page::bounds);
+    NumberField* least = field(Stop::level, QStringLiteral("Least area"));
+    QVERIFY(least);
+    QCOMPARE(least->value(), 1.0);
+    const std::size_t now = work().ground()->islands;
+    type(least, QStringLiteral("9"));
+    QCOMPARE(project().level->leastIsland.area, 9.0);
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(work().ground()->islands < now);
+    undo(), undo();
+    QCOMPARE(project().level->leastIsland.area, 0.0);
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(work().ground()->islands, before);
   }
   void whatAReadingChangedIsShownAndChosen() {
     drive_->goTo(Stop::level);

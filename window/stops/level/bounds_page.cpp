@@ -122,10 +122,10 @@ BoundsPage::~BoundsPage() = default;
 
 void BoundsPage::addIslands() {
   section(tr("Islands"));
-  leastArea_ = number(tr("At least"), tr("m²"), 0, level::kMostIsland, 0.5, 1);
+  leastArea_ = number(tr("Least area"), tr("m²"), 0, level::kMostIsland, 0.5, 1);
   leastArea_->setToolTip(
       tr("Ground that hangs together and has less area goes; 0 keeps all. The more, the fewer tops of crates and walls"));
-  leastWidth_ = number(tr("At least wide"), tr("m"), 0, 100, 0.1, 2);
+  leastWidth_ = number(tr("Least width"), tr("m"), 0, 100, 0.1, 2);
   leastWidth_->setToolTip(tr("Ground that is narrower all along goes; 0 keeps all. The more, the fewer tops of walls and beams"));
   quiet(tr("Smaller islands are left out, unless a seed, a link, a route or a group of the crowd needs them."));
   const auto change = [this](NumberField* field, double level::LeastIsland::*what) {
