@@ -5,6 +5,7 @@
 #include <chrono>
 
 #include "core/base/parallel.h"
+#include "core/generate/cells.h"
 #include "core/generate/crumbs.h"
 #include "core/generate/islands.h"
 #include "core/generate/join.h"
@@ -155,11 +156,10 @@ void join(Built& built, const nav::Agent& agent) {
   }
   built.clearance = ground::Clearance(std::move(limits), built.agent.height);
   if (agent.crouches()) built.uprightClearance = ground::Clearance(std::move(upright), agent.height);
-  built.mesh = withoutCrumbs(joinChunks(built.world, agent, parts, std::max(0.02, built.agent.stepHeight)));
+  built.mesh = withoutCrumbs(joinChunks(built.world, agent, parts, meetsWithin(built.agent)));
   // Of a part of the level nobody knows how far its islands go on beyond.
-  level::World world = built.world;
-  if (built.scope.kind == Scope::Kind::box) world.leastIsland = {};
-  built.mesh = keepIslands(std::move(built.mesh), world, built.agent.height + built.agent.radius);
+  const level::LeastIsland least = built.scope.kind == Scope::Kind::box ? level::LeastIsland{} : built.world.leastIsland;
+  built.mesh = keepIslands(std::move(built.mesh), built.world, least, built.agent.height + built.agent.radius);
 }
 
 }  // namespace

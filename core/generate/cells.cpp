@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/plan_geometry.h"
+#include "core/generate/slits.h"
 #include "core/generate/tuning.h"
 #include "core/ground/tuning.h"
 
@@ -16,12 +17,11 @@ constexpr double kSameStorey = 0.01;  // metres
 constexpr double kSpeck = 0.02;       // m²
 
 /// Whether a triangle is a sliver that rounding made: two lines that were one before their ends went to the lattice.
-bool isSliver(const std::array<Vec2, 3>& c) {
-  const double longest = std::max({glm::distance(c[0], c[1]), glm::distance(c[1], c[2]), glm::distance(c[2], c[0])});
-  return cross(c[1] - c[0], c[2] - c[0]) < 2 * kLatticeStep * longest;
-}
+bool isSliver(const std::array<Vec2, 3>& corners) { return widthOf(corners) < 2 * kLatticeStep; }
 
 }  // namespace
+
+double meetsWithin(const nav::Agent& agent) { return std::max(tuning::kMeets, agent.stepHeight); }
 
 std::array<Vec2, 3> Cells::cornersOf(std::int32_t cell) const {
   return {toPlan(plan_.corner(cell, 0)), toPlan(plan_.corner(cell, 1)), toPlan(plan_.corner(cell, 2))};
@@ -96,8 +96,8 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
 /// Cracks too narrow to be limits, and meetings of wider ones, cut no cells, and the centre of a cell may lie in one. Within a cell all
 /// ground is one, so what is beside it answers as well. `known` is what was found at the centre.
 void Cells::lookBesideCrack(std::int32_t cell, std::vector<ground::Surface>& known, const Forbidden& forbidden) {
-  constexpr double kWithin = 0.4, kApart = 0.9;
-  const double apart = kApart * standing_->agent().height;  // two storeys are, or one could not be stood on
+  constexpr double kWithin = 0.4;
+  const double apart = ground::storeysApart(standing_->agent());
   const auto corners = cornersOf(cell);
   const Vec2 q = centre(cell);
   std::vector<ground::Surface> beside;
@@ -114,7 +114,7 @@ void Cells::lookBesideCrack(std::int32_t cell, std::vector<ground::Surface>& kno
   };
   const auto first = static_cast<std::ptrdiff_t>(storeys_.size());
   for (std::size_t i = 0; i < 3; ++i) {
-    look(nearestOnSegment(corners[i], corners[(i + 1) % 3], q), 1.5 * ground::tuning::kBeside);
+    look(nearestOnSegment(corners[i], corners[(i + 1) % 3], q), ground::tuning::kBesideCrack);
     look(corners[i], standing_->world().joinDistance);
   }
   std::sort(storeys_.begin() + first, storeys_.end(), [](const Storey& a, const Storey& b) { return a.ground.y < b.ground.y; });
@@ -164,7 +164,7 @@ void Cells::dropSpecks() {
 
 bool Cells::joinStoreys(const Job& job) {
   // Two storeys that can both be stood on are an agent height apart, so meeting within a step is no coincidence.
-  const double meets = std::max(0.02, standing_->agent().stepHeight);
+  const double meets = meetsWithin(standing_->agent());
   for (std::size_t i = 0; i < storeys_.size(); ++i) {
     if (i % kChecksEvery == 0 && job.cancelled()) return false;
     Storey& s = storeys_[i];
@@ -194,7 +194,7 @@ void Cells::gatherSheets() {
     for (std::int32_t& k : storeys_[i].across)
       if (k >= 0 && std::ranges::count(storeys_[static_cast<std::size_t>(k)].across, static_cast<std::int32_t>(i)) == 0) k = -1;
   // A sheet has one height at each corner of the plan: cells of another storey may not even touch it there.
-  const double meets = std::max(0.02, standing_->agent().stepHeight);
+  const double meets = meetsWithin(standing_->agent());
   struct Taken {
     std::int32_t sheet = -1;
     double y = 0;

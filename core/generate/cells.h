@@ -15,6 +15,9 @@
 
 namespace dune::generate {
 
+/// How far apart in height two pieces of ground may be at one place and still be one, metres.
+double meetsWithin(const nav::Agent& agent);
+
 struct Storey {
   std::int32_t cell;                               ///< triangle of the triangulation
   ground::Followed ground;                         ///< at the centre of the cell

@@ -243,7 +243,7 @@ Result<ChunkMesh> meshChunk(const level::World& world, const nav::Agent& agent, 
     std::move(more.begin(), more.end(), std::back_inserter(faces));
     if (job.cancelled()) return Job::cancelledProblem();
   }
-  return Assembler(chunk, std::min(std::max(tuning::kSameVertex, agent.stepHeight), agent.height / 2)).run(faces);
+  return Assembler(chunk, std::min(meetsWithin(agent), agent.height / 2)).run(faces);
 }
 
 }  // namespace dune::generate

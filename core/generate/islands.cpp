@@ -21,27 +21,24 @@ std::vector<IslandExtent> islandExtents(const nav::NavMesh& mesh) {
   return islands;
 }
 
-nav::NavMesh keepIslands(nav::NavMesh mesh, const level::World& world, double reach) {
-  const bool seeded = !world.seeds.empty(), sized = world.leastIsland.any();
-  if (mesh.faceCount() == 0 || (!seeded && !sized)) return mesh;
+nav::NavMesh keepIslands(nav::NavMesh mesh, const level::World& world, const level::LeastIsland& least, double reach) {
+  if (mesh.faceCount() == 0 || (world.seeds.empty() && !least.any())) return mesh;
   const nav::Locator locator(mesh);
-  std::vector<char> seed(nav::countIslands(mesh), 0), used(seed.size(), 0);
-  const auto mark = [&](const std::vector<Vec3>& places, std::vector<char>& islands) {
+  std::vector<IslandExtent> extents = islandExtents(mesh);
+  const auto near = [&](const std::vector<Vec3>& places) {
+    std::vector<char> islands(extents.size(), 0);
     for (const Vec3& p : places)
       if (const nav::Place at = locator.nearest(p, reach); at.valid()) islands[mesh.island[nav::index(at.face)]] = 1;
+    return islands;
   };
-  mark(world.seeds, seed);
-  mark(world.seeds, used), mark(world.used, used);
-  const std::vector<IslandExtent> extents = islandExtents(mesh);
-  std::vector<char> stays(seed.size());
-  for (std::size_t i = 0; i < stays.size(); ++i) {
-    const bool large = extents[i].area >= world.leastIsland.area && extents[i].width() >= world.leastIsland.width;
-    stays[i] = (!seeded || seed[i]) && (large || used[i]);
-  }
-  if (std::ranges::all_of(stays, [](char s) { return s != 0; })) return mesh;
+  const std::vector<char> seeded = near(world.seeds), used = near(world.used);
   std::vector<char> keep(mesh.faceCount());
-  for (std::size_t f = 0; f < keep.size(); ++f) keep[f] = stays[mesh.island[f]];
-  return keepFaces(mesh, keep);
+  for (std::size_t f = 0; f < keep.size(); ++f) {
+    const std::uint32_t i = mesh.island[f];
+    const bool large = extents[i].area >= least.area && extents[i].width() >= least.width;
+    keep[f] = seeded[i] || (world.seeds.empty() && (large || used[i]));
+  }
+  return std::ranges::all_of(keep, [](char k) { return k != 0; }) ? mesh : keepFaces(mesh, keep);
 }
 
 }  // namespace dune::generate

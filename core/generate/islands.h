@@ -15,8 +15,8 @@ struct IslandExtent {
 /// One an island. O(corners).
 std::vector<IslandExtent> islandExtents(const nav::NavMesh& mesh);
 
-/// The mesh without islands that no seed is near to, where there are seeds, and without those that are too small, where a least size is set
-/// and no place that is used is near. `reach`: how near, metres. O(faces + places).
-nav::NavMesh keepIslands(nav::NavMesh mesh, const level::World& world, double reach);
+/// The mesh without islands that no seed of the world is near to, where there are seeds, and without those under a least size that no place
+/// is near to that is used. `reach`: how near, metres. O(faces + places).
+nav::NavMesh keepIslands(nav::NavMesh mesh, const level::World& world, const level::LeastIsland& least, double reach);
 
 }  // namespace dune::generate

@@ -12,12 +12,11 @@ namespace {
 constexpr double kWidest = 3.2 * kLatticeStep;  // of a slit, metres: both sides may have been moved by a step and a half
 constexpr int kMostRounds = 8;                  // each closes what borders on the one before
 
-/// The height of a triangle over its longest side.
+}  // namespace
+
 double widthOf(const std::array<Vec2, 3>& c) {
   return cross(c[1] - c[0], c[2] - c[0]) / std::max({glm::distance(c[0], c[1]), glm::distance(c[1], c[2]), glm::distance(c[2], c[0])});
 }
-
-}  // namespace
 
 Across acrossSlit(const Triangulation& plan, std::int32_t cell, int e, const std::function<bool(std::int32_t)>& empty) {
   const Vec2 from = toPlan(plan.corner(cell, e)), to = toPlan(plan.corner(cell, e + 1)), middle = (from + to) * 0.5;
@@ -49,7 +48,7 @@ Across acrossSlit(const Triangulation& plan, std::int32_t cell, int e, const std
 bool Cells::closeSlits(const Job& job) {
   const nav::Agent& agent = standing_->agent();
   if (agent.radius < 2 * kWidest) return true;  // then what is forbidden can be as thin
-  const double meets = std::max(0.02, agent.stepHeight);
+  const double meets = meetsWithin(agent);
   std::vector<std::pair<std::int32_t, ground::Followed>> more;
   const auto hasAt = [&](std::int32_t cell, const Vec2& q, double y) {
     for (auto k = start_[static_cast<std::size_t>(cell)]; k < start_[static_cast<std::size_t>(cell) + 1]; ++k)

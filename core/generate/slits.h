@@ -12,6 +12,9 @@
 
 namespace dune::generate {
 
+/// The height of a triangle over its longest side.
+double widthOf(const std::array<Vec2, 3>& corners);
+
 /// What lies across a slit.
 struct Across {
   std::vector<std::int32_t> cells;  ///< of the slit, from this side to the other

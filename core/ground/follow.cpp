@@ -8,9 +8,9 @@
 namespace dune::ground {
 
 bool isSameStorey(const Standing& standing, const Vec2& q, double found, double known) {
-  const double apart = 0.9 * standing.agent().height;  // storeys are, or one could not be stood on the lower one
+  const double apart = storeysApart(standing.agent());
   if (std::abs(found - known) < apart) return true;
-  for (const double far : {1.5 * tuning::kBeside, standing.world().joinDistance})  // beside a crack, and beside where wider ones meet
+  for (const double far : {tuning::kBesideCrack, standing.world().joinDistance})  // beside a crack, and beside where wider ones meet
     for (const Vec2& aside : {Vec2{far, 0}, Vec2{-far, 0}, Vec2{0, far}, Vec2{0, -far}})
       if (!std::isnan(standing.nearest(q + aside, known, std::abs(found - known) - 0.5 * apart))) return false;
   return true;

@@ -11,6 +11,9 @@ struct Followed {
   std::uint32_t triangle;  ///< that the line ends on
 };
 
+/// How far two storeys are apart at least, metres: on the lower one could not be stood otherwise.
+constexpr double storeysApart(const nav::Agent& agent) { return 0.9 * agent.height; }
+
 /// Whether ground found alone over a place is that of a storey, whose height is known some way off: where it is a storey's height from it,
 /// the place may lie in a crack through which the storey below shows, and then places right beside it show another. O(triangles over it).
 bool isSameStorey(const Standing& standing, const Vec2& q, double found, double known);

@@ -8,43 +8,25 @@
 
 namespace dune::ground {
 
-namespace {
-
-/// Sorted, both ends included; what is nearer than `least` metres to the one before is dropped.
-std::vector<double> apart(std::vector<double> t, double length, double least) {
-  std::sort(t.begin(), t.end());
-  std::vector<double> kept{0};
-  for (const double x : t)
-    if ((x - kept.back()) * length > least) kept.push_back(x);
-  if (kept.size() > 1)
-    kept.back() = 1;
-  else
-    kept.push_back(1);
-  return kept;
-}
-
-}  // namespace
-
 Gap::Gap(const Standing& standing, const Vec2& a, const Vec2& b, const Vec2& here, double join, const Interval& heights)
-    : standing_(standing), a_(a), b_(b), here_(here), join_(join) {
+    : standing_(standing), here_(here), join_(join) {
   const Soup& soup = standing.soup();
-  splits_ = splitParameters(soup, a, b, join, tuning::kLeastEnd, heights);
   soup.along(a, b, join, heights, near_);
   std::erase_if(near_, [&](std::uint32_t i) { return !standing.walkable(soup.triangles()[i]) || soup.triangles()[i].upright; });
   // Between two of them the edges that one crosses on the way are the same.
   const Vec2 along = b - a;
   const double length = glm::length(along);
-  bool more = false;
+  splits_ = splitParameters(soup, a, b, join, tuning::kLeastEnd, heights);
   for (const std::uint32_t i : near_)
     for (const Vec2& q : soup.triangles()[i].q) {
       const double t = glm::dot(q - a, along) / (length * length), depth = glm::dot(a - q, here);
-      if (t > 0 && t < 1 && depth > -tuning::kBeside && depth < join) splits_.push_back(t), more = true;
+      if (t > 0 && t < 1 && depth > -tuning::kBeside && depth < join) splits_.push_back(t);
     }
-  if (more) splits_ = apart(std::move(splits_), length, tuning::kLeastEnd);
+  splits_ = keptApart(std::move(splits_), length, tuning::kLeastEnd);
 }
 
-std::optional<Gap::Ground> Gap::beyond(double t, double y, double reach) const {
-  const Vec2 q = glm::mix(a_, b_, t), far = q - here_ * join_;
+std::optional<Gap::Ground> Gap::beyond(const Vec2& q, double y, double reach) const {
+  const Vec2 far = q - here_ * join_;
   if (const double there = standing_.nearest(far, y, reach); !std::isnan(there)) return Ground{join_, there};
   std::vector<double> crossings{0, 1};
   for (const std::uint32_t i : near_) {

@@ -18,13 +18,13 @@ class Gap {
     double depth;  ///< metres beyond the line
     double y;      ///< metres
   };
-  /// The ground beyond place t of the line that is within `reach` of height y: as far off as the joining distance where there is some, else
-  /// the nearest. Exact: asked between every two edges of triangles that one crosses. O(triangles near the line).
-  std::optional<Ground> beyond(double t, double y, double reach) const;
+  /// The ground beyond a place q on the line that is within `reach` of height y: as far off as the joining distance where there is some,
+  /// else the nearest. Exact: asked between every two edges of triangles that one crosses. O(triangles near the line).
+  std::optional<Ground> beyond(const Vec2& q, double y, double reach) const;
 
  private:
   const Standing& standing_;
-  Vec2 a_, b_, here_;
+  Vec2 here_;
   double join_;
   std::vector<std::uint32_t> near_;
   std::vector<double> splits_;

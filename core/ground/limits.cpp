@@ -345,11 +345,9 @@ class AroundTriangle {
                before = i + 1 < pieces.size() && pieces[i + 1].answer == groundGoesOn;
     return isCrack((pieces[i].to - pieces[i].from) * length, after, before);
   }
-  /// Whether what does not go on is no wider than a gap that is joined: between two parts that do; at an end of the line, a hair only.
-  bool isCrack(double wide, bool after, bool before) const {
-    const double join = standing_.world().joinDistance;
-    return (after || before) && wide <= join;
-  }
+  /// Whether what does not go on is no wider than a gap that is joined: beside a part that does. At an end of the line that is a corner,
+  /// from which the next line has limits of its own, or where gaps meet.
+  bool isCrack(double wide, bool after, bool before) const { return (after || before) && wide <= standing_.world().joinDistance; }
 
   /// Ground stands beside a line, towards `here`, and does not go on beyond it: within the joining distance it may yet.
   void endOrBridge(const Vec3& a, const Vec3& b, const Vec2& here) {
@@ -364,8 +362,9 @@ class AroundTriangle {
     const double own = slack(tuning::kBeside), step = agent_.stepHeight + own;
     const Gap gap(standing_, qa, qb, here, join, heightsThatMatter(a.y, b.y));
     auto joined = [&](double t) {
-      const double from = standing_.nearest(glm::mix(qa, qb, t) + here * tuning::kBeside, glm::mix(a.y, b.y, t), own);
-      return std::isnan(from) || !gap.beyond(t, from, step) ? 0 : 1;
+      const Vec2 q = glm::mix(qa, qb, t);
+      const double from = standing_.nearest(q + here * tuning::kBeside, glm::mix(a.y, b.y, t), own);
+      return std::isnan(from) || !gap.beyond(q, from, step) ? 0 : 1;
     };
     for (const Span& span : spansOf(answersAlong(
                                         gap.splits(), [](double) {}, joined),
@@ -374,7 +373,7 @@ class AroundTriangle {
       if (p == q) continue;
       const auto asked = inner(glm::mix(qa, qb, span.firstAsked), glm::mix(qa, qb, span.lastAsked));
       if (span.joined)
-        bridge(p, q, here, {asked.first, asked.second}, Gap(standing_, asked.first, asked.second, here, join, heightsThatMatter(a.y, b.y)));
+        bridge(p, q, here, {asked.first, asked.second}, gap);
       else
         addSides({LimitKind::end, p, q, 0, 0, ground_.object, 0}, p, q, onLeft, !onLeft);
     }
@@ -474,7 +473,7 @@ class AroundTriangle {
     for (std::size_t i = 0; i < 2; ++i) {
       const double y = ground_.heightAt(ends[i]);
       const double near = standing_.nearest(ends[i] + here * tuning::kBeside, y, step);
-      far[i] = gap.beyond(i == 0 ? inset : 1 - inset, y, step + slack(join));
+      far[i] = gap.beyond(ends[i], y, step + slack(join));
       if (std::isnan(near) || !far[i]) return;
       strip.corner[i] = lift(i == 0 ? a : b, near);
     }

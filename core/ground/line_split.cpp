@@ -29,9 +29,9 @@ double change(double t0, double t1, int a, const std::function<int(double)>& ans
 }  // namespace
 
 std::vector<double> splitParameters(const Soup& soup, const Vec2& a, const Vec2& b, double beside, double least, const Interval& range) {
-  std::vector<double> t{0, 1};
+  std::vector<double> t;
   const double length = glm::distance(a, b);
-  if (length == 0) return t;
+  if (length == 0) return {0, 1};
   const Vec2 normal = leftOf(b - a) / length * beside;
   thread_local std::vector<std::uint32_t> near;
   soup.along(a, b, beside, range, near);
@@ -43,14 +43,15 @@ std::vector<double> splitParameters(const Soup& soup, const Vec2& a, const Vec2&
         if (auto at = crossingParameter(a + normal * s, b + normal * s, c, d); at && *at > 0 && *at < 1) t.push_back(*at);
     }
   }
+  return keptApart(std::move(t), length, least);
+}
+
+std::vector<double> keptApart(std::vector<double> t, double length, double least) {
   std::sort(t.begin(), t.end());
   std::vector<double> apart{0};
   for (const double x : t)
-    if ((x - apart.back()) * length > least) apart.push_back(x);
-  if (apart.size() > 1)
-    apart.back() = 1;
-  else
-    apart.push_back(1);
+    if ((x - apart.back()) * length > least && (1 - x) * length > least) apart.push_back(x);
+  apart.push_back(1);
   return apart;
 }
 
