@@ -29,6 +29,7 @@ const std::vector<Command>& commands() {
       {"compare", "Say what is different between the grounds of two projects", setUpCompare},
       {"crowd", "Let a crowd walk on a mesh and record it", setUpCrowd},
       {"inspect", "Find what is wrong with a mesh, a project or a recorded movement", setUpInspect},
+      {"verify", "Ask the kept routes of a project again and hold them against what is expected", setUpVerify},
       {"convert", "Write a mesh in another format", setUpConvert},
   };
   return kCommands;

@@ -42,6 +42,8 @@ Json answerJson(const nav::NavMesh& mesh, const route::PathAnswer& a, bool withF
          {"sharpestTurn", a.sharpestTurn},
          {"note", a.note}};
   if (!withFaces) j.erase("faces");
+  for (const route::Opening& o : a.openings)
+    j["openings"].push_back({{"from", point(o.from)}, {"to", point(o.to)}, {"length", o.length}, {"sentence", route::wordsOf(o, mesh)}});
   if (std::isfinite(a.narrowest) && !a.points.empty()) j["narrowest"] = {{"width", a.narrowest}, {"at", point(a.narrowestAt)}};
   return j;
 }
@@ -55,9 +57,9 @@ void print(const route::PathAnswer& a) {
 }
 
 /// Places of bodies are of their origins; the ground is looked for at their feet.
-route::PathAnswer ask(const route::Field& field, route::Search& search, const Vec3& from, const Vec3& to) {
+route::PathAnswer ask(const route::Field& field, route::Search& search, const Vec3& from, const Vec3& to, bool openings) {
   const Vec3 feet{0, -field.mesh().agent.originHeight, 0};
-  route::PathAnswer answer = route::findPath(field, search, from + feet, to + feet);
+  route::PathAnswer answer = route::findPath(field, search, from + feet, to + feet, {.openings = openings});
   answer.start.asked = from, answer.goal.asked = to;
   return answer;
 }
@@ -70,7 +72,7 @@ int runPairs(const Flags& flags, const route::Field& field) {
   route::Search search(field);
   bool all = true;
   for (const exchange::Pair& pair : *pairs) {
-    const route::PathAnswer answer = ask(field, search, pair.from, pair.to);
+    const route::PathAnswer answer = ask(field, search, pair.from, pair.to, false);
     all &= answer.status == route::PathStatus::complete;
     if (flags.json)
       printJson(answerJson(field.mesh(), answer, flags.faces), -1);
@@ -95,7 +97,7 @@ int run(const Flags& flags) {
   if (!from) return fail(from.problem());
   if (!to) return fail(to.problem());
   route::Search search(field);
-  const route::PathAnswer answer = ask(field, search, *from, *to);
+  const route::PathAnswer answer = ask(field, search, *from, *to, true);
   if (flags.json)
     printJson(answerJson(content->mesh, answer, true));
   else

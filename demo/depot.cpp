@@ -110,6 +110,27 @@ GlbWriter depotLevel() {
   return writer;
 }
 
+namespace {
+
+/// What the yard is for, as tests of its ground; the way to the canal's end is one of the demo's mistakes.
+project::RoutesSection depotRoutes() {
+  project::RoutesSection section{{{1, "Kilns to store", {50, 0, 8}, {11, 0, 35}},
+                                  {2, "Terrace to dock", {8, 1.8, 6}, {37, 1.2, 39.5}},
+                                  {3, "Gate to annex roof", {57, 0, 42}, {17, 2.8, 35}},
+                                  {4, "Kilns to canal end", {50, 0, 8}, {57, -2.2, 22.5}},
+                                  {5, "Gate to shed", {57, 0, 42}, {50, 0, 39}}}};
+  constexpr int kPorter = 1;
+  for (project::KeptRoute& r : section.routes) r.agent = kPorter, r.folder = "Deliveries";
+  project::KeptRoute &store = section.routes[0], &dock = section.routes[1], &canal = section.routes[3], &shed = section.routes[4];
+  store.expected.touches = {{project::Touch::What::kind, false, "brine"}}, store.expected.mostLength = 75;
+  dock.expected.leastWidth = 0.8;
+  canal.folder = "Rescue", canal.toName = "Canal end";
+  shed.fromName = "South gate";
+  return section;
+}
+
+}  // namespace
+
 project::Project depotProject() {
   project::Project p;
   project::LevelSection level;
@@ -149,11 +170,7 @@ project::Project depotProject() {
                                           {2, nav::LinkKind::drop, {16.4, 2.8, 30.9}, {16.4, 0, 29.7}, true, 1},
                                           {3, nav::LinkKind::climb, {40, -2.2, 20.5}, {40, 0, 19.4}, false, 3},
                                           {4, nav::LinkKind::climb, {34.5, 0, 8.6}, {34.5, 6.5, 8.4}, false, 3}}});
-  p.routes = shared(project::RoutesSection{{{1, "Kilns to store", {50, 0, 8}, {11, 0, 35}},
-                                            {2, "Terrace to dock", {8, 1.8, 6}, {37, 1.2, 39.5}},
-                                            {3, "Gate to annex roof", {57, 0, 42}, {17, 2.8, 35}},
-                                            {4, "Kilns to canal end", {50, 0, 8}, {57, -2.2, 22.5}},
-                                            {5, "Gate to shed", {57, 0, 42}, {50, 0, 39}}}});
+  p.routes = shared(depotRoutes());
   p.cards = shared(project::CardsSection{{{1, {12.85, 0, 32.25}}, {2, {24, 0, 7.45}}, {3, {50, 0, 41.1}}}});
   p.places = shared(project::PlacesSection{{{1, "Kiln yard", {50, 0, 15}},
                                             {2, "Awning lane", {23.7, 2.6, 7.45}},

@@ -47,7 +47,7 @@ bool Following::sees(const nav::Ray& ray, const Vec3& target) const {
 
 /// Where all ground costs the same the straight way is never dearer.
 bool Following::straightIsAsCheap(const Body& b, const nav::Ray& straight) const {
-  if (field_.widestSpacing() == 0) return true;
+  if (field_.isOfOneCost()) return true;
   const nav::Ray first = nav::castRay(mesh_, b.place, plan(b.way.points[b.way.next]), &field_.rules());
   if (!sees(first, b.way.points[b.way.next])) return true;
   const nav::Ray second = nav::castRay(mesh_, first.end, plan(b.way.points[b.way.next + 1]), &field_.rules());

@@ -58,8 +58,8 @@ std::size_t edgeBack(const NavMesh& mesh, FaceId face, std::size_t edge, FaceId 
 
 class Walk {
  public:
-  Walk(const NavMesh& mesh, const Place& from, const Rules* rules)
-      : mesh_(mesh), rules_(rules), face_(from.face), at_(plan(from.position)) {}
+  Walk(const NavMesh& mesh, const Place& from, const Rules* rules, std::vector<Crossing>* crossed = nullptr)
+      : mesh_(mesh), rules_(rules), crossed_(crossed), face_(from.face), at_(plan(from.position)) {}
 
   /// Goes on by d until it is done or meets the border; what is left of d then. `along`: an edge that it goes along.
   Vec2 go(Vec2 d, std::size_t along) {
@@ -110,6 +110,7 @@ class Walk {
   void enter(FaceId next) {
     if (rules_ && mesh_.area[index(next)] != mesh_.area[index(face_)]) cost_ += rules_->of(mesh_, next).entryCost;
     face_ = next;
+    if (crossed_) crossed_->push_back({at_, next});
   }
 
   /// Where the walk stands on an end of an edge of its face, or no farther from it than a line may lie outside the border: the face around
@@ -160,6 +161,7 @@ class Walk {
 
   const NavMesh& mesh_;
   const Rules* rules_;
+  std::vector<Crossing>* crossed_;
   FaceId face_;
   Vec2 at_;
   Vec2 turnedAt_{INFINITY, INFINITY};  // the corner that it looked around last
@@ -169,8 +171,10 @@ class Walk {
 
 }  // namespace
 
-Ray castRay(const NavMesh& mesh, const Place& from, const Vec2& to, const Rules* rules) {
-  Walk walk(mesh, from, rules);
+Ray castRay(const NavMesh& mesh, const Place& from, const Vec2& to, const Rules* rules) { return castRay(mesh, from, to, rules, nullptr); }
+
+Ray castRay(const NavMesh& mesh, const Place& from, const Vec2& to, const Rules* rules, std::vector<Crossing>* crossed) {
+  Walk walk(mesh, from, rules, crossed);
   Vec2 left = walk.go(to - plan(from.position), kNoEdge);
   // The legs of paths lie along borders, and their ends are rounded: a hair on the wrong side is no wall.
   for (int grazes = 0; grazes < kMostSlides && left != Vec2{0}; ++grazes) {

@@ -14,9 +14,16 @@ struct Ray {
   bool reached;     ///< whether it arrived
   double cost = 0;  ///< of its length so far under the rules, entries included; its length without
 };
+/// An edge that a line crosses.
+struct Crossing {
+  Vec2 at;
+  FaceId into;
+};
 /// The straight line from a place towards a plan position; where it runs along the border, up to 0.2 mm outside it count as on it. O(faces
 /// crossed).
 Ray castRay(const NavMesh& mesh, const Place& from, const Vec2& to, const Rules* rules = nullptr);
+/// The same; adds the edges that are crossed to `crossed`.
+Ray castRay(const NavMesh& mesh, const Place& from, const Vec2& to, const Rules* rules, std::vector<Crossing>* crossed);
 
 /// Where a step from a place by `by` metres in plan ends: over the ground, and where it meets the border, what is left of it goes along the
 /// border. Never leaves the mesh nor passes a border, however long it is. O(faces crossed).

@@ -2,19 +2,29 @@
 
 #include <algorithm>
 
+#include "core/base/text.h"
+#include "core/pipeline/opening_cause.h"
+
 namespace dune::pipeline {
 
 namespace {
 
-std::vector<KeptAnswer> askRoutes(const project::Project& project, const Ground& ground, const Answers& before, bool same) {
+std::vector<KeptAnswer> askRoutes(const project::Project& project, const Ground& ground, int kind, const Answers& before, bool same) {
   std::vector<KeptAnswer> answers;
   route::Search search(*ground.field);
+  Explainer explainer;
   for (const project::KeptRoute& r : project.routes->routes) {
-    const auto old = std::ranges::find_if(before.routes, [&](const KeptAnswer& k) {
-      return same && k.id == r.id && k.answer.start.asked == r.from && k.answer.goal.asked == r.to;
-    });
-    answers.push_back(
-        old != before.routes.end() ? *old : KeptAnswer{r.id, route::findPath(*ground.field, search, r.from, r.to, {.bound = false})});
+    if (r.agent != 0 && r.agent != kind) continue;
+    const Ends ends = endsOf(project, *ground.source, r);
+    const auto old = std::ranges::find(before.routes, r.id, &KeptAnswer::id);
+    const bool known = old != before.routes.end() && old->ends == ends;
+    KeptAnswer& now = answers.emplace_back(KeptAnswer{r.id, ends, {}, {}, {}});
+    now.answer =
+        known && same ? old->answer : route::findPath(*ground.field, search, ends.from, ends.to, {.bound = false, .openings = true});
+    if (known && same) now.before = old->before;
+    if (known && !same && !changeOf(old->answer, now.answer).empty()) now.before = old->answer;
+    if (!(known && same) && !now.answer.openings.empty()) now.answer.note += " " + causesOf(explainer, ground, now.answer);
+    now.unmet = unmetOf(r, ends, now.answer, ground.mesh);
   }
   return answers;
 }
@@ -37,13 +47,40 @@ std::vector<CardAnswer> askCards(const project::Project& project, const Ground& 
 
 }  // namespace
 
-Answers ask(const project::Project& project, std::shared_ptr<const Ground> ground, const Answers& before) {
+Answers ask(const project::Project& project, std::shared_ptr<const Ground> ground, int kind, const Answers& before) {
   const bool same = before.ground == ground;
   Answers answers;
-  answers.routes = askRoutes(project, *ground, before, same);
+  answers.routes = askRoutes(project, *ground, kind, before, same);
   answers.cards = askCards(project, *ground, before, same);
-  answers.ground = std::move(ground);
+  answers.ground = std::move(ground), answers.from = project;
   return answers;
+}
+
+std::string changeOf(const route::PathAnswer& before, const route::PathAnswer& now) {
+  constexpr double kLonger = 0.01, kAside = 0.25;  // metres
+  if (before.status != now.status) return text("%s → %s", route::statusName(before.status), route::statusName(now.status));
+  if (now.status == route::PathStatus::none) return {};
+  if (std::abs(before.length - now.length) > kLonger) return text("%.1f m → %.1f m", before.length, now.length);
+  return waysApart(before.points, now.points) > kAside ? "another way of the same length" : "";
+}
+
+std::vector<review::Finding> routeFindings(const project::Project& project, const std::vector<KeptAnswer>& routes) {
+  std::vector<review::Finding> findings;
+  for (const KeptAnswer& kept : routes) {
+    const auto route = std::ranges::find(project.routes->routes, kept.id, &project::KeptRoute::id);
+    if (route == project.routes->routes.end()) continue;
+    for (const Unmet& u : kept.unmet) {
+      review::Finding f;
+      f.code = "route-broken", f.severity = review::Severity::error;
+      f.sentence = "Kept route \"" + route->name + "\": " + u.sentence + ".";
+      f.why = kept.before ? "Since the build before: " + changeOf(*kept.before, kept.answer) + "."
+                          : "The ground, or what is expected, was changed.";
+      f.advice = "looking at the route, then mending the ground or what is expected of it.";
+      f.at = u.at, f.measured = u.measured, f.limit = u.limit;
+      findings.push_back(std::move(f));
+    }
+  }
+  return findings;
 }
 
 }  // namespace dune::pipeline

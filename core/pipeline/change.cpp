@@ -2,8 +2,7 @@
 
 #include <algorithm>
 
-#include "core/base/text.h"
-#include "core/pipeline/explainer.h"
+#include "core/pipeline/answers.h"
 
 namespace dune::pipeline {
 
@@ -36,10 +35,7 @@ void addRoutes(Change& change, const project::RoutesSection& routes) {
   for (const project::KeptRoute& r : routes.routes) {
     const auto then = route::findPath(*change.before->field, before, r.from, r.to, options),
                here = route::findPath(*change.now->field, now, r.from, r.to, options);
-    if (then.status != here.status)
-      change.routes.push_back({r.id, text("%s → %s", route::statusName(then.status), route::statusName(here.status))});
-    else if (std::abs(then.length - here.length) > 0.01 && here.status != route::PathStatus::none)
-      change.routes.push_back({r.id, text("%.1f m → %.1f m", then.length, here.length)});
+    if (std::string words = changeOf(then, here); !words.empty()) change.routes.push_back({r.id, std::move(words)});
   }
 }
 

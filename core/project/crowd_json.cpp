@@ -2,7 +2,8 @@
 #include "core/base/text.h"
 
 #include <array>
-#include <nlohmann/json.hpp>
+
+#include "core/project/json_values.h"
 
 namespace dune::project {
 
@@ -14,24 +15,6 @@ constexpr std::array kStartForms{"area", "line", "ring"};
 constexpr std::array kGoalKinds{"place", "object", "group", "round", "around", "across"};
 constexpr std::array kShapes{"box", "cylinder"};
 constexpr int kMostBodies = 10000;
-
-Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
-Vec3 pointFrom(const Json& j) {
-  if (j.size() != 3) throw std::out_of_range("a point needs three numbers");
-  const Vec3 p{j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()};
-  if (!isFinite(p)) throw std::out_of_range("a point is not finite");
-  return p;
-}
-Json points(const std::vector<Vec3>& places) {
-  Json list = Json::array();
-  for (const Vec3& p : places) list.push_back(point(p));
-  return list;
-}
-std::vector<Vec3> pointsFrom(const Json& j) {
-  std::vector<Vec3> places;
-  for (const Json& p : j) places.push_back(pointFrom(p));
-  return places;
-}
 
 template <class Enum, std::size_t n>
 Enum named(const Json& j, const char* key, const std::array<const char*, n>& names, const char* what) {

@@ -7,6 +7,8 @@
 #include "core/base/file.h"
 #include "core/project/agent_json.h"
 #include "core/project/crowd_json.h"
+#include "core/project/json_values.h"
+#include "core/project/routes_json.h"
 
 namespace dune::project {
 
@@ -16,13 +18,6 @@ using Json = nlohmann::ordered_json;
 using level::Role;
 
 constexpr const char* kFormat = "dune-step project";
-
-Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
-
-Vec3 pointFrom(const Json& j) {
-  if (j.size() != 3) throw std::out_of_range("a point needs three numbers");
-  return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()};
-}
 
 /// Outlines are stored as [x, z], as people read them.
 Json outlineJson(const Polygon& outline) {
@@ -184,19 +179,6 @@ LinksSection linksFrom(const Json& j) {
         {l.at("id").get<int>(), *kind, pointFrom(l.at("from")), pointFrom(l.at("to")), l.value("oneWay", false), l.value("cost", 0.0)});
     if (!(s.links.back().cost >= 0)) throw std::out_of_range("the cost of a link is below zero");
   }
-  return s;
-}
-
-Json routesJson(const RoutesSection& s) {
-  Json list = Json::array();
-  for (const KeptRoute& r : s.routes) list.push_back({{"id", r.id}, {"name", r.name}, {"from", point(r.from)}, {"to", point(r.to)}});
-  return list;
-}
-
-RoutesSection routesFrom(const Json& j) {
-  RoutesSection s;
-  for (const Json& r : j)
-    s.routes.push_back({r.at("id").get<int>(), r.value("name", std::string()), pointFrom(r.at("from")), pointFrom(r.at("to"))});
   return s;
 }
 

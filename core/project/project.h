@@ -17,6 +17,7 @@
 #include "core/links/attach.h"
 #include "core/nav/agent.h"
 #include "core/project/crowd.h"
+#include "core/project/routes.h"
 
 namespace dune::project {
 
@@ -98,19 +99,6 @@ struct NamedPlace {
 struct PlacesSection {
   std::vector<NamedPlace> places;
   bool operator==(const PlacesSection&) const = default;
-};
-
-/// A route that is asked again after every build.
-struct KeptRoute {
-  int id = 0;
-  std::string name;
-  Vec3 from{}, to{};
-  bool operator==(const KeptRoute&) const = default;
-};
-
-struct RoutesSection {
-  std::vector<KeptRoute> routes;
-  bool operator==(const RoutesSection&) const = default;
 };
 
 struct Project {

@@ -18,6 +18,7 @@ constexpr std::array kKinds{
     FindingKind{"small-islands", "Small islands", Part::mesh, "A least size for islands, or seeds so that they go."},
     FindingKind{"broken-link", "Broken links", Part::links, "Moving its ends on to walkable ground."},
     FindingKind{"link-beyond", "Links not for the agent", Part::links, "Letting the agent jump or drop further."},
+    FindingKind{"route-broken", "Routes that do not hold", Part::routes, "Mending the ground, or what is expected of the route."},
     FindingKind{"too-few-places", "Too little room at a start", Part::movement, "A smaller group, or a start with more room."},
     FindingKind{"wider-than-mesh", "Wider than the mesh", Part::movement, "A kind of agent of that radius for the group."},
     FindingKind{"faster-than-agent", "Faster than the agent", Part::movement, "A lower speed, or a faster kind of agent."},

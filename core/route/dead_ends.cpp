@@ -1,6 +1,7 @@
 #include "core/route/dead_ends.h"
 
 #include <algorithm>
+#include <limits>
 
 namespace dune::route {
 
@@ -15,7 +16,7 @@ constexpr std::uint32_t kNone = 0xffffffffu;
 /// The faces that an edge or a link joins with each face, links both ways.
 class Neighbours {
  public:
-  Neighbours(const Layout& layout, const nav::Rules& rules) : layout_(layout), mesh_(layout.mesh()), rules_(rules) {
+  Neighbours(const Adjacency& layout, const nav::Rules& rules) : layout_(layout), mesh_(layout.mesh()), rules_(rules) {
     for (std::uint32_t i = 0; i < mesh_.links.size(); ++i) {
       const nav::Link& link = mesh_.links[i];
       if (!rules.allows(link)) continue;
@@ -50,7 +51,7 @@ class Neighbours {
     FaceId at, to;
     std::uint32_t link;
   };
-  const Layout& layout_;
+  const Adjacency& layout_;
   const nav::NavMesh& mesh_;
   const nav::Rules& rules_;
   std::vector<End> ends_;
@@ -59,8 +60,11 @@ class Neighbours {
 /// A search in depth, written without recursion: levels have a million faces.
 class Bridges {
  public:
-  Bridges(const Layout& layout, const nav::Rules& rules)
-      : neighbours_(layout, rules), reached_(layout.mesh().faceCount(), kNone), low_(reached_.size(), 0) {}
+  Bridges(const Adjacency& layout, const nav::Rules& rules)
+      : neighbours_(layout, rules),
+        corners_(layout.mesh().corners.size()),
+        reached_(layout.mesh().faceCount(), kNone),
+        low_(reached_.size(), 0) {}
 
   void from(FaceId root) {
     enter(root, 0);
@@ -82,7 +86,7 @@ class Bridges {
   /// were reached from it.
   struct Step {
     FaceId face, before;
-    bool bridge;
+    bool bridge, byLink;
     std::uint32_t size;
   };
   std::vector<Step>& order() { return order_; }
@@ -94,7 +98,7 @@ class Bridges {
   };
   void enter(FaceId f, std::size_t by) {
     low_[index(f)] = reached_[index(f)] = static_cast<std::uint32_t>(order_.size());
-    order_.push_back({f, stack_.empty() ? kNoFace : stack_.back().face, stack_.empty(), 0});
+    order_.push_back({f, stack_.empty() ? kNoFace : stack_.back().face, stack_.empty(), by >= corners_, 0});
     stack_.push_back({f, 0, by});
   }
   void leave() {
@@ -109,18 +113,63 @@ class Bridges {
   }
 
   Neighbours neighbours_;
+  std::size_t corners_;
   std::vector<std::uint32_t> reached_, low_;
   std::vector<Step> order_;
   std::vector<Frame> stack_;
 };
 
+/// The least cost of ground on the two sides of the edges that alone join what lies there.
+class LeastCosts {
+ public:
+  LeastCosts(const std::vector<Bridges::Step>& order, const nav::NavMesh& mesh, const nav::Rules& rules)
+      : order_(order), within_(order.size(), kMost), before_(order.size() + 1, kMost), from_(order.size() + 1, kMost) {
+    std::vector<std::uint32_t> at(mesh.faceCount(), kNone);
+    for (std::uint32_t i = 0; i < order.size(); ++i) at[index(order[i].face)] = i;
+    for (std::size_t i = 0; i < order.size(); ++i)
+      before_[i + 1] = std::min(isFirst(i) ? kMost : before_[i], rules.of(mesh, order[i].face).cost);
+    for (std::size_t i = order.size(); i-- > 0;) {
+      const double cost = rules.of(mesh, order[i].face).cost;
+      from_[i] = std::min(cost, isFirst(i + 1) ? kMost : from_[i + 1]);
+      within_[i] = std::min(within_[i], cost);
+      if (isFirst(i)) continue;
+      double& parent = within_[at[index(order[i].before)]];
+      parent = std::min(parent, within_[i]);
+    }
+  }
+  /// Of all that was reached from a step on.
+  double within(std::size_t i) const { return within_[i]; }
+  /// Of all else that hangs together with it.
+  double beside(std::size_t i) const {
+    const std::size_t after = i + order_[i].size;
+    return std::min(before_[i], isFirst(after) ? kMost : from_[after]);
+  }
+
+ private:
+  static constexpr double kMost = std::numeric_limits<double>::infinity();
+  bool isFirst(std::size_t i) const { return i >= order_.size() || order_[i].before == kNoFace; }
+  const std::vector<Bridges::Step>& order_;
+  std::vector<double> within_, before_, from_;
+};
+
+/// Along an edge to cheaper ground it may pay to go in and come back over the same edge: such an edge counts as more than one.
+void keepWhereCheaper(std::vector<Bridges::Step>& order, const nav::NavMesh& mesh, const nav::Rules& rules) {
+  const LeastCosts least(order, mesh, rules);
+  for (std::size_t i = 0; i < order.size(); ++i) {
+    Bridges::Step& step = order[i];
+    if (!step.bridge || step.byLink || step.before == kNoFace) continue;
+    step.bridge = rules.of(mesh, step.before).cost <= least.within(i) && rules.of(mesh, step.face).cost <= least.beside(i);
+  }
+}
+
 }  // namespace
 
-DeadEnds::DeadEnds(const Layout& layout, const nav::Rules& rules) : part_(layout.mesh().faceCount(), kNone) {
+DeadEnds::DeadEnds(const Adjacency& layout, const nav::Rules& rules) : part_(layout.mesh().faceCount(), kNone) {
   Bridges bridges(layout, rules);
   for (std::uint32_t f = 0; f < part_.size(); ++f)
     if (rules.passable(layout.mesh(), FaceId{f}) && !bridges.reached(FaceId{f})) bridges.from(FaceId{f});
-  const auto& order = bridges.order();
+  auto& order = bridges.order();
+  keepWhereCheaper(order, layout.mesh(), rules);
   std::uint32_t parts = 0;
   std::vector<std::uint32_t> before(order.size() + 1, 0);  // parts that begin before each step
   for (std::size_t i = 0; i < order.size(); ++i) before[i + 1] = before[i] + order[i].bridge;

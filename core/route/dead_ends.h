@@ -3,7 +3,8 @@
 //
 // The graph of faces falls into parts that no single edge parts (Tarjan, "A note on finding the bridges of a graph", Inf. Proc. Letters
 // 1974); the edges between them form trees. A way goes along the tree from the part of its start to that of its goal and enters no other
-// part: into a part beside it, it would have to come back over the very same edge.
+// part: into a part beside it, it would have to come back over the very same edge. That pays only where ground in there is cheaper than the
+// ground before the edge, and such edges do not part.
 
 #include <cstdint>
 #include <vector>
@@ -17,7 +18,7 @@ class DeadEnds {
  public:
   DeadEnds() = default;
   /// Of the ground and the links that the rules allow. O(corners + links).
-  DeadEnds(const Layout& layout, const nav::Rules& rules);
+  DeadEnds(const Adjacency& layout, const nav::Rules& rules);
 
   /// Whether a way to a goal may go from a face over an edge or a link to another; all three must be allowed ground. O(1).
   bool leadsTo(nav::FaceId from, nav::FaceId to, nav::FaceId goal) const {

@@ -4,13 +4,7 @@ namespace dune::route {
 
 using nav::FaceId;
 
-Layout::Layout(const nav::NavMesh& mesh) : mesh_(mesh), locator_(mesh), border_(mesh.vertices.size(), 0) {
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
-    const auto across = mesh.acrossOf(FaceId{f});
-    const auto corners = mesh.cornersOf(FaceId{f});
-    for (std::size_t i = 0; i < across.size(); ++i)
-      if (across[i] == nav::kNoFace) border_[corners[i]] = border_[corners[(i + 1) % corners.size()]] = 1;
-  }
+Adjacency::Adjacency(const nav::NavMesh& mesh) : mesh_(mesh) {
   pairEdges();
   linkStart_.assign(mesh.faceCount() + 1, 0);
   auto eachEnd = [&](auto&& visit) {
@@ -26,7 +20,7 @@ Layout::Layout(const nav::NavMesh& mesh) : mesh_(mesh), locator_(mesh), border_(
   eachEnd([&](FaceId f, LinkEnd end) { links_[next[index(f)]++] = end; });
 }
 
-void Layout::pairEdges() {
+void Adjacency::pairEdges() {
   beyond_.assign(mesh_.corners.size(), 0);
   for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
     const auto across = mesh_.acrossOf(FaceId{f});

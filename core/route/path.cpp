@@ -151,6 +151,13 @@ std::string whyUnreachable(const Field& field, const Place& start, const Place& 
   return "Partial: forbidden ground lies all across the way to the goal.";
 }
 
+std::string openingNote(const std::vector<Opening>& openings, const nav::NavMesh& mesh) {
+  std::string note;
+  for (const Opening& o : openings)
+    note += (note.empty() ? " In between: " : ", then ") + wordsOf(o, mesh) + text(" at %.1f, %.1f, %.1f", o.from.x, o.from.y, o.from.z);
+  return note + ".";
+}
+
 PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, const Place& start, const Vec3& to,
                       const PathOptions& options) {
   PathAnswer answer;
@@ -172,6 +179,8 @@ PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, cons
   answer.status = reachable ? PathStatus::complete : PathStatus::partial;
   if (!reachable) {
     answer.note += whyUnreachable(field, start, goal, options.reach);
+    if (options.openings && goal.valid()) answer.openings = openingsBetween(field, start, goal);
+    if (!answer.openings.empty()) answer.note += openingNote(answer.openings, field.mesh());
     goal = nearestReachable(field, field.reachable(start.face), to);
   }
   const std::vector<WayPoint> way = search.find(start, goal);

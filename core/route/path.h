@@ -2,6 +2,7 @@
 // Path queries as people ask them: from here to there, wherever exactly "here" is, with what the answer costs and why.
 
 #include "core/nav/sight.h"
+#include "core/route/opening.h"
 #include "core/route/search.h"
 
 namespace dune::route {
@@ -40,12 +41,14 @@ struct PathAnswer {
   std::vector<AreaShare> shares;  ///< by area, only those used
   double linkCost = 0;            ///< cost of the links, their flights included
   std::string note;               ///< what was moved, or why the goal is not reached; may be empty
+  std::vector<Opening> openings;  ///< of a partial path to a goal on ground: the smallest change that opens the way, where one was found
 };
 
 struct PathOptions {
-  double reach = 2;    ///< how far from ground start and goal may be, metres
-  bool bound = true;   ///< work out optimalityBound
-  bool widths = true;  ///< work out narrowest
+  double reach = 2;       ///< how far from ground start and goal may be, metres
+  bool bound = true;      ///< work out optimalityBound
+  bool widths = true;     ///< work out narrowest
+  bool openings = false;  ///< work out openings: O(mesh) where there is no way
 };
 
 /// The cheapest path. Never fails: a missing start gives status none, an unreachable goal the way to the reachable place nearest it.

@@ -8,6 +8,7 @@
 #include <limits>
 
 #include "core/base/plan_geometry.h"
+#include "core/route/trace_way.h"
 
 namespace dune::route {
 
@@ -33,9 +34,10 @@ bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame &&
 
 }  // namespace
 
-std::vector<WayPoint> Search::find(const Place& start, const Place& goal) {
+std::vector<WayPoint> Search::find(const Place& from, const Place& to) {
   lowerBound_ = std::numeric_limits<double>::infinity();
   reachedBound_ = false, shown_ = 0, made_ = 0;
+  const Place start = ground_.simple().at(field_.mesh(), from), goal = ground_.simple().at(field_.mesh(), to);
   Outcome outcome = run(start, goal, 1);
   if (outcome == Outcome::full) {
     reachedBound_ = true;
@@ -43,18 +45,18 @@ std::vector<WayPoint> Search::find(const Place& start, const Place& goal) {
     outcome = run(start, goal, kEager);
   }
   if (outcome != Outcome::found) return {};
-  std::vector<WayPoint> way = unwind(found_, start, goal);
+  const std::vector<WayStep> way = settleWay(stepsTo(found_, start, goal), ground_.widestSpacing());
   boundFrom(way);
-  return way;
+  return traceWay(field_, way, from, to);
 }
 
 /// The search is exact in plan, and no way is shorter in space than in plan; only crossings between areas are rounded.
-void Search::boundFrom(const std::vector<WayPoint>& way) {
+void Search::boundFrom(const std::vector<WayStep>& way) {
   double slack = 0;
   for (std::size_t i = 1; i < way.size(); ++i)
-    if (way[i - 1].link < 0 && field_.differ(way[i].face, way[i - 1].face))
-      slack += field_.widestSpacing() / 2 * (perMetre(way[i].face) + perMetre(way[i - 1].face));
-  slack += 2 * field_.widestSpacing() / 2 * (field_.mostCost() + 1);  // two crossings more; nothing where areas never meet
+    if (way[i - 1].link < 0 && ground_.differ(way[i].face, way[i - 1].face))
+      slack += ground_.widestSpacing() / 2 * (perMetre(way[i].face) + perMetre(way[i - 1].face));
+  slack += 2 * ground_.widestSpacing() / 2 * (ground_.mostCost() + 1);  // two crossings more; nothing where areas never meet
   const Vec2 from = plan(way.front().at);
   const double straight = leastCost(from, glm::distance(from, plan(way.back().at)));
   lowerBound_ = std::max(straight, (reachedBound_ ? shown_ : nodes_[static_cast<std::size_t>(found_)].g) - slack);
@@ -78,9 +80,9 @@ void Search::clear() {
     std::ranges::fill(knownIn_, 0), std::ranges::fill(bestAtPoint_, Best{}), std::ranges::fill(bestAtLink_, Best{});
     generation_ = 1;
   }
-  const auto& mesh = field_.mesh();
-  known_.resize(mesh.vertices.size()), knownIn_.resize(mesh.vertices.size());
-  bestAtPoint_.resize(field_.allPoints());
+  const auto& mesh = ground_.mesh();
+  known_.resize(ground_.spotCount()), knownIn_.resize(ground_.spotCount());
+  bestAtPoint_.resize(ground_.allPoints());
   bestAtLink_.resize(mesh.links.size() * 2);
   const std::size_t one = sizeof(Node) + sizeof(heap_[0]) + sizeof(free_[0]), tables = this->tables();
   most_ = std::max(kLeastNodes, (memory_ > tables ? memory_ - tables : 0) / one);
@@ -88,9 +90,9 @@ void Search::clear() {
 
 Search::Outcome Search::run(const Place& start, const Place& goal, double eagerness) {
   goal_ = goal, eagerness_ = eagerness;
-  goalToCheap_ = field_.toCheap(plan(goal.position));
+  goalToCheap_ = ground_.toCheap(plan(goal.position));
   clear();
-  if (!start.valid() || !goal.valid() || !field_.passable(start.face) || !field_.passable(goal.face)) return Outcome::nothing;
+  if (!start.valid() || !goal.valid()) return Outcome::nothing;
   begin(plan(start.position), start.face, 0, -1, -1);
   while (!heap_.empty()) {
     if (nodes_.size() >= most_ && free_.empty()) return Outcome::full;
@@ -155,10 +157,11 @@ void Search::release(std::int32_t n) {
   }
 }
 
-Search::Known& Search::known(std::uint32_t vertex) {
-  Known& k = known_[vertex];
-  if (knownIn_[vertex] != generation_) {
-    knownIn_[vertex] = generation_;
+Search::Known& Search::known(std::uint32_t corner) {
+  const std::uint32_t spot = ground_.spot(corner);
+  Known& k = known_[spot];
+  if (knownIn_[spot] != generation_) {
+    knownIn_[spot] = generation_;
     k = {std::numeric_limits<double>::infinity(), std::numeric_limits<double>::infinity()};
   }
   return k;
@@ -168,15 +171,16 @@ Search::Known& Search::known(std::uint32_t vertex) {
 /// compare them at the far end of the view.
 bool Search::isBeaten(const Node& view) {
   constexpr double kMore = 1e-7;
-  const auto& mesh = field_.mesh();
+  const auto& mesh = ground_.mesh();
   const auto corners = mesh.cornersOf(view.face);
   const double cost = perMetre(view.face), left = view.g + cost * glm::distance(view.root, view.left),
                right = view.g + cost * glm::distance(view.root, view.right);
-  const std::uint32_t leftVertex = corners[view.edge], rightVertex = corners[view.edge + 1 == corners.size() ? 0 : view.edge + 1];
+  const std::size_t leftCorner = view.edge, rightCorner = view.edge + 1 == corners.size() ? 0 : view.edge + 1;
+  const std::uint32_t leftVertex = corners[leftCorner], rightVertex = corners[rightCorner], first = mesh.start[index(view.face)];
   const Vec2 leftEnd = plan(mesh.vertices[leftVertex]), rightEnd = plan(mesh.vertices[rightVertex]);
-  Known &atLeft = known(leftVertex), &atRight = known(rightVertex);
-  if (left < atLeft.atMost && same(leftEnd, view.left) && field_.whole(leftVertex)) atLeft.atMost = left;
-  if (right < atRight.atMost && same(rightEnd, view.right) && field_.whole(rightVertex)) atRight.atMost = right;
+  Known &atLeft = known(first + static_cast<std::uint32_t>(leftCorner)), &atRight = known(first + static_cast<std::uint32_t>(rightCorner));
+  if (left < atLeft.atMost && same(leftEnd, view.left) && ground_.whole(leftVertex)) atLeft.atMost = left;
+  if (right < atRight.atMost && same(rightEnd, view.right) && ground_.whole(rightVertex)) atRight.atMost = right;
   // How far it is along the edge is asked only where it may matter: it is at least nothing.
   return (right > atLeft.atMost + kMore && right > atLeft.atMost + cost * glm::distance(leftEnd, view.right) + kMore) ||
          (left > atRight.atMost + kMore && left > atRight.atMost + cost * glm::distance(rightEnd, view.left) + kMore);
@@ -194,7 +198,7 @@ void Search::push(const Node& node, double f) {
 void Search::pushAhead(const Node& node) { push(node, node.g + eagerness_ * ahead(node.root, node.left, node.right)); }
 
 void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward) {
-  const auto& mesh = field_.mesh();
+  const auto& mesh = ground_.mesh();
   const Node start{root, root, root, g, parent, face, kStart, link, kStart, false, forward};
   for (std::size_t c = 0; c < mesh.cornerCount(face); ++c)
     if (same(plan(mesh.cornerAt(face, c)), root)) return beginAround(start, c);
@@ -204,7 +208,7 @@ void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent,
 /// A start at a corner sees the faces around it. Each gets a start of its own that does not look over the edges at the corner: going from
 /// face to face over these would lead around an inner corner for ever, for it never costs anything.
 void Search::beginAround(const Node& first, std::size_t corner) {
-  const auto& mesh = field_.mesh();
+  const auto& mesh = ground_.mesh();
   const FaceId face = first.face;
   const std::uint32_t vertex = mesh.cornersOf(face)[corner];
   Node node = first;
@@ -220,7 +224,7 @@ void Search::beginAround(const Node& first, std::size_t corner) {
       const std::size_t edge = left ? (c + corners.size() - 1) % corners.size() : c;
       const FaceId next = mesh.acrossOf(at)[edge];
       if (next == face) return;  // all around
-      if (next == kNoFace || !field_.passable(next) || meets(at, edge)) break;
+      if (next == kNoFace || meets(at, edge)) break;
       start(next), at = next;
     }
   }
@@ -232,8 +236,8 @@ double Search::ahead(const Vec2& root, const Vec2& left, const Vec2& right) cons
   const Vec2 edge = left - right;
   const double length2 = glm::dot(edge, edge);
   if (length2 > 0) {
-    const double sideGoal = cross(edge, goal - right), sideRoot = cross(edge, root - right);
-    if (sideGoal * sideRoot > 0) goal -= leftOf(edge) * (2 * sideGoal / length2);  // behind the edge: mirrored
+    // The root is on the left of the edge from right to left, or on it; a goal there is behind the edge, and mirrored.
+    if (const double side = cross(edge, goal - right); side > 0) goal -= leftOf(edge) * (2 * side / length2);
   }
   double distance;
   if (cross(left - root, goal - root) > 0 && !same(left, root))
@@ -248,8 +252,8 @@ double Search::ahead(const Vec2& root, const Vec2& left, const Vec2& right) cons
 /// Of any way to the goal of this length at least. What is saved is saved on cheap ground: one has to get there, and from there to the
 /// goal.
 double Search::leastCost(const Vec2& from, double distance) const {
-  const double least = field_.leastCostOver(distance);
-  return least < distance ? std::max(least, std::min(distance, field_.toCheap(from) + goalToCheap_)) : distance;
+  const double least = ground_.leastCostOver(distance);
+  return least < distance ? std::max(least, std::min(distance, ground_.toCheap(from) + goalToCheap_)) : distance;
 }
 
 /// Cost from the root to a point of the node's face, through the interval; `bend` is where the way bends, the root when nowhere.
@@ -274,8 +278,8 @@ bool Search::better(std::vector<Best>& best, std::size_t key, double g) {
 
 /// Whether a way to a bend is worth following: also when it is only as good as the best so far, because it may see other parts of the
 /// ground.
-bool Search::betterBend(std::uint32_t vertex, double g) {
-  Known& k = known(vertex);
+bool Search::betterBend(FaceId face, std::size_t corner, double g) {
+  Known& k = known(ground_.mesh().start[index(face)] + static_cast<std::uint32_t>(corner));
   if (g > k.bend + kSame) return false;
   k.bend = std::min(g, k.bend);
   return true;
@@ -284,7 +288,7 @@ bool Search::betterBend(std::uint32_t vertex, double g) {
 void Search::expand(std::int32_t n, bool isOld) {
   const Node node = nodes_[static_cast<std::size_t>(n)];
   if (isOld && node.edge != kStart && isBeaten(node)) return;  // by what was learnt since
-  if (node.face == goal_.face || !field_.linksFrom(node.face).empty()) reachPoints(n);
+  if (node.face == goal_.face || !ground_.linksFrom(node.face).empty()) reachPoints(n);
   if (node.edge == kStart)
     lookAround(n, node);
   else
@@ -293,7 +297,7 @@ void Search::expand(std::int32_t n, bool isOld) {
 
 /// From a fresh start over every edge of its face.
 void Search::lookAround(std::int32_t n, const Node& node) {
-  const auto& mesh = field_.mesh();
+  const auto& mesh = ground_.mesh();
   const std::size_t count = mesh.cornerCount(node.face);
   for (std::size_t e = 0; e < count; ++e) {
     if (!mayGo(node.face, mesh.acrossOf(node.face)[e])) continue;
@@ -308,18 +312,19 @@ void Search::lookAround(std::int32_t n, const Node& node) {
 
 /// From a root through an interval over the other edges of the face behind it.
 void Search::lookThrough(std::int32_t n, const Node& node) {
-  const auto& mesh = field_.mesh();
+  const auto& mesh = ground_.mesh();
   const auto corners = mesh.cornersOf(node.face);
   const auto across = mesh.acrossOf(node.face);
   const std::size_t count = corners.size();
   const auto after = [count](std::size_t e) { return e + 1 == count ? 0 : e + 1; };
   const double cost = perMetre(node.face);
   const std::uint32_t leftVertex = corners[node.edge], rightVertex = corners[after(node.edge)];
-  const bool bendLeft = field_.bends(leftVertex) && same(plan(mesh.vertices[leftVertex]), node.left);
-  const bool bendRight = field_.bends(rightVertex) && same(plan(mesh.vertices[rightVertex]), node.right);
+  const bool bendLeft = ground_.bends(leftVertex) && same(plan(mesh.vertices[leftVertex]), node.left);
+  const bool bendRight = ground_.bends(rightVertex) && same(plan(mesh.vertices[rightVertex]), node.right);
   const double gLeft = bendLeft ? node.g + cost * glm::distance(node.root, node.left) : 0,
                gRight = bendRight ? node.g + cost * glm::distance(node.root, node.right) : 0;
-  const bool goLeft = bendLeft && betterBend(leftVertex, gLeft), goRight = bendRight && betterBend(rightVertex, gRight);
+  const bool goLeft = bendLeft && betterBend(node.face, node.edge, gLeft),
+             goRight = bendRight && betterBend(node.face, after(node.edge), gRight);
   const Vec2 right = node.right - node.root, left = node.left - node.root;
   for (std::size_t e = after(node.edge); e != node.edge; e = after(e)) {
     if (!mayGo(node.face, across[e])) continue;
@@ -345,31 +350,26 @@ void Search::reachPoints(std::int32_t n) {
     const double g = arrive(plan(goal_.position), &bend);
     push({bend, bend, bend, g, n, node.face, kStart, -1, kStart, true}, g);
   }
-  for (const Field::LinkEnd end : field_.linksFrom(node.face)) {
-    const nav::Link& link = field_.mesh().links[end.link];
+  for (const SearchGround::LinkEnd end : ground_.linksFrom(node.face)) {
+    const nav::Link& link = ground_.mesh().links[end.link];
     const FaceId to = end.forward ? link.toFace : link.fromFace;
-    if (!field_.usable(link) || !mayGo(node.face, to)) continue;
+    if (!ground_.usable(link) || !mayGo(node.face, to)) continue;
     const Vec3 &foot = end.forward ? link.from : link.to, &landing = end.forward ? link.to : link.from;
-    const double g = arrive(plan(foot), &bend) + field_.costOf(link) + field_.entryCost(node.face, to);
+    const double g = arrive(plan(foot), &bend) + ground_.costOf(link) + ground_.entryCost(node.face, to);
     if (!better(bestAtLink_, end.link * 2 + (end.forward ? 0u : 1u), g)) continue;
-    std::int32_t parent = n;
-    if (bend != node.root) {
-      parent = add({bend, bend, bend, node.g, n, node.face, kStart, -1, kStart, false});
-      nodes_[static_cast<std::size_t>(parent)].open = false;
-    }
-    begin(plan(landing), to, g, parent, static_cast<std::int32_t>(end.link), end.forward);
+    begin(plan(landing), to, g, bentAt(n, bend, node.g), static_cast<std::int32_t>(end.link), end.forward);
   }
 }
 
 /// The number, in the face beyond, of the edge it shares with this face.
 std::uint32_t Search::edgeBack(FaceId face, std::size_t edge) const {
-  return field_.layout()->edgeBeyond(field_.mesh().start[index(face)] + static_cast<std::uint32_t>(edge));
+  return ground_.edgeBeyond(ground_.mesh().start[index(face)] + static_cast<std::uint32_t>(edge));
 }
 
 /// Goes out of the node's face through an edge to where it may go, seen from `root`, between right and left.
 void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left) {
   const Node& node = nodes_[static_cast<std::size_t>(n)];
-  const FaceId to = field_.mesh().acrossOf(node.face)[edge];
+  const FaceId to = ground_.mesh().acrossOf(node.face)[edge];
   if (const Vec2 view = left - right; glm::dot(view, view) < kLeast * kLeast) return;
   if (meets(node.face, edge)) {
     crossInto(n, edge, to, root, g, right, left);
@@ -385,18 +385,29 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
   // such an edge to and fro would never end.
   const bool rightIsNear = glm::distance(root, right) < glm::distance(root, left);
   const Vec2 near = rightIsNear ? right : left;
-  const auto corners = field_.mesh().cornersOf(node.face);
-  const std::uint32_t vertex = corners[rightIsNear ? edge : (edge + 1) % corners.size()];
+  const auto corners = ground_.mesh().cornersOf(node.face);
+  const std::size_t corner = rightIsNear ? edge : (edge + 1) % corners.size();
   const double there = g + glm::distance(root, near) * perMetre(node.face);
-  if (!same(plan(field_.mesh().vertices[vertex]), near) || !field_.bends(vertex) || !betterBend(vertex, there)) return;
-  pushAhead({near, left, right, there, n, to, back, -1, kStart, false});
+  if (!same(plan(ground_.mesh().vertices[corners[corner]]), near) || !ground_.bends(corners[corner]) ||
+      !betterBend(node.face, corner, there))
+    return;
+  pushAhead({near, left, right, there, bentAt(n, root, g), to, back, -1, kStart, false});
+}
+
+/// The node to come from after a bend at `root`, an end of the node's interval or its own root.
+std::int32_t Search::bentAt(std::int32_t n, const Vec2& root, double g) {
+  const Node& node = nodes_[static_cast<std::size_t>(n)];
+  if (root == node.root) return n;
+  const std::int32_t bend = add({root, root, root, g, n, node.face, kStart, -1, kStart, false});
+  nodes_[static_cast<std::size_t>(bend)].open = false;
+  return bend;
 }
 
 /// Into an area of another kind: a new start at each point of the edge that is seen.
 void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& root, double g, const Vec2& right, const Vec2& left) {
   const Node node = nodes_[static_cast<std::size_t>(n)];
-  const auto& mesh = field_.mesh();
-  const std::uint32_t corner = mesh.start[index(node.face)] + static_cast<std::uint32_t>(edge), count = field_.pointCount(corner);
+  const auto& mesh = ground_.mesh();
+  const std::uint32_t corner = mesh.start[index(node.face)] + static_cast<std::uint32_t>(edge), count = ground_.pointCount(corner);
   const Vec2 a = plan(mesh.cornerAt(node.face, edge)), b = plan(mesh.cornerAt(node.face, (edge + 1) % mesh.cornerCount(node.face)));
   const double length = glm::distance(a, b), spacing = length / (count - 1);
   const std::uint32_t back = edgeBack(node.face, edge);
@@ -404,12 +415,9 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
   std::int32_t parent = n;
   auto startAt = [&](std::uint32_t i, double along) {
     const Vec2 p = glm::mix(a, b, along / length);
-    const double total = g + cost * glm::distance(root, p) + field_.entryCost(node.face, to);
-    if (!better(bestAtPoint_, field_.firstPoint(corner) + i, total)) return;
-    if (root != node.root && parent == n) {  // the way bends at the end of the interval first
-      parent = add({root, root, root, g, n, node.face, kStart, -1, kStart, false});
-      nodes_[static_cast<std::size_t>(parent)].open = false;
-    }
+    const double total = g + cost * glm::distance(root, p) + ground_.entryCost(node.face, to);
+    if (!better(bestAtPoint_, ground_.firstPoint(corner) + i, total)) return;
+    if (parent == n) parent = bentAt(n, root, g);
     pushAhead({p, p, p, total, parent, to, kStart, -1, back, false});
   };
   bool any = false;
@@ -419,114 +427,52 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
     startAt(static_cast<std::uint32_t>(std::lround((from + until) / 2 / spacing)), (from + until) / 2);  // a narrow view between two points
 }
 
-std::vector<Search::Item> Search::itemsOf(std::int32_t last, const Place& start, const Place& goal) const {
+/// The steps of the way to a last node.
+std::vector<WayStep> Search::stepsTo(std::int32_t last, const Place& start, const Place& goal) const {
   std::vector<const Node*> chain;
   for (std::int32_t n = last; n >= 0; n = nodes_[static_cast<std::size_t>(n)].parent) chain.push_back(&nodes_[static_cast<std::size_t>(n)]);
   std::reverse(chain.begin(), chain.end());
-  const auto& mesh = field_.mesh();
-  std::vector<Item> items{{{start.position, start.face, -1}}};
+  const auto& mesh = ground_.mesh();
+  std::vector<WayStep> steps{{.at = start.position, .face = start.face}};
   Vec2 at = plan(start.position);
-  auto bendAt = [&](const Vec2& p, FaceId face) {
+  const auto bendAt = [&](const Vec2& p, FaceId face) {
     if (same(p, at)) {
-      items.back().point.face = face;
+      steps.back().face = face;
       return;
     }
-    items.push_back({{lift(p, nav::heightOn(mesh, face, p)), face, -1}});
+    steps.push_back({.at = lift(p, 0), .face = face});
     at = p;
+  };
+  const auto ends = [&](WayStep& step, FaceId face, std::size_t edge) {
+    step.left = plan(mesh.cornerAt(face, edge)), step.right = plan(mesh.cornerAt(face, (edge + 1) % mesh.cornerCount(face)));
   };
   for (std::size_t i = 1; i < chain.size(); ++i) {
     const Node& node = *chain[i];
     if (node.link >= 0) {
       const nav::Link& link = mesh.links[static_cast<std::size_t>(node.link)];
-      const bool forward = node.forward;
-      items.push_back({{forward ? link.from : link.to, forward ? link.fromFace : link.toFace, node.link}});
-      items.push_back({{forward ? link.to : link.from, node.face, -1}});
+      steps.push_back({.at = node.forward ? link.from : link.to, .face = node.forward ? link.fromFace : link.toFace, .link = node.link});
+      steps.push_back({.at = node.forward ? link.to : link.from, .face = node.face});
       at = node.root;
     } else if (node.edge == kStart) {
-      const std::size_t before = items.size();
-      bendAt(node.root, node.face);
-      if (items.size() == before && !node.last) items.back().slides = false;  // ground of three costs meets there: it stays at that corner
-      if (node.via == kStart || items.size() == before) continue;
-      items.back().slides = true;
-      items.back().a = plan(mesh.cornerAt(node.face, node.via));
-      items.back().b = plan(mesh.cornerAt(node.face, (node.via + 1) % mesh.cornerCount(node.face)));
+      // Where ground of three costs meets the way may go through all of them at one corner, and pay to enter each.
+      const bool stays = same(node.root, at);
+      if (stays && !node.last && (steps.back().sort == WayStep::Sort::crossing || ground_.differ(steps.back().face, node.face)))
+        steps.push_back({.at = lift(at, 0), .face = node.face});
+      else
+        bendAt(node.root, node.face);
+      if (stays && !node.last) steps.back().sort = WayStep::Sort::bend;
+      if (node.via == kStart || stays) continue;
+      steps.back().sort = WayStep::Sort::slidingBend;
+      ends(steps.back(), node.face, node.via);
     } else {
       bendAt(node.root, chain[i - 1]->face);
-      items.push_back({{{}, node.face, -1}, &node});
+      steps.push_back({.face = node.face, .sort = WayStep::Sort::crossing});
+      ends(steps.back(), node.face, node.edge);
     }
   }
-  items.push_back({{goal.position, goal.face, -1}});
-  return items;
-}
-
-/// Puts the crossings between two bends where the straight line meets their edges; gives the cost of that stretch.
-double Search::place(std::vector<Item>& items, std::size_t from, std::size_t to) const {
-  const Vec2 before = plan(items[from].point.at), after = plan(items[to].point.at);
-  double cost = 0;
-  for (std::size_t i = from + 1; i <= to; ++i) {
-    Item& item = items[i];
-    if (item.crossing) {
-      const Vec2 &right = item.crossing->right, &left = item.crossing->left;
-      const double top = cross(right - before, after - before), bottom = top - cross(left - before, after - before);
-      // A way along the very edge enters it where it is nearest.
-      const bool along = std::abs(bottom) <= kLeast * glm::distance(before, after) * kSame;
-      const Vec2 at = along ? nearestOnSegment(right, left, before) : glm::mix(right, left, std::clamp(top / bottom, 0.0, 1.0));
-      item.turns = !along && (top * bottom < 0 || std::abs(top) > std::abs(bottom));
-      item.point.at = lift(at, item.point.at.y);
-    }
-    cost += glm::distance(plan(items[i - 1].point.at), plan(item.point.at)) * perMetre(items[i - 1].point.face);
-  }
-  return cost;
-}
-
-/// Bends between areas were tried at a few points of each edge only; now each one slides to where the way is cheapest.
-/// In its channel the cost is convex in the place of a bend, so a few rounds of golden section settle it.
-void Search::relax(std::vector<Item>& items) const {
-  constexpr int kRounds = 4, kSteps = 28;
-  constexpr double kGolden = 0.381966011250105;
-  for (int round = 0; round < kRounds; ++round)
-    for (std::size_t i = 1; i + 1 < items.size(); ++i) {
-      if (!items[i].slides) continue;
-      std::size_t from = i - 1, to = i + 1;
-      while (items[from].crossing) --from;
-      while (items[to].crossing) ++to;
-      if (items[from].point.link >= 0) continue;
-      const Vec2 a = items[i].a, b = items[i].b;
-      auto costAt = [&](double t) {
-        items[i].point.at = lift(glm::mix(a, b, t), items[i].point.at.y);
-        const double first = place(items, from, i);
-        return first + place(items, i, to);
-      };
-      const Vec3 old = items[i].point.at;
-      const double now = glm::distance(a, plan(old)) / glm::distance(a, b), reach = field_.widestSpacing() / glm::distance(a, b);
-      const double before = costAt(now);
-      double low = std::max(0.0, now - reach), high = std::min(1.0, now + reach);
-      for (int k = 0; k < kSteps; ++k) {
-        const double x = low + (high - low) * kGolden, y = high - (high - low) * kGolden;
-        if (costAt(x) < costAt(y))
-          high = y;
-        else
-          low = x;
-      }
-      if (costAt((low + high) / 2) >= before) costAt(now);
-    }
-}
-
-std::vector<WayPoint> Search::unwind(std::int32_t last, const Place& start, const Place& goal) const {
-  std::vector<Item> items = itemsOf(last, start, goal);
-  relax(items);
-  for (std::size_t from = 0, to = 1; to < items.size(); ++to) {
-    if (items[to].crossing) continue;
-    place(items, from, to);
-    from = to;
-  }
-  std::vector<WayPoint> way;
-  for (Item& item : items) {
-    if (item.crossing || item.slides) item.point.at.y = nav::heightOn(field_.mesh(), item.point.face, plan(item.point.at));
-    way.push_back(item.point);
-    way.back().bend = !item.crossing || item.turns;
-  }
-  return way;
+  steps.push_back({.at = goal.position, .face = goal.face});
+  for (WayStep& step : steps) step.perMetre = perMetre(step.face);
+  return steps;
 }
 
 }  // namespace dune::route

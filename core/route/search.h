@@ -9,30 +9,26 @@
 // 3. Intervals that a way through an end of their edge serves better are left out: how far it is to the edge's ends at most is known, and
 //    along the edge from there (Xin & Wang, "Improving Chen and Han's algorithm on the discrete geodesic problem", ACM TOG 2009). Without
 //    that their number grows with the number of ways around every obstacle.
-// 4. Ground that leads nowhere is not entered (dead_ends.h).
+// 4. Ground that leads nowhere is not entered (dead_ends.h), and heights are not looked at until the way is known (simple_ground.h).
 // 5. A Search keeps its memory between queries: no allocation once warm. One Search a thread; the Field is shared. Its memory is bounded:
 //    intervals that came to nothing are used again, and where the bound is reached all the same the search begins once more, now eager to
 //    get to the goal (weighted A*; Pohl 1970). Then lowerBound() is what was shown until then.
 
 #include "core/route/field.h"
+#include "core/route/search_ground.h"
+#include "core/route/settle_way.h"
+#include "core/route/way_point.h"
 
 namespace dune::route {
-
-/// One bend or crossing of a found way.
-struct WayPoint {
-  Vec3 at;
-  nav::FaceId face;   ///< that the way goes on in from here
-  int link = -1;      ///< index into mesh().links when the way from here to the next point takes it
-  bool bend = false;  ///< the way turns here around a corner or between costs; else it only crosses an edge
-};
 
 class Search {
  public:
   static constexpr std::size_t kUsualMemory = std::size_t{64} << 20;
-  /// `memory`: what it may take at most, bytes; at least what its tables take (20 bytes a vertex) and a few hundred intervals.
-  explicit Search(const Field& field, std::size_t memory = kUsualMemory) : field_(field), memory_(memory) {}
+  /// `memory`: what it may take at most, bytes; at least what its tables take (20 bytes a corner of the simple ground) and a few hundred
+  /// intervals.
+  explicit Search(const Field& field, std::size_t memory = kUsualMemory) : field_(field), ground_(field.ground()), memory_(memory) {}
 
-  /// The cheapest way between two places, every crossed edge a point; empty when there is none.
+  /// The cheapest way between two places of the mesh, every crossed edge a point; empty when there is none.
   std::vector<WayPoint> find(const nav::Place& start, const nav::Place& goal);
   /// For the way found last: a cost that no way can be below (see 2.).
   double lowerBound() const { return lowerBound_; }
@@ -58,7 +54,7 @@ class Search {
     bool open = true;     // yet to be expanded
     std::uint32_t children = 0;
   };
-  /// What is known of a vertex in this query.
+  /// What is known of a spot in this query.
   struct Known {
     double bend, atMost;  // the cost of the best way that bends there, and of any way to it
   };
@@ -75,7 +71,7 @@ class Search {
   std::size_t tables() const;
   std::int32_t add(const Node& node);
   void release(std::int32_t n);
-  void boundFrom(const std::vector<WayPoint>& way);
+  void boundFrom(const std::vector<WayStep>& way);
   void begin(const Vec2& root, nav::FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward = true);
   void beginAround(const Node& start, std::size_t corner);
   std::int32_t nextOpen(bool& isOld);
@@ -84,12 +80,13 @@ class Search {
   void lookThrough(std::int32_t n, const Node& node);
   void leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
   void crossInto(std::int32_t n, std::size_t edge, nav::FaceId to, const Vec2& root, double g, const Vec2& right, const Vec2& left);
+  std::int32_t bentAt(std::int32_t n, const Vec2& root, double g);
   std::uint32_t edgeBack(nav::FaceId face, std::size_t edge) const;
   void reachPoints(std::int32_t n);
   double costTo(const Node& node, const Vec2& p, Vec2* bend) const;
   bool better(std::vector<Best>& best, std::size_t key, double g);
-  bool betterBend(std::uint32_t vertex, double g);
-  Known& known(std::uint32_t vertex);
+  bool betterBend(nav::FaceId face, std::size_t corner, double g);
+  Known& known(std::uint32_t corner);
   /// Whether all of a view is reached at less cost along its edge from one of the edge's ends. What the view itself says of how far these
   /// are is learnt first.
   bool isBeaten(const Node& view);
@@ -97,36 +94,24 @@ class Search {
   void pushAhead(const Node& node);
   double ahead(const Vec2& root, const Vec2& left, const Vec2& right) const;
   double leastCost(const Vec2& from, double distance) const;
-  double perMetre(nav::FaceId f) const { return field_.perMetre(f); }
+  double perMetre(nav::FaceId f) const { return ground_.perMetre(f); }
   /// Whether a way to the goal may go on in a face, or in none.
-  bool mayGo(nav::FaceId from, nav::FaceId to) const {
-    return to != nav::kNoFace && field_.passable(to) && field_.leadsTo(from, to, goal_.face);
-  }
+  bool mayGo(nav::FaceId from, nav::FaceId to) const { return to != nav::kNoFace && ground_.leadsTo(from, to, goal_.face); }
   /// Whether another cost begins behind an edge of a face.
   bool meets(nav::FaceId f, std::size_t edge) const {
-    return field_.meets(field_.mesh().start[index(f)] + static_cast<std::uint32_t>(edge));
+    return ground_.meets(ground_.mesh().start[index(f)] + static_cast<std::uint32_t>(edge));
   }
-  /// A step of a way being put together: a bend, or an edge that is crossed at a place yet to be found.
-  struct Item {
-    WayPoint point;
-    const Node* crossing = nullptr;  // null for a bend, whose place is known
-    bool turns = false;              // a crossing that the straight line misses, since a bend between areas slid: the way turns at its end
-    bool slides = false;             // a bend between areas: may move along its edge
-    Vec2 a{}, b{};                   // that edge
-  };
-  std::vector<Item> itemsOf(std::int32_t last, const nav::Place& start, const nav::Place& goal) const;
-  double place(std::vector<Item>& items, std::size_t from, std::size_t to) const;
-  void relax(std::vector<Item>& items) const;
-  std::vector<WayPoint> unwind(std::int32_t last, const nav::Place& start, const nav::Place& goal) const;
+  std::vector<WayStep> stepsTo(std::int32_t last, const nav::Place& start, const nav::Place& goal) const;
 
   const Field& field_;
+  const SearchGround& ground_;
   nav::Place goal_;
   double lowerBound_ = 0, goalToCheap_ = 0;
   std::vector<Node> nodes_;
   std::vector<std::int32_t> free_;  // nodes that came to nothing
   std::vector<std::pair<double, std::int32_t>> heap_;
   std::uint32_t generation_ = 0;
-  std::vector<Known> known_;  // one a vertex, as far as it is of this generation
+  std::vector<Known> known_;  // one a spot, as far as it is of this generation
   std::vector<std::uint32_t> knownIn_;
   std::vector<Best> bestAtPoint_, bestAtLink_;
   std::int32_t found_ = -1;

@@ -245,6 +245,42 @@ class TestBatch : public QObject {
     QCOMPARE(run(words("sweep @depot.dunestep --least 0.9 --most 0.3")).code, 2);
     QCOMPARE(run(words("sweep @depot.dunestep --least 0.3 --most 0.9 --limit weight")).code, 2);
   }
+  void verifyAsksKeptRoutesAgain() {
+    const Answer text = run(words("verify @depot.dunestep"));
+    QCOMPARE(text.code, 1);
+    QVERIFY2(text.out.find("BROKEN  Rescue/Kilns to canal end (Porter): partial, a complete path is expected") != std::string::npos,
+             text.out.c_str());
+    QVERIFY2(text.out.ends_with("4 of 5 routes hold\n"), text.out.c_str());
+    const Json j = Json::parse(run(words("verify @depot.dunestep --json")).out);
+    QVERIFY(!j["holds"].get<bool>() && j["routes"].size() == 5);
+    QVERIFY(j["routes"][0]["holds"].get<bool>() && j["routes"][0]["agent"] == "Porter" && j["routes"][0]["folder"] == "Deliveries");
+    QCOMPARE(j["routes"][3]["unmet"].size(), std::size_t{1});
+    const Answer xml = run(words("verify @depot.dunestep --format junit"));
+    QVERIFY2(xml.out.find("tests=\"5\" failures=\"1\"") != std::string::npos, xml.out.c_str());
+    QVERIFY(xml.out.find("<testcase classname=\"Deliveries\" name=\"Gate to shed\" />") != std::string::npos);
+    // A folder alone; a kind of agent alone; a project without any.
+    QCOMPARE(run(words("verify @depot.dunestep --folder Deliveries")).code, 0);
+    QVERIFY(run(words("verify @depot.dunestep --agent Sledge")).out == "0 of 0 routes hold\n");
+    QCOMPARE(run(words("verify @depot.dunestep --agent Nobody")).code, 2);
+    QCOMPARE(run(words("verify @room.obj")).code, 3);
+    project::Project p = demo::depotProject();
+    project::edit(p.routes, [](project::RoutesSection& s) {
+      s.routes[3].expected.outcome = project::Expected::Outcome::notComplete;
+      s.routes[1].agent = 0;  // of whichever is asked for
+    });
+    write("kept.dunestep", project::toJson(p));
+    QCOMPARE(run(words("verify @kept.dunestep")).code, 0);
+    QVERIFY(run(words("verify @kept.dunestep --agent Hopper")).out.find("Terrace to dock (Hopper)") != std::string::npos);
+    // A file that says something impossible is named with the place.
+    std::string broken = project::toJson(p);
+    const auto at = broken.find("\"not-complete\"");
+    QVERIFY(at != std::string::npos);
+    broken.replace(at, 14, "\"perhaps\"");
+    write("broken-route.dunestep", broken);
+    const Answer refused = run(words("verify @broken-route.dunestep"));
+    QCOMPARE(refused.code, 3);
+    QVERIFY2(refused.err.find("outcome of a route") != std::string::npos, refused.err.c_str());
+  }
   void compareSaysWhatIsDifferentAndWhy() {
     project::Project p = demo::depotProject();
     project::edit(p.level, [](project::LevelSection& s) { s.roles.erase("crate_5"); });

@@ -62,8 +62,8 @@ class TestAnswers : public QObject {
       project::Project p = questions(random, 6, 6);
       const Level level = yard();
       const auto g = ground(p, level);
-      Answers known = pipeline::ask(p, g, {});
-      QVERIFY(saySame(known, pipeline::ask(p, g, {})));
+      Answers known = pipeline::ask(p, g, 1, {});
+      QVERIFY(saySame(known, pipeline::ask(p, g, 1, {})));
       // Some are moved, some go, some come; numbers of those that went are given again.
       for (int round = 0; round < 4; ++round) {
         project::edit(p.routes, [&](project::RoutesSection& s) {
@@ -74,8 +74,8 @@ class TestAnswers : public QObject {
           s.cards.erase(s.cards.begin() + random.upTo(6));
           s.cards.push_back({random.upTo(9) + 20, {random.in(0, 20), 0, random.in(0, 12)}});
         });
-        known = pipeline::ask(p, g, known);
-        QVERIFY(saySame(known, pipeline::ask(p, g, {})));
+        known = pipeline::ask(p, g, 1, known);
+        QVERIFY(saySame(known, pipeline::ask(p, g, 1, {})));
       }
     }
   }
@@ -83,18 +83,110 @@ class TestAnswers : public QObject {
     project::Project p;
     project::edit(p.cards, [](project::CardsSection& s) { s.cards = {{1, {4, 0, 4}}, {2, {15, 0, 4}}}; });
     const Level level = yard();
-    const Answers before = pipeline::ask(p, ground(p, level), {});
+    const Answers before = pipeline::ask(p, ground(p, level), 1, {});
     QVERIFY(before.cards[0].before.empty() && before.cards[1].before.empty());
     project::edit(p.level, [](project::LevelSection& s) {
       s.blockers.push_back({1, level::BlockerShape::box, {4, 0, 4}, {1, 1, 1}, 0, level::Role::obstacle, {}, {}});
     });
     const auto changed = ground(p, level);
-    const Answers after = pipeline::ask(p, changed, before);
+    const Answers after = pipeline::ask(p, changed, 1, before);
     QCOMPARE(after.cards[0].before, before.cards[0].explanation.sentence);
     QVERIFY(!after.cards[0].explanation.walkable());
     QVERIFY(after.cards[1].before.empty());
     // Asked of the same ground again it still says so.
-    QCOMPARE(pipeline::ask(p, changed, after).cards[0].before, after.cards[0].before);
+    QCOMPARE(pipeline::ask(p, changed, 1, after).cards[0].before, after.cards[0].before);
+  }
+  void whatIsExpectedOfARouteHoldsOrIsSaid() {
+    // A wall with a door of 1.5 m, 0.7 m of it left to a centre: the way from west to east is 1 m longer than straight at most.
+    const Level level = yard();
+    project::Project p;
+    project::edit(p.routes, [](project::RoutesSection& s) { s.routes = {{1, "west to east", {2, 0, 2}, {18, 0, 2}}}; });
+    p.areas = std::make_shared<project::AreasSection>();
+    project::edit(p.areas, [](project::AreasSection& s) {
+      s.kinds.push_back({"mud", "#333333", 1.5, 0, false});
+      s.volumes.push_back({1, "mud", {{8, -13}, {11, -13}, {11, 1}, {8, 1}}, -1, 1});  // all along the wall, door included
+    });
+    const auto g = ground(p, level);
+    const auto answer = pipeline::ask(p, g, 1, {}).routes[0].answer;
+    QVERIFY(answer.status == route::PathStatus::complete);
+    const auto unmet = [&](auto&& change) {
+      project::Project q = p;
+      project::edit(q.routes, [&](project::RoutesSection& s) { change(s.routes[0]); });
+      return pipeline::ask(q, g, 1, {}).routes[0].unmet;
+    };
+    using project::Expected;
+    using project::Touch;
+    const auto holds = [&](auto&& change) { return unmet(change).empty(); };
+    QVERIFY(holds([](auto&) {}));
+    QVERIFY(!holds([](auto& r) { r.expected.outcome = Expected::Outcome::notComplete; }));
+    QVERIFY(holds([](auto& r) { r.expected.outcome = Expected::Outcome::any; }));
+    // Each limit on both sides of what is.
+    const auto both = [&](std::optional<double> Expected::*limit, double is, bool most) {
+      QVERIFY(holds([&](auto& r) { r.expected.*limit = is; }));
+      QVERIFY(holds([&](auto& r) { r.expected.*limit = is + (most ? 0.01 : -0.01); }));
+      const auto found = unmet([&](auto& r) { r.expected.*limit = is + (most ? -0.01 : 0.01); });
+      QCOMPARE(found.size(), std::size_t{1});
+      QVERIFY(std::abs(found[0].measured - is) < 1e-9);
+    };
+    both(&Expected::mostLength, answer.length, true), both(&Expected::leastLength, answer.length, false);
+    both(&Expected::mostCost, answer.cost, true), both(&Expected::leastCost, answer.cost, false);
+    both(&Expected::leastWidth, answer.narrowest, false);
+    both(&Expected::mostLonger, (answer.length / 16 - 1) * 100, true);
+    QVERIFY(std::abs(answer.narrowest - 1.5) < 0.01);
+    for (const bool must : {true, false}) {
+      QCOMPARE(holds([&](auto& r) { r.expected.touches = {{Touch::What::kind, must, "mud"}}; }), must);
+      QCOMPARE(holds([&](auto& r) { r.expected.touches = {{Touch::What::kind, must, "ice"}}; }), !must);
+      QCOMPARE(holds([&](auto& r) { r.expected.touches = {{Touch::What::link, must, "", 7}}; }), !must);
+      QCOMPARE(holds([&](auto& r) { r.expected.touches = {{Touch::What::box, must, "", 0, {{9, -1, 5}, {10, 1, 7}}}}; }), must);
+      QCOMPARE(holds([&](auto& r) { r.expected.touches = {{Touch::What::box, must, "", 0, {{9, 1, 5}, {10, 2, 7}}}}; }), !must);  // over it
+    }
+    QVERIFY(holds([&](auto& r) { r.expected.sameWay = answer.points; }));
+    const auto other = unmet([](auto& r) { r.expected.sameWay = {{2, 0, 2}, {18, 0, 2}}; });
+    QVERIFY(other.size() == 1 && other[0].measured > 2 && other[0].sentence.find("another way") != std::string::npos);
+    // The island: no way, which may be meant.
+    const auto island = unmet([](auto& r) { r.to = {33, 0, 3}; });
+    QVERIFY(island.size() == 1 && island[0].sentence.find("island") != std::string::npos);
+    QVERIFY(holds([](auto& r) { r.to = {33, 0, 3}, r.expected.outcome = Expected::Outcome::notComplete; }));
+  }
+  void endsFollowTheirNames() {
+    const Level level = yard();
+    project::Project p;
+    project::edit(p.places, [](project::PlacesSection& s) { s.places = {{1, "gate", {3, 0, 3}}}; });
+    project::edit(p.routes, [](project::RoutesSection& s) { s.routes = {{1, "r", {2, 0, 2}, {18, 0, 2}}}; });
+    project::edit(p.routes, [](project::RoutesSection& s) { s.routes[0].fromName = "gate", s.routes[0].toName = "island"; });
+    const auto g = ground(p, level);
+    auto answers = pipeline::ask(p, g, 1, {});
+    QCOMPARE(answers.routes[0].ends.from, Vec3(3, 0, 3));
+    QCOMPARE(answers.routes[0].ends.to, Vec3(33, 0, 3));
+    project::edit(p.places, [](project::PlacesSection& s) { s.places[0].at = {4, 0, 3}; });
+    answers = pipeline::ask(p, g, 1, answers);
+    QCOMPARE(answers.routes[0].answer.start.used, Vec3(4, 0, 3));
+    project::edit(p.places, [](project::PlacesSection& s) { s.places.clear(); });
+    answers = pipeline::ask(p, g, 1, answers);
+    QVERIFY(answers.routes[0].unmet[0].sentence.find("\"gate\" any more") != std::string::npos);
+    QCOMPARE(pipeline::routeFindings(p, answers.routes).size(), answers.routes[0].unmet.size());
+  }
+  void routesOfAnotherKindAreNotAsked() {
+    const Level level = yard();
+    project::Project p;
+    project::edit(p.routes, [](project::RoutesSection& s) {
+      s.routes = {{1, "a", {2, 0, 2}, {8, 0, 2}}, {2, "b", {2, 0, 2}, {8, 0, 2}, 2}};
+    });
+    const auto g = ground(p, level);
+    QCOMPARE(pipeline::ask(p, g, 1, {}).routes.size(), std::size_t{1});
+    QCOMPARE(pipeline::ask(p, g, 2, {}).routes.size(), std::size_t{2});
+  }
+  void whatBecameOfARouteIsTold() {
+    project::Project p;
+    project::edit(p.routes, [](project::RoutesSection& s) { s.routes = {{1, "r", {2, 0, 6}, {18, 0, 6}}}; });
+    const Level level = yard();
+    const Answers before = pipeline::ask(p, ground(p, level), 1, {});
+    project::edit(p.level, [](project::LevelSection& s) {
+      s.blockers.push_back({1, level::BlockerShape::box, {9.5, 0, 5.75}, {2, 1, 2}, 0, level::Role::obstacle, {}, {}});
+    });
+    const Answers after = pipeline::ask(p, ground(p, level), 1, before);
+    QVERIFY(after.routes[0].before);
+    QCOMPARE(pipeline::changeOf(*after.routes[0].before, after.routes[0].answer), std::string("complete → partial"));
   }
   void explainingWithAndWithoutABuildAgree_data() {
     QTest::addColumn<bool>("seeds");

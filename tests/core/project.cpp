@@ -36,7 +36,19 @@ class TestProject : public QObject {
                 s.links.push_back({nextId(s.links), nav::LinkKind::drop, p, q, true, 1});
               });
             case 4:
-              return edit(project.routes, [&](RoutesSection& s) { s.routes.push_back({nextId(s.routes), "r", p, q}); });
+              return edit(project.routes, [&](RoutesSection& s) {
+                KeptRoute& r = s.routes.emplace_back(KeptRoute{nextId(s.routes), "r", p, q});
+                if (random.upTo(2)) r.agent = random.upTo(4), r.folder = "f", r.fromName = "gate", r.toName = "crate_1";
+                if (random.upTo(2))
+                  r.expected.outcome = static_cast<Expected::Outcome>(random.upTo(3)), r.expected.mostLength = random.in(0, 9);
+                if (random.upTo(2))
+                  r.expected.leastLength = 1, r.expected.leastCost = 2, r.expected.mostCost = 3, r.expected.leastWidth = 0.4;
+                if (random.upTo(2)) r.expected.mostLonger = 20, r.expected.sameWay = {p, q};
+                if (random.upTo(2))
+                  r.expected.touches = {{Touch::What::kind, true, "sand"},
+                                        {Touch::What::link, false, "", 3},
+                                        {Touch::What::box, true, "", 0, {{0, 0, 0}, {1, 1, 1}}}};
+              });
             default:
               return edit(project.crowd, [&](CrowdSection& s) { s.groups.push_back({nextId(s.groups), p, q, 5, 0}); });
           }

@@ -90,7 +90,7 @@ void Grounds::build(const project::Project& project, const Level& level, std::si
         break;
       }
       last = *ground;
-      Known now{last, std::make_shared<const pipeline::Answers>(pipeline::ask(project, last, before.said())), before.standIn,
+      Known now{last, std::make_shared<const pipeline::Answers>(pipeline::ask(project, last, kind, before.said())), before.standIn,
                 before.sketch};
       if (last != groundBefore) {
         now.standIn = coarseGround(last->mesh, job);
@@ -122,7 +122,7 @@ void Grounds::askAgain(const project::Project& project, int kind) {
   Known& known = found->second;
   const Now now{project, 0, scope_, known.ground->source, known.ground.value()};
   if (known.answers.fresh(now)) return;
-  known.answers = std::make_shared<const pipeline::Answers>(pipeline::ask(project, known.ground.value(), answers(kind)));
+  known.answers = std::make_shared<const pipeline::Answers>(pipeline::ask(project, known.ground.value(), kind, answers(kind)));
   bulletin_.add(Topic::answers);
 }
 

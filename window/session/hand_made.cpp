@@ -153,6 +153,10 @@ void replace(Workspace& w, const project::CrowdObstacle& obstacle, const QString
   put(w, kObstacles, obstacle, label, key);
 }
 
+void replace(Workspace& w, const project::KeptRoute& route, const QString& label, const QString& key) {
+  put(w, kRoutes, route, label, key);
+}
+
 void add(Workspace& w, level::Blocker blocker) { addTo(w, kBlockers, std::move(blocker)); }
 void add(Workspace& w, level::AreaVolume volume) { addTo(w, kVolumes, std::move(volume)); }
 void add(Workspace& w, links::HandLink link) { addTo(w, kLinks, link); }

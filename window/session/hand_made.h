@@ -27,6 +27,7 @@ void replace(Workspace& workspace, const links::HandLink& link, const QString& l
 void replace(Workspace& workspace, const project::CrowdGroup& group, const QString& label, const QString& mergeKey = {});
 void replace(Workspace& workspace, const project::CrowdObstacle& obstacle, const QString& label, const QString& mergeKey = {});
 void replace(Workspace& workspace, const project::NamedPlace& place, const QString& label, const QString& mergeKey = {});
+void replace(Workspace& workspace, const project::KeptRoute& route, const QString& label, const QString& mergeKey = {});
 
 // Adds one, with an id of its own, and chooses it.
 void add(Workspace& workspace, level::Blocker blocker);

@@ -17,12 +17,10 @@ bool holds(const pipeline::Run& run, const Now& now) {
 
 bool holds(const pipeline::Answers& answers, const Now& now) {
   if (!now.ground || answers.ground != now.ground) return false;
-  const auto routeHolds = [](const pipeline::KeptAnswer& k, const project::KeptRoute& r) {
-    return k.id == r.id && k.answer.start.asked == r.from && k.answer.goal.asked == r.to;
-  };
-  const auto cardHolds = [](const pipeline::CardAnswer& a, const project::Card& c) { return a.id == c.id && a.at == c.at; };
-  return std::ranges::equal(answers.routes, now.project.routes->routes, routeHolds) &&
-         std::ranges::equal(answers.cards, now.project.cards->cards, cardHolds);
+  const project::Project& then = answers.from;
+  return (then.routes == now.project.routes || *then.routes == *now.project.routes) &&
+         (then.places == now.project.places || *then.places == *now.project.places) &&
+         (then.cards == now.project.cards || *then.cards == *now.project.cards);
 }
 
 }  // namespace dune::window

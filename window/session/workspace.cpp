@@ -65,9 +65,8 @@ void Workspace::setAgent(std::size_t agent) {
   if (agent == agent_ || agent >= project().agents->agents.size()) return;
   agent_ = agent;
   if (comparison_.other() == agentKind().id) comparison_.setOther(std::nullopt);
-  grounds_.askAgain(project(), agentKind().id);
+  askAgain();
   bulletin_.add({Topic::agent, Topic::ground});
-  gatherFindings();
   compare();
 }
 
@@ -126,7 +125,7 @@ void Workspace::afterChange() {
   seen_ = project();
   if (source_.wants(project())) return source_.read(project(), agent_);
   if (level() && !allFresh() && autoBuild_) return build();
-  grounds_.askAgain(project(), agentKind().id);
+  askAgain();
 }
 
 void Workspace::afterReading(bool usable) {
@@ -197,7 +196,24 @@ void Workspace::cancel() {
 void Workspace::gatherFindings() {
   static const std::vector<review::Finding> kNone;
   const auto now = ground();
-  findings_.gather({&grounds_.levelFindings(), now ? &now->findings : &kNone, run() ? &run()->findings : &kNone});
+  std::vector<pipeline::KeptAnswer> kept;
+  for (const project::KeptRoute& r : project().routes->routes)
+    if (const pipeline::KeptAnswer* answer = keptAnswer(r)) kept.push_back(*answer);
+  const auto ofRoutes = pipeline::routeFindings(project(), kept);
+  findings_.gather({&grounds_.levelFindings(), now ? &now->findings : &kNone, &ofRoutes, run() ? &run()->findings : &kNone});
+}
+
+void Workspace::askAgain() {
+  for (const project::AgentKind& kind : project().agents->agents) grounds_.askAgain(project(), kind.id);
+  gatherFindings();
+}
+
+const pipeline::KeptAnswer* Workspace::keptAnswer(const project::KeptRoute& route) const {
+  const int kind = route.agent != 0 ? route.agent : agentKind().id;
+  if (!grounds_.of(kind)) return nullptr;
+  const auto& answers = grounds_.answers(kind).routes;
+  const auto found = std::ranges::find(answers, route.id, &pipeline::KeptAnswer::id);
+  return found == answers.end() ? nullptr : &*found;
 }
 
 }  // namespace dune::window

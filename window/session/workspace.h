@@ -57,6 +57,8 @@ class Workspace : public QObject {
   std::shared_ptr<const pipeline::Ground> ground() const { return grounds_.of(agentKind().id); }
   bool groundFresh() const { return grounds_.fresh(project(), agent_, level()); }
   const pipeline::Answers& answers() const { return grounds_.answers(agentKind().id); }
+  /// What its kind of agent says to a kept route; null before its ground is built.
+  const pipeline::KeptAnswer* keptAnswer(const project::KeptRoute& route) const;
   std::shared_ptr<const pipeline::Run> run() const { return crowd_.last().value(); }
   bool runFresh() const;
   /// The scene of the project's crowds that is worked on; the first where that is gone.
@@ -97,6 +99,7 @@ class Workspace : public QObject {
   bool allFresh() const { return grounds_.allFresh(project(), level()); }
   void compare();
   void gatherFindings();
+  void askAgain();
 
   Bulletin bulletin_;
   project::Document document_;

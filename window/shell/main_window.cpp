@@ -41,6 +41,7 @@ bool shows(const TrailStop& stop, review::Part part) {
       return stop.backdrop().ground;
     case review::Part::links:
       return stop.backdrop().links;
+    case review::Part::routes:
     case review::Part::movement:
       return stop.looksAt(part);
   }

@@ -4,6 +4,10 @@
 
 namespace dune::window {
 
+void addDashed(DrawList& list, const std::vector<Vec3>& way, const QColor& colour) {
+  for (std::size_t i = 0; i + 1 < way.size(); ++i) list.dashed(raised(way[i], 0.07), raised(way[i + 1], 0.07), 0.3, 3, packed(colour, 1));
+}
+
 DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& labels) {
   DrawList list;
   list.lift = 4e-4;
@@ -33,10 +37,16 @@ DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& la
     list.dashed(raised(answer.goal.asked, 0.06), points.back(), 0.2, 2.5, packed(theme().bad, 1));
     list.circle(raised(answer.goal.asked, 0.06), 0.4, 3, packed(theme().bad, 1));
   }
+  for (const route::Opening& o : answer.openings) {
+    list.line(raised(o.from, 0.08), raised(o.to, 0.08), 4, packed(theme().bad, 1));
+    list.disc(raised(o.from, 0.08), 0.15, packed(theme().bad, 1));
+    list.disc(raised(o.to, 0.08), 0.15, packed(theme().bad, 1));
+    labels.push_back({(o.from + o.to) / 2.0, QObject::tr("would open here"), theme().bad});
+  }
   labels.push_back({points.front(), QStringLiteral("start"), theme().route});
   labels.push_back({points.back(), answer.status == route::PathStatus::complete ? QStringLiteral("goal") : QStringLiteral("nearest place"),
                     theme().route});
-  if (std::isfinite(answer.narrowest) && answer.narrowest < 3)
+  if (std::isfinite(answer.narrowest) && answer.narrowest > 0 && answer.narrowest < 3)
     labels.push_back({answer.narrowestAt, QStringLiteral("narrowest %1 m").arg(answer.narrowest, 0, 'f', 2), theme().warning});
   return list;
 }

@@ -1,5 +1,7 @@
 #include "window/stops/routes/routes_stop.h"
 
+#include "window/scene/theme.h"
+#include "window/session/hand_made.h"
 #include "window/stops/routes/route_picture.h"
 #include "window/stops/routes/routes_sheet.h"
 
@@ -11,20 +13,29 @@ RoutesStop::RoutesStop(Workspace& workspace, WorldView& view, RoutesSheet* sheet
     : TrailStop(workspace, tr("Routes"), sheet), own_(*sheet), route_(view, LayerOrder::marks) {}
 
 StopState RoutesStop::state() const {
-  const std::size_t kept = workspace_.project().routes->routes.size();
-  const auto& answers = workspace_.answers().routes;
-  const auto complete = static_cast<std::size_t>(
-      std::ranges::count_if(answers, [](const pipeline::KeptAnswer& k) { return k.answer.status == route::PathStatus::complete; }));
+  const auto& kept = workspace_.project().routes->routes;
+  std::size_t asked = 0, hold = 0;
+  for (const project::KeptRoute& r : kept)
+    if (const pipeline::KeptAnswer* k = workspace_.keptAnswer(r)) ++asked, hold += k->unmet.empty();
   StopState s;
-  s.words = kept == 0 ? tr("none kept") : tr("%1 of %2 complete").arg(complete).arg(kept);
-  s.trouble = workspace_.ground() && complete < answers.size();
+  s.words = kept.empty() ? tr("none kept") : tr("%1 of %2 hold").arg(hold).arg(kept.size());
+  s.trouble = hold < asked;
   return s;
 }
 
 void RoutesStop::draw(const Shown& shown, Topics changed) {
   if (!(changed & (Topic::answers | Topic::ground | Topic::agent | Topic::selection | Topic::stop | Topic::theme))) return;
   std::vector<WorldLabel> labels;
-  DrawList list = shown.here && workspace_.ground() ? routeLayer(own_.answer(), labels) : DrawList{};
+  DrawList list;
+  const project::KeptRoute* kept = own_.showsKept() ? chosenRoute(workspace_) : nullptr;
+  const pipeline::KeptAnswer* answer = kept ? workspace_.keptAnswer(*kept) : nullptr;
+  if (shown.here && answer) {
+    list = routeLayer(answer->answer, labels);
+    if (answer->before) addDashed(list, answer->before->points, theme().bad);
+    if (!kept->expected.sameWay.empty()) addDashed(list, kept->expected.sameWay, theme().route);
+  } else if (shown.here && !own_.showsKept() && workspace_.ground() && own_.path().asked()) {
+    list = routeLayer(own_.answer(), labels);
+  }
   route_.set(std::move(list), std::move(labels));
 }
 

@@ -13,6 +13,7 @@ class RoutesStop : public TrailStop {
  public:
   RoutesStop(Workspace& workspace, WorldView& view);
   StopState state() const override;
+  bool looksAt(review::Part part) const override { return part == review::Part::routes; }
   void draw(const Shown& shown, Topics changed) override;
   Backdrop backdrop() const override { return {.links = true}; }
 

@@ -1,0 +1,52 @@
+#include "core/pipeline/opening_cause.h"
+
+#include <algorithm>
+
+#include "core/base/text.h"
+
+namespace dune::pipeline {
+
+namespace {
+
+constexpr int kPlaces = 9;  // asked along a gap
+
+/// What forbids most along a gap: of what is found out at several places, what is found most often, the first of them where they tie.
+std::optional<ground::Hindrance> hindranceIn(Explainer& explainer, const Ground& ground, const route::Opening& gap) {
+  struct Said {
+    ground::Hindrance hindrance;
+    int times = 0;
+  };
+  std::vector<Said> all;
+  for (int i = 1; i <= kPlaces; ++i) {
+    const ground::Explanation e = explainer.at(ground, glm::mix(gap.from, gap.to, static_cast<double>(i) / (kPlaces + 1)));
+    if (e.walkable()) continue;
+    const auto same = std::ranges::find(all, e.decides.verdict, [](const Said& s) { return s.hindrance.verdict; });
+    if (same == all.end())
+      all.push_back({e.decides, 1});
+    else
+      ++same->times;
+  }
+  const auto most = std::ranges::max_element(all, {}, &Said::times);
+  return most == all.end() ? std::nullopt : std::optional(most->hindrance);
+}
+
+}  // namespace
+
+std::string causesOf(Explainer& explainer, const Ground& ground, const route::PathAnswer& answer) {
+  std::string causes;
+  for (const route::Opening& o : answer.openings) {
+    std::string cause;
+    if (!o.gap) {
+      cause = ground.mesh.kinds[o.kind].name + " is forbidden to " + ground.mesh.agent.name + "; allowing it there would open the way";
+    } else if (const auto h = hindranceIn(explainer, ground, o)) {
+      cause = h->clause();
+      if (!h->change.empty()) cause += "; " + h->change + " would open it";
+    } else {
+      cause = "nothing to stand on; a link there would open it";
+    }
+    causes += (causes.empty() ? "" : " Then: ") + cause + ".";
+  }
+  return causes;
+}
+
+}  // namespace dune::pipeline

@@ -1,0 +1,13 @@
+#pragma once
+// Why a way is closed where it would open, and what would open it: the limit, the object, the forbidden kind.
+
+#include "core/pipeline/explainer.h"
+#include "core/route/path.h"
+
+namespace dune::pipeline {
+
+/// For each opening of a partial path, in words: "rise 0.46 m against the step height of 0.40 m; a step height of 0.46 m would open it".
+/// Empty without openings. O(openings × triangles near them).
+std::string causesOf(Explainer& explainer, const Ground& ground, const route::PathAnswer& answer);
+
+}  // namespace dune::pipeline
