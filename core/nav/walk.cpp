@@ -31,17 +31,19 @@ struct Exit {
 Exit exitOf(const NavMesh& mesh, FaceId face, const Vec2& origin, const Vec2& d, std::size_t along) {
   Exit exit;
   const double same = kNothing / std::max(kNothing, glm::length(d));
-  double beside = 0;  // metres by which the crossing misses the edge
+  const auto missed = [&](const Exit& e) {  // metres by which the crossing misses the edge
+    const Vec2 a = plan(mesh.cornerAt(face, e.edge)), edge = plan(mesh.cornerAt(face, (e.edge + 1) % mesh.cornerCount(face))) - a;
+    const double length = glm::length(edge), at = glm::dot(origin + d * e.at - a, edge) / length;
+    return std::max({0.0, -at, at - length});
+  };
   for (std::size_t i = 0, n = mesh.cornerCount(face); i < n; ++i) {
     if (i == along) continue;
-    const Vec2 a = plan(mesh.cornerAt(face, i)), edge = plan(mesh.cornerAt(face, (i + 1) % n)) - a;
+    const Vec2 a = plan(mesh.cornerAt(face, i)), edge = plan(mesh.cornerAt(face, i + 1 == n ? 0 : i + 1)) - a;
     const double outward = -cross(edge, d);
     if (outward <= 0) continue;
     const double t = std::max(0.0, cross(edge, origin - a) / outward);
     if (t > exit.at + same) continue;
-    const double length = glm::length(edge), at = glm::dot(origin + d * t - a, edge) / length;
-    const double missed = std::max({0.0, -at, at - length});
-    if (t < exit.at - same || missed < beside) exit = {t, i}, beside = missed;
+    if (t < exit.at - same || missed({t, i}) < missed(exit)) exit = {t, i};
   }
   return exit;
 }
@@ -74,6 +76,7 @@ class Walk {
       const FaceId next = mesh_.acrossOf(face_)[exit.edge];
       if (!blocked(next)) {
         along = edgeBack(mesh_, face_, exit.edge, next);
+        if (crossed_) crossed_->push_back({at_, next, heightAt(exit.edge)});
         enter(next);
         continue;
       }
@@ -83,6 +86,7 @@ class Walk {
         return d;
       }
       turnedAt_ = at_, along = kNoEdge;
+      if (crossed_) crossed_->push_back({at_, beyond, heightOn(mesh_, beyond, at_)});
       enter(beyond);
     }
     return Vec2{0};
@@ -106,11 +110,16 @@ class Walk {
   Place place() const { return {face_, nearestOnFace(mesh_, face_, lift(at_, 0))}; }
 
  private:
+  /// Of an edge, where the walk crosses it.
+  double heightAt(std::size_t edge) const {
+    const Vec3 &a = mesh_.cornerAt(face_, edge), &b = mesh_.cornerAt(face_, edge + 1 == mesh_.cornerCount(face_) ? 0 : edge + 1);
+    const Vec2 along = plan(b) - plan(a);
+    return glm::mix(a.y, b.y, std::clamp(glm::dot(at_ - plan(a), along) / std::max(kNothing, glm::dot(along, along)), 0.0, 1.0));
+  }
   bool blocked(FaceId next) const { return next == kNoFace || (rules_ && !rules_->passable(mesh_, next)); }
   void enter(FaceId next) {
     if (rules_ && mesh_.area[index(next)] != mesh_.area[index(face_)]) cost_ += rules_->of(mesh_, next).entryCost;
     face_ = next;
-    if (crossed_) crossed_->push_back({at_, next});
   }
 
   /// Where the walk stands on an end of an edge of its face, or no farther from it than a line may lie outside the border: the face around

@@ -18,6 +18,7 @@ struct Ray {
 struct Crossing {
   Vec2 at;
   FaceId into;
+  double height;
 };
 /// The straight line from a place towards a plan position; where it runs along the border, up to 0.2 mm outside it count as on it. O(faces
 /// crossed).

@@ -64,8 +64,10 @@ class Check {
   bool outcome(Expected::Outcome wanted) {
     const bool complete = answer_.status == PathStatus::complete;
     if (wanted == Expected::Outcome::complete && !complete) {
-      unmet(text("%s, a complete path is expected", route::statusName(answer_.status)) + (answer_.note.empty() ? "" : ": " + answer_.note),
-            answer_.points.empty() ? answer_.start.asked : answer_.points.back());
+      unmet(text("%s, a complete path is expected", route::statusName(answer_.status)) + why(),
+            !answer_.openings.empty() ? answer_.openings[0].from
+            : answer_.points.empty()  ? answer_.start.asked
+                                      : answer_.points.back());
       return false;
     }
     if (wanted == Expected::Outcome::notComplete && complete) unmet("complete, and no way through is expected", answer_.goal.used);
@@ -115,6 +117,14 @@ class Check {
     const double slack = kRounding * std::max(1.0, *limit);
     if (most ? measured <= *limit + slack : measured >= *limit - slack) return;
     unmet(text(words, measured, *limit), at ? *at : answer_.goal.used, measured, *limit);
+  }
+  /// What the answer's note says, to be gone on with.
+  std::string why() const {
+    std::string note = answer_.note;
+    for (const char* label : {"Partial: ", "No path: "})
+      if (const auto at = note.find(label); at != std::string::npos) note.erase(at, std::string_view(label).size());
+    while (!note.empty() && note.back() == '.') note.pop_back();
+    return note.empty() ? "" : ": " + note;
   }
   /// Where a way goes over ground of a kind, or takes a link; else its end.
   Vec3 placeOf(const Touch& t) const {

@@ -36,7 +36,15 @@ std::string causesOf(Explainer& explainer, const Ground& ground, const route::Pa
   std::string causes;
   for (const route::Opening& o : answer.openings) {
     std::string cause;
-    if (!o.gap) {
+    const double rise = o.to.y - o.from.y, step = ground.mesh.agent.stepHeight;
+    if (o.gap && std::abs(rise) > step) {
+      cause = text(rise > 0 ? "it rises %.2f m there, more than the step height of %.2f m; "
+                            : "it falls %.2f m there, more than the step height of %.2f m; ",
+                   std::abs(rise), step);
+      constexpr double kStep = 0.6;  // m: higher ones nobody would call a step
+      cause += std::abs(rise) <= kStep ? text("a step height of %.2f m, or a link would open it", std::abs(rise))
+                                       : std::string("a link would open it");
+    } else if (!o.gap) {
       cause = ground.mesh.kinds[o.kind].name + " is forbidden to " + ground.mesh.agent.name + "; allowing it there would open the way";
     } else if (const auto h = hindranceIn(explainer, ground, o)) {
       cause = h->clause();

@@ -29,7 +29,7 @@ class Teller {
     for (std::size_t i = 0; i < way.size(); ++i) {
       bend = way[i].bend || (bend && glm::distance(way[i].at, way[i - 1].at) < 1e-9);
       const bool linkEnd = way[i].link >= 0 || (i > 0 && way[i - 1].link >= 0);
-      if (i > 0) account(way[i - 1], way[i]);
+      if (i > 0) account(way[i - 1], way[i]), addStretch(way[i - 1], way[i]);
       addFace(way[i].face);
       const double fold = bend ? kFoldBend : kFold;
       if (i > 0 && i + 1 < way.size() && !linkEnd && onLine(answer_.points.back(), way[i].at, way[i + 1].at, fold)) continue;
@@ -43,6 +43,7 @@ class Teller {
         answer_.shares.push_back({a, shares_[a].length, shares_[a].cost}), answer_.cost += shares_[a].cost;
     answer_.cost += answer_.linkCost;
     sharpestTurn();
+    findPoints();
   }
 
   void widths(const std::vector<WayPoint>& way) {
@@ -87,11 +88,61 @@ class Teller {
     shares_[mesh_.area[index(b.face)]].cost += field_.entryCost(a.face, b.face);
   }
 
+  void addStretch(const WayPoint& a, const WayPoint& b) {
+    auto& all = answer_.stretches;
+    const double length = glm::distance(a.at, b.at);
+    if (a.link >= 0) {
+      const nav::Link& link = mesh_.links[static_cast<std::size_t>(a.link)];
+      all.push_back({link.id, static_cast<std::uint16_t>(link.area), a.at, b.at, 0, 0, length, field_.costOf(link), 0});
+    } else {
+      const std::uint16_t kind = mesh_.area[index(a.face)];
+      if (all.empty() || all.back().link >= 0 || all.back().kind != kind) {
+        if (length == 0 && entry_ == 0) return entered(a, b);
+        all.push_back({-1, kind, a.at, a.at, 0, 0, 0, 0, entry_});
+        entry_ = 0;
+      }
+      Stretch& last = all.back();
+      last.to = b.at, last.length += length, last.cost += length * field_.perMetre(a.face);
+      if (const double slope = slopeOf(a.at, b.at); slope > answer_.steepest)
+        answer_.steepest = slope, answer_.steepestAt = (a.at + b.at) / 2.0;
+    }
+    entered(a, b);
+  }
+  /// What it costs to go on from one face to the next is of the stretch that begins there, or of the last one where none does.
+  void entered(const WayPoint& a, const WayPoint& b) { entry_ += field_.entryCost(a.face, b.face); }
+
+  static double slopeOf(const Vec3& a, const Vec3& b) {
+    constexpr double kShort = 0.02;  // m: a step's edge is no slope
+    const double run = glm::distance(plan(a), plan(b));
+    return run < kShort ? 0 : degrees(std::atan2(std::abs(b.y - a.y), run));
+  }
+
+  /// Which of the points each stretch lies between.
+  void findPoints() {
+    if (entry_ > 0 && !answer_.stretches.empty()) answer_.stretches.back().entry += entry_;
+    double along = 0, begin = 0;
+    std::size_t i = 0;
+    for (Stretch& s : answer_.stretches) {
+      const double end = begin + s.length;
+      constexpr double kSlack = 1e-3;  // m: points are left out where the way is as good as straight
+      const auto ahead = [&](double to) {
+        while (i + 1 < answer_.points.size() && along + glm::distance(answer_.points[i], answer_.points[i + 1]) <= to + kSlack)
+          along += glm::distance(answer_.points[i], answer_.points[i + 1]), ++i;
+      };
+      ahead(begin);
+      s.first = i;
+      ahead(end);
+      s.last = std::min(along + kSlack < end ? i + 1 : i, answer_.points.size() - 1);
+      begin = end;
+    }
+  }
+
   void sharpestTurn() {
     for (std::size_t i = 1; i + 1 < answer_.points.size(); ++i) {
       const Vec2 in = plan(answer_.points[i]) - plan(answer_.points[i - 1]), out = plan(answer_.points[i + 1]) - plan(answer_.points[i]);
       if (glm::length(in) < 1e-6 || glm::length(out) < 1e-6) continue;
-      answer_.sharpestTurn = std::max(answer_.sharpestTurn, degrees(std::abs(std::atan2(cross(in, out), glm::dot(in, out)))));
+      const double turn = degrees(std::abs(std::atan2(cross(in, out), glm::dot(in, out))));
+      if (turn > answer_.sharpestTurn) answer_.sharpestTurn = turn, answer_.sharpestAt = answer_.points[i];
     }
   }
 
@@ -99,6 +150,7 @@ class Teller {
   const nav::NavMesh& mesh_;
   PathAnswer& answer_;
   std::vector<AreaShare> shares_;
+  double entry_ = 0;  // paid on the way to what comes next
 };
 
 /// The ground nearest to p. On the border of forbidden ground both sides are as near: then the side that may be walked on is meant.

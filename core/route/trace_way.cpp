@@ -70,7 +70,7 @@ class Tracer {
     crossed_.clear();
     const nav::Ray ray = nav::castRay(mesh_, from, to, &only, &crossed_);
     if (!ray.reached && glm::distance(plan(ray.end.position), to) > kThere) return false;
-    for (const nav::Crossing& c : crossed_) way_.push_back({lift(c.at, nav::heightOn(mesh_, c.into, c.at)), c.into, -1, false});
+    for (const nav::Crossing& c : crossed_) way_.push_back({lift(c.at, c.height), c.into, -1, false});
     at_ = {ray.end.face, lift(to, nav::heightOn(mesh_, ray.end.face, to))};
     return true;
   }

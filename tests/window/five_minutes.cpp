@@ -75,8 +75,7 @@ class TestFiveMinutes : public DemoWindow {
     const QPoint edge = upwardsFrom(at("Canal end"), [](const Picked& hit) { return hit.at.y > -0.01; });
     drag(edge - QPoint(0, 6), at("Canal end"));
     QVERIFY(drive_->waitForGround());
-    drive_->goTo(Stop::routes);
-    drag(at("South gate"), at("Canal end"));
+    drive_->goTo(Stop::routes);  // the same path is asked again by itself
     QVERIFY2(routes.answer().status == route::PathStatus::complete, routes.answer().note.c_str());
     QCOMPARE(routes.answer().links.size(), std::size_t{1});
     QCOMPARE(routes.answer().links[0].id, 5);

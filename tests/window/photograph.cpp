@@ -11,6 +11,7 @@
 #include "window/start/start_page.h"
 #include "window/stops/agents/agents_sheet.h"
 #include "window/stops/crowd/crowd_sheet.h"
+#include "window/stops/routes/routes_sheet.h"
 #include "window/stops/level/level_sheet.h"
 #include "window/stops/mesh/mesh_sheet.h"
 #include "window/timeline/reel.h"
@@ -146,7 +147,15 @@ int main(int argc, char** argv) {
   drive.goTo(Stop::routes);
   drive.lookAt({30, 0, 23}, 62);
   drive.drag({50, 0, 16}, {26, 0, 40});
+  drive.press(Stop::routes, QStringLiteral("The way I expected"));
+  drive.click({42.5, 0, 32.5});
   picture(QStringLiteral("routes"));
+  drive.press(Stop::routes, QStringLiteral("The way I expected"));
+  auto& routes = *static_cast<RoutesSheet*>(window.sheet(static_cast<int>(Stop::routes)));
+  routes.pages()->setCurrentIndex(1);
+  window.workspace().selection().choose(ThingKind::route, 4);
+  drive.lookAt({50, 0, 16}, 42);
+  picture(QStringLiteral("routes-kept"));
   drive.goTo(Stop::crowd);
   drive.press(Stop::crowd, QStringLiteral("Run"));
   if (!drive.waitForRun()) return 1;

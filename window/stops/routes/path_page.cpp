@@ -15,6 +15,7 @@ class RouteTool : public HandleTool {
   explicit RouteTool(PathPage& page) : page_(page) {}
   QString hint() const override {
     if (dragging_ || holding()) return QObject::tr("The path follows. Let go to see everything about it.");
+    if (page_.sketching()) return QObject::tr("Click the places that the way should go over, or drag along it; places can be dragged.");
     if (from_) return QObject::tr("Click the goal, or drag a new path from its start.");
     if (!tip().isEmpty()) return QObject::tr("Drag to move %1.").arg(tip());
     return page_.asked() ? QObject::tr("Drag the start or the goal elsewhere, or drag a new path.")
@@ -23,6 +24,11 @@ class RouteTool : public HandleTool {
   void drag(const Pointer& p) override {
     if (holding()) return HandleTool::drag(p);
     if (!pressed_ || !p.hit) return;
+    if (page_.sketching()) {
+      constexpr double kEvery = 2.5;  // metres between places of a way that is drawn
+      if (glm::distance(page_.places().back(), p.hit->at) > kEvery) page_.addPlace(p.hit->at);
+      return;
+    }
     if (!dragging_ && (p.pixel - pressedPixel_).manhattanLength() < 6) return;
     dragging_ = true;
     page_.ask(*pressed_, p.hit->at, false);
@@ -34,6 +40,7 @@ class RouteTool : public HandleTool {
       return;
     }
     if (!pressed_) return;
+    if (page_.sketching()) return pressed_.reset();
     if (dragging_) {
       if (p.hit) page_.ask(*pressed_, p.hit->at, true);
       from_.reset();
@@ -59,23 +66,28 @@ class RouteTool : public HandleTool {
  protected:
   std::vector<Handle> handles() const override {
     if (!page_.asked() || dragging_ || from_) return {};
-    return {{kFrom, page_.asked()->from, QObject::tr("the start")}, {kTo, page_.asked()->to, QObject::tr("the goal")}};
+    std::vector<Handle> all{{kFrom, page_.asked()->from, QObject::tr("the start")}, {kTo, page_.asked()->to, QObject::tr("the goal")}};
+    for (std::size_t i = 0; i < page_.places().size(); ++i)
+      all.push_back({kPlaces + static_cast<int>(i), page_.places()[i], QObject::tr("a place of the expected way")});
+    return all;
   }
   void begin(int, const Pointer&) override {}
   void dragHandle(int end, const Pointer& p) override {
     if (!p.hit || !page_.asked()) return;
+    if (end >= kPlaces) return page_.movePlace(static_cast<std::size_t>(end - kPlaces), p.hit->at);
     const PathPage::Ends ends = *page_.asked();
     page_.ask(end == kFrom ? p.hit->at : ends.from, end == kTo ? p.hit->at : ends.to, false);
   }
   bool pressBeside(const Pointer& p) override {
     if (!p.hit) return false;
     pressed_ = p.hit->at;
+    if (page_.sketching()) page_.addPlace(p.hit->at);
     pressedPixel_ = p.pixel;
     return true;
   }
 
  private:
-  static constexpr int kFrom = 0, kTo = 1;
+  static constexpr int kFrom = 0, kTo = 1, kPlaces = 2;
   PathPage& page_;
   std::optional<Vec3> from_, pressed_;
   QPointF pressedPixel_;
@@ -96,21 +108,67 @@ PathPage::PathPage(Workspace& workspace) : Sheet({}, workspace) {
   note_->setObjectName(QStringLiteral("trouble"));
   note_->setWordWrap(true);
   column_->addWidget(note_);
+  prices_ = new PriceTable;
+  column_->addWidget(prices_);
+  connect(prices_, &PriceTable::pointedAt, this, [this](int i) { light(answer_, i); });
   table_ = new QLabel;
   table_->setTextFormat(Qt::RichText);
   column_->addWidget(table_);
   keep_ = button(tr("Keep this route"), tr("Ask it again after every build, and say what is expected of it"));
-  row({keep_});
+  sketch_ = button(tr("The way I expected"),
+                   tr("Draw the way that it should have gone: its price is put beside this one's, and what decides is said"), true);
+  row({keep_, sketch_});
+  connect(keep_, &QPushButton::clicked, this, [this] { keep(); });
+  connect(sketch_, &QPushButton::toggled, this, [this](bool on) {
+    if (!on) places_.clear();
+    askExpected();
+    toolChanged();
+  });
+  verdict_ = new QLabel;
+  verdict_->setWordWrap(true);
+  column_->addWidget(verdict_);
+  expectedPrices_ = new PriceTable;
+  column_->addWidget(expectedPrices_);
+  connect(expectedPrices_, &PriceTable::pointedAt, this, [this](int i) { light(expected_, i); });
   kept_ = quiet({});
   kept_->setTextFormat(Qt::RichText);
   connect(kept_, &QLabel::linkActivated, this, &PathPage::showKept);
-  connect(keep_, &QPushButton::clicked, this, [this] { keep(); });
   tool_ = std::make_unique<RouteTool>(*this);
 }
 
-void PathPage::forget() {
-  asked_.reset();
+void PathPage::addPlace(const Vec3& at) {
+  places_.push_back(at);
+  askExpected();
+}
+
+void PathPage::movePlace(std::size_t place, const Vec3& at) {
+  if (place >= places_.size()) return;
+  places_[place] = at;
+  askExpected();
+}
+
+void PathPage::askExpected() {
+  expected_ = {};
+  const auto ground = workspace_.ground();
+  if (ground && asked_ && !places_.empty()) {
+    std::vector<Vec3> all{asked_->from};
+    all.insert(all.end(), places_.begin(), places_.end());
+    all.push_back(asked_->to);
+    route::Search search(*ground->field);
+    expected_ = route::findPathThrough(*ground->field, search, all);
+  }
   show();
+  workspace_.bulletin().add(Topic::answers);
+}
+
+void PathPage::light(const route::PathAnswer& answer, int stretch) {
+  lit_.clear();
+  if (stretch >= 0 && stretch < static_cast<int>(answer.stretches.size())) {
+    const route::Stretch& s = answer.stretches[static_cast<std::size_t>(stretch)];
+    lit_.push_back(s.from);
+    for (std::size_t i = s.first + 1; i < s.last; ++i) lit_.push_back(answer.points[i]);
+    lit_.push_back(s.to);
+  }
   workspace_.bulletin().add(Topic::answers);
 }
 
@@ -124,59 +182,66 @@ void PathPage::ask(const Vec3& from, const Vec3& to, bool whole) {
     pipeline::Explainer explainer;
     if (!answer_.openings.empty()) answer_.note += " " + pipeline::causesOf(explainer, *ground, answer_);
   }
+  lit_.clear();
+  if (!places_.empty()) return askExpected();
   show();
   workspace_.bulletin().add(Topic::answers);
 }
 
 void PathPage::show() {
-  const bool any = asked_ && workspace_.ground();
+  const bool any = asked_ && workspace_.ground(), there = any && answer_.status != route::PathStatus::none;
   const std::size_t kept = workspace_.project().routes->routes.size();
   kept_->setVisible(kept > 0);
-  kept_->setText(
-      tr("%n route(s) are kept. <a href='kept' style='color:%1'>Say what is expected of them</a>", nullptr, static_cast<int>(kept))
-          .arg(theme().accent.name()));
-  keep_->setEnabled(any && answer_.status != route::PathStatus::none);
+  kept_->setText((kept == 1 ? tr("One route is kept.") : tr("%1 routes are kept.").arg(kept)) +
+                 tr(" <a href='kept' style='color:%1'>Say what is expected of them</a>").arg(theme().accent.name()));
+  keep_->setVisible(any), keep_->setEnabled(there);
+  sketch_->setVisible(any), sketch_->setEnabled(there || sketch_->isChecked());
   note_->setVisible(any && !answer_.note.empty());
+  prices_->setVisible(there), table_->setVisible(there);
   if (!any) {
     headline_->setText(workspace_.ground() ? tr("Drag in the world from start to goal.")
                                            : tr("There is no walkable ground to ask for a path on yet."));
-    table_->clear();
-    return;
+  } else {
+    const bool complete = answer_.status == route::PathStatus::complete;
+    const QString status = complete ? tr("Complete") : there ? tr("Partial") : tr("No path");
+    headline_->setText(QStringLiteral("<span style='font-size:13pt; font-weight:600; color:%1'>%2</span>")
+                           .arg((complete ? theme().good : theme().bad).name(), status) +
+                       (there ? tr("&nbsp; %1 m, cost %2").arg(answer_.length, 0, 'f', 2).arg(answer_.cost, 0, 'f', 2) : QString()));
+    note_->setText(QString::fromStdString(answer_.note));
+    note_->setObjectName(complete ? QStringLiteral("quiet") : QStringLiteral("trouble"));
+    note_->setStyleSheet(QString());
   }
-  const char* colour = answer_.status == route::PathStatus::complete ? "good" : "bad";
-  const QColor ink = colour[0] == 'g' ? theme().good : theme().bad;
-  const QString status = answer_.status == route::PathStatus::complete  ? tr("Complete")
-                         : answer_.status == route::PathStatus::partial ? tr("Partial")
-                                                                        : tr("No path");
-  headline_->setText(QStringLiteral("<span style='font-size:13pt; font-weight:600; color:%1'>%2</span>").arg(ink.name(), status));
-  note_->setText(QString::fromStdString(answer_.note));
-  const bool problem = answer_.status != route::PathStatus::complete;
-  note_->setObjectName(problem ? QStringLiteral("trouble") : QStringLiteral("quiet"));
-  note_->setStyleSheet(QString());
-  if (answer_.status == route::PathStatus::none) {
-    table_->clear();
-    return;
+  if (there) {
+    prices_->show(answer_, workspace_.ground()->mesh, tr("Price list of the path"));
+    showFacts();
   }
-  QString text = QStringLiteral("<table>") + line(tr("Length"), tr("%1 m").arg(answer_.length, 0, 'f', 2)) +
-                 line(tr("Cost"), QString::number(answer_.cost, 'f', 2));
-  const nav::NavMesh& mesh = workspace_.ground()->mesh;
-  for (const route::AreaShare& s : answer_.shares)
-    text += line(QStringLiteral("&nbsp;&nbsp;") + QString::fromStdString(mesh.kinds[s.area].name),
-                 tr("%1 for %2 m").arg(s.cost, 0, 'f', 2).arg(s.length, 0, 'f', 1));
-  if (!answer_.links.empty()) {
-    QStringList ids;
-    for (const route::LinkUse& l : answer_.links) ids << QString::number(l.id);
-    text +=
-        line(QStringLiteral("&nbsp;&nbsp;") + tr("link %1").arg(ids.join(QStringLiteral(", "))), QString::number(answer_.linkCost, 'f', 2));
-  }
+  showExpected();
+}
+
+void PathPage::showFacts() {
+  QString text = QStringLiteral("<table>");
   if (std::isfinite(answer_.narrowest) && answer_.narrowest > 0)
     text += line(tr("Narrowest place"), tr("%1 m").arg(answer_.narrowest, 0, 'f', 2));
+  text += line(tr("Steepest"), tr("%1°").arg(answer_.steepest, 0, 'f', 0));
   text += line(tr("Sharpest turn"), tr("%1°").arg(answer_.sharpestTurn, 0, 'f', 0));
   if (answer_.straight > 0.1)
     text += line(tr("Longer than straight"), tr("%1 %").arg(std::max(0.0, (answer_.length / answer_.straight - 1) * 100), 0, 'f', 0));
   text += line(tr("At most off the best"),
                answer_.optimalityBound <= 1.00005 ? tr("0 %") : tr("%1 %").arg((answer_.optimalityBound - 1) * 100, 0, 'f', 1));
   table_->setText(text + QStringLiteral("</table>"));
+}
+
+/// The sentence first, for it is what was asked for.
+void PathPage::showExpected() {
+  const bool drawn = sketching() && !expected_.points.empty();
+  verdict_->setVisible(sketching());
+  expectedPrices_->setVisible(drawn);
+  if (!drawn) {
+    verdict_->setText(tr("Click the places that the way should go over."));
+    return;
+  }
+  verdict_->setText(QString::fromStdString(route::whatDecides(answer_, expected_, workspace_.ground()->mesh)));
+  expectedPrices_->show(expected_, workspace_.ground()->mesh, tr("Price list of the expected way"));
 }
 
 void PathPage::keep() {

@@ -1,6 +1,7 @@
 #pragma once
-// Asks for a path by dragging: what it costs and why; keeps it.
+// Asks for a path by dragging: what it costs and why, stretch by stretch, beside the way that one expected; keeps it.
 
+#include "window/stops/routes/price_table.h"
 #include "window/stops/sheet.h"
 
 namespace dune::window {
@@ -20,18 +21,33 @@ class PathPage : public Sheet {
   void ask(const Vec3& from, const Vec3& to, bool whole);
   const route::PathAnswer& answer() const { return answer_; }
   const std::optional<Ends>& asked() const { return asked_; }
-  /// Another path is asked for from now on by a drag from here.
-  void forget();
+  /// The way that was expected, from the same start to the same goal over the places that were drawn; no points without any.
+  const route::PathAnswer& expected() const { return expected_; }
+  const std::vector<Vec3>& places() const { return places_; }
+  /// Whether what is drawn in the world now is the expected way.
+  bool sketching() const { return sketch_->isChecked(); }
+  /// The expected way goes over one more place, or over another one.
+  void addPlace(const Vec3& at);
+  void movePlace(std::size_t place, const Vec3& at);
+  /// The places between which the stretch lies that is pointed at; empty without one.
+  const std::vector<Vec3>& lit() const { return lit_; }
 
  signals:
   void showKept();
 
  private:
   void show();
+  void showFacts();
+  void showExpected();
+  void askExpected();
+  void light(const route::PathAnswer& answer, int stretch);
   void keep();
 
-  QLabel *headline_, *table_, *note_, *kept_;
-  QPushButton* keep_;
+  QLabel *headline_, *table_, *note_, *kept_, *verdict_;
+  PriceTable *prices_, *expectedPrices_;
+  QPushButton *keep_, *sketch_;
+  std::vector<Vec3> places_, lit_;
+  route::PathAnswer expected_;
   std::optional<Ends> asked_;
   route::PathAnswer answer_;
   std::shared_ptr<const pipeline::Ground> askedOf_;  // the ground that gave the answer

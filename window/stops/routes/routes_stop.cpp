@@ -35,6 +35,12 @@ void RoutesStop::draw(const Shown& shown, Topics changed) {
     if (!kept->expected.sameWay.empty()) addDashed(list, kept->expected.sameWay, theme().route);
   } else if (shown.here && !own_.showsKept() && workspace_.ground() && own_.path().asked()) {
     list = routeLayer(own_.answer(), labels);
+    const PathPage& page = own_.path();
+    addDashed(list, page.expected().points, theme().warning);
+    if (!page.expected().points.empty())
+      labels.push_back({page.expected().points[page.expected().points.size() / 2], tr("expected"), theme().warning});
+    for (std::size_t i = 0; i + 1 < page.lit().size(); ++i)
+      list.line(raised(page.lit()[i], 0.09), raised(page.lit()[i + 1], 0.09), 9, packed(theme().accent, 1));
   }
   route_.set(std::move(list), std::move(labels));
 }
