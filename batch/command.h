@@ -34,6 +34,9 @@ std::function<int()> setUpInspect(CLI::App& app);
 std::function<int()> setUpFits(CLI::App& app);
 std::function<int()> setUpSweep(CLI::App& app);
 std::function<int()> setUpCompare(CLI::App& app);
+std::function<int()> setUpReach(CLI::App& app);
+std::function<int()> setUpSight(CLI::App& app);
+std::function<int()> setUpRandom(CLI::App& app);
 std::function<int()> setUpVerify(CLI::App& app);
 std::function<int()> setUpConvert(CLI::App& app);
 

@@ -15,6 +15,7 @@ using Json = nlohmann::ordered_json;
 struct Flags {
   std::string mesh, pairs, rules;
   PointFlag from, to;
+  std::vector<std::string> via;
   bool json = false, faces = false;
 };
 
@@ -40,7 +41,16 @@ Json answerJson(const nav::NavMesh& mesh, const route::PathAnswer& a, bool withF
          {"areas", shares},
          {"linkCost", a.linkCost},
          {"sharpestTurn", a.sharpestTurn},
+         {"steepest", a.steepest},
          {"note", a.note}};
+  for (const route::Stretch& s : a.stretches) {
+    Json stretch{{"from", point(s.from)}, {"to", point(s.to)}, {"length", s.length}, {"cost", s.cost}, {"entry", s.entry}};
+    if (s.link >= 0)
+      stretch["link"] = s.link;
+    else
+      stretch["area"] = mesh.kinds[s.kind].name;
+    if (withFaces) j["stretches"].push_back(std::move(stretch));
+  }
   if (!withFaces) j.erase("faces");
   for (const route::Opening& o : a.openings)
     j["openings"].push_back({{"from", point(o.from)}, {"to", point(o.to)}, {"length", o.length}, {"sentence", route::wordsOf(o, mesh)}});
@@ -60,6 +70,14 @@ void print(const route::PathAnswer& a) {
 route::PathAnswer ask(const route::Field& field, route::Search& search, const Vec3& from, const Vec3& to, bool openings) {
   const Vec3 feet{0, -field.mesh().agent.originHeight, 0};
   route::PathAnswer answer = route::findPath(field, search, from + feet, to + feet, {.openings = openings});
+  answer.start.asked = from, answer.goal.asked = to;
+  return answer;
+}
+
+route::PathAnswer askThrough(const route::Field& field, route::Search& search, std::vector<Vec3> places) {
+  const Vec3 from = places.front(), to = places.back();
+  for (Vec3& p : places) p -= Vec3{0, field.mesh().agent.originHeight, 0};
+  route::PathAnswer answer = route::findPathThrough(field, search, places, {.openings = true});
   answer.start.asked = from, answer.goal.asked = to;
   return answer;
 }
@@ -97,7 +115,14 @@ int run(const Flags& flags) {
   if (!from) return fail(from.problem());
   if (!to) return fail(to.problem());
   route::Search search(field);
-  const route::PathAnswer answer = ask(field, search, *from, *to, true);
+  std::vector<Vec3> places{*from};
+  for (const std::string& text : flags.via) {
+    const auto place = parsePoint(text, "--via");
+    if (!place) return fail(place.problem());
+    places.push_back(*place);
+  }
+  places.push_back(*to);
+  const route::PathAnswer answer = flags.via.empty() ? ask(field, search, *from, *to, true) : askThrough(field, search, places);
   if (flags.json)
     printJson(answerJson(content->mesh, answer, true));
   else
@@ -112,6 +137,7 @@ std::function<int()> setUpPath(CLI::App& app) {
   app.add_option("mesh", flags->mesh, "A .dsmesh or .json mesh")->required();
   flags->from.add(app, "--from", "Where the path starts");
   flags->to.add(app, "--to", "Where it should end");
+  app.add_option("--via", flags->via, "A place to go over on the way; may be given several times, in order");
   app.add_option("--pairs", flags->pairs, "A CSV file, x0,y0,z0,x1,y1,z1 a line, no header");
   app.add_option("--rules", flags->rules, "The name of the rules to ask by");
   app.add_flag("--json", flags->json, "One JSON document; with --pairs one a line");

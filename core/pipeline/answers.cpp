@@ -70,14 +70,11 @@ std::vector<review::Finding> routeFindings(const project::Project& project, cons
     const auto route = std::ranges::find(project.routes->routes, kept.id, &project::KeptRoute::id);
     if (route == project.routes->routes.end()) continue;
     for (const Unmet& u : kept.unmet) {
-      review::Finding f;
-      f.code = "route-broken", f.severity = review::Severity::error;
-      f.sentence = "Kept route \"" + route->name + "\": " + u.sentence + ".";
-      f.why = kept.before ? "Since the build before: " + changeOf(*kept.before, kept.answer) + "."
-                          : "The ground, or what is expected, was changed.";
-      f.advice = "looking at the route, then mending the ground or what is expected of it.";
-      f.at = u.at, f.measured = u.measured, f.limit = u.limit;
-      findings.push_back(std::move(f));
+      const std::string why = kept.before ? "Since the build before: " + changeOf(*kept.before, kept.answer) + "."
+                                          : std::string("The ground, or what is expected, was changed.");
+      findings.push_back({"route-broken", review::Severity::error, "Kept route \"" + route->name + "\": " + u.sentence + ".", why,
+                          "looking at the route, then mending the ground or what is expected of it.", u.at});
+      findings.back().measured = u.measured, findings.back().limit = u.limit;
     }
   }
   return findings;

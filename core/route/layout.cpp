@@ -6,18 +6,25 @@ using nav::FaceId;
 
 Adjacency::Adjacency(const nav::NavMesh& mesh) : mesh_(mesh) {
   pairEdges();
-  linkStart_.assign(mesh.faceCount() + 1, 0);
-  auto eachEnd = [&](auto&& visit) {
-    for (std::uint32_t i = 0; i < mesh.links.size(); ++i) {
-      visit(mesh.links[i].fromFace, LinkEnd{i, true});
-      if (!mesh.links[i].oneWay) visit(mesh.links[i].toFace, LinkEnd{i, false});
+  from_ = sortLinks(false), into_ = sortLinks(true);
+}
+
+Adjacency::ByFace Adjacency::sortLinks(bool into) const {
+  ByFace sorted;
+  sorted.start.assign(mesh_.faceCount() + 1, 0);
+  const auto eachEnd = [&](auto&& visit) {
+    for (std::uint32_t i = 0; i < mesh_.links.size(); ++i) {
+      const nav::Link& link = mesh_.links[i];
+      visit(into ? link.toFace : link.fromFace, LinkEnd{i, true});
+      if (!link.oneWay) visit(into ? link.fromFace : link.toFace, LinkEnd{i, false});
     }
   };
-  eachEnd([&](FaceId f, LinkEnd) { ++linkStart_[index(f) + 1]; });
-  for (std::size_t i = 1; i < linkStart_.size(); ++i) linkStart_[i] += linkStart_[i - 1];
-  links_.resize(linkStart_.back());
-  std::vector<std::uint32_t> next(linkStart_.begin(), linkStart_.end() - 1);
-  eachEnd([&](FaceId f, LinkEnd end) { links_[next[index(f)]++] = end; });
+  eachEnd([&](FaceId f, LinkEnd) { ++sorted.start[index(f) + 1]; });
+  for (std::size_t i = 1; i < sorted.start.size(); ++i) sorted.start[i] += sorted.start[i - 1];
+  sorted.links.resize(sorted.start.back());
+  std::vector<std::uint32_t> next(sorted.start.begin(), sorted.start.end() - 1);
+  eachEnd([&](FaceId f, LinkEnd end) { sorted.links[next[index(f)]++] = end; });
+  return sorted;
 }
 
 void Adjacency::pairEdges() {

@@ -20,16 +20,23 @@ class Adjacency {
   const nav::NavMesh& mesh() const { return mesh_; }
   /// Of the edge at a corner number that two faces share: its number in the face beyond.
   std::uint32_t edgeBeyond(std::uint32_t corner) const { return beyond_[corner]; }
-  std::span<const LinkEnd> linksFrom(nav::FaceId f) const {
-    return std::span(links_).subspan(linkStart_[index(f)], linkStart_[index(f) + 1] - linkStart_[index(f)]);
-  }
+  std::span<const LinkEnd> linksFrom(nav::FaceId f) const { return from_.at(f); }
+  /// Those by which one comes to a face.
+  std::span<const LinkEnd> linksInto(nav::FaceId f) const { return into_.at(f); }
 
  private:
   const nav::NavMesh& mesh_;
   std::vector<std::uint32_t> beyond_;  // one a corner
   void pairEdges();
-  std::vector<std::uint32_t> linkStart_;
-  std::vector<LinkEnd> links_;
+  struct ByFace {
+    std::vector<std::uint32_t> start;
+    std::vector<LinkEnd> links;
+    std::span<const LinkEnd> at(nav::FaceId f) const {
+      return std::span(links).subspan(start[index(f)], start[index(f) + 1] - start[index(f)]);
+    }
+  };
+  ByFace from_, into_;
+  ByFace sortLinks(bool into) const;
 };
 
 class Layout : public Adjacency {

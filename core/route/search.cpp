@@ -62,6 +62,26 @@ void Search::boundFrom(const std::vector<WayStep>& way) {
   lowerBound_ = std::max(straight, (reachedBound_ ? shown_ : nodes_[static_cast<std::size_t>(found_)].g) - slack);
 }
 
+bool Search::spread(const Place& place, double most, bool towards, std::vector<SeenFrom>& seen) {
+  seen_ = &seen, towards_ = towards;
+  goal_ = {}, goalToCheap_ = 0, eagerness_ = 1;
+  clear();
+  const Place start = ground_.simple().at(field_.mesh(), place);
+  if (start.valid()) begin(plan(start.position), start.face, 0, -1, -1);
+  bool all = true;
+  while (!heap_.empty()) {
+    all = nodes_.size() < most_ || !free_.empty();
+    bool isOld = false;
+    const std::int32_t n = nextOpen(isOld);
+    const Node& node = nodes_[static_cast<std::size_t>(n)];
+    if (!all || node.g + ahead(node.root, node.left, node.right) * perMetre(node.face) > most) break;
+    expand(n, isOld);
+    release(n);
+  }
+  seen_ = nullptr, towards_ = false;
+  return all;
+}
+
 std::size_t Search::tables() const {
   return known_.capacity() * sizeof(Known) + knownIn_.capacity() * sizeof(std::uint32_t) +
          (bestAtPoint_.capacity() + bestAtLink_.capacity()) * sizeof(Best);
@@ -195,7 +215,10 @@ void Search::push(const Node& node, double f) {
   unsorted_ = true;
 }
 
-void Search::pushAhead(const Node& node) { push(node, node.g + eagerness_ * ahead(node.root, node.left, node.right)); }
+void Search::pushAhead(const Node& node) {
+  const double ahead = this->ahead(node.root, node.left, node.right);
+  push(node, node.g + (seen_ ? ahead * perMetre(node.face) : eagerness_ * ahead));
+}
 
 void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward) {
   const auto& mesh = ground_.mesh();
@@ -232,6 +255,7 @@ void Search::beginAround(const Node& first, std::size_t corner) {
 
 /// At least this much is still to come: the straight way to the goal through the interval, at the least cost of any area.
 double Search::ahead(const Vec2& root, const Vec2& left, const Vec2& right) const {
+  if (seen_) return distanceToSegment(right, left, root);  // anything behind the interval may be asked for
   Vec2 goal = plan(goal_.position);
   const Vec2 edge = left - right;
   const double length2 = glm::dot(edge, edge);
@@ -288,7 +312,8 @@ bool Search::betterBend(FaceId face, std::size_t corner, double g) {
 void Search::expand(std::int32_t n, bool isOld) {
   const Node node = nodes_[static_cast<std::size_t>(n)];
   if (isOld && node.edge != kStart && isBeaten(node)) return;  // by what was learnt since
-  if (node.face == goal_.face || !ground_.linksFrom(node.face).empty()) reachPoints(n);
+  if (seen_) seen_->push_back({node.face, node.root, node.right, node.left, node.g});
+  if (node.face == goal_.face || !linksAt(node.face).empty()) reachPoints(n);
   if (node.edge == kStart)
     lookAround(n, node);
   else
@@ -350,14 +375,15 @@ void Search::reachPoints(std::int32_t n) {
     const double g = arrive(plan(goal_.position), &bend);
     push({bend, bend, bend, g, n, node.face, kStart, -1, kStart, true}, g);
   }
-  for (const SearchGround::LinkEnd end : ground_.linksFrom(node.face)) {
+  for (const SearchGround::LinkEnd end : linksAt(node.face)) {
     const nav::Link& link = ground_.mesh().links[end.link];
-    const FaceId to = end.forward ? link.toFace : link.fromFace;
+    const bool forward = end.forward != towards_;  // from its foot to its landing, as this search goes
+    const FaceId to = forward ? link.toFace : link.fromFace;
     if (!ground_.usable(link) || !mayGo(node.face, to)) continue;
-    const Vec3 &foot = end.forward ? link.from : link.to, &landing = end.forward ? link.to : link.from;
-    const double g = arrive(plan(foot), &bend) + ground_.costOf(link) + ground_.entryCost(node.face, to);
-    if (!better(bestAtLink_, end.link * 2 + (end.forward ? 0u : 1u), g)) continue;
-    begin(plan(landing), to, g, bentAt(n, bend, node.g), static_cast<std::int32_t>(end.link), end.forward);
+    const Vec3 &foot = forward ? link.from : link.to, &landing = forward ? link.to : link.from;
+    const double g = arrive(plan(foot), &bend) + ground_.costOf(link) + entryCost(node.face, to);
+    if (!better(bestAtLink_, end.link * 2 + (forward ? 0u : 1u), g)) continue;
+    begin(plan(landing), to, g, bentAt(n, bend, node.g), static_cast<std::int32_t>(end.link), forward);
   }
 }
 
@@ -415,7 +441,7 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
   std::int32_t parent = n;
   auto startAt = [&](std::uint32_t i, double along) {
     const Vec2 p = glm::mix(a, b, along / length);
-    const double total = g + cost * glm::distance(root, p) + ground_.entryCost(node.face, to);
+    const double total = g + cost * glm::distance(root, p) + entryCost(node.face, to);
     if (!better(bestAtPoint_, ground_.firstPoint(corner) + i, total)) return;
     if (parent == n) parent = bentAt(n, root, g);
     pushAhead({p, p, p, total, parent, to, kStart, -1, back, false});

@@ -16,6 +16,7 @@
 
 #include "core/route/field.h"
 #include "core/route/search_ground.h"
+#include "core/route/seen_from.h"
 #include "core/route/settle_way.h"
 #include "core/route/way_point.h"
 
@@ -30,6 +31,9 @@ class Search {
 
   /// The cheapest way between two places of the mesh, every crossed edge a point; empty when there is none.
   std::vector<WayPoint> find(const nav::Place& start, const nav::Place& goal);
+  /// Everything that is seen of faces of the simple ground within a cost of a place, or with `towards` on the ways to it. False when the
+  /// bound of the memory was reached before all was seen.
+  bool spread(const nav::Place& place, double most, bool towards, std::vector<SeenFrom>& seen);
   /// For the way found last: a cost that no way can be below (see 2.).
   double lowerBound() const { return lowerBound_; }
   /// How many intervals the last search looked at.
@@ -83,6 +87,7 @@ class Search {
   std::int32_t bentAt(std::int32_t n, const Vec2& root, double g);
   std::uint32_t edgeBack(nav::FaceId face, std::size_t edge) const;
   void reachPoints(std::int32_t n);
+  std::span<const SearchGround::LinkEnd> linksAt(nav::FaceId f) const { return towards_ ? ground_.linksInto(f) : ground_.linksFrom(f); }
   double costTo(const Node& node, const Vec2& p, Vec2* bend) const;
   bool better(std::vector<Best>& best, std::size_t key, double g);
   bool betterBend(nav::FaceId face, std::size_t corner, double g);
@@ -96,13 +101,18 @@ class Search {
   double leastCost(const Vec2& from, double distance) const;
   double perMetre(nav::FaceId f) const { return ground_.perMetre(f); }
   /// Whether a way to the goal may go on in a face, or in none.
-  bool mayGo(nav::FaceId from, nav::FaceId to) const { return to != nav::kNoFace && ground_.leadsTo(from, to, goal_.face); }
+  bool mayGo(nav::FaceId from, nav::FaceId to) const { return to != nav::kNoFace && (seen_ || ground_.leadsTo(from, to, goal_.face)); }
   /// Whether another cost begins behind an edge of a face.
   bool meets(nav::FaceId f, std::size_t edge) const {
     return ground_.meets(ground_.mesh().start[index(f)] + static_cast<std::uint32_t>(edge));
   }
   std::vector<WayStep> stepsTo(std::int32_t last, const nav::Place& start, const nav::Place& goal) const;
 
+  /// What it costs to go on from one face to another, the way that is walked.
+  double entryCost(nav::FaceId from, nav::FaceId to) const { return towards_ ? ground_.entryCost(to, from) : ground_.entryCost(from, to); }
+
+  std::vector<SeenFrom>* seen_ = nullptr;  // while it spreads out
+  bool towards_ = false;
   const Field& field_;
   const SearchGround& ground_;
   nav::Place goal_;

@@ -52,6 +52,7 @@ class SearchGround {
   bool leadsTo(nav::FaceId from, nav::FaceId to, nav::FaceId goal) const { return deadEnds_.leadsTo(from, to, goal); }
   /// Some of these the rules may not allow; see usable().
   std::span<const LinkEnd> linksFrom(nav::FaceId f) const { return adjacency_.linksFrom(f); }
+  std::span<const LinkEnd> linksInto(nav::FaceId f) const { return adjacency_.linksInto(f); }
   bool usable(const nav::Link& link) const { return rules_.allows(link); }
   /// The largest distance between two neighbouring points of an edge, metres.
   double widestSpacing() const { return widestSpacing_; }

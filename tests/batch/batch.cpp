@@ -198,6 +198,29 @@ class TestBatch : public QObject {
     QCOMPARE(j["distance"].get<double>(), 3.0);
     QCOMPARE(j["area"].get<std::string>(), std::string("ground"));
   }
+  void reachSightAndPlacesByChance() {
+    QCOMPARE(run(words("build @depot.dunestep --agent Porter -o @yard.dsmesh")).code, 0);
+    const Json j = Json::parse(run(words("reach @room.dsmesh --from 5,0,5 --within 3 --every 2 --json")).out);
+    QVERIFY(j["complete"].get<bool>() && j["rings"].size() == 2);
+    QVERIFY(std::abs(j["rings"][0]["area"].get<double>() - 4 * 3.14159265) < 0.2 && !j["rings"][0]["pieces"].empty());
+    QVERIFY(std::abs(j["rings"][1]["area"].get<double>() - 9 * 3.14159265) < 0.4);
+    QCOMPARE(run(words("reach @room.dsmesh --from 5,0,5 --within -1")).code, 2);
+    QCOMPARE(run(words("reach @room.dsmesh --from 500,0,5")).code, 1);
+    QVERIFY(run(words("sight @room.dsmesh --from 1,0,1 --to 9,0,9")).out.starts_with("in sight, 11.31 m"));
+    const Answer blocked = run(words("sight @room.dsmesh --from 1,0,1 --to 22,0,1 --json"));
+    QCOMPARE(blocked.code, 1);
+    const Json b = Json::parse(blocked.out);
+    QVERIFY(!b["sees"].get<bool>() && b["blockedBy"] == "the border of the ground" && std::abs(b["distance"].get<double>() - 8.6) < 0.01);
+    QVERIFY(run(words("sight @yard.dsmesh --from 18,0,26 --to 24,0,31")).out.find("sinking sand, which is forbidden") != std::string::npos);
+    const Answer places = run(words("random @room.dsmesh --from 5,0,5 --within 4 --count 50 --seed 3"));
+    QCOMPARE(std::ranges::count(places.out, '\n'), 50);
+    QVERIFY(places.out == run(words("random @room.dsmesh --from 5,0,5 --within 4 --count 50 --seed 3")).out);
+    QVERIFY(places.out != run(words("random @room.dsmesh --from 5,0,5 --within 4 --count 50 --seed 4")).out);
+    // A path over places, and its price stretch by stretch.
+    const Json via = Json::parse(run(words("path @room.dsmesh --from 1,0,1 --via 9,0,1 --via 9,0,9 --to 1,0,9 --json")).out);
+    QVERIFY(std::abs(via["length"].get<double>() - 24) < 1e-6);
+    QCOMPARE(via["stretches"].size(), std::size_t{3});
+  }
   void explainSaysWhy() {
     QCOMPARE(run(words("explain @room.obj --at 5,0,5")).code, 0);
     const Answer a = run(words("explain @room.obj --at 5,0,9.8 --json"));

@@ -11,9 +11,9 @@
 #include "window/start/start_page.h"
 #include "window/stops/agents/agents_sheet.h"
 #include "window/stops/crowd/crowd_sheet.h"
-#include "window/stops/routes/routes_sheet.h"
 #include "window/stops/level/level_sheet.h"
 #include "window/stops/mesh/mesh_sheet.h"
+#include "window/stops/routes/routes_sheet.h"
 #include "window/timeline/reel.h"
 
 using namespace dune;
@@ -96,7 +96,6 @@ int main(int argc, char** argv) {
   agents.pages()->setCurrentIndex(2);
   QTest::keyClick(agents.against(), Qt::Key_Down);
   if (!QTest::qWaitFor([&] { return window.workspace().comparison().change() != nullptr; }, kPatience)) return 1;
-  picture(QStringLiteral("agents-compared"));
   agents.pages()->setCurrentIndex(0);
   drive.goTo(Stop::mesh);
   drive.lookAt({30, 0, 22}, 62);
@@ -116,7 +115,6 @@ int main(int argc, char** argv) {
   window.workspace().selection().choose(ThingKind::card, 3);
   QTest::qWait(1);
   drive.lookAt({50, 0.6, 40.5}, 11);
-  picture(QStringLiteral("mesh-cards"));
   window.workspace().document().undo();
   drive.waitForGround();
   mesh.show(MeshSheet::Page::tryOut);
@@ -156,6 +154,14 @@ int main(int argc, char** argv) {
   window.workspace().selection().choose(ThingKind::route, 4);
   drive.lookAt({50, 0, 16}, 42);
   picture(QStringLiteral("routes-kept"));
+  routes.pages()->setCurrentIndex(2);
+  drive.lookAt({33, 0, 25}, 55);
+  drive.click({36, 0, 27});
+  picture(QStringLiteral("routes-distances"));
+  routes.pages()->setCurrentIndex(3);
+  drive.lookAt({30, 0, 23}, 62);
+  QTest::mouseClick(&routes.matrix().view(), Qt::LeftButton, {}, routes.matrix().view().cellAt(10, 13).center());
+  picture(QStringLiteral("routes-matrix"));
   drive.goTo(Stop::crowd);
   drive.press(Stop::crowd, QStringLiteral("Run"));
   if (!drive.waitForRun()) return 1;

@@ -13,6 +13,7 @@ QString stretchName(const route::Stretch& s, const nav::NavMesh& mesh) {
 }  // namespace
 
 PriceTable::PriceTable() {
+  setAccessibleName(tr("Price list"));
   setColumnCount(3);
   setRootIsDecorated(false);
   setUniformRowHeights(true);

@@ -8,6 +8,34 @@ void addDashed(DrawList& list, const std::vector<Vec3>& way, const QColor& colou
   for (std::size_t i = 0; i + 1 < way.size(); ++i) list.dashed(raised(way[i], 0.07), raised(way[i + 1], 0.07), 0.3, 3, packed(colour, 1));
 }
 
+DrawList distancesLayer(const std::optional<Vec3>& place, const std::vector<route::Ring>& rings, std::vector<WorldLabel>& labels) {
+  DrawList list;
+  list.lift = 4e-4;
+  if (!place) return list;
+  for (const route::Ring& ring : rings) {
+    const bool last = &ring == &rings.back();
+    for (const auto& [p, q] : ring.pieces)
+      list.line(raised(p, 0.06), raised(q, 0.06), last ? 4 : 2.5, packed(theme().route, last ? 1 : 0.8));
+    if (!ring.pieces.empty()) {
+      const Vec3 at = ring.pieces[ring.pieces.size() / 2].first;
+      labels.push_back({at, QObject::tr("%1 m").arg(ring.distance, 0, 'f', ring.distance < 10 ? 1 : 0), theme().route});
+    }
+  }
+  list.disc(raised(*place, 0.08), 0.3, packed(theme().route, 1));
+  return list;
+}
+
+void addArrow(DrawList& list, const Vec3& at, const Vec2& direction) {
+  constexpr double kLength = 0.7, kHead = 0.25;  // metres
+  if (direction == Vec2{0}) return;
+  const auto on = [&](const Vec2& by) { return raised(lift(plan(at) + by, at.y), 0.05); };
+  const std::uint32_t ink = packed(theme().text, 0.6);
+  const Vec2 tip = direction * (kLength / 2), side = leftOf(direction) * kHead / 2.0;
+  list.line(on(-tip), on(tip), 1.5, ink);
+  list.line(on(tip), on(tip - direction * kHead + side), 1.5, ink);
+  list.line(on(tip), on(tip - direction * kHead - side), 1.5, ink);
+}
+
 DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& labels) {
   DrawList list;
   list.lift = 4e-4;

@@ -33,6 +33,11 @@ void RoutesStop::draw(const Shown& shown, Topics changed) {
     list = routeLayer(answer->answer, labels);
     if (answer->before) addDashed(list, answer->before->points, theme().bad);
     if (!kept->expected.sameWay.empty()) addDashed(list, kept->expected.sameWay, theme().route);
+  } else if (shown.here && own_.showsDistances()) {
+    list = distancesLayer(own_.distances().place(), own_.distances().rings(), labels);
+    for (const DistancesPage::Arrow& arrow : own_.distances().arrows()) addArrow(list, arrow.at, arrow.direction);
+  } else if (shown.here && own_.showsMatrix()) {
+    list = routeLayer(own_.matrix().answer(), labels);
   } else if (shown.here && !own_.showsKept() && workspace_.ground() && own_.path().asked()) {
     list = routeLayer(own_.answer(), labels);
     const PathPage& page = own_.path();
