@@ -1,6 +1,7 @@
 #include "core/pipeline/answers.h"
 
 #include <algorithm>
+#include <cctype>
 
 #include "core/base/text.h"
 #include "core/pipeline/opening_cause.h"
@@ -70,9 +71,17 @@ std::vector<review::Finding> routeFindings(const project::Project& project, cons
     const auto route = std::ranges::find(project.routes->routes, kept.id, &project::KeptRoute::id);
     if (route == project.routes->routes.end()) continue;
     for (const Unmet& u : kept.unmet) {
-      const std::string why = kept.before ? "Since the build before: " + changeOf(*kept.before, kept.answer) + "."
-                                          : std::string("The ground, or what is expected, was changed.");
-      findings.push_back({"route-broken", review::Severity::error, "Kept route \"" + route->name + "\": " + u.sentence + ".", why,
+      // What closes the way is long: it stands as the reason, not in the line of a list.
+      const std::string_view mark = " is expected: ";
+      const auto cut = u.sentence.find(mark);
+      std::string said = u.sentence.substr(0, cut == std::string::npos ? cut : cut + mark.size() - 2), why;
+      if (cut != std::string::npos) {
+        why = u.sentence.substr(cut + mark.size()) + ".";
+        why[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(why[0])));
+      }
+      if (kept.before) why += (why.empty() ? "" : " ") + ("Since the build before: " + changeOf(*kept.before, kept.answer) + ".");
+      if (why.empty()) why = "The ground, or what is expected, was changed.";
+      findings.push_back({"route-broken", review::Severity::error, "Kept route \"" + route->name + "\": " + said + ".", why,
                           "looking at the route, then mending the ground or what is expected of it.", u.at});
       findings.back().measured = u.measured, findings.back().limit = u.limit;
     }

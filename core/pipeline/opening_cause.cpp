@@ -1,6 +1,7 @@
 #include "core/pipeline/opening_cause.h"
 
 #include <algorithm>
+#include <cctype>
 
 #include "core/base/text.h"
 
@@ -52,6 +53,7 @@ std::string causesOf(Explainer& explainer, const Ground& ground, const route::Pa
     } else {
       cause = "nothing to stand on; a link there would open it";
     }
+    if (causes.empty()) cause[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(cause[0])));
     causes += (causes.empty() ? "" : " Then: ") + cause + ".";
   }
   return causes;

@@ -160,7 +160,7 @@ int main(int argc, char** argv) {
   picture(QStringLiteral("routes-distances"));
   routes.pages()->setCurrentIndex(3);
   drive.lookAt({30, 0, 23}, 62);
-  QTest::mouseClick(&routes.matrix().view(), Qt::LeftButton, {}, routes.matrix().view().cellAt(10, 13).center());
+  QTest::mouseClick(&routes.matrix().view(), Qt::LeftButton, {}, routes.matrix().view().cellAt(0, 12).center());
   picture(QStringLiteral("routes-matrix"));
   drive.goTo(Stop::crowd);
   drive.press(Stop::crowd, QStringLiteral("Run"));
