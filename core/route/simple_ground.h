@@ -10,7 +10,7 @@
 //    Inf. Control 1985), the longest first.
 // 3. Storeys, spirals and whatever else lies above itself stay apart: everything is done around one corner or edge.
 //
-// A terrain of a million faces with eight thousand holes comes down to a twentieth; time is O(corners), a few microseconds each.
+// A terrain of a million faces with four thousand holes comes down to a fiftieth; time is O(corners), a few microseconds each.
 
 #include "core/nav/rules.h"
 #include "core/route/layout.h"
