@@ -6,6 +6,7 @@
 
 #include "batch/flags.h"
 #include "core/pipeline/change.h"
+#include "core/pipeline/kept_routes.h"
 #include "core/pipeline/sweep.h"
 #include "core/project/file.h"
 #include "core/system/threads.h"
@@ -82,7 +83,7 @@ int runSweep(const Flags& flags) {
     if (flags.limit == name) plan.limit = limit;
   const auto sweep = pipeline::sweep(opened->project, opened->level, opened->agent, plan, job);
   if (!sweep) return fail(sweep.problem());
-  const auto& routes = opened->project.routes->routes;
+  const auto& routes = (*sweep)->routes.routes;
   if (flags.json) {
     Json points = Json::array(), thresholds = Json::array();
     for (const pipeline::SweepPoint& p : (*sweep)->points)
@@ -106,16 +107,16 @@ int runSweep(const Flags& flags) {
 int runCompare(const Flags& flags) {
   ThreadedJob job(interrupted(), progress());
   std::shared_ptr<const pipeline::Ground> grounds[2];
-  std::shared_ptr<const project::RoutesSection> routes;  // of the second project
+  project::RoutesSection routes;  // of the second project
   for (int i = 0; i < 2; ++i) {
     const auto opened = open(i == 0 ? flags.input : flags.other, flags.agent, job);
     if (!opened) return fail(opened.problem());
     const auto ground = pipeline::makeGround(opened->project, opened->level, opened->agent, nullptr, job);
     if (!ground) return fail(ground.problem());
     grounds[i] = *ground;
-    routes = opened->project.routes;
+    routes = pipeline::routesOf(opened->project, *opened->level, opened->project.agents->agents[opened->agent].id);
   }
-  const auto change = pipeline::compare(grounds[0], grounds[1], *routes, job);
+  const auto change = pipeline::compare(grounds[0], grounds[1], routes, job);
   if (!change) return fail(change.problem());
   const pipeline::Change& c = **change;
   const bool same = c.places.empty() && c.routes.empty();

@@ -75,6 +75,7 @@ int main(int argc, char** argv) {
     const double layoutTime = since(begin);
     const auto next = Clock::now();
     const route::Field field(layout, {});
+    (void)field.ground();
     std::printf("%zu faces: layout %.2f s, field %.2f s; %zu faces and %zu corners to search\n", mesh.faceCount(), layoutTime, since(next),
                 field.ground().mesh().faceCount(), field.ground().mesh().vertices.size());
     const double metres = side * 2.35;
@@ -83,5 +84,7 @@ int main(int argc, char** argv) {
     ask(field, metres, 100, count, "100 m apart");
     ask(field, metres, 800, count, "800 m apart");
     ask(field, metres, 0, count, "anywhere");
+    const route::Field whole(layout, {}, route::asItIs(*layout, {}));
+    ask(whole, metres, 0, count / 4, "anywhere, all faces");
   }
 }

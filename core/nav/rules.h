@@ -27,6 +27,14 @@ struct Rules {
   bool allows(const Link& link) const {
     return links[static_cast<std::size_t>(link.kind)] && !of(static_cast<std::size_t>(link.area)).forbidden;
   }
+  /// Of a link's flight, its own cost included.
+  double costOf(const Link& link) const {
+    return link.cost + glm::distance(link.from, link.to) * of(static_cast<std::size_t>(link.area)).cost;
+  }
+  /// What it costs to go from one face on to another besides the way.
+  double entryCost(const NavMesh& mesh, FaceId from, FaceId to) const {
+    return mesh.area[index(from)] == mesh.area[index(to)] ? 0 : of(mesh, to).entryCost;
+  }
   bool operator==(const Rules&) const = default;
 
  private:

@@ -118,7 +118,7 @@ class Walk {
   }
   bool blocked(FaceId next) const { return next == kNoFace || (rules_ && !rules_->passable(mesh_, next)); }
   void enter(FaceId next) {
-    if (rules_ && mesh_.area[index(next)] != mesh_.area[index(face_)]) cost_ += rules_->of(mesh_, next).entryCost;
+    if (rules_) cost_ += rules_->entryCost(mesh_, face_, next);
     face_ = next;
   }
 

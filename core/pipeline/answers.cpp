@@ -15,7 +15,7 @@ std::vector<KeptAnswer> askRoutes(const project::Project& project, const Ground&
   route::Search search(*ground.field);
   Explainer explainer;
   for (const project::KeptRoute& r : project.routes->routes) {
-    if (r.agent != 0 && r.agent != kind) continue;
+    if (!isAsked(r, kind)) continue;
     const Ends ends = endsOf(project, *ground.source, r);
     const auto old = std::ranges::find(before.routes, r.id, &KeptAnswer::id);
     const bool known = old != before.routes.end() && old->ends == ends;

@@ -152,28 +152,6 @@ class Check {
 
 double waysApart(const std::vector<Vec3>& a, const std::vector<Vec3>& b) { return std::max(farthestFrom(a, b), farthestFrom(b, a)); }
 
-Ends endsOf(const project::Project& project, const level::Level& level, const project::KeptRoute& route) {
-  Ends ends{route.from, route.to, {}};
-  const auto find = [&](const std::string& name, Vec3& at) {
-    if (name.empty()) return;
-    const auto& places = project.places->places;
-    if (const auto place = std::ranges::find(places, name, &project::NamedPlace::name); place != places.end()) {
-      at = place->at;
-      return;
-    }
-    const auto object = std::ranges::find(level.objects, name, &level::Object::name);
-    if (object == level.objects.end()) {
-      ends.missing.push_back(name);
-      return;
-    }
-    Box3 box;
-    for (const Vec3& v : object->vertices) box.add(v);
-    if (!box.empty()) at = {box.centre().x, box.min.y, box.centre().z};
-  };
-  find(route.fromName, ends.from), find(route.toName, ends.to);
-  return ends;
-}
-
 std::vector<Unmet> unmetOf(const project::KeptRoute& route, const Ends& ends, const PathAnswer& answer, const nav::NavMesh& mesh) {
   Check check(answer, mesh);
   check.ends(ends);

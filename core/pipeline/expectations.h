@@ -1,7 +1,7 @@
 #pragma once
 // What is expected of a kept route, held against the answer of a ground.
 
-#include "core/pipeline/ground.h"
+#include "core/pipeline/kept_routes.h"
 #include "core/route/path.h"
 
 namespace dune::pipeline {
@@ -12,15 +12,6 @@ struct Unmet {
   Vec3 at{};             ///< where to look
   double measured = 0, limit = 0;
 };
-
-/// Where a route begins and ends by now.
-struct Ends {
-  Vec3 from{}, to{};
-  std::vector<std::string> missing;  ///< names that nothing has any more; the end is where it was
-  bool operator==(const Ends&) const = default;
-};
-/// A named place counts before an object of the level; an object's end is at the middle of its underside. O(places + objects).
-Ends endsOf(const project::Project& project, const level::Level& level, const project::KeptRoute& route);
 
 /// Everything that does not hold, in the order in which it is expected. O(points × expectations).
 std::vector<Unmet> unmetOf(const project::KeptRoute& route, const Ends& ends, const route::PathAnswer& answer, const nav::NavMesh& mesh);

@@ -4,6 +4,7 @@
 #include <set>
 
 #include "core/base/file.h"
+#include "core/pipeline/kept_routes.h"
 #include "core/project/file.h"
 
 namespace dune::pipeline {
@@ -26,6 +27,7 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   for (std::size_t k = 0; k < project.areas->kinds.size(); ++k)
     ground->mesh.kinds[k] = {project.areas->kinds[k].name, project.areas->kinds[k].colour};
   ground->field = std::make_unique<route::Field>(ground->mesh, ground->rules);
+  (void)ground->field->ground();  // here, and not when the first path is asked for on the window's thread
   ground->forbidden = nav::forbiddenArea(ground->mesh, ground->rules);
   ground->area = nav::totalArea(ground->mesh) - ground->forbidden, ground->islands = nav::countIslands(ground->mesh);
   ground->findings = review::reviewMesh(ground->mesh, ground->broken, ground->beyond);
@@ -77,10 +79,13 @@ project::LevelSection withoutPaths(project::LevelSection section) {
 namespace {
 
 /// Where things stand that need ground, however little there is of it.
-std::vector<Vec3> usedPlaces(const project::Project& project) {
+std::vector<Vec3> usedPlaces(const project::Project& project, const level::Level& level) {
   std::vector<Vec3> places;
   for (const links::HandLink& link : project.links->links) places.push_back(link.from), places.push_back(link.to);
-  for (const project::KeptRoute& route : project.routes->routes) places.push_back(route.from), places.push_back(route.to);
+  for (const project::KeptRoute& route : project.routes->routes) {
+    const Ends ends = endsOf(project, level, route);
+    places.push_back(ends.from), places.push_back(ends.to);
+  }
   for (const project::CrowdGroup& group : project.crowd->groups) {
     places.push_back(group.start), places.push_back(group.goal);
     if (group.startForm == project::StartForm::line) places.push_back(group.startEnd);
@@ -91,9 +96,9 @@ std::vector<Vec3> usedPlaces(const project::Project& project) {
 
 }  // namespace
 
-bool sameWorld(const project::Project& a, const project::Project& b) {
+bool sameWorld(const project::Project& a, const project::Project& b, const level::Level& read) {
   const bool level = a.level == b.level || withoutPaths(*a.level) == withoutPaths(*b.level);
-  const bool used = !a.level->leastIsland.any() || usedPlaces(a) == usedPlaces(b);
+  const bool used = !a.level->leastIsland.any() || usedPlaces(a, read) == usedPlaces(b, read);
   return level && used && (a.areas == b.areas || *a.areas == *b.areas);
 }
 
@@ -107,12 +112,13 @@ const level::UnitsGuess* guessOf(const LoadedLevel& level, const project::LevelS
 
 bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const generate::Scope& scope) {
   return ground.built->covers(scope) && agent < project.agents->agents.size() && ground.mesh.agent == project.agents->agents[agent] &&
-         sameWorld(ground.from, project) && sameLinks(ground.from, project);
+         sameWorld(ground.from, project, *ground.source) && sameLinks(ground.from, project);
 }
 
 level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent) {
   const project::LevelSection& section = *project.level;
-  const std::size_t own = level->objects.size();
+  const auto read = level;
+  const std::size_t own = read->objects.size();
   const std::string& name = project.agents->agents[agent].name;
   level::World world = level::plainWorld(level::withBlockers(std::move(level), section.blockers, name));
   for (std::size_t i = 0; i < own; ++i) world.roles[i] = level::roleOf(world.level->objects[i], section.roles, section.rules);
@@ -123,7 +129,7 @@ level::World makeWorld(const project::Project& project, std::shared_ptr<const le
   world.seeds = section.seeds;
   world.joinDistance = section.joinDistance;
   world.leastIsland = section.leastIsland;
-  if (world.leastIsland.any()) world.used = usedPlaces(project);
+  if (world.leastIsland.any()) world.used = usedPlaces(project, *read);
   world.kinds = project.areas->kinds;
   world.volumes = project.areas->volumes;
   return world;
@@ -160,7 +166,7 @@ Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project
                                                  const generate::Scope& scope) {
   if (before && before->source == level) {
     if (holds(*before, project, agent, scope)) return before;
-    if (before->built->covers(scope) && sameWorld(before->from, project) && before->mesh.agent == project.agents->agents[agent])
+    if (before->built->covers(scope) && sameWorld(before->from, project, *level) && before->mesh.agent == project.agents->agents[agent])
       return tieLinks(project, level, before->built);
   }
   auto built =

@@ -55,7 +55,7 @@ struct Ground {
 // Whether a result made from one document holds for another.
 
 /// Of the same level as it was read; that is told by its pointer.
-bool sameWorld(const project::Project& a, const project::Project& b);
+bool sameWorld(const project::Project& a, const project::Project& b, const level::Level& read);
 bool sameLinks(const project::Project& a, const project::Project& b);
 
 /// Whether a ground has the limits that a project's agent has now, in the world that the project has now, as far as the scope goes.

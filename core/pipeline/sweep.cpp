@@ -4,6 +4,7 @@
 
 #include "core/base/text.h"
 #include "core/pipeline/explainer.h"
+#include "core/pipeline/kept_routes.h"
 
 namespace dune::pipeline {
 
@@ -203,21 +204,24 @@ class Stopper {
 class Sweeper {
  public:
   Sweeper(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent, const SweepPlan& plan, Job& job)
-      : project_(project), plan_(plan), trials_(project, std::move(level), agent, job) {}
+      : project_(project),
+        routes_(routesOf(project, *level, project.agents->agents[agent].id)),
+        plan_(plan),
+        trials_(project, std::move(level), agent, job) {}
 
   Result<std::shared_ptr<const Sweep>> run() {
     auto sweep = std::make_shared<Sweep>();
-    sweep->from = project_, sweep->plan = plan_;
-    sweep->measure = !project_.level->seeds.empty()     ? "ground reached from the seeds"
-                     : !project_.routes->routes.empty() ? "ground reached from the starts of the kept routes"
-                                                        : "the largest island";
+    sweep->from = project_, sweep->routes = routes_, sweep->plan = plan_;
+    sweep->measure = !project_.level->seeds.empty() ? "ground reached from the seeds"
+                     : !routes_.routes.empty()      ? "ground reached from the starts of the kept routes"
+                                                    : "the largest island";
     for (int i = 0; i < plan_.steps; ++i) {
       auto point = at(plan_.from + (plan_.to - plan_.from) * i / (plan_.steps - 1));
       if (!point) return point.problem();
       sweep->points.push_back(*std::move(point));
     }
     for (std::size_t i = 0; i + 1 < sweep->points.size(); ++i)
-      for (std::size_t r = 0; r < project_.routes->routes.size(); ++r) {
+      for (std::size_t r = 0; r < routes_.routes.size(); ++r) {
         if (sweep->points[i].complete[r] == sweep->points[i + 1].complete[r]) continue;
         auto threshold = between(sweep->points[i], sweep->points[i + 1], r);
         if (!threshold) return threshold.problem();
@@ -232,7 +236,7 @@ class Sweeper {
     if (!built) return built.problem();
     const Reach reach((*built)->mesh, project_, route::PathOptions().reach);  // as kept routes are asked
     SweepPoint point{value, 0, {}};
-    for (const project::KeptRoute& r : project_.routes->routes) point.complete.push_back(reach.complete(r.from, r.to));
+    for (const project::KeptRoute& r : routes_.routes) point.complete.push_back(reach.complete(r.from, r.to));
     const std::vector<Vec3> starts = startsOf();
     point.reachable = starts.empty() ? reach.largestIsland() : reach.areaFrom(starts);
     return point;
@@ -241,7 +245,7 @@ class Sweeper {
   std::vector<Vec3> startsOf() const {
     if (!project_.level->seeds.empty()) return project_.level->seeds;
     std::vector<Vec3> starts;
-    for (const project::KeptRoute& r : project_.routes->routes) starts.push_back(r.from);
+    for (const project::KeptRoute& r : routes_.routes) starts.push_back(r.from);
     return starts;
   }
 
@@ -255,7 +259,7 @@ class Sweeper {
     const bool above = high.complete[route];
     const auto passing = trials_.at(fieldOf(plan_.limit), above ? b : a, 1);
     if (!passing) return passing.problem();
-    const project::KeptRoute& kept = project_.routes->routes[route];
+    const project::KeptRoute& kept = routes_.routes[route];
     // A hair beyond the threshold the way can be closed by rounding alone, which is no answer: then a little farther.
     Stop stop;
     for (double beyond = b - a; stop.cause.empty() && beyond <= high.value - low.value; beyond *= 4) {
@@ -268,6 +272,7 @@ class Sweeper {
   }
 
   const project::Project& project_;
+  project::RoutesSection routes_;
   SweepPlan plan_;
   Trials trials_;
   int made_ = 0;

@@ -18,12 +18,12 @@ struct SweepPlan {
 struct SweepPoint {
   double value = 0;
   double reachable = 0;        ///< m²: see Sweep
-  std::vector<bool> complete;  ///< one a kept route
+  std::vector<bool> complete;  ///< one a route that was asked
 };
 
 /// Where a kept route stops, or begins, to be complete.
 struct Threshold {
-  std::size_t route;  ///< index into the kept routes
+  std::size_t route;  ///< index into the routes that were asked
   double value;       ///< the last value on the side on which the route is complete, found to a 2000th of the range
   bool above;         ///< complete above it; else below
   Vec3 at{};          ///< where the route is stopped first on the other side
@@ -33,6 +33,7 @@ struct Threshold {
 
 struct Sweep {
   project::Project from;
+  project::RoutesSection routes;  ///< that were asked: those of the kind of agent
   SweepPlan plan;
   std::vector<SweepPoint> points;  ///< by growing value
   std::vector<Threshold> thresholds;

@@ -18,13 +18,6 @@ using nav::Place;
 constexpr double kSame = 1e-9;
 constexpr double kNever = std::numeric_limits<double>::infinity();
 
-/// Where the way from a view's root to a place of its face bends: at an end of the interval, or nowhere and it is the root.
-Vec2 bendOf(const SeenFrom& v, const Vec2& p) {
-  if (v.left != v.root && cross(v.left - v.root, p - v.root) > kSame) return v.left;
-  if (v.right != v.root && cross(v.right - v.root, p - v.root) < -kSame) return v.right;
-  return v.root;
-}
-
 }  // namespace
 
 Distances::Distances(const Field& field, const Place& place, Heading heading, double most)
@@ -58,7 +51,7 @@ double Distances::beyond(const Place& place, Vec2* direction) const {
   double least = kNever;
   for (std::uint32_t i = start_[index(there.face)]; i < start_[index(there.face) + 1]; ++i) {
     const SeenFrom& v = views_[i];
-    const Vec2 bend = bendOf(v, p);
+    const Vec2 bend = bendTowards(v.root, v.right, v.left, p);
     const double d = v.g + (glm::distance(v.root, bend) + glm::distance(bend, p)) * cost;
     if (d >= least) continue;
     least = d;
@@ -80,12 +73,13 @@ struct Corner {
   double distance;
 };
 
-/// Cuts ground into triangles that are small enough, and each of these along all rings.
+/// Cuts ground into triangles that are small enough, and each of these along the rings that cross it.
 class Rings {
  public:
   Rings(const Field& field, const Distances& distances, double every, double fine) : field_(field), distances_(distances), fine_(fine) {
     for (double d = every; d < distances.most() * (1 - 1e-9); d += every) rings_.push_back({d, 0, {}});
     rings_.push_back({distances.most(), 0, {}});
+    within_.assign(rings_.size() + 1, 0);
   }
 
   std::vector<Ring> run() {
@@ -96,6 +90,8 @@ class Rings {
       for (std::size_t i = 1; i + 1 < mesh.cornerCount(face_); ++i)
         divide(corner(mesh.cornerAt(face_, 0)), corner(mesh.cornerAt(face_, i)), corner(mesh.cornerAt(face_, i + 1)));
     }
+    double within = 0;
+    for (std::size_t i = 0; i < rings_.size(); ++i) rings_[i].area += within += within_[i];
     return std::move(rings_);
   }
 
@@ -123,7 +119,10 @@ class Rings {
   }
 
   void cut(const Corner& a, const Corner& b, const Corner& c) {
-    for (Ring& ring : rings_) cutAt(ring, {a, b, c});
+    const auto [least, most] = std::minmax({a.distance, b.distance, c.distance});
+    auto ring = std::ranges::lower_bound(rings_, least, {}, &Ring::distance);
+    for (; ring != rings_.end() && ring->distance < most; ++ring) cutAt(*ring, {a, b, c});
+    within_[static_cast<std::size_t>(ring - rings_.begin())] += areaOf(a.at, b.at, c.at);
   }
   /// Where a corner is too far for any distance the line runs halfway.
   static Vec3 between(const Corner& in, const Corner& out, double distance) {
@@ -133,13 +132,6 @@ class Rings {
   static double areaOf(const Vec3& a, const Vec3& b, const Vec3& c) { return std::abs(cross(plan(b) - plan(a), plan(c) - plan(a))) / 2; }
   static void cutAt(Ring& ring, const std::array<Corner, 3>& t) {
     const auto in = [&](const Corner& c) { return c.distance <= ring.distance; };
-    const int count = in(t[0]) + in(t[1]) + in(t[2]);
-    const double whole = areaOf(t[0].at, t[1].at, t[2].at);
-    if (count == 0) return;
-    if (count == 3) {
-      ring.area += whole;
-      return;
-    }
     for (std::size_t i = 0; i < 3; ++i) {
       const Corner &a = t[i], &b = t[(i + 1) % 3], &c = t[(i + 2) % 3];
       if (in(a) == in(b) || in(a) == in(c)) continue;  // a is the one on its own side
@@ -147,7 +139,7 @@ class Rings {
       const Vec3 q = in(a) ? between(a, c, ring.distance) : between(c, a, ring.distance);
       ring.pieces.emplace_back(p, q);
       const double tip = areaOf(a.at, p, q);
-      ring.area += in(a) ? tip : whole - tip;
+      ring.area += in(a) ? tip : areaOf(t[0].at, t[1].at, t[2].at) - tip;
     }
   }
 
@@ -156,6 +148,7 @@ class Rings {
   double fine_;
   FaceId face_{};
   std::vector<Ring> rings_;
+  std::vector<double> within_;  // one a ring: ground that it is the first to have whole within it
 };
 
 }  // namespace

@@ -10,19 +10,23 @@ namespace dune::route {
 using nav::FaceId;
 using nav::kNoFace;
 
-Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules) : Field(layout, rules, simplify(*layout, rules)) {}
-
-Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules, SimpleGround ground)
-    : layout_(std::move(layout)),
-      mesh_(layout_->mesh()),
-      rules_(std::move(rules)),
-      ground_(std::make_unique<const SearchGround>(std::move(ground), rules_)) {
+Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules)
+    : layout_(std::move(layout)), mesh_(layout_->mesh()), rules_(std::move(rules)) {
   findPieces();
+}
+
+Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules, SimpleGround ground) : Field(std::move(layout), std::move(rules)) {
+  std::call_once(made_, [&] { ground_ = std::make_unique<const SearchGround>(std::move(ground), rules_); });
+}
+
+const SearchGround& Field::ground() const {
+  std::call_once(made_, [&] { ground_ = std::make_unique<const SearchGround>(simplify(*layout_, rules_), rules_); });
+  return *ground_;
 }
 
 Field::~Field() = default;
 
-bool Field::isOfOneCost() const { return ground_->widestSpacing() == 0; }
+bool Field::isOfOneCost() const { return ground().widestSpacing() == 0; }
 
 void Field::findPieces() {
   piece_.assign(mesh_.faceCount(), kNoPiece);

@@ -2,6 +2,7 @@
 // A mesh prepared for queries under one agent's rules.
 
 #include <memory>
+#include <mutex>
 
 #include "core/nav/rules.h"
 #include "core/route/layout.h"
@@ -13,7 +14,7 @@ struct SimpleGround;
 
 class Field {
  public:
-  /// Over a layout that other rules may share. O(corners), a few microseconds each. Links of the mesh are used as they are.
+  /// Over a layout that other rules may share. O(faces). Links of the mesh are used as they are.
   Field(std::shared_ptr<const Layout> layout, nav::Rules rules);
   /// Over a mesh, to which it keeps a reference.
   Field(const nav::NavMesh& mesh, nav::Rules rules) : Field(std::make_shared<const Layout>(mesh), std::move(rules)) {}
@@ -26,19 +27,15 @@ class Field {
   const nav::NavMesh& mesh() const { return mesh_; }
   const nav::Locator& locator() const { return layout_->locator(); }
   const nav::Rules& rules() const { return rules_; }
-  /// What a Search goes over.
-  const SearchGround& ground() const { return *ground_; }
+  /// What a Search goes over. Made when it is asked for first, from any thread: O(corners), a few microseconds each.
+  const SearchGround& ground() const;
   bool passable(nav::FaceId f) const { return rules_.passable(mesh_, f); }
   /// Cost per metre of a face.
   double perMetre(nav::FaceId f) const { return rules_.of(mesh_, f).cost; }
   /// Cost of a link's flight, its own cost included.
-  double costOf(const nav::Link& link) const {
-    return link.cost + glm::distance(link.from, link.to) * rules_.of(static_cast<std::size_t>(link.area)).cost;
-  }
+  double costOf(const nav::Link& link) const { return rules_.costOf(link); }
   /// What it costs to go from one face on to another besides the way.
-  double entryCost(nav::FaceId from, nav::FaceId to) const {
-    return mesh_.area[index(from)] == mesh_.area[index(to)] ? 0 : rules_.of(mesh_, to).entryCost;
-  }
+  double entryCost(nav::FaceId from, nav::FaceId to) const { return rules_.entryCost(mesh_, from, to); }
   /// Whether all ground that may be walked on costs the same, so that of two ways the shorter one is the cheaper.
   bool isOfOneCost() const;
 
@@ -51,7 +48,8 @@ class Field {
   std::shared_ptr<const Layout> layout_;
   const nav::NavMesh& mesh_;
   nav::Rules rules_;
-  std::unique_ptr<const SearchGround> ground_;
+  mutable std::once_flag made_;
+  mutable std::unique_ptr<const SearchGround> ground_;
   void findPieces();
 
   static constexpr std::uint32_t kNoPiece = 0xffffffffu;

@@ -2,6 +2,7 @@
 // What of a mesh prepared for queries does not depend on anybody's rules: where things are, its border, links by face. Shared by the
 // Fields of all rules over one mesh.
 
+#include "core/base/union_find.h"
 #include "core/nav/locator.h"
 
 namespace dune::route {
@@ -38,6 +39,21 @@ class Adjacency {
   ByFace from_, into_;
   ByFace sortLinks(bool into) const;
 };
+
+/// Sets of corner numbers: the corners at both ends of an edge are those of the face beyond, wherever `over` holds for the edge.
+template <class Over>
+UnionFind joinedCorners(const Adjacency& adjacency, Over&& over) {
+  const nav::NavMesh& mesh = adjacency.mesh();
+  UnionFind same(mesh.corners.size());
+  const auto after = [&](std::uint32_t f, std::uint32_t c) { return c + 1 == mesh.start[f + 1] ? mesh.start[f] : c + 1; };
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+    for (std::uint32_t c = mesh.start[f]; c < mesh.start[f + 1]; ++c) {
+      if (mesh.across[c] == nav::kNoFace || !over(c)) continue;
+      const std::uint32_t g = index(mesh.across[c]), back = mesh.start[g] + adjacency.edgeBeyond(c);
+      same.unite(after(f, c), back), same.unite(c, after(g, back));
+    }
+  return same;
+}
 
 class Layout : public Adjacency {
  public:

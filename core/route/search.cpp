@@ -282,13 +282,7 @@ double Search::leastCost(const Vec2& from, double distance) const {
 
 /// Cost from the root to a point of the node's face, through the interval; `bend` is where the way bends, the root when nowhere.
 double Search::costTo(const Node& node, const Vec2& p, Vec2* bend) const {
-  *bend = node.root;
-  if (node.edge != kStart) {
-    if (cross(node.left - node.root, p - node.root) > kSame && !same(node.left, node.root))
-      *bend = node.left;
-    else if (cross(node.right - node.root, p - node.root) < -kSame && !same(node.right, node.root))
-      *bend = node.right;
-  }
+  *bend = bendTowards(node.root, node.right, node.left, p);
   return (glm::distance(node.root, *bend) + glm::distance(*bend, p)) * perMetre(node.face);
 }
 

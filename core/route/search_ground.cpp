@@ -3,8 +3,6 @@
 #include <algorithm>
 #include <limits>
 
-#include "core/base/union_find.h"
-
 namespace dune::route {
 
 namespace {
@@ -68,14 +66,7 @@ void SearchGround::findBends() {
 }
 
 void SearchGround::findSpots() {
-  UnionFind same(mesh().corners.size());
-  const auto after = [&](std::uint32_t f, std::uint32_t c) { return c + 1 == mesh().start[f + 1] ? mesh().start[f] : c + 1; };
-  for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
-    for (std::uint32_t c = mesh().start[f]; c < mesh().start[f + 1]; ++c) {
-      if (mesh().across[c] == kNoFace || meets(c)) continue;
-      const std::uint32_t g = index(mesh().across[c]), back = mesh().start[g] + edgeBeyond(c);
-      same.unite(after(f, c), back), same.unite(c, after(g, back));
-    }
+  UnionFind same = joinedCorners(adjacency_, [this](std::uint32_t corner) { return !meets(corner); });
   spot_.resize(mesh().corners.size());
   for (std::uint32_t c = 0; c < spot_.size(); ++c) spot_[c] = same.find(c) == c ? spots_++ : spot_[same.find(c)];
 }

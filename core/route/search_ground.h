@@ -22,13 +22,9 @@ class SearchGround {
   /// Cost per metre of a face.
   double perMetre(nav::FaceId f) const { return rules_.of(mesh(), f).cost; }
   /// Cost of a link's flight, its own cost included.
-  double costOf(const nav::Link& link) const {
-    return link.cost + glm::distance(link.from, link.to) * rules_.of(static_cast<std::size_t>(link.area)).cost;
-  }
+  double costOf(const nav::Link& link) const { return rules_.costOf(link); }
   /// What it costs to go from one face on to another besides the way.
-  double entryCost(nav::FaceId from, nav::FaceId to) const {
-    return mesh().area[index(from)] == mesh().area[index(to)] ? 0 : rules_.of(mesh(), to).entryCost;
-  }
+  double entryCost(nav::FaceId from, nav::FaceId to) const { return rules_.entryCost(mesh(), from, to); }
   /// Whether two faces are not one ground to a path.
   bool differ(nav::FaceId f, nav::FaceId g) const { return mesh().area[index(f)] != mesh().area[index(g)]; }
   /// Whether a shortest path may bend at the vertex: the border of where one may walk stands out there, or costs meet.

@@ -52,15 +52,7 @@ Vec2 middleOf(const nav::NavMesh& mesh, FaceId f, std::size_t edge) {
 
 /// Grounds that touch at a corner only get a corner each: what is known of one says nothing of the other.
 void splitCorners(nav::NavMesh& mesh) {
-  UnionFind same(mesh.corners.size());
-  const auto after = [&](std::uint32_t f, std::uint32_t c) { return c + 1 == mesh.start[f + 1] ? mesh.start[f] : c + 1; };
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-    for (std::uint32_t c = mesh.start[f]; c < mesh.start[f + 1]; ++c) {
-      if (mesh.across[c] == kNoFace || index(mesh.across[c]) < f) continue;
-      const std::uint32_t g = index(mesh.across[c]), end = mesh.corners[after(f, c)];
-      for (std::uint32_t back = mesh.start[g]; back < mesh.start[g + 1]; ++back)
-        if (mesh.across[back] == FaceId{f} && mesh.corners[back] == end) same.unite(after(f, c), back), same.unite(c, after(g, back));
-    }
+  UnionFind same = joinedCorners(Adjacency(mesh), [](std::uint32_t) { return true; });
   std::vector<Vec3> vertices;
   std::vector<std::uint32_t> number(mesh.corners.size(), kNone);
   for (std::uint32_t c = 0; c < mesh.corners.size(); ++c) {

@@ -1,6 +1,7 @@
 // What a ground is asked again and again: routes, cards, and why there is or is no ground, with and without a build.
 
 #include "core/pipeline/answers.h"
+#include "core/pipeline/sweep.h"
 #include "core/system/threads.h"
 
 #include <QtTest>
@@ -169,12 +170,35 @@ class TestAnswers : public QObject {
   void routesOfAnotherKindAreNotAsked() {
     const Level level = yard();
     project::Project p;
+    project::edit(p.places, [](project::PlacesSection& s) { s.places = {{1, "gate", {3, 0, 3}}}; });
     project::edit(p.routes, [](project::RoutesSection& s) {
-      s.routes = {{1, "a", {2, 0, 2}, {8, 0, 2}}, {2, "b", {2, 0, 2}, {8, 0, 2}, 2}};
+      s.routes = {{1, "whoever", {2, 0, 2}, {18, 0, 2}},
+                  {2, "another's", {2, 0, 2}, {18, 0, 2}, 2},
+                  {3, "from the gate", {2, 0, 2}, {18, 0, 2}, 1}};
+      s.routes[2].fromName = "gate";
     });
     const auto g = ground(p, level);
-    QCOMPARE(pipeline::ask(p, g, 1, {}).routes.size(), std::size_t{1});
+    QCOMPARE(pipeline::ask(p, g, 1, {}).routes.size(), std::size_t{2});
     QCOMPARE(pipeline::ask(p, g, 2, {}).routes.size(), std::size_t{2});
+    // Neither by a sweep of that kind, which asks from where the ends are by now.
+    const auto asked = pipeline::routesOf(p, *level, 1).routes;
+    QVERIFY(asked.size() == 2 && asked[1].id == 3 && asked[1].from == Vec3(3, 0, 3));
+    ThreadedJob job;
+    const auto sweep = pipeline::sweep(p, level, 0, {pipeline::SweptLimit::radius, 0.3, 1.2, 4}, job);
+    QVERIFY(sweep && (*sweep)->points[0].complete.size() == 2);
+    QCOMPARE((*sweep)->thresholds.size(), std::size_t{2});
+    QCOMPARE((*sweep)->routes.routes[(*sweep)->thresholds[1].route].name, std::string("from the gate"));
+  }
+  void anIslandStaysWhereANamedEndIs() {
+    const Level level = yard();
+    project::Project p;
+    project::edit(p.level, [](project::LevelSection& s) { s.leastIsland.area = 60; });
+    project::edit(p.routes, [](project::RoutesSection& s) { s.routes = {{1, "r", {2, 0, 2}, {18, 0, 2}}}; });
+    const auto without = ground(p, level);
+    QVERIFY(!without->locator().nearest({33, 0, 3}, 1).valid());
+    project::edit(p.routes, [](project::RoutesSection& s) { s.routes[0].toName = "island"; });
+    QVERIFY(!pipeline::holds(*without, p, 0));
+    QVERIFY(ground(p, level)->locator().nearest({33, 0, 3}, 1).valid());
   }
   void whatBecameOfARouteIsTold() {
     project::Project p;

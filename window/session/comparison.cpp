@@ -1,5 +1,7 @@
 #include "window/session/comparison.h"
 
+#include "core/pipeline/kept_routes.h"
+
 namespace dune::window {
 
 void Comparison::beginStep(std::size_t step, const Grounds& grounds) {
@@ -21,15 +23,15 @@ std::shared_ptr<const pipeline::Ground> Comparison::against(const Grounds& groun
   return found == before.end() ? nullptr : found->second;
 }
 
-void Comparison::update(const Grounds& grounds, int kind, const std::shared_ptr<const project::RoutesSection>& routes) {
+void Comparison::update(const Grounds& grounds, int kind, const project::Project& project) {
   const auto now = grounds.of(kind), before = against(grounds, kind);
   stop();
   change_.reset();
   acrossUnits_ = now && before && !pipeline::sameUnits(before->from, now->from);
   bulletin_.add(Topic::compared);
   if (!now || !before || before == now || acrossUnits_) return;
-  work_.start(this, [this, before, now, routes](Job& job, const Background::Tell& tell) {
-    auto result = pipeline::compare(before, now, *routes, job);
+  work_.start(this, [this, before, now, kind, project](Job& job, const Background::Tell& tell) {
+    auto result = pipeline::compare(before, now, pipeline::routesOf(project, *now->source, kind), job);
     if (!result) return;
     tell([this, change = *result] {
       change_ = change;

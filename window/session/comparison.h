@@ -15,7 +15,7 @@ class Comparison : public QObject {
   explicit Comparison(Bulletin& bulletin) : bulletin_(bulletin) {}
 
   /// Compares anew for the kind of agent that is worked on.
-  void update(const Grounds& grounds, int kind, const std::shared_ptr<const project::RoutesSection>& routes);
+  void update(const Grounds& grounds, int kind, const project::Project& project);
   /// Builds of a step of the document begin: they are all compared with what was there before it.
   void beginStep(std::size_t step, const Grounds& grounds);
   /// Whatever is built next is compared with what was there before it, also within the same step.

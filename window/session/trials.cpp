@@ -38,7 +38,8 @@ bool Trials::sweptIsOld(const project::Project& project, const Level& level, int
   if (level != sweptLevel_ || agentKind != sweptKind_) return true;
   project::LevelSection same = *project.level;
   same.files = from.level->files;  // where they lie is no matter: the level itself is the same
-  if (!(same == *from.level && *project.areas == *from.areas && *project.links == *from.links && *project.routes == *from.routes))
+  if (!(same == *from.level && *project.areas == *from.areas && *project.links == *from.links && *project.routes == *from.routes &&
+        *project.places == *from.places))
     return true;
   const auto before = std::ranges::find(from.agents->agents, agentKind, &project::AgentKind::id);
   const auto now = std::ranges::find(project.agents->agents, agentKind, &project::AgentKind::id);

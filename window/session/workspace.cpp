@@ -154,7 +154,7 @@ void Workspace::afterBuild(bool allMade) {
   compare();
 }
 
-void Workspace::compare() { comparison_.update(grounds_, agentKind().id, project().routes); }
+void Workspace::compare() { comparison_.update(grounds_, agentKind().id, project()); }
 
 void Workspace::compareWith(std::optional<int> kind) {
   if (comparison_.other() == kind) return;

@@ -240,7 +240,7 @@ void TryPage::refreshSweep() {
   for (const pipeline::Threshold& t : sweep->thresholds) {
     const QString line =
         tr("%1: %2 %3 %4")
-            .arg(QString::fromStdString(sweep->from.routes->routes[t.route].name), t.above ? tr("complete from") : tr("complete up to"))
+            .arg(QString::fromStdString(sweep->routes.routes[t.route].name), t.above ? tr("complete from") : tr("complete up to"))
             .arg(t.value, 0, 'f', 2)
             .arg(words.unit);
     rows.push_back(
