@@ -5,6 +5,7 @@
 #include "core/base/file.h"
 #include "core/exchange/csv.h"
 #include "core/exchange/mesh_files.h"
+#include "core/system/threads.h"
 
 namespace dune::batch {
 
@@ -67,9 +68,9 @@ void print(const route::PathAnswer& a) {
 }
 
 /// Places of bodies are of their origins; the ground is looked for at their feet.
-route::PathAnswer ask(const route::Field& field, route::Search& search, const Vec3& from, const Vec3& to, bool openings) {
+route::PathAnswer ask(const route::Field& field, route::Search& search, const Vec3& from, const Vec3& to) {
   const Vec3 feet{0, -field.mesh().agent.originHeight, 0};
-  route::PathAnswer answer = route::findPath(field, search, from + feet, to + feet, {.openings = openings});
+  route::PathAnswer answer = route::findPath(field, search, from + feet, to + feet);
   answer.start.asked = from, answer.goal.asked = to;
   return answer;
 }
@@ -77,7 +78,7 @@ route::PathAnswer ask(const route::Field& field, route::Search& search, const Ve
 route::PathAnswer askThrough(const route::Field& field, route::Search& search, std::vector<Vec3> places) {
   const Vec3 from = places.front(), to = places.back();
   for (Vec3& p : places) p -= Vec3{0, field.mesh().agent.originHeight, 0};
-  route::PathAnswer answer = route::findPathThrough(field, search, places, {.openings = true});
+  route::PathAnswer answer = route::findPathThrough(field, search, places);
   answer.start.asked = from, answer.goal.asked = to;
   return answer;
 }
@@ -90,7 +91,7 @@ int runPairs(const Flags& flags, const route::Field& field) {
   route::Search search(field);
   bool all = true;
   for (const exchange::Pair& pair : *pairs) {
-    const route::PathAnswer answer = ask(field, search, pair.from, pair.to, false);
+    const route::PathAnswer answer = ask(field, search, pair.from, pair.to);
     all &= answer.status == route::PathStatus::complete;
     if (flags.json)
       printJson(answerJson(field.mesh(), answer, flags.faces), -1);
@@ -122,7 +123,9 @@ int run(const Flags& flags) {
     places.push_back(*place);
   }
   places.push_back(*to);
-  const route::PathAnswer answer = flags.via.empty() ? ask(field, search, *from, *to, true) : askThrough(field, search, places);
+  route::PathAnswer answer = flags.via.empty() ? ask(field, search, *from, *to) : askThrough(field, search, places);
+  ThreadedJob job(interrupted(), progress());
+  route::findOpenings(field, answer, job);
   if (flags.json)
     printJson(answerJson(content->mesh, answer, true));
   else

@@ -7,6 +7,7 @@
 #include "core/exchange/mesh_files.h"
 #include "core/nav/walk.h"
 #include "core/route/distances.h"
+#include "core/system/threads.h"
 
 namespace dune::batch {
 
@@ -57,9 +58,11 @@ int runReach(const Flags& flags) {
   if (!asked) return fail(asked.problem());
   const Asked& a = **asked;
   if (!a.from.valid()) return noGround();
-  const route::Distances distances(*a.field, a.from, flags.towards ? route::Heading::to : route::Heading::from, flags.within);
+  ThreadedJob job(interrupted(), progress());
+  const route::Distances distances(*a.field, a.from, flags.towards ? route::Heading::to : route::Heading::from, flags.within, job);
   constexpr double kFinest = 0.25, kParts = 60;
-  const auto rings = route::ringsOf(*a.field, distances, flags.every, std::max(kFinest, flags.within / kParts));
+  const auto rings = route::ringsOf(*a.field, distances, flags.every, std::max(kFinest, flags.within / kParts), job);
+  if (job.cancelled()) return fail(Job::cancelledProblem());
   if (!flags.json) {
     for (const route::Ring& r : rings) std::printf("within %.2f: %.1f m²\n", r.distance, r.area);
     return 0;
@@ -114,7 +117,8 @@ int runRandom(const Flags& flags) {
   if (!asked) return fail(asked.problem());
   const Asked& a = **asked;
   if (!a.from.valid()) return noGround();
-  const route::Distances distances(*a.field, a.from, route::Heading::from, flags.within);
+  ThreadedJob job(interrupted(), progress());
+  const route::Distances distances(*a.field, a.from, route::Heading::from, flags.within, job);
   const auto places = route::randomPlaces(*a.field, distances, flags.count, flags.seed);
   if (flags.json) {
     Json list = Json::array();

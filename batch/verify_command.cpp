@@ -49,7 +49,8 @@ Result<std::vector<Verdict>> verdicts(const project::Project& project, const Fla
     const auto ground = pipeline::makeGround(project, (*level)->level, a, last, job);
     if (!ground) return ground.problem();
     last = *ground;
-    for (pipeline::KeptAnswer& k : pipeline::ask(project, last, agents[a].id, {}).routes) answers.insert_or_assign(k.id, std::move(k));
+    for (pipeline::KeptAnswer& k : pipeline::ask(project, last, agents[a].id, {}, &job).routes)
+      answers.insert_or_assign(k.id, std::move(k));
   }
   std::vector<Verdict> found;
   for (const project::KeptRoute& r : project.routes->routes) {
@@ -58,7 +59,7 @@ Result<std::vector<Verdict>> verdicts(const project::Project& project, const Fla
     if (const auto answer = answers.find(r.id); agent != agents.end() && answer != answers.end())
       found.push_back({&r, agent->name, answer->second});
     else
-      found.push_back({&r, "", {r.id, {r.from, r.to, {}}, {}, {{"its kind of agent is not there any more", r.from}}, {}}});
+      found.push_back({&r, "", {r.id, {r.from, r.to, {}}, {}, false, {{"its kind of agent is not there any more", r.from}}, {}}});
   }
   return found;
 }

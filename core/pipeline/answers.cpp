@@ -10,7 +10,8 @@ namespace dune::pipeline {
 
 namespace {
 
-std::vector<KeptAnswer> askRoutes(const project::Project& project, const Ground& ground, int kind, const Answers& before, bool same) {
+std::vector<KeptAnswer> askRoutes(const project::Project& project, const Ground& ground, int kind, const Answers& before, bool same,
+                                  Job* job) {
   std::vector<KeptAnswer> answers;
   route::Search search(*ground.field);
   Explainer explainer;
@@ -19,12 +20,14 @@ std::vector<KeptAnswer> askRoutes(const project::Project& project, const Ground&
     const Ends ends = endsOf(project, *ground.source, r);
     const auto old = std::ranges::find(before.routes, r.id, &KeptAnswer::id);
     const bool known = old != before.routes.end() && old->ends == ends;
-    KeptAnswer& now = answers.emplace_back(KeptAnswer{r.id, ends, {}, {}, {}});
-    now.answer =
-        known && same ? old->answer : route::findPath(*ground.field, search, ends.from, ends.to, {.bound = false, .openings = true});
-    if (known && same) now.before = old->before;
+    KeptAnswer& now = answers.emplace_back(KeptAnswer{r.id, ends, {}, false, {}, {}});
+    if (known && same)
+      now.answer = old->answer, now.explained = old->explained, now.before = old->before;
+    else
+      now.answer = route::findPath(*ground.field, search, ends.from, ends.to, {.bound = false});
     if (known && !same && !changeOf(old->answer, now.answer).empty()) now.before = old->answer;
-    if (!(known && same) && !now.answer.openings.empty()) now.answer.note += " " + causesOf(explainer, ground, now.answer);
+    now.explained |= now.answer.status != route::PathStatus::partial;
+    if (job && !now.explained) explainClosed(explainer, ground, now.answer, *job), now.explained = true;
     now.unmet = unmetOf(r, ends, now.answer, ground.mesh);
   }
   return answers;
@@ -48,10 +51,10 @@ std::vector<CardAnswer> askCards(const project::Project& project, const Ground& 
 
 }  // namespace
 
-Answers ask(const project::Project& project, std::shared_ptr<const Ground> ground, int kind, const Answers& before) {
+Answers ask(const project::Project& project, std::shared_ptr<const Ground> ground, int kind, const Answers& before, Job* job) {
   const bool same = before.ground == ground;
   Answers answers;
-  answers.routes = askRoutes(project, *ground, kind, before, same);
+  answers.routes = askRoutes(project, *ground, kind, before, same, job);
   answers.cards = askCards(project, *ground, before, same);
   answers.ground = std::move(ground), answers.from = project;
   return answers;
@@ -67,6 +70,11 @@ std::string changeOf(const route::PathAnswer& before, const route::PathAnswer& n
 
 std::vector<review::Finding> routeFindings(const project::Project& project, const std::vector<KeptAnswer>& routes) {
   std::vector<review::Finding> findings;
+  for (const project::KeptRoute& r : project.routes->routes)
+    if (r.agent != 0 && std::ranges::count(project.agents->agents, r.agent, &project::AgentKind::id) == 0)
+      findings.push_back({"route-broken", review::Severity::error,
+                          "Kept route \"" + r.name + "\": its kind of agent is not there any more.", "Nobody is asked.",
+                          "choosing another kind of agent for it.", r.from});
   for (const KeptAnswer& kept : routes) {
     const auto route = std::ranges::find(project.routes->routes, kept.id, &project::KeptRoute::id);
     if (route == project.routes->routes.end()) continue;

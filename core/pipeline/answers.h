@@ -10,6 +10,7 @@ struct KeptAnswer {
   int id;
   Ends ends;  ///< that were asked for
   route::PathAnswer answer;
+  bool explained = false;                   ///< whether it was found out what would open a partial path
   std::vector<Unmet> unmet;                 ///< what was expected and does not hold
   std::optional<route::PathAnswer> before;  ///< of the ground before, where that was another way
 };
@@ -30,10 +31,12 @@ struct Answers {
 
 /// Asks a ground about the project's routes and cards. What was asked of the same ground before is taken over, so that after a change
 /// that needs no build only what is new is asked.
-/// `kind`: the id of the kind of agent whose ground it is.
-Answers ask(const project::Project& project, std::shared_ptr<const Ground> ground, int kind, const Answers& before);
+/// `kind`: the id of the kind of agent whose ground it is. With a job it is also found out what would open partial paths, which takes time;
+/// without one answers that have yet to say that are given without.
+Answers ask(const project::Project& project, std::shared_ptr<const Ground> ground, int kind, const Answers& before, Job* job = nullptr);
 
 /// One for each expectation that does not hold.
+/// Also for routes whose kind of agent is gone.
 std::vector<review::Finding> routeFindings(const project::Project& project, const std::vector<KeptAnswer>& routes);
 
 /// "12.4 m → 14.1 m", "complete → partial", "another way"; empty where a kept route's answer is as before.

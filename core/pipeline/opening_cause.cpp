@@ -59,4 +59,9 @@ std::string causesOf(Explainer& explainer, const Ground& ground, const route::Pa
   return causes;
 }
 
+void explainClosed(Explainer& explainer, const Ground& ground, route::PathAnswer& answer, Job& job, double reach) {
+  route::findOpenings(*ground.field, answer, job, reach);
+  if (!answer.openings.empty()) answer.note += " " + causesOf(explainer, ground, answer);
+}
+
 }  // namespace dune::pipeline

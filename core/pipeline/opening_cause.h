@@ -10,4 +10,8 @@ namespace dune::pipeline {
 /// Empty without openings. O(openings × triangles near them).
 std::string causesOf(Explainer& explainer, const Ground& ground, const route::PathAnswer& answer);
 
+/// Finds out for a partial path what would open the way, and why it is closed there, and says both in its note.
+void explainClosed(Explainer& explainer, const Ground& ground, route::PathAnswer& answer, Job& job,
+                   double reach = route::PathOptions().reach);
+
 }  // namespace dune::pipeline

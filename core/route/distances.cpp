@@ -20,12 +20,12 @@ constexpr double kNever = std::numeric_limits<double>::infinity();
 
 }  // namespace
 
-Distances::Distances(const Field& field, const Place& place, Heading heading, double most)
+Distances::Distances(const Field& field, const Place& place, Heading heading, double most, Job& job)
     : field_(field), place_(place.position), most_(most) {
   constexpr std::size_t kMemory = std::size_t{256} << 20;
   Search search(field, kMemory);
   std::vector<SeenFrom> seen;
-  complete_ = search.spread(place, most, heading == Heading::to, seen);
+  complete_ = search.spread(place, most, heading == Heading::to, seen, job);
   start_.assign(field.ground().mesh().faceCount() + 1, 0);
   for (const SeenFrom& v : seen) ++start_[index(v.face) + 1];
   for (std::size_t f = 1; f < start_.size(); ++f) start_[f] += start_[f - 1];
@@ -76,7 +76,8 @@ struct Corner {
 /// Cuts ground into triangles that are small enough, and each of these along the rings that cross it.
 class Rings {
  public:
-  Rings(const Field& field, const Distances& distances, double every, double fine) : field_(field), distances_(distances), fine_(fine) {
+  Rings(const Field& field, const Distances& distances, double every, double fine, Job& job)
+      : field_(field), distances_(distances), fine_(fine), job_(job) {
     for (double d = every; d < distances.most() * (1 - 1e-9); d += every) rings_.push_back({d, 0, {}});
     rings_.push_back({distances.most(), 0, {}});
     within_.assign(rings_.size() + 1, 0);
@@ -84,7 +85,7 @@ class Rings {
 
   std::vector<Ring> run() {
     const nav::NavMesh& mesh = field_.mesh();
-    for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    for (std::uint32_t f = 0; f < mesh.faceCount() && !job_.cancelled(); ++f) {
       if (!field_.passable(FaceId{f})) continue;
       face_ = FaceId{f};
       for (std::size_t i = 1; i + 1 < mesh.cornerCount(face_); ++i)
@@ -146,6 +147,7 @@ class Rings {
   const Field& field_;
   const Distances& distances_;
   double fine_;
+  Job& job_;
   FaceId face_{};
   std::vector<Ring> rings_;
   std::vector<double> within_;  // one a ring: ground that it is the first to have whole within it
@@ -153,8 +155,8 @@ class Rings {
 
 }  // namespace
 
-std::vector<Ring> ringsOf(const Field& field, const Distances& distances, double every, double fine) {
-  return Rings(field, distances, every, fine).run();
+std::vector<Ring> ringsOf(const Field& field, const Distances& distances, double every, double fine, Job& job) {
+  return Rings(field, distances, every, fine, job).run();
 }
 
 std::vector<Place> randomPlaces(const Field& field, const Distances& distances, int count, std::uint64_t seed) {

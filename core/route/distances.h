@@ -7,6 +7,7 @@
 
 #include <vector>
 
+#include "core/base/job.h"
 #include "core/route/field.h"
 #include "core/route/seen_from.h"
 
@@ -20,7 +21,7 @@ enum class Heading : std::uint8_t {
 class Distances {
  public:
   /// As far as `most`, in cost; one-way links and what it costs to enter count the way one goes. Keeps a reference to the field.
-  Distances(const Field& field, const nav::Place& place, Heading heading, double most);
+  Distances(const Field& field, const nav::Place& place, Heading heading, double most, Job& job);
 
   double most() const { return most_; }
   const Vec3& place() const { return place_; }
@@ -30,7 +31,7 @@ class Distances {
   double at(const nav::Place& place, Vec2* direction) const;
   /// Beyond `most` as well where it was seen: never less than it is.
   double beyond(const nav::Place& place, Vec2* direction = nullptr) const;
-  /// Whether anything within `most` was left out for want of memory.
+  /// Whether anything within `most` was left out for want of memory, or it was cancelled.
   bool complete() const { return complete_; }
   /// What it keeps, bytes.
   std::size_t memory() const;
@@ -52,7 +53,7 @@ struct Ring {
 };
 /// Rings at multiples of `every` up to the distances' most, the last one at that. The ground is looked at every `fine` metres at least;
 /// between these places distances are taken for straight. O(ground within most / fine²).
-std::vector<Ring> ringsOf(const Field& field, const Distances& distances, double every, double fine);
+std::vector<Ring> ringsOf(const Field& field, const Distances& distances, double every, double fine, Job& job);
 
 /// Places spread evenly by chance over the ground within the distances' most: the same for the same seed. Fewer than `count` only where
 /// there is no ground. O(faces + count × views).

@@ -68,7 +68,7 @@ struct Gap {
 };
 
 /// The shortest gap between every two islands that come near each other, from the one with the lesser number.
-std::map<std::pair<std::uint32_t, std::uint32_t>, Gap> gapsOf(const NavMesh& mesh) {
+std::map<std::pair<std::uint32_t, std::uint32_t>, Gap> gapsOf(const NavMesh& mesh, Job& job) {
   const std::vector<BorderEdge> edges = borderOf(mesh);
   std::vector<Box2> boxes;
   for (const BorderEdge& e : edges) {
@@ -79,7 +79,7 @@ std::map<std::pair<std::uint32_t, std::uint32_t>, Gap> gapsOf(const NavMesh& mes
   const PlanGrid grid(boxes, kCell);
   std::vector<std::uint32_t> near;
   std::map<std::pair<std::uint32_t, std::uint32_t>, Gap> gaps;
-  for (std::size_t i = 0; i < edges.size(); ++i) {
+  for (std::size_t i = 0; i < edges.size() && !job.cancelled(); ++i) {
     grid.collect(boxes[i].grown(kMostGap), near);
     for (const std::uint32_t k : near) {
       if (edges[k].island <= edges[i].island) continue;
@@ -94,14 +94,14 @@ std::map<std::pair<std::uint32_t, std::uint32_t>, Gap> gapsOf(const NavMesh& mes
 }
 
 /// Dijkstra from the start's island to the goal's.
-std::vector<Opening> overIslands(const Field& field, std::uint32_t from, std::uint32_t to) {
+std::vector<Opening> overIslands(const Field& field, std::uint32_t from, std::uint32_t to, Job& job) {
   const NavMesh& mesh = field.mesh();
   struct Step {
     std::uint32_t to;
     Gap gap;
   };
   std::map<std::uint32_t, std::vector<Step>> steps;
-  for (const auto& [pair, gap] : gapsOf(mesh)) {
+  for (const auto& [pair, gap] : gapsOf(mesh, job)) {
     steps[pair.first].push_back({pair.second, gap});
     steps[pair.second].push_back({pair.first, {gap.to, gap.from, gap.length}});
   }
@@ -167,12 +167,13 @@ std::vector<Opening> overForbidden(const Field& field, const Place& start, const
 
 }  // namespace
 
-std::vector<Opening> openingsBetween(const Field& field, const Place& start, const Place& goal) {
+std::vector<Opening> openingsBetween(const Field& field, const Place& start, const Place& goal, Job& job) {
   if (!start.valid() || !goal.valid() || field.reaches(start.face, goal.face)) return {};
   const NavMesh& mesh = field.mesh();
   std::vector<Opening> openings = overForbidden(field, start, goal);
-  if (!openings.empty()) return openings;
-  return overIslands(field, mesh.island[index(start.face)], mesh.island[index(goal.face)]);
+  if (!openings.empty() || job.cancelled()) return openings;
+  openings = overIslands(field, mesh.island[index(start.face)], mesh.island[index(goal.face)], job);
+  return job.cancelled() ? std::vector<Opening>{} : openings;
 }
 
 std::string wordsOf(const Opening& o, const NavMesh& mesh) {

@@ -5,6 +5,7 @@
 // 2. Else grounds that do not hang together are bridged: of all chains of gaps from island to island the one that is shortest in all
 //    (Dijkstra over islands; a gap is as long as two borders are apart in space; usable links cost nothing).
 
+#include "core/base/job.h"
 #include "core/route/field.h"
 
 namespace dune::route {
@@ -16,9 +17,9 @@ struct Opening {
   std::uint16_t kind = 0;  ///< the forbidden one
 };
 
-/// In the order of the way; empty where nothing short enough opens one: gaps over `kMostGap` are not looked at.
+/// In the order of the way; empty where nothing short enough opens one, for gaps over `kMostGap` are not looked at, and when cancelled.
 /// O(faces + border edges × those within kMostGap).
-std::vector<Opening> openingsBetween(const Field& field, const nav::Place& start, const nav::Place& goal);
+std::vector<Opening> openingsBetween(const Field& field, const nav::Place& start, const nav::Place& goal, Job& job);
 
 constexpr double kMostGap = 8;  ///< metres
 

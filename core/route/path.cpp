@@ -231,8 +231,6 @@ PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, cons
   answer.status = reachable ? PathStatus::complete : PathStatus::partial;
   if (!reachable) {
     answer.note += whyUnreachable(field, start, goal, options.reach);
-    if (options.openings && goal.valid()) answer.openings = openingsBetween(field, start, goal);
-    if (!answer.openings.empty()) answer.note += openingNote(answer.openings, field.mesh());
     goal = nearestReachable(field, field.reachable(start.face), to);
   }
   const std::vector<WayPoint> way = search.find(start, goal);
@@ -264,6 +262,13 @@ double freeWidth(const Field& field, const Place& at, const Vec2& direction) {
   const double a = glm::distance(q, plan(nav::sightEnd(mesh, at, q + left, &reached, &field.rules()))),
                b = glm::distance(q, plan(nav::sightEnd(mesh, at, q - left, &reached, &field.rules())));
   return a + b + 2 * mesh.agent.radius;
+}
+
+void findOpenings(const Field& field, PathAnswer& answer, Job& job, double reach) {
+  if (answer.status != PathStatus::partial) return;
+  const Place start = nearestGround(field, answer.start.used, reach), goal = nearestGround(field, answer.goal.asked, reach);
+  answer.openings = openingsBetween(field, start, goal, job);
+  if (!answer.openings.empty()) answer.note += openingNote(answer.openings, field.mesh());
 }
 
 PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const Vec3& to, const PathOptions& options) {

@@ -56,20 +56,23 @@ struct PathAnswer {
   std::vector<AreaShare> shares;   ///< by area, only those used
   double linkCost = 0;             ///< cost of the links, their flights included
   std::string note;                ///< what was moved, or why the goal is not reached; may be empty
-  std::vector<Opening> openings;   ///< of a partial path to a goal on ground: the smallest change that opens the way, where one was found
+  std::vector<Opening> openings;   ///< of a partial path: what findOpenings() found
 };
 
 struct PathOptions {
-  double reach = 2;       ///< how far from ground start and goal may be, metres
-  bool bound = true;      ///< work out optimalityBound
-  bool widths = true;     ///< work out narrowest
-  bool openings = false;  ///< work out openings: O(mesh) where there is no way
+  double reach = 2;    ///< how far from ground start and goal may be, metres
+  bool bound = true;   ///< work out optimalityBound
+  bool widths = true;  ///< work out narrowest
 };
 
 /// The cheapest path. Never fails: a missing start gives status none, an unreachable goal the way to the reachable place nearest it.
 PathAnswer findPath(const Field& field, Search& search, const Vec3& from, const Vec3& to, const PathOptions& options = {});
 /// The same from a place on the mesh: where two grounds touch at a corner, on that of its face.
 PathAnswer findPath(const Field& field, Search& search, const nav::Place& start, const Vec3& to, const PathOptions& options = {});
+
+/// Finds out for a partial path to a goal on ground what the smallest change is that opens the way, and says so in its note. `reach` as it
+/// was asked with. O(mesh); nothing where it is cancelled, or any other path.
+void findOpenings(const Field& field, PathAnswer& answer, Job& job, double reach = PathOptions().reach);
 
 /// A path through several places, in order, as one answer: complete where every part is, else as far as it goes. The best way between each
 /// two of them; what is said of all of it holds for the parts one after the other.

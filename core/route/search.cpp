@@ -62,7 +62,7 @@ void Search::boundFrom(const std::vector<WayStep>& way) {
   lowerBound_ = std::max(straight, (reachedBound_ ? shown_ : nodes_[static_cast<std::size_t>(found_)].g) - slack);
 }
 
-bool Search::spread(const Place& place, double most, bool towards, std::vector<SeenFrom>& seen) {
+bool Search::spread(const Place& place, double most, bool towards, std::vector<SeenFrom>& seen, Job& job) {
   seen_ = &seen, towards_ = towards;
   goal_ = {}, goalToCheap_ = 0, eagerness_ = 1;
   clear();
@@ -70,7 +70,7 @@ bool Search::spread(const Place& place, double most, bool towards, std::vector<S
   if (start.valid()) begin(plan(start.position), start.face, 0, -1, -1);
   bool all = true;
   while (!heap_.empty()) {
-    all = nodes_.size() < most_ || !free_.empty();
+    all = (nodes_.size() < most_ || !free_.empty()) && !job.cancelled();
     bool isOld = false;
     const std::int32_t n = nextOpen(isOld);
     const Node& node = nodes_[static_cast<std::size_t>(n)];

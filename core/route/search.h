@@ -14,6 +14,7 @@
 //    intervals that came to nothing are used again, and where the bound is reached all the same the search begins once more, now eager to
 //    get to the goal (weighted A*; Pohl 1970). Then lowerBound() is what was shown until then.
 
+#include "core/base/job.h"
 #include "core/route/field.h"
 #include "core/route/search_ground.h"
 #include "core/route/seen_from.h"
@@ -31,9 +32,9 @@ class Search {
 
   /// The cheapest way between two places of the mesh, every crossed edge a point; empty when there is none.
   std::vector<WayPoint> find(const nav::Place& start, const nav::Place& goal);
-  /// Everything that is seen of faces of the simple ground within a cost of a place, or with `towards` on the ways to it. False when the
-  /// bound of the memory was reached before all was seen.
-  bool spread(const nav::Place& place, double most, bool towards, std::vector<SeenFrom>& seen);
+  /// Everything that is seen of faces of the simple ground within a cost of a place, or with `towards` on the ways to it. False when
+  /// the bound of the memory was reached before all was seen, or it was cancelled.
+  bool spread(const nav::Place& place, double most, bool towards, std::vector<SeenFrom>& seen, Job& job);
   /// For the way found last: a cost that no way can be below (see 2.).
   double lowerBound() const { return lowerBound_; }
   /// How many intervals the last search looked at.

@@ -149,6 +149,29 @@ class TestAnswers : public QObject {
     QVERIFY(island.size() == 1 && island[0].sentence.find("island") != std::string::npos);
     QVERIFY(holds([](auto& r) { r.to = {33, 0, 3}, r.expected.outcome = Expected::Outcome::notComplete; }));
   }
+  void whatWouldOpenAWayIsFoundOutOnce() {
+    const Level level = yard();
+    project::Project p;
+    project::edit(p.level, [](project::LevelSection& s) {
+      s.blockers.push_back({1, level::BlockerShape::box, {9.5, 0, 5.75}, {1, 2, 0.8}, 0, level::Role::obstacle, {}, {}});
+    });
+    project::edit(p.routes, [](project::RoutesSection& s) { s.routes = {{1, "r", {2, 0, 6}, {18, 0, 6}}}; });
+    const auto g = ground(p, level);
+    const Answers quick = pipeline::ask(p, g, 1, {});
+    QVERIFY(!quick.routes[0].explained && quick.routes[0].answer.openings.empty());
+    ThreadedJob job;
+    const Answers whole = pipeline::ask(p, g, 1, quick, &job);
+    QVERIFY(whole.routes[0].explained && whole.routes[0].answer.openings.size() == 1);
+    QVERIFY2(whole.routes[0].unmet[0].sentence.find("would open it") != std::string::npos, whole.routes[0].unmet[0].sentence.c_str());
+    QCOMPARE(pipeline::ask(p, g, 1, whole).routes[0].answer.note, whole.routes[0].answer.note);
+    QCOMPARE(pipeline::ask(p, g, 1, whole, &job).routes[0].answer.note, whole.routes[0].answer.note);
+  }
+  void aRouteWithoutItsKindOfAgentIsSaid() {
+    project::Project p;
+    project::edit(p.routes, [](project::RoutesSection& s) { s.routes = {{1, "r", {2, 0, 6}, {18, 0, 6}, 9}}; });
+    const auto found = pipeline::routeFindings(p, {});
+    QVERIFY(found.size() == 1 && found[0].sentence.find("kind of agent is not there") != std::string::npos);
+  }
   void endsFollowTheirNames() {
     const Level level = yard();
     project::Project p;

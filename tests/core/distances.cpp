@@ -70,7 +70,8 @@ class TestDistances : public QObject {
       route::Search search(field);
       const nav::Place centre = anywhere(random, mesh);
       const double most = random.in(8, 60);
-      const Distances from(field, centre, Heading::from, most), to(field, centre, Heading::to, most);
+      Job job;
+      const Distances from(field, centre, Heading::from, most, job), to(field, centre, Heading::to, most, job);
       QVERIFY(from.complete() && to.complete());
       for (int i = 0; i < 60; ++i) {
         const nav::Place other = anywhere(random, mesh);
@@ -92,7 +93,8 @@ class TestDistances : public QObject {
     const auto b = built(yard(random, false));
     const route::Field field(b->mesh, {});
     const nav::Place goal = field.locator().nearest({12, 0, 12}, 5);
-    const Distances distances(field, goal, Heading::to, 1000);
+    Job job;
+    const Distances distances(field, goal, Heading::to, 1000, job);
     for (int i = 0; i < 40; ++i) {
       nav::Place at = anywhere(random, b->mesh);
       if (!field.reaches(at.face, goal.face)) continue;
@@ -111,8 +113,9 @@ class TestDistances : public QObject {
   void ringsOnOpenGroundAreCircles() {
     const auto b = built(Scene().floor(0, 0, 40, 40).world());
     const route::Field field(b->mesh, {});
-    const Distances distances(field, field.locator().nearest({20, 0, 20}, 1), Heading::from, 12);
-    const auto rings = route::ringsOf(field, distances, 5, 0.5);
+    Job job;
+    const Distances distances(field, field.locator().nearest({20, 0, 20}, 1), Heading::from, 12, job);
+    const auto rings = route::ringsOf(field, distances, 5, 0.5, job);
     QCOMPARE(rings.size(), std::size_t{3});
     for (std::size_t i = 0; i < 3; ++i) {
       const double r = i < 2 ? 5.0 * static_cast<double>(i + 1) : 12;
@@ -129,7 +132,8 @@ class TestDistances : public QObject {
   void placesByChanceAreEvenAndReachable() {
     const auto b = built(Scene().floor(0, 0, 20, 20).floor(30, 0, 40, 10, 0, "far").world());
     const route::Field field(b->mesh, {});
-    const Distances distances(field, field.locator().nearest({10, 0, 10}, 1), Heading::from, 9);
+    Job job;
+    const Distances distances(field, field.locator().nearest({10, 0, 10}, 1), Heading::from, 9, job);
     const auto places = route::randomPlaces(field, distances, 4000, 7);
     QCOMPARE(places.size(), std::size_t{4000});
     int inner = 0;
@@ -143,13 +147,25 @@ class TestDistances : public QObject {
     QVERIFY(std::ranges::equal(places, again, {}, &nav::Place::position, &nav::Place::position));
     QVERIFY(route::randomPlaces(field, distances, 10, 8)[0].position != places[0].position);
   }
+  void itStopsWhenCancelled() {
+    Random random(5);
+    const auto b = built(yard(random, true));
+    const route::Field field(b->mesh, b->rules());
+    const nav::Place at = field.locator().nearest({12, 0, 12}, 8);
+    for (long check = 1; check < 40; check += 6) {
+      Job job;
+      job.cancelAtCheck(check);
+      QVERIFY(!Distances(field, at, Heading::from, 30, job).complete());
+    }
+  }
   void nothingAroundNothing() {
     const nav::NavMesh empty;
     const route::Field field(empty, {});
-    const Distances none(field, {}, Heading::from, 10);
+    Job job;
+    const Distances none(field, {}, Heading::from, 10, job);
     QVERIFY(!std::isfinite(none.at(nav::Place{})));
     QVERIFY(route::randomPlaces(field, none, 5, 1).empty());
-    QCOMPARE(route::ringsOf(field, none, 5, 0.5)[0].area, 0.0);
+    QCOMPARE(route::ringsOf(field, none, 5, 0.5, job)[0].area, 0.0);
   }
 };
 

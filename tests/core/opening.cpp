@@ -20,7 +20,8 @@ class TestOpening : public QObject {
 
   static std::vector<Opening> between(const nav::NavMesh& mesh, const nav::Rules& rules, const Vec3& from, const Vec3& to) {
     const route::Field field(mesh, rules);
-    return route::openingsBetween(field, field.locator().nearest(from, 1), field.locator().nearest(to, 1));
+    Job job;
+    return route::openingsBetween(field, field.locator().nearest(from, 1), field.locator().nearest(to, 1), job);
   }
 
  private slots:
@@ -67,9 +68,11 @@ class TestOpening : public QObject {
     QVERIFY2(found[0].length >= 1 - 1e-6 && found[0].length < 1.1, qPrintable(QString::number(found[0].length)));
     const route::Field field(b->mesh, b->rules());
     route::Search search(field);
-    const auto answer = route::findPath(field, search, {2, 0, 6}, {18, 0, 6}, {.openings = true});
+    auto answer = route::findPath(field, search, Vec3{2, 0, 6}, Vec3{18, 0, 6});
+    QVERIFY(answer.openings.empty());  // only who asks pays for it
+    Job job;
+    route::findOpenings(field, answer, job);
     QVERIFY2(answer.note.find("m of lava at") != std::string::npos, answer.note.c_str());
-    QVERIFY(route::findPath(field, search, Vec3{2, 0, 6}, Vec3{18, 0, 6}).openings.empty());  // only who asks pays for it
   }
   void theGapIsTheNearestOfAllBorders() {
     for (std::uint64_t seed = 1; seed <= 20; ++seed) {
@@ -82,7 +85,8 @@ class TestOpening : public QObject {
       const route::Field field(b->mesh, {});
       nav::Place on[2];
       for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) on[b->mesh.island[f]] = {nav::FaceId{f}, b->mesh.cornerAt(nav::FaceId{f}, 0)};
-      const auto found = route::openingsBetween(field, on[0], on[1]);
+      Job job;
+      const auto found = route::openingsBetween(field, on[0], on[1], job);
       QCOMPARE(found.size(), std::size_t{1});
       // Brute force: places along every edge of the border of one against the ground of the other.
       double least = 1e9;
@@ -104,9 +108,10 @@ class TestOpening : public QObject {
       ThreadedJob job;
       const auto ground = pipeline::makeGround(p, scene.world().level, 0, nullptr, job);
       route::Search search(*(*ground)->field);
-      const auto answer = route::findPath(*(*ground)->field, search, from, to, {.openings = true});
+      auto answer = route::findPath(*(*ground)->field, search, from, to);
       pipeline::Explainer explainer;
-      return pipeline::causesOf(explainer, **ground, answer);
+      pipeline::explainClosed(explainer, **ground, answer, job);
+      return answer.note;
     };
     const std::string step = causes(Scene().floor(0, 0, 6, 6).floor(6, 0, 12, 6, 0.5, "stage"), {2, 0, 3}, {10, 0.5, 3});
     QVERIFY2(step.find("0.50 m") != std::string::npos && step.find("would open it") != std::string::npos, step.c_str());

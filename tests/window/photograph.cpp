@@ -157,9 +157,11 @@ int main(int argc, char** argv) {
   routes.pages()->setCurrentIndex(2);
   drive.lookAt({33, 0, 25}, 55);
   drive.click({36, 0, 27});
+  if (!QTest::qWaitFor([&] { return !routes.distances().rings().empty(); }, kPatience)) return 1;
   picture(QStringLiteral("routes-distances"));
   routes.pages()->setCurrentIndex(3);
   drive.lookAt({30, 0, 23}, 62);
+  if (!QTest::qWaitFor([&] { return routes.matrix().view().places() > 0; }, kPatience)) return 1;
   QTest::mouseClick(&routes.matrix().view(), Qt::LeftButton, {}, routes.matrix().view().cellAt(0, 12).center());
   picture(QStringLiteral("routes-matrix"));
   drive.goTo(Stop::crowd);

@@ -10,6 +10,7 @@
 #include "core/project/file.h"
 #include "window/session/gestures.h"
 #include "window/session/hand_made.h"
+#include "window/session/latest_question.h"
 #include "window/session/playback.h"
 
 using namespace dune;
@@ -280,24 +281,59 @@ class TestSession : public QObject {
     w.document.change("Keep", [](project::Project& p) {
       project::edit(p.routes, [](project::RoutesSection& s) { s.routes.push_back({1, "r", {1, 0, -1}, {9, 0, -9}}); });
     });
-    w.grounds.askAgain(w.project(), kind);
+    w.grounds.askAgain(w.project());
     QCOMPARE(w.grounds.answers(kind).routes.size(), std::size_t{1});
     QVERIFY(std::abs(w.grounds.answers(kind).routes[0].answer.length - std::sqrt(128.0)) < 1e-9);
     w.document.change("Move", [](project::Project& p) {
       project::edit(p.routes, [](project::RoutesSection& s) { s.routes[0].to = {1, 0, -5}; });
     });
-    w.grounds.askAgain(w.project(), kind);
+    w.grounds.askAgain(w.project());
     QVERIFY(std::abs(w.grounds.answers(kind).routes[0].answer.length - 4) < 1e-9);
+  }
+
+  void whatWouldOpenAWayComesLater() {
+    Workshop w;
+    QVERIFY(w.read() && w.build());
+    const int kind = w.kind(0);
+    w.document.change("Keep", [](project::Project& p) {
+      project::edit(p.routes, [](project::RoutesSection& s) { s.routes.push_back({1, "r", {1, 0, -1}, {90, 0, -9}}); });
+    });
+    int told = 0;
+    connect(&w.grounds, &Grounds::explained, this, [&] { ++told; });
+    w.grounds.askAgain(w.project());
+    QVERIFY(w.grounds.answers(kind).routes[0].answer.status == route::PathStatus::partial);
+    QVERIFY(!w.grounds.answers(kind).routes[0].explained);
+    QVERIFY(becomes([&] { return told == 1; }));
+    QVERIFY(w.grounds.answers(kind).routes[0].explained);
+    w.grounds.askAgain(w.project());  // nothing is new
+    QTest::qWait(50);
+    QCOMPARE(told, 1);
+  }
+  void onlyTheLastQuestionWaits() {
+    LatestQuestion question;
+    std::vector<int> answered;
+    const auto ask = [&](int i) {
+      question.ask([&answered, i](Job&) -> LatestQuestion::Answer { return [&answered, i] { answered.push_back(i); }; });
+    };
+    for (int i = 0; i < 6; ++i) ask(i);
+    QVERIFY(becomes([&] { return answered.size() == 2; }));
+    QTest::qWait(50);
+    QCOMPARE(answered, (std::vector{0, 5}));
+    ask(6), ask(7);
+    question.drop();
+    QTest::qWait(50);
+    QCOMPARE(answered.size(), std::size_t{2});
+    ask(8);
+    QVERIFY(becomes([&] { return answered.size() == 3 && answered.back() == 8; }));
   }
 
   void buildsAreComparedWithTheStepBeforeOrAKeptOne() {
     Workshop w;
     Comparison comparison(w.bulletin);
-    const auto& routes = w.project().routes;
     QVERIFY(w.read());
     comparison.beginStep(w.document.stepCount(), w.grounds);
     QVERIFY(w.build());
-    comparison.update(w.grounds, w.kind(0), routes);
+    comparison.update(w.grounds, w.kind(0), w.project());
     QVERIFY(!comparison.change());  // there was nothing before
     const double first = w.grounds.of(w.kind(0))->area;
     comparison.keep(w.grounds);
@@ -307,15 +343,15 @@ class TestSession : public QObject {
       QVERIFY(w.build());
     }
     const double last = w.grounds.of(w.kind(0))->area;
-    comparison.update(w.grounds, w.kind(0), routes);
+    comparison.update(w.grounds, w.kind(0), w.project());
     QVERIFY(becomes([&] { return comparison.change() != nullptr; }));
     QVERIFY(std::abs(comparison.change()->lost - (first - last)) < 0.01);
     comparison.forgetKept();
-    comparison.update(w.grounds, w.kind(0), routes);
+    comparison.update(w.grounds, w.kind(0), w.project());
     QVERIFY(becomes([&] { return comparison.change() != nullptr; }));
     QVERIFY(comparison.change()->lost < first - last - 1 && comparison.change()->lost > 1);
     comparison.setOther(w.kind(1));
-    comparison.update(w.grounds, w.kind(0), routes);
+    comparison.update(w.grounds, w.kind(0), w.project());
     QVERIFY(becomes([&] { return comparison.change() != nullptr; }));
     QVERIFY(std::abs(comparison.change()->gained - (last - w.grounds.of(w.kind(1))->area)) < 0.01);
     comparison.drop();

@@ -90,7 +90,7 @@ void Grounds::build(const project::Project& project, const Level& level, std::si
         break;
       }
       last = *ground;
-      Known now{last, std::make_shared<const pipeline::Answers>(pipeline::ask(project, last, kind, before.said())), before.standIn,
+      Known now{last, std::make_shared<const pipeline::Answers>(pipeline::ask(project, last, kind, before.said(), &job)), before.standIn,
                 before.sketch};
       if (last != groundBefore) {
         now.standIn = coarseGround(last->mesh, job);
@@ -116,14 +116,37 @@ void Grounds::take(int kind, const Known& now) {
   emit made(kind);
 }
 
-void Grounds::askAgain(const project::Project& project, int kind) {
-  const auto found = known_.find(kind);
-  if (found == known_.end() || !found->second.ground) return;
-  Known& known = found->second;
-  const Now now{project, 0, scope_, known.ground->source, known.ground.value()};
-  if (known.answers.fresh(now)) return;
-  known.answers = std::make_shared<const pipeline::Answers>(pipeline::ask(project, known.ground.value(), kind, answers(kind)));
-  bulletin_.add(Topic::answers);
+void Grounds::askAgain(const project::Project& project) {
+  std::vector<Unexplained> slow;
+  for (const project::AgentKind& kind : project.agents->agents) {
+    const auto found = known_.find(kind.id);
+    if (found == known_.end() || !found->second.ground) continue;
+    Known& known = found->second;
+    const Now now{project, 0, scope_, known.ground->source, known.ground.value()};
+    if (!known.answers.fresh(now)) {
+      known.answers = std::make_shared<const pipeline::Answers>(pipeline::ask(project, known.ground.value(), kind.id, answers(kind.id)));
+      bulletin_.add(Topic::answers);
+    }
+    if (std::ranges::any_of(known.answers->routes, [](const pipeline::KeptAnswer& k) { return !k.explained; }))
+      slow.push_back({kind.id, known.answers.value()});
+  }
+  if (!slow.empty()) explain(project, std::move(slow));
+}
+
+/// What would open partial ways takes time.
+void Grounds::explain(const project::Project& project, std::vector<Unexplained> slow) {
+  explaining_.ask([this, project, slow = std::move(slow)](Job& job) -> LatestQuestion::Answer {
+    std::vector<Unexplained> whole;
+    for (const auto& [kind, said] : slow)
+      whole.push_back({kind, std::make_shared<const pipeline::Answers>(pipeline::ask(project, said->ground, kind, *said, &job))});
+    return [this, slow, whole] {
+      for (std::size_t i = 0; i < slow.size(); ++i)
+        if (const auto known = known_.find(slow[i].kind); known != known_.end() && known->second.answers.value() == slow[i].answers)
+          known->second.answers = whole[i].answers;
+      bulletin_.add(Topic::answers);
+      emit explained();
+    };
+  });
 }
 
 QString Grounds::price(int kind, const pipeline::LoadedLevel& level, const ground::Survey::Ahead& ahead) const {

@@ -10,6 +10,7 @@
 #include "window/session/build_prices.h"
 #include "window/session/bulletin.h"
 #include "window/session/latest.h"
+#include "window/session/latest_question.h"
 
 namespace dune::window {
 
@@ -41,8 +42,8 @@ class Grounds : public QObject {
   /// Builds what is not fresh, the ground of `first` before the others.
   void build(const project::Project& project, const Level& level, std::size_t first);
   bool building() const { return work_.worksFor(this); }
-  /// Asks a ground what of the routes and cards is new.
-  void askAgain(const project::Project& project, int kind);
+  /// Asks all grounds what of the routes and cards is new. What would open partial ways comes later, see explained().
+  void askAgain(const project::Project& project);
   /// What a build takes: seconds by what this machine took for the last ones of any level, memory by an estimate.
   QString price(int kind, const pipeline::LoadedLevel& level, const ground::Survey::Ahead& ahead) const;
   void drop();
@@ -53,6 +54,8 @@ class Grounds : public QObject {
   void made(int kind);
   /// Every ground that a build was asked for is there, or one could not be made.
   void finished(bool allMade);
+  /// Answers to kept routes say more than they did.
+  void explained();
 
  private:
   struct Known {
@@ -63,6 +66,11 @@ class Grounds : public QObject {
   };
   const Known* known(int kind) const;
   void take(int kind, const Known& now);
+  struct Unexplained {
+    int kind;
+    std::shared_ptr<const pipeline::Answers> answers;
+  };
+  void explain(const project::Project& project, std::vector<Unexplained> slow);
 
   Background& work_;
   Bulletin& bulletin_;
@@ -70,6 +78,7 @@ class Grounds : public QObject {
   generate::Scope scope_;
   std::map<int, Known> known_;
   std::vector<review::Finding> levelFindings_;
+  LatestQuestion explaining_;
 };
 
 }  // namespace dune::window

@@ -12,6 +12,7 @@ Workspace::Workspace(QObject* parent) : QObject(parent), seen_(document_.project
   connect(&grounds_, &Grounds::made, this, [this](int kind) {
     if (kind == agentKind().id) gatherFindings();
   });
+  connect(&grounds_, &Grounds::explained, this, &Workspace::gatherFindings);
   connect(&grounds_, &Grounds::finished, this, &Workspace::afterBuild);
   connect(&crowd_, &CrowdRuns::finished, this, [this] {
     playback_.setRun(run(), crowd_.other());
@@ -204,7 +205,7 @@ void Workspace::gatherFindings() {
 }
 
 void Workspace::askAgain() {
-  for (const project::AgentKind& kind : project().agents->agents) grounds_.askAgain(project(), kind.id);
+  grounds_.askAgain(project());
   gatherFindings();
 }
 

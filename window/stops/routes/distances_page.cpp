@@ -66,28 +66,44 @@ void DistancesPage::ask(const Vec3& at) {
   askAgain();
 }
 
-void DistancesPage::askAgain() {
-  rings_.clear(), arrows_.clear(), place_.reset();
-  const auto ground = askedOf_ = workspace_.ground();
-  if (ground && asked_) {
-    const route::Field& field = *ground->field;
-    const nav::Place at = field.locator().nearest(*asked_, kNear);
-    if (at.valid() && field.passable(at.face)) {
-      place_ = at.position;
-      const auto heading = heading_->currentIndex() == 1 ? route::Heading::to : route::Heading::from;
-      const double within = within_->value();
-      const route::Distances distances(field, at, heading, within);
-      rings_ = route::ringsOf(field, distances, every_->value(), std::max(kFinest, within / kParts));
-      const int wanted = withArrows_->isChecked() ? std::min(kMostArrows, static_cast<int>(rings_.back().area / kArrowEvery)) : 0;
-      for (const nav::Place& p : route::randomPlaces(field, distances, wanted, 1)) {
-        Arrow& arrow = arrows_.emplace_back(Arrow{p.position, {}});
-        (void)distances.at(p, &arrow.direction);
-        if (heading == route::Heading::from) arrow.direction = -arrow.direction;
-      }
-    }
+struct DistancesPage::Shape {
+  std::vector<route::Ring> rings;
+  std::vector<Arrow> arrows;
+};
+
+DistancesPage::Shape DistancesPage::shapeOf(const route::Field& field, const nav::Place& at, route::Heading heading, double within,
+                                            double every, bool arrows, Job& job) {
+  const route::Distances distances(field, at, heading, within, job);
+  Shape shape{route::ringsOf(field, distances, every, std::max(kFinest, within / kParts), job), {}};
+  const int wanted = arrows ? std::min(kMostArrows, static_cast<int>(shape.rings.back().area / kArrowEvery)) : 0;
+  for (const nav::Place& p : route::randomPlaces(field, distances, wanted, 1)) {
+    Arrow& arrow = shape.arrows.emplace_back(Arrow{p.position, {}});
+    (void)distances.at(p, &arrow.direction);
+    if (heading == route::Heading::from) arrow.direction = -arrow.direction;
   }
-  show();
-  workspace_.bulletin().add(Topic::answers);
+  return shape;
+}
+
+/// What was shown stays until the answer is there, so that nothing flickers while a place is dragged about.
+void DistancesPage::askAgain() {
+  const auto ground = askedOf_ = workspace_.ground();
+  const nav::Place at = ground && asked_ ? ground->locator().nearest(*asked_, kNear) : nav::Place{};
+  if (!at.valid() || !ground->field->passable(at.face)) {
+    question_.drop();
+    rings_.clear(), arrows_.clear(), place_.reset();
+    show();
+    workspace_.bulletin().add(Topic::answers);
+    return;
+  }
+  const auto heading = heading_->currentIndex() == 1 ? route::Heading::to : route::Heading::from;
+  question_.ask([this, ground, at, heading, within = within_->value(), every = every_->value(),
+                 arrows = withArrows_->isChecked()](Job& job) -> LatestQuestion::Answer {
+    return [this, at, shape = shapeOf(*ground->field, at, heading, within, every, arrows, job)] {
+      place_ = at.position, rings_ = shape.rings, arrows_ = shape.arrows;
+      show();
+      workspace_.bulletin().add(Topic::answers);
+    };
+  });
 }
 
 void DistancesPage::show() {

@@ -5,6 +5,7 @@
 #include <QComboBox>
 
 #include "core/route/distances.h"
+#include "window/session/latest_question.h"
 #include "window/stops/sheet.h"
 
 namespace dune::window {
@@ -29,6 +30,9 @@ class DistancesPage : public Sheet {
 
  private:
   void askAgain();
+  struct Shape;
+  static Shape shapeOf(const route::Field& field, const nav::Place& at, route::Heading heading, double within, double every, bool arrows,
+                       Job& job);
   void show();
 
   NumberField *within_, *every_;
@@ -39,6 +43,7 @@ class DistancesPage : public Sheet {
   std::shared_ptr<const pipeline::Ground> askedOf_;
   std::vector<route::Ring> rings_;
   std::vector<Arrow> arrows_;
+  LatestQuestion question_;
   std::unique_ptr<Tool> tool_;
 };
 

@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QToolTip>
 
+#include "core/pipeline/opening_cause.h"
 #include "window/scene/theme.h"
 
 namespace dune::window {
@@ -48,12 +49,12 @@ int MatrixView::labelWidth() const {
 }
 
 int MatrixView::cellSize() const {
-  return count() == 0 ? kLeastCell : std::clamp((width() - labelWidth()) / count(), kLeastCell, kMostCell);
+  return places() == 0 ? kLeastCell : std::clamp((width() - labelWidth()) / places(), kLeastCell, kMostCell);
 }
 
 int MatrixView::heightForWidth(int width) const {
-  const int cell = count() == 0 ? 0 : std::clamp((width - labelWidth()) / count(), kLeastCell, kMostCell);
-  return count() * std::max(cell, fontMetrics().height()) + 4;
+  const int cell = places() == 0 ? 0 : std::clamp((width - labelWidth()) / places(), kLeastCell, kMostCell);
+  return places() * std::max(cell, fontMetrics().height()) + 4;
 }
 
 QSize MatrixView::sizeHint() const { return {260, heightForWidth(std::max(width(), 260))}; }
@@ -65,13 +66,13 @@ QRect MatrixView::cellAt(int from, int to) const {
 
 void MatrixView::paintEvent(QPaintEvent*) {
   QPainter painter(this);
-  for (int from = 0; from < count(); ++from) {
+  for (int from = 0; from < places(); ++from) {
     const QRect first = cellAt(from, 0);
     painter.setPen(from == from_ ? theme().accent : theme().text);
     painter.drawText(QRect(0, first.top(), labelWidth() - 6, first.height()), Qt::AlignRight | Qt::AlignVCenter,
                      fontMetrics().elidedText(names_[static_cast<std::size_t>(from)], Qt::ElideRight, labelWidth() - 6));
-    for (int to = 0; to < count(); ++to) {
-      const Cell& cell = cells_[static_cast<std::size_t>(from * count() + to)];
+    for (int to = 0; to < places(); ++to) {
+      const Cell& cell = cells_[static_cast<std::size_t>(from * places() + to)];
       const QRect box = cellAt(from, to);
       const bool there = cell.status == route::PathStatus::complete;
       if (from == to) {
@@ -94,14 +95,14 @@ void MatrixView::paintEvent(QPaintEvent*) {
 }
 
 std::pair<int, int> MatrixView::under(const QPoint& p) const {
-  for (int from = 0; from < count(); ++from)
-    for (int to = 0; to < count(); ++to)
+  for (int from = 0; from < places(); ++from)
+    for (int to = 0; to < places(); ++to)
       if (cellAt(from, to).contains(p)) return {from, to};
   return {-1, -1};
 }
 
 QString MatrixView::words(int from, int to) const {
-  const Cell& cell = cells_[static_cast<std::size_t>(from * count() + to)];
+  const Cell& cell = cells_[static_cast<std::size_t>(from * places() + to)];
   const QString pair = tr("%1 to %2").arg(names_[static_cast<std::size_t>(from)], names_[static_cast<std::size_t>(to)]);
   if (cell.status != route::PathStatus::complete) return tr("%1: no way through").arg(pair);
   return tr("%1: %2 m, %3 times straight")
@@ -111,7 +112,7 @@ QString MatrixView::words(int from, int to) const {
 }
 
 void MatrixView::choose(int from, int to) {
-  if (from < 0 || to < 0 || from >= count() || to >= count()) return;
+  if (from < 0 || to < 0 || from >= places() || to >= places()) return;
   from_ = from, to_ = to;
   setAccessibleDescription(words(from, to));
   update();
@@ -160,48 +161,76 @@ MatrixPage::MatrixPage(Workspace& workspace) : Sheet({}, workspace) {
   connect(view_, &MatrixView::chosen, this, &MatrixPage::choose);
 }
 
+namespace {
+
+std::vector<MatrixView::Cell> cellsOf(const route::Field& field, const std::vector<Vec3>& places, Job& job) {
+  std::vector<MatrixView::Cell> cells;
+  route::Search search(field);
+  for (std::size_t i = 0; i < places.size() && !job.cancelled(); ++i)
+    for (std::size_t k = 0; k < places.size(); ++k) {
+      const auto a = i == k ? route::PathAnswer{}
+                            : route::findPath(field, search, places[i], places[k], {.reach = kNear, .bound = false, .widths = false});
+      cells.push_back({a.status, a.length, a.straight});
+    }
+  return cells;
+}
+
+}  // namespace
+
 void MatrixPage::ask() {
   const auto ground = askedOf_ = workspace_.ground();
   places_ = workspace_.project().places;
   answer_ = {};
-  chosen_->clear();
-  const std::size_t n = ground ? std::min(places_->places.size(), kMostPlaces) : 0;
+  chosen_->clear(), opening_.drop(), all_.drop();
+  std::vector<Vec3> places;
+  for (std::size_t i = 0; ground && i < std::min(places_->places.size(), kMostPlaces); ++i) places.push_back(places_->places[i].at);
+  view_->setVisible(!places.empty());
+  headline_->setText(places.empty() ? tr("Give places names at the Level stop: here stands who gets from each to each.")
+                                    : tr("Asking for %1 ways…").arg(places.size() * (places.size() - 1)));
+  view_->show({}, {});
+  if (places.empty()) return;
+  all_.ask([this, ground, places](Job& job) -> LatestQuestion::Answer {
+    return [this, cells = cellsOf(*ground->field, places, job)] { show(cells); };
+  });
+}
+
+void MatrixPage::show(const std::vector<MatrixView::Cell>& cells) {
+  const auto n = static_cast<std::size_t>(std::lround(std::sqrt(static_cast<double>(cells.size()))));
+  const auto complete = std::ranges::count(cells, route::PathStatus::complete, &MatrixView::Cell::status);
   std::vector<QString> names;
-  std::vector<MatrixView::Cell> cells;
-  std::size_t complete = 0;
-  if (n > 0) {
-    route::Search search(*ground->field);
-    for (std::size_t i = 0; i < n; ++i) {
-      names.push_back(QString::fromStdString(places_->places[i].name));
-      for (std::size_t k = 0; k < n; ++k) {
-        const auto a = i == k ? route::PathAnswer{}
-                              : route::findPath(*ground->field, search, places_->places[i].at, places_->places[k].at,
-                                                {.reach = kNear, .bound = false, .widths = false});
-        cells.push_back({a.status, a.length, a.straight});
-        complete += a.status == route::PathStatus::complete;
-      }
-    }
-  }
-  headline_->setText(n == 0 ? tr("Give places names at the Level stop: here stands who gets from each to each.")
-                            : tr("<b>%1 of %2</b> ways between %3 places are complete for %4.")
-                                  .arg(complete)
-                                  .arg(n * (n - 1))
-                                  .arg(n)
-                                  .arg(QString::fromStdString(workspace_.agentKind().name)));
-  view_->setVisible(n > 0);
-  view_->show(std::move(names), std::move(cells));
+  for (std::size_t i = 0; i < n; ++i) names.push_back(QString::fromStdString(places_->places[i].name));
+  headline_->setText(tr("<b>%1 of %2</b> ways between %3 places are complete for %4.")
+                         .arg(complete)
+                         .arg(n * (n - 1))
+                         .arg(n)
+                         .arg(QString::fromStdString(askedOf_->mesh.agent.name)));
+  view_->show(std::move(names), cells);
 }
 
 void MatrixPage::choose(int from, int to) {
-  if (!askedOf_ || from == to || static_cast<std::size_t>(std::max(from, to)) >= places_->places.size()) return;
+  if (!askedOf_ || from == to) return;
   const auto &a = places_->places[static_cast<std::size_t>(from)], &b = places_->places[static_cast<std::size_t>(to)];
   route::Search search(*askedOf_->field);
-  answer_ = route::findPath(*askedOf_->field, search, a.at, b.at, {.reach = kNear, .openings = true});
-  const bool complete = answer_.status == route::PathStatus::complete;
-  QString text =
-      tr("<b>%1 to %2</b><br>").arg(QString::fromStdString(a.name).toHtmlEscaped(), QString::fromStdString(b.name).toHtmlEscaped());
-  text += complete ? tr("%1 m, cost %2").arg(answer_.length, 0, 'f', 2).arg(answer_.cost, 0, 'f', 2)
-                   : QString::fromStdString(answer_.note).toHtmlEscaped();
+  answer_ = route::findPath(*askedOf_->field, search, a.at, b.at, {.reach = kNear});
+  pair_ = {from, to};
+  showChosen();
+  opening_.drop();
+  if (answer_.status != route::PathStatus::partial) return;
+  opening_.ask([this, ground = askedOf_, answer = answer_](Job& job) mutable -> LatestQuestion::Answer {
+    pipeline::Explainer explainer;
+    pipeline::explainClosed(explainer, *ground, answer, job, kNear);
+    return [this, answer] {
+      answer_ = answer;
+      showChosen();
+    };
+  });
+}
+
+void MatrixPage::showChosen() {
+  const auto name = [&](int i) { return QString::fromStdString(places_->places[static_cast<std::size_t>(i)].name).toHtmlEscaped(); };
+  QString text = tr("<b>%1 to %2</b><br>").arg(name(pair_.first), name(pair_.second));
+  text += answer_.status == route::PathStatus::complete ? tr("%1 m, cost %2").arg(answer_.length, 0, 'f', 2).arg(answer_.cost, 0, 'f', 2)
+                                                        : QString::fromStdString(answer_.note).toHtmlEscaped();
   chosen_->setText(text);
   workspace_.bulletin().add(Topic::answers);
 }

@@ -1,6 +1,7 @@
 #pragma once
 // From every named place to every other one: who gets where, and how far it is.
 
+#include "window/session/latest_question.h"
 #include "window/stops/sheet.h"
 
 namespace dune::window {
@@ -16,6 +17,7 @@ class MatrixView : public QWidget {
   };
   MatrixView();
   void show(std::vector<QString> names, std::vector<Cell> cells);
+  int places() const { return static_cast<int>(names_.size()); }
   /// Where a cell is drawn.
   QRect cellAt(int from, int to) const;
   QSize sizeHint() const override;
@@ -33,7 +35,6 @@ class MatrixView : public QWidget {
   bool event(QEvent* event) override;
 
  private:
-  int count() const { return static_cast<int>(names_.size()); }
   int cellSize() const;
   int labelWidth() const;
   std::pair<int, int> under(const QPoint& p) const;
@@ -56,6 +57,8 @@ class MatrixPage : public Sheet {
 
  private:
   void ask();
+  void show(const std::vector<MatrixView::Cell>& cells);
+  void showChosen();
   void choose(int from, int to);
 
   QLabel *headline_, *chosen_;
@@ -63,6 +66,8 @@ class MatrixPage : public Sheet {
   std::shared_ptr<const pipeline::Ground> askedOf_;
   std::shared_ptr<const project::PlacesSection> places_;
   route::PathAnswer answer_;
+  std::pair<int, int> pair_{-1, -1};
+  LatestQuestion all_, opening_;
 };
 
 }  // namespace dune::window

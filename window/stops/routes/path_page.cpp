@@ -178,14 +178,28 @@ void PathPage::ask(const Vec3& from, const Vec3& to, bool whole) {
   askedOf_ = ground;
   if (ground) {
     route::Search search(*ground->field);
-    answer_ = route::findPath(*ground->field, search, from, to, {2, whole, whole, whole});
-    pipeline::Explainer explainer;
-    if (!answer_.openings.empty()) answer_.note += " " + pipeline::causesOf(explainer, *ground, answer_);
+    answer_ = route::findPath(*ground->field, search, from, to, {2, whole, whole});
   }
+  opening_.drop();
+  if (whole) askWhatOpens();
   lit_.clear();
   if (!places_.empty()) return askExpected();
   show();
   workspace_.bulletin().add(Topic::answers);
+}
+
+/// The path is shown at once; this takes time on large ground.
+void PathPage::askWhatOpens() {
+  if (!askedOf_ || answer_.status != route::PathStatus::partial) return;
+  opening_.ask([this, ground = askedOf_, answer = answer_](Job& job) mutable -> LatestQuestion::Answer {
+    pipeline::Explainer explainer;
+    pipeline::explainClosed(explainer, *ground, answer, job);
+    return [this, answer] {
+      answer_ = answer;
+      show();
+      workspace_.bulletin().add(Topic::answers);
+    };
+  });
 }
 
 void PathPage::show() {

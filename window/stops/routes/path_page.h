@@ -1,6 +1,7 @@
 #pragma once
 // Asks for a path by dragging: what it costs and why, stretch by stretch, beside the way that one expected; keeps it.
 
+#include "window/session/latest_question.h"
 #include "window/stops/routes/price_table.h"
 #include "window/stops/sheet.h"
 
@@ -40,6 +41,7 @@ class PathPage : public Sheet {
   void showFacts();
   void showExpected();
   void askExpected();
+  void askWhatOpens();
   void light(const route::PathAnswer& answer, int stretch);
   void keep();
 
@@ -51,6 +53,7 @@ class PathPage : public Sheet {
   std::optional<Ends> asked_;
   route::PathAnswer answer_;
   std::shared_ptr<const pipeline::Ground> askedOf_;  // the ground that gave the answer
+  LatestQuestion opening_;                           // what would open a way that is closed
   std::unique_ptr<Tool> tool_;
 };
 

@@ -14,12 +14,12 @@ RoutesStop::RoutesStop(Workspace& workspace, WorldView& view, RoutesSheet* sheet
 
 StopState RoutesStop::state() const {
   const auto& kept = workspace_.project().routes->routes;
-  std::size_t asked = 0, hold = 0;
+  std::size_t hold = 0;
   for (const project::KeptRoute& r : kept)
-    if (const pipeline::KeptAnswer* k = workspace_.keptAnswer(r)) ++asked, hold += k->unmet.empty();
+    if (const pipeline::KeptAnswer* k = workspace_.keptAnswer(r)) hold += k->unmet.empty();
   StopState s;
   s.words = kept.empty() ? tr("none kept") : tr("%1 of %2 hold").arg(hold).arg(kept.size());
-  s.trouble = hold < asked;
+  s.trouble = hold < kept.size() && workspace_.ground();
   return s;
 }
 
