@@ -64,8 +64,6 @@ double Distances::beyond(const Place& place, Vec2* direction) const {
   return least;
 }
 
-std::size_t Distances::memory() const { return views_.capacity() * sizeof(SeenFrom) + start_.capacity() * sizeof(std::uint32_t); }
-
 namespace {
 
 struct Corner {

@@ -33,8 +33,6 @@ class Distances {
   double beyond(const nav::Place& place, Vec2* direction = nullptr) const;
   /// Whether anything within `most` was left out for want of memory, or it was cancelled.
   bool complete() const { return complete_; }
-  /// What it keeps, bytes.
-  std::size_t memory() const;
 
  private:
   const Field& field_;

@@ -21,6 +21,15 @@ using namespace dune::window;
 class TestWalk : public DemoWindow {
   Q_OBJECT
 
+  /// A page of the Routes stop, by its tab.
+  RoutesSheet& openRoutes(int page) {
+    drive_->goTo(Stop::routes);
+    RoutesSheet& routes = sheet<RoutesSheet>(Stop::routes);
+    auto* tabs = routes.pages()->tabBar();
+    QTest::mouseClick(tabs, Qt::LeftButton, {}, tabs->tabRect(page).center());
+    return routes;
+  }
+
  private slots:
   void levelObjectsArePickedAndMarked() {
     drive_->goTo(Stop::level);
@@ -154,10 +163,7 @@ class TestWalk : public DemoWindow {
     QVERIFY(routes.path().places().empty() && !tables[1]->isVisible());
   }
   void ringsShowWhatIsNear() {
-    drive_->goTo(Stop::routes);
-    RoutesSheet& routes = sheet<RoutesSheet>(Stop::routes);
-    auto* tabs = routes.pages()->tabBar();
-    QTest::mouseClick(tabs, Qt::LeftButton, {}, tabs->tabRect(2).center());
+    RoutesSheet& routes = openRoutes(2);
     QVERIFY(routes.showsDistances() && !routes.distances().place());
     drive_->lookAt({36, 0, 27}, 40);
     drive_->click({36, 0, 27});
@@ -183,13 +189,10 @@ class TestWalk : public DemoWindow {
     QVERIFY(Driver::shown([&] { return routes.distances().arrows().empty(); }));
     drive_->click({23, 0, 32});  // sinking sand: nobody stands there
     QVERIFY(!routes.distances().place());
-    QTest::mouseClick(tabs, Qt::LeftButton, {}, tabs->tabRect(0).center());
+    openRoutes(0);
   }
   void theMatrixSaysWhoGetsWhere() {
-    drive_->goTo(Stop::routes);
-    RoutesSheet& routes = sheet<RoutesSheet>(Stop::routes);
-    auto* tabs = routes.pages()->tabBar();
-    QTest::mouseClick(tabs, Qt::LeftButton, {}, tabs->tabRect(3).center());
+    RoutesSheet& routes = openRoutes(3);
     QVERIFY(routes.showsMatrix());
     MatrixView& view = routes.matrix().view();
     QVERIFY(Driver::shown([&] { return view.places() == 14; }));
@@ -206,13 +209,10 @@ class TestWalk : public DemoWindow {
     QVERIFY(Driver::shown([&] { return !routes.matrix().answer().openings.empty(); }));
     QTest::keyClick(&view, Qt::Key_Down);
     QVERIFY(glm::distance(routes.matrix().answer().start.asked, places[1].at) < 1e-9);
-    QTest::mouseClick(tabs, Qt::LeftButton, {}, tabs->tabRect(0).center());
+    openRoutes(0);
   }
   void aKeptRouteIsATest() {
-    drive_->goTo(Stop::routes);
-    RoutesSheet& routes = sheet<RoutesSheet>(Stop::routes);
-    auto* tabs = routes.pages()->tabBar();
-    QTest::mouseClick(tabs, Qt::LeftButton, {}, tabs->tabRect(1).center());
+    RoutesSheet& routes = openRoutes(1);
     QVERIFY(routes.showsKept());
     const auto broken = [&] {
       return std::ranges::count(work().findings().all(), "route-broken", [](const KeptFinding& k) { return k.finding.code; });
