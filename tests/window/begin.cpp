@@ -1,6 +1,7 @@
 // How one begins, and finds one's way: the first page, examples, projects of late, commands by name, keys, the tour, the guide.
 
 #include <QAction>
+#include <QFile>
 #include <QLineEdit>
 #include <QMenu>
 #include <QMenuBar>
@@ -217,7 +218,15 @@ class TestBegin : public DemoWindow {
     const auto* pages = guide->findChild<QTextBrowser*>();
     QVERIFY(pages->toPlainText().contains(QStringLiteral("Routes")));
     QVERIFY(pages->toPlainText().size() > 4000);
-    // Its pictures take their room at once, and come.
+    // Every picture that it names is there; they take their room at once, and come.
+    QFile text(QStringLiteral(":/guide/guide.md"));
+    QVERIFY(text.open(QIODevice::ReadOnly));
+    QRegularExpressionMatchIterator named = QRegularExpression(QStringLiteral("!\\[[^\\]]*\\]\\(([^)]+)\\)")).globalMatch(QString::fromUtf8(text.readAll()));
+    QVERIFY(named.hasNext());
+    while (named.hasNext()) {
+      const QString name = named.next().captured(1);
+      QVERIFY2(QFile::exists(QStringLiteral(":/guide/") + name), qPrintable(name));
+    }
     const QUrl level(QStringLiteral("screenshots/level.png"));
     const auto picture = [&] { return pages->document()->resource(QTextDocument::ImageResource, level).value<QImage>(); };
     const auto colours = [&] {
