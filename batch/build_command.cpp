@@ -46,7 +46,9 @@ Result<Outcome> fromLevels(const Flags& flags, const generate::Scope& scope, Job
   if (auto problem = nav::checkAgent(flags.build.agent)) return *problem;
   const auto world = flags.build.world(flags.inputs, job);
   if (!world) return world.problem();
-  const auto built = generate::build(*world, flags.build.agent, job, nullptr, scope);
+  level::World asked = *world;
+  asked.findLinks = flags.build.agent.maxDrop > 0 || flags.build.agent.maxJump > 0;
+  const auto built = generate::build(asked, flags.build.agent, job, nullptr, scope);
   if (!built) return built.problem();
   return Outcome{{(*built)->mesh, level::rulesFor(world->kinds, flags.build.agent)},
                  (*built)->seconds,

@@ -75,8 +75,11 @@ void BuildFlags::add(CLI::App& app) {
   app.add_option("--crouch-cost", agent.crouchCost, "Cost of a metre where it must crouch")->capture_default_str();
   app.add_option("--max-slope", agent.maxSlope, "Steepest ground, degrees")->capture_default_str();
   app.add_option("--step-height", agent.stepHeight, "Highest step, metres")->capture_default_str();
-  app.add_option("--max-drop", agent.maxDrop, "Deepest drop, metres; 0: none. Written into the mesh")->capture_default_str();
-  app.add_option("--max-jump", agent.maxJump, "Longest jump, metres; 0: none. Written into the mesh")->capture_default_str();
+  app.add_option("--max-drop", agent.maxDrop, "Deepest drop, metres; drops are found where the border is; 0: none")->capture_default_str();
+  app.add_option("--max-jump", agent.maxJump, "Widest gap that it jumps, metres; jumps are found; 0: none")->capture_default_str();
+  app.add_option("--max-rise", agent.maxRise, "How much higher it may land than where it jumps from, metres")->capture_default_str();
+  app.add_option("--link-spacing", linkSpacing, "Between the places of the border at which a drop or jump is tried, metres")
+      ->capture_default_str();
   app.add_option("--spacing", spacing, "Accepted for scripts; ground is measured on the triangles, without samples")->capture_default_str();
   app.add_option("--bounds", bounds, "Playable volume")->type_name("X0,Y0,Z0,X1,Y1,Z1");
   app.add_option("--seed", seeds, "Keep only ground that can be reached from here; may be repeated")
@@ -121,6 +124,8 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
                      "0 for all islands, or up to 10 000."};
   if (!(spacing > 0 && spacing < 100))
     return Problem{ProblemCode::usage, "The spacing makes no sense.", "--spacing", "a value above 0 and below 100 m."};
+  if (!(linkSpacing >= 0.01 && linkSpacing <= 10))
+    return Problem{ProblemCode::usage, "The spacing of links makes no sense.", "--link-spacing", "a value from 0.01 to 10 m."};
   if (!(scale > 0) || !std::isfinite(scale))
     return Problem{ProblemCode::usage, "The scale must be above zero.", "--scale", "1 for metres, 0.01 for centimetres."};
   std::optional<Box3> box;
@@ -143,6 +148,7 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
   world.bounds = box;
   world.joinDistance = join;
   world.leastIsland = leastIsland;
+  world.linkSpacing = linkSpacing;
   std::vector<level::RoleRule> rules;
   for (const std::string& role : roles) {
     const auto rule = parseRule(role);

@@ -35,7 +35,7 @@ struct BuildFlags {
   std::string solid = "solid";
   std::string up = "y", bounds, agentName;
   std::vector<std::string> seeds, roles;
-  double join = 0.05, spacing = 0.2;
+  double join = 0.05, spacing = 0.2, linkSpacing = 0.25;
   level::LeastIsland leastIsland;
   bool pieces = false;
   std::uint64_t maxMemory = Job::kDefaultMemory;  // bytes

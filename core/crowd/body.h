@@ -8,11 +8,11 @@ namespace dune::crowd {
 /// What a body follows: the answer to its last question.
 struct Way {
   std::vector<Vec3> points;
-  std::vector<std::uint32_t> links;  ///< points at which a link begins, ascending
+  std::vector<route::LinkUse> links;  ///< ascending by the points at which they begin
   route::PathStatus status = route::PathStatus::none;
   std::size_t next = 1;  ///< the point that is walked to
 
-  bool linkAt(std::size_t point) const { return std::ranges::binary_search(links, static_cast<std::uint32_t>(point)); }
+  bool linkAt(std::size_t point) const { return std::ranges::binary_search(links, point, {}, &route::LinkUse::enter); }
   bool atLast() const { return next + 1 >= points.size(); }
 };
 

@@ -208,7 +208,7 @@ class Crowd::Simulation {
     b.state = stateOf(b);
     b.beenThere = b.state == State::arrived || (b.beenThere && glm::distance(b.place.position, b.goal) < kComesBack);
     if (floor.following().atFoot(b)) {
-      if (footIsFree(picture_, bodies_, i)) takeOff(floor.mesh(), b);
+      if (footIsFree(picture_, bodies_, i)) takeOff(floor.field(), b);
       return Vec2{0};
     }
     const std::vector<Seen>& near = contacts_->around(i, settings);

@@ -1,9 +1,12 @@
 #include "core/crowd/flight.h"
 
+#include <algorithm>
+
 namespace dune::crowd {
 
 namespace {
-constexpr double kLinkSpeed = 0.8;  // of walking speed
+constexpr double kLinkSpeed = 0.8;   // of walking speed
+constexpr double kAtLanding = 0.01;  // m
 }
 
 bool footIsFree(const Picture& picture, const std::vector<Body>& bodies, std::size_t self) {
@@ -16,19 +19,18 @@ bool footIsFree(const Picture& picture, const std::vector<Body>& bodies, std::si
   return true;
 }
 
-void takeOff(const nav::NavMesh& mesh, Body& b) {
+void takeOff(const route::Field& field, Body& b) {
+  const nav::NavMesh& mesh = field.mesh();
+  const auto use = std::ranges::lower_bound(b.way.links, b.way.next, {}, &route::LinkUse::enter);
+  const auto link = use == b.way.links.end() ? mesh.links.end() : std::ranges::find(mesh.links, use->id, &nav::Link::id);
   const Vec3 &from = b.way.points[b.way.next], &to = b.way.points[b.way.next + 1];
-  for (const nav::Link& link : mesh.links) {
-    const bool forward = glm::distance(link.from, from) < 1e-6 && glm::distance(link.to, to) < 1e-6;
-    const bool back = !link.oneWay && glm::distance(link.to, from) < 1e-6 && glm::distance(link.from, to) < 1e-6;
-    if (!forward && !back) continue;
-    b.flight = nav::flight(link.kind, from, to);
-    b.landing = {forward ? link.toFace : link.fromFace, to};
-    b.flight.front() = b.place.position;  // from where it stands
-    b.flown = 0;
-    b.state = State::link;
-    return;
-  }
+  const nav::Place landing = field.locator().nearest(to, kAtLanding);
+  if (link == mesh.links.end() || !landing.valid()) return;
+  b.flight = nav::flight(link->kind, from, to, link->radius);
+  b.landing = landing;
+  b.flight.front() = b.place.position;  // from where it stands
+  b.flown = 0;
+  b.state = State::link;
 }
 
 void fly(Body& b, double dt) {

@@ -9,7 +9,7 @@ namespace dune::crowd {
 /// One after the other: whether nobody is still near the foot on the same flight.
 bool footIsFree(const Picture& picture, const std::vector<Body>& bodies, std::size_t self);
 /// Begins the link at whose foot the body stands; nothing when the mesh has none there.
-void takeOff(const nav::NavMesh& mesh, Body& body);
+void takeOff(const route::Field& field, Body& body);
 /// One step along the link, of `dt` seconds.
 void fly(Body& body, double dt);
 

@@ -34,8 +34,7 @@ void Following::ask(Body& b, double now) {
     const std::scoped_lock lock(mutex_);
     searches_.push_back(std::move(search));
   }
-  b.way = {std::move(answer.points), {}, answer.status, 1};
-  for (const route::LinkUse& use : answer.links) b.way.links.push_back(use.enter);
+  b.way = {std::move(answer.points), std::move(answer.links), answer.status, 1};
   b.askedAt = now;
   b.done = b.careful = false;
 }

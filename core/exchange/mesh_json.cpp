@@ -71,6 +71,10 @@ nav::Link linkFrom(const Json& j) {
   link.cost = j.value("cost", 0.0);
   if (const auto area = j.find("area"); area != j.end()) link.area = whole<int>(*area, "the area of a link");
   link.radius = j.value("radius", 0.4);
+  // The ends of the stretches; their middles are the ends of the link.
+  if (const auto ends = j.find("fromEnd"); ends != j.end()) link.fromHalf = pointFrom(*ends) - link.from;
+  if (const auto ends = j.find("toEnd"); ends != j.end()) link.toHalf = pointFrom(*ends) - link.to;
+  link.generated = j.value("generated", false);
   return link;
 }
 
@@ -150,7 +154,7 @@ std::string meshToJson(const Content& content) {
   text += ",\n \"links\": [";
   list(mesh.links.size(), [&](std::size_t i) -> Json {
     const nav::Link& l = mesh.links[i];
-    return {{"id", l.id},
+    Json j{{"id", l.id},
             {"kind", nav::kindName(l.kind)},
             {"from", point(l.from)},
             {"to", point(l.to)},
@@ -159,7 +163,11 @@ std::string meshToJson(const Content& content) {
             {"oneWay", l.oneWay},
             {"cost", l.cost},
             {"area", l.area},
-            {"radius", l.radius}};
+            {"radius", l.radius},
+            {"width", l.width()}};
+    if (l.width() > 0) j["fromEnd"] = point(l.from + l.fromHalf), j["toEnd"] = point(l.to + l.toHalf);
+    if (l.generated) j["generated"] = true;
+    return j;
   });
   text += "}\n";
   return text;

@@ -11,6 +11,7 @@
 #include "core/generate/join.h"
 #include "core/generate/tuning.h"
 #include "core/ground/heap.h"
+#include "core/links/find.h"
 
 namespace dune::generate {
 
@@ -146,7 +147,7 @@ level::World withCrouching(level::World world, const nav::Agent& agent) {
   return world;
 }
 
-void join(Built& built, const nav::Agent& agent) {
+std::optional<Problem> join(Built& built, const nav::Agent& agent, Job& job) {
   std::vector<ChunkPart> parts;
   std::vector<ground::Limit> limits, upright;
   for (const ChunkRecord& record : built.chunks) {
@@ -157,9 +158,16 @@ void join(Built& built, const nav::Agent& agent) {
   built.clearance = ground::Clearance(std::move(limits), built.agent.height);
   if (agent.crouches()) built.uprightClearance = ground::Clearance(std::move(upright), agent.height);
   built.mesh = withoutCrumbs(joinChunks(built.world, agent, parts, meetsWithin(built.agent)));
+  if (built.world.findLinks) {
+    job.step("drops and jumps", 0.99);
+    auto found = links::find(built.mesh, built.world, *built.survey, job);
+    if (!found) return found.problem();
+    built.mesh.links = *std::move(found);
+  }
   // Of a part of the level nobody knows how far its islands go on beyond.
   const level::LeastIsland least = built.scope.kind == Scope::Kind::box ? level::LeastIsland{} : built.world.leastIsland;
   built.mesh = keepIslands(std::move(built.mesh), built.world, least, built.agent.height + built.agent.radius);
+  return std::nullopt;
 }
 
 }  // namespace
@@ -208,9 +216,10 @@ Result<std::shared_ptr<const Built>> build(const level::World& world, const nav:
   built->scope = scope;
   const bool sameGrid = before && before->survey->chunkSize() == built->survey->chunkSize();
   if (auto problem = Builder(*built, agent, sameGrid ? before.get() : nullptr, job).run()) return *problem;
-  job.step("joining faces", 1);
-  join(*built, agent);
+  job.step("joining faces", 0.97);
+  if (auto problem = join(*built, agent, job)) return *problem;
   if (job.cancelled()) return Job::cancelledProblem();
+  job.step("joining faces", 1);
   job.advance(1);
   built->seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
   return std::shared_ptr<const Built>(std::move(built));

@@ -21,6 +21,25 @@ std::vector<IslandExtent> islandExtents(const nav::NavMesh& mesh) {
   return islands;
 }
 
+namespace {
+/// Marks the islands that links lead to from those that are marked.
+void goOverLinks(const nav::NavMesh& mesh, std::vector<char>& marked) {
+  const auto pass = [&](nav::FaceId from, nav::FaceId to) {
+    char& there = marked[mesh.island[index(to)]];
+    const bool grows = marked[mesh.island[index(from)]] && !there;
+    if (grows) there = 1;
+    return grows;
+  };
+  for (bool grows = true; grows;) {
+    grows = false;
+    for (const nav::Link& l : mesh.links) {
+      if (pass(l.fromFace, l.toFace)) grows = true;
+      if (!l.oneWay && pass(l.toFace, l.fromFace)) grows = true;
+    }
+  }
+}
+}  // namespace
+
 nav::NavMesh keepIslands(nav::NavMesh mesh, const level::World& world, const level::LeastIsland& least, double reach) {
   if (mesh.faceCount() == 0 || (world.seeds.empty() && !least.any())) return mesh;
   const nav::Locator locator(mesh);
@@ -31,7 +50,9 @@ nav::NavMesh keepIslands(nav::NavMesh mesh, const level::World& world, const lev
       if (const nav::Place at = locator.nearest(p, reach); at.valid()) islands[mesh.island[nav::index(at.face)]] = 1;
     return islands;
   };
-  const std::vector<char> seeded = near(world.seeds), used = near(world.used);
+  std::vector<char> seeded = near(world.seeds);
+  const std::vector<char> used = near(world.used);
+  goOverLinks(mesh, seeded);
   std::vector<char> keep(mesh.faceCount());
   for (std::size_t f = 0; f < keep.size(); ++f) {
     const std::uint32_t i = mesh.island[f];

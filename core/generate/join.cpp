@@ -197,7 +197,7 @@ nav::NavMesh joinChunks(const level::World& world, const nav::Agent& agent, cons
 
 nav::NavMesh keepFaces(const nav::NavMesh& mesh, const std::vector<char>& keep) {
   nav::NavMesh kept;
-  kept.agent = mesh.agent, kept.kinds = mesh.kinds, kept.links = mesh.links;
+  kept.agent = mesh.agent, kept.kinds = mesh.kinds;
   std::vector<std::uint32_t> face(mesh.faceCount(), kNone), vertex(mesh.vertices.size(), kNone);
   std::uint32_t faces = 0;
   for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
@@ -213,6 +213,11 @@ nav::NavMesh keepFaces(const nav::NavMesh& mesh, const std::vector<char>& keep) 
     }
     kept.start.push_back(static_cast<std::uint32_t>(kept.corners.size()));
     kept.area.push_back(mesh.area[f]);
+  }
+  for (nav::Link link : mesh.links) {
+    if (!keep[index(link.fromFace)] || !keep[index(link.toFace)]) continue;
+    link.fromFace = nav::FaceId{face[index(link.fromFace)]}, link.toFace = nav::FaceId{face[index(link.toFace)]};
+    kept.links.push_back(link);
   }
   nav::labelIslands(kept);
   return kept;

@@ -17,7 +17,7 @@ struct ChunkPart {
 /// `parts` ascending by chunk; `meets` is how far apart in height two edges may be and still be one, metres. O(n log n).
 nav::NavMesh joinChunks(const level::World& world, const nav::Agent& agent, const std::vector<ChunkPart>& parts, double meets);
 
-/// A mesh of some of the faces, in their order.
+/// A mesh of some of the faces, in their order, and of the links between them.
 nav::NavMesh keepFaces(const nav::NavMesh& mesh, const std::vector<char>& keep);
 
 }  // namespace dune::generate

@@ -63,6 +63,8 @@ struct World {
   double joinDistance = 0.05;       ///< ground parted by a smaller gap is one ground, metres
   std::vector<AreaKind> kinds;      ///< the first is what ground is without any volume
   std::vector<AreaVolume> volumes;  ///< later ones win
+  bool findLinks = false;           ///< whether drops and jumps that the agent can take are found
+  double linkSpacing = 0.25;        ///< between the places of the border at which one is tried, metres
 };
 
 /// The world of a level as it comes: everything is ground, one kind.

@@ -35,6 +35,16 @@ std::optional<Beyond> tooFar(const HandLink& link, const nav::Place& from, const
 
 }  // namespace
 
+bool RefusedLink::covers(const nav::Link& link) const {
+  constexpr double kNear = 0.5;  // metres: a rebuild may find it a little aside
+  const auto along = [](const Vec3& middle, const Vec3& half, const Vec3& at) {
+    const double length = glm::dot(half, half);
+    const double t = length > 0 ? std::clamp(glm::dot(at - middle, half) / length, -1.0, 1.0) : 0;
+    return glm::distance(middle + half * t, at) <= kNear;
+  };
+  return link.generated && link.kind == kind && along(from, fromHalf, link.from) && along(to, toHalf, link.to);
+}
+
 Demand demandOf(const nav::NavMesh& mesh, nav::LinkKind kind, const nav::Place& from, const nav::Place& to) {
   Demand demand;
   if (kind == nav::LinkKind::drop) demand.drop = std::abs(from.position.y - to.position.y);
@@ -63,7 +73,7 @@ Attached attach(const nav::NavMesh& mesh, const nav::Locator& locator, const std
       result.beyond.push_back(*std::move(beyond));
     else
       result.links.push_back({link.id, link.kind, from.position, to.position, from.face, to.face, link.oneWay, link.cost,
-                              static_cast<int>(mesh.area[nav::index(from.face)]), mesh.agent.radius});
+                              static_cast<int>(mesh.area[nav::index(from.face)]), mesh.agent.radius, link.fromHalf, link.toHalf, false});
   }
   return result;
 }

@@ -13,8 +13,17 @@ struct HandLink {
   nav::LinkKind kind = nav::LinkKind::jump;
   Vec3 from{}, to{};
   bool oneWay = false;
-  double cost = 0;  ///< added when taken, in metres of plain ground
+  double cost = 0;            ///< added when taken, in metres of plain ground
+  Vec3 fromHalf{}, toHalf{};  ///< of one that may be taken anywhere along two stretches, see nav::Link
   bool operator==(const HandLink&) const = default;
+};
+
+/// A link that a build finds and a person does not want: those of its kind whose middles lie along these stretches.
+struct RefusedLink {
+  nav::LinkKind kind = nav::LinkKind::jump;
+  Vec3 from{}, to{}, fromHalf{}, toHalf{};
+  bool covers(const nav::Link& link) const;
+  bool operator==(const RefusedLink&) const = default;
 };
 
 /// A link that cannot be used, and why in one sentence.

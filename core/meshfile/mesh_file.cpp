@@ -42,6 +42,7 @@ nav::Agent agentFrom(const fb::Agent& a) {
   agent.turnRate = a.turn_rate(), agent.arriveWithin = a.arrive_within();
   agent.crouchHeight = a.crouch_height(), agent.crouchCost = a.crouch_cost();
   agent.passWithin = a.pass_within(), agent.originHeight = a.origin_height(), agent.tilts = a.tilts();
+  agent.maxRise = a.max_rise();
   return agent;
 }
 
@@ -54,7 +55,7 @@ std::string toBytes(const Content& content) {
   const auto name = builder.CreateString(a.name);
   const auto agent =
       fb::CreateAgent(builder, name, a.radius, a.height, a.maxSlope, a.stepHeight, a.maxDrop, a.maxJump, a.speed, a.acceleration,
-                      a.turnRate, a.arriveWithin, a.crouchHeight, a.crouchCost, a.passWithin, a.originHeight, a.tilts);
+                      a.turnRate, a.arriveWithin, a.crouchHeight, a.crouchCost, a.passWithin, a.originHeight, a.tilts, a.maxRise);
   std::vector<flatbuffers::Offset<fb::AreaKind>> areas;
   for (std::size_t i = 0; i < mesh.kinds.size(); ++i) {
     const nav::Kind& k = mesh.kinds[i];
@@ -70,6 +71,10 @@ std::string toBytes(const Content& content) {
   for (const nav::Link& l : mesh.links)
     links.emplace_back(point(l.from), point(l.to), l.cost, l.radius, l.id, index(l.fromFace), index(l.toFace), l.area,
                        static_cast<fb::LinkKind>(l.kind), l.oneWay);
+  std::vector<fb::LinkStretch> stretches;
+  for (std::uint32_t i = 0; i < mesh.links.size(); ++i)
+    if (const nav::Link& l = mesh.links[i]; l.generated || l.fromHalf != Vec3{} || l.toHalf != Vec3{})
+      stretches.emplace_back(point(l.fromHalf), point(l.toHalf), i, l.generated);
   const auto areaList = builder.CreateVector(areas);
   const auto vertexList = builder.CreateVectorOfStructs(vertices);
   const auto start = builder.CreateVector(mesh.start), corners = builder.CreateVector(mesh.corners),
@@ -77,7 +82,9 @@ std::string toBytes(const Content& content) {
   const auto areaOf = builder.CreateVector(mesh.area);
   const auto island = builder.CreateVector(mesh.island);
   const auto linkList = builder.CreateVectorOfStructs(links);
-  builder.Finish(fb::CreateNavMesh(builder, agent, areaList, vertexList, start, corners, acrossList, areaOf, island, linkList));
+  const auto stretchList = stretches.empty() ? 0 : builder.CreateVectorOfStructs(stretches);
+  builder.Finish(fb::CreateNavMesh(builder, agent, areaList, vertexList, start, corners, acrossList, areaOf, island, linkList,
+                                    stretchList));
   Header header{};
   std::memcpy(header.magic, kMagic, 8);
   header.version = kVersion;
@@ -125,6 +132,12 @@ Result<Content> fromBytes(std::string_view bytes) {
     mesh.links.push_back({l->id(), static_cast<nav::LinkKind>(l->kind()), pointFrom(l->from()), pointFrom(l->to()), FaceId{l->from_face()},
                           FaceId{l->to_face()}, l->one_way(), l->cost(), l->area(), l->radius()});
   }
+  if (file.stretches())
+    for (const fb::LinkStretch* s : *file.stretches()) {
+      if (s->link() >= mesh.links.size()) return damaged("A stretch is of a link that is not in the list.", "stretches");
+      nav::Link& link = mesh.links[s->link()];
+      link.fromHalf = pointFrom(s->from_half()), link.toHalf = pointFrom(s->to_half()), link.generated = s->generated();
+    }
   return checked(std::move(content));
 }
 

@@ -30,6 +30,7 @@ std::optional<Problem> checkAgent(const Agent& a) {
       {"step height", a.stepHeight, 0, 100, "m"},
       {"deepest drop", a.maxDrop, 0, 1000, "m"},
       {"longest jump", a.maxJump, 0, 1000, "m"},
+      {"highest jump", a.maxRise, 0, 1000, "m"},
       {"speed", a.speed, 0.01, 1000, "m/s"},
       {"acceleration", a.acceleration, 0.01, 10000, "m/s²"},
       {"turning rate", a.turnRate, 1, 100000, "°/s"},

@@ -16,6 +16,7 @@ struct Agent {
   double stepHeight = 0.4;     ///< highest rise it walks over, metres
   double maxDrop = 0;          ///< deepest drop, metres; 0: it never drops
   double maxJump = 0;          ///< widest gap, metres; 0: it never jumps
+  double maxRise = 0.5;        ///< how much higher than where it jumps from it may land, metres
   double speed = 1.4;          ///< top speed, metres a second
   double acceleration = 4;     ///< metres a second squared
   double turnRate = 240;       ///< degrees a second

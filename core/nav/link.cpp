@@ -1,10 +1,22 @@
 #include "core/nav/link.h"
 
+#include <algorithm>
+#include <cmath>
+
 namespace dune::nav {
 
 namespace {
 constexpr double kJumpRise = 0.25;  // height of a jump's arc against its length
+constexpr double kLeastRise = 0.15;  // m
+constexpr double kMostOfWay = 0.8;  // of a jump's length that it may take until a body is past the edge
 constexpr int kFlightPoints = 17;
+
+/// Of the arc over the straight line. A body stands a radius before the edge and is past it a radius beyond; that far it must not sink.
+double jumpRise(const Vec3& from, const Vec3& to, double radius) {
+  const double length = glm::distance(plan(from), plan(to));
+  const double past = length > 0 ? std::min(kMostOfWay, 2 * radius / length) : kMostOfWay;
+  return std::max({kLeastRise, kJumpRise * length, std::abs(from.y - to.y) / (4 * (1 - past))});
+}
 }  // namespace
 
 const char* kindName(LinkKind kind) {
@@ -18,7 +30,7 @@ std::optional<LinkKind> kindNamed(const std::string& name) {
   return std::nullopt;
 }
 
-std::vector<Vec3> flight(LinkKind kind, const Vec3& from, const Vec3& to) {
+std::vector<Vec3> flight(LinkKind kind, const Vec3& from, const Vec3& to, double radius) {
   if (kind == LinkKind::climb) {
     // Up or down along the wall at the upper end, then on to it.
     const Vec3& low = from.y < to.y ? from : to;
@@ -26,15 +38,16 @@ std::vector<Vec3> flight(LinkKind kind, const Vec3& from, const Vec3& to) {
     const Vec3 bend{low.x, high.y, low.z};
     return {from, bend, to};
   }
+  if (kind == LinkKind::drop) {
+    // Down only once the body is past the edge.
+    const Vec3& high = from.y < to.y ? to : from;
+    return {from, {high == from ? to.x : from.x, high.y, high == from ? to.z : from.z}, to};
+  }
   std::vector<Vec3> points;
-  const double rise = std::max(0.15, kJumpRise * glm::distance(plan(from), plan(to))) * (kind == LinkKind::drop ? 0.4 : 1);
+  const double rise = jumpRise(from, to, radius);
   for (int i = 0; i < kFlightPoints; ++i) {
     const double t = static_cast<double>(i) / (kFlightPoints - 1);
-    Vec3 p = glm::mix(from, to, t);
-    // For a drop the fall comes late, as it does for a body that steps off a ledge.
-    if (kind == LinkKind::drop) p.y = from.y + (to.y - from.y) * t * t;
-    p.y += 4 * rise * t * (1 - t);
-    points.push_back(p);
+    points.push_back(glm::mix(from, to, t) + Vec3{0, 4 * rise * t * (1 - t), 0});
   }
   return points;
 }

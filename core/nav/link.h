@@ -16,7 +16,8 @@ constexpr std::size_t kLinkKinds = 3;
 const char* kindName(LinkKind kind);
 /// The kind with that name, or nothing.
 std::optional<LinkKind> kindNamed(const std::string& name);
-/// Points of the flight from one end to the other: an arc for jumps and drops, along the wall for climbs. At least two points.
-std::vector<Vec3> flight(LinkKind kind, const Vec3& from, const Vec3& to);
+/// Points of the flight of a body's feet from one end to the other: for jumps a parabola that leaves a body of that radius free of the edges
+/// at both ends; out, then down for drops; along the wall for climbs. At least two points.
+std::vector<Vec3> flight(LinkKind kind, const Vec3& from, const Vec3& to, double radius);
 
 }  // namespace dune::nav

@@ -26,7 +26,7 @@ struct Place {
   bool valid() const { return face != kNoFace; }
 };
 
-/// A way between two places that is not ground.
+/// A way between two places that is not ground; or between two stretches of border, anywhere along them.
 struct Link {
   int id = 0;
   LinkKind kind = LinkKind::jump;
@@ -36,6 +36,9 @@ struct Link {
   double cost = 0;  ///< added to a path that takes it, in metres of plain ground, on top of its length
   int area = 0;
   double radius = 0.4;
+  Vec3 fromHalf{}, toHalf{};  ///< from the middle of each stretch, which `from` and `to` are, to its one end; zero where it is but a place
+  bool generated = false;     ///< found by a build
+  double width() const { return 2 * glm::length(fromHalf); }
   bool operator==(const Link&) const = default;
 };
 

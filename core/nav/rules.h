@@ -28,8 +28,10 @@ struct Rules {
     return links[static_cast<std::size_t>(link.kind)] && !of(static_cast<std::size_t>(link.area)).forbidden;
   }
   /// Of a link's flight, its own cost included.
-  double costOf(const Link& link) const {
-    return link.cost + glm::distance(link.from, link.to) * of(static_cast<std::size_t>(link.area)).cost;
+  double costOf(const Link& link) const { return costOf(link, link.from, link.to); }
+  /// The same of one that is wide, taken between these two places.
+  double costOf(const Link& link, const Vec3& from, const Vec3& to) const {
+    return link.cost + glm::distance(from, to) * of(static_cast<std::size_t>(link.area)).cost;
   }
   /// What it costs to go from one face on to another besides the way.
   double entryCost(const NavMesh& mesh, FaceId from, FaceId to) const {

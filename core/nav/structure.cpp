@@ -125,6 +125,8 @@ class Checker {
   void check(const Link& link) {
     const std::string name = "link " + std::to_string(link.id);
     if (!near(link.from) || !near(link.to)) return say(name + " has an end that is not a place within 65 km of the origin");
+    for (const Vec3& end : {link.from + link.fromHalf, link.from - link.fromHalf, link.to + link.toHalf, link.to - link.toHalf})
+      if (!near(end)) return say(name + " has a stretch that does not end within 65 km of the origin");
     if (!std::isfinite(link.cost) || link.cost < 0 || link.cost > kMostLinkCost)
       say(name + " has a cost that is not a number of zero or more");
     if (!std::isfinite(link.radius) || link.radius < 0) say(name + " has a radius that is not a number of zero or more");

@@ -20,7 +20,10 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   ground->built = std::move(built);
   const nav::Locator locator(ground->mesh);
   links::Attached attached = links::attach(ground->mesh, locator, project.links->links);
-  ground->mesh.links = std::move(attached.links);
+  std::erase_if(ground->mesh.links, [&](const nav::Link& found) {
+    return std::ranges::any_of(project.links->refused, [&](const links::RefusedLink& refused) { return refused.covers(found); });
+  });
+  ground->mesh.links.insert(ground->mesh.links.end(), attached.links.begin(), attached.links.end());
   ground->broken = std::move(attached.broken), ground->beyond = std::move(attached.beyond);
   const nav::Agent& agent = ground->mesh.agent;
   ground->rules = level::rulesFor(project.areas->kinds, agent);
@@ -99,7 +102,7 @@ std::vector<Vec3> usedPlaces(const project::Project& project, const level::Level
 bool sameWorld(const project::Project& a, const project::Project& b, const level::Level& read) {
   const bool level = a.level == b.level || withoutPaths(*a.level) == withoutPaths(*b.level);
   const bool used = !a.level->leastIsland.any() || usedPlaces(a, read) == usedPlaces(b, read);
-  return level && used && (a.areas == b.areas || *a.areas == *b.areas);
+  return level && used && a.links->find == b.links->find && (a.areas == b.areas || *a.areas == *b.areas);
 }
 
 bool sameLinks(const project::Project& a, const project::Project& b) { return a.links == b.links || *a.links == *b.links; }
@@ -132,6 +135,7 @@ level::World makeWorld(const project::Project& project, std::shared_ptr<const le
   if (world.leastIsland.any()) world.used = usedPlaces(project, *read);
   world.kinds = project.areas->kinds;
   world.volumes = project.areas->volumes;
+  world.findLinks = project.links->find;
   return world;
 }
 

@@ -16,6 +16,7 @@ struct Field {
 constexpr Field kFields[] = {{"radius", &Agent::radius},         {"height", &Agent::height},
                              {"maxSlope", &Agent::maxSlope},     {"stepHeight", &Agent::stepHeight},
                              {"maxDrop", &Agent::maxDrop},       {"maxJump", &Agent::maxJump},
+                             {"maxRise", &Agent::maxRise},
                              {"speed", &Agent::speed},           {"acceleration", &Agent::acceleration},
                              {"turnRate", &Agent::turnRate},     {"arriveWithin", &Agent::arriveWithin},
                              {"passWithin", &Agent::passWithin}, {"originHeight", &Agent::originHeight}};

@@ -158,25 +158,61 @@ AreasSection areasFrom(const Json& j) {
   return s;
 }
 
+/// Of a link that is as wide as a stretch of border.
+template <class Wide>
+void addHalves(Json& j, const Wide& l) {
+  if (l.fromHalf == Vec3{} && l.toHalf == Vec3{}) return;
+  j["fromHalf"] = point(l.fromHalf), j["toHalf"] = point(l.toHalf);
+}
+template <class Wide>
+void halvesFrom(const Json& j, Wide& l) {
+  if (const auto half = j.find("fromHalf"); half != j.end()) l.fromHalf = pointFrom(*half);
+  if (const auto half = j.find("toHalf"); half != j.end()) l.toHalf = pointFrom(*half);
+}
+nav::LinkKind linkKindFrom(const Json& j) {
+  const auto kind = nav::kindNamed(j.at("kind").get<std::string>());
+  if (!kind) throw std::out_of_range("the kind of a link is not jump, drop or climb");
+  return *kind;
+}
+
 Json linksJson(const LinksSection& s) {
   Json list = Json::array();
-  for (const links::HandLink& l : s.links)
+  for (const links::HandLink& l : s.links) {
     list.push_back({{"id", l.id},
                     {"kind", nav::kindName(l.kind)},
                     {"from", point(l.from)},
                     {"to", point(l.to)},
                     {"oneWay", l.oneWay},
                     {"cost", l.cost}});
+    addHalves(list.back(), l);
+  }
   return list;
+}
+
+Json foundLinksJson(const LinksSection& s) {
+  Json refused = Json::array();
+  for (const links::RefusedLink& r : s.refused) {
+    refused.push_back({{"kind", nav::kindName(r.kind)}, {"from", point(r.from)}, {"to", point(r.to)}});
+    addHalves(refused.back(), r);
+  }
+  return {{"find", s.find}, {"refused", refused}};
+}
+
+void foundLinksFrom(const Json& j, LinksSection& s) {
+  s.find = j.value("find", false);
+  if (const auto refused = j.find("refused"); refused != j.end())
+    for (const Json& r : *refused) {
+      s.refused.push_back({linkKindFrom(r), pointFrom(r.at("from")), pointFrom(r.at("to")), {}, {}});
+      halvesFrom(r, s.refused.back());
+    }
 }
 
 LinksSection linksFrom(const Json& j) {
   LinksSection s;
   for (const Json& l : j) {
-    const auto kind = nav::kindNamed(l.at("kind").get<std::string>());
-    if (!kind) throw std::out_of_range("the kind of a link is not jump, drop or climb");
-    s.links.push_back(
-        {l.at("id").get<int>(), *kind, pointFrom(l.at("from")), pointFrom(l.at("to")), l.value("oneWay", false), l.value("cost", 0.0)});
+    s.links.push_back({l.at("id").get<int>(), linkKindFrom(l), pointFrom(l.at("from")), pointFrom(l.at("to")), l.value("oneWay", false),
+                       l.value("cost", 0.0), {}, {}});
+    halvesFrom(l, s.links.back());
     if (!(s.links.back().cost >= 0)) throw std::out_of_range("the cost of a link is below zero");
   }
   return s;
@@ -231,6 +267,7 @@ Project parse(const Json& j, int version) {
   for (const Json& a : j.at("agents")) agents.agents.push_back({agentFrom(a), a.value("id", static_cast<int>(agents.agents.size()) + 1)});
   if (agents.agents.empty()) throw std::out_of_range("there must be at least one agent");
   LinksSection links = linksFrom(j.at("links"));
+  if (const auto found = j.find("foundLinks"); found != j.end()) foundLinksFrom(*found, links);
   if (version < 4) letTakeAll(agents, links);
   numberAgents(agents);
   p.agents = shared(std::move(agents));
@@ -282,6 +319,7 @@ std::string toJson(const Project& p) {
          {"routes", routesJson(*p.routes)},
          {"cards", cardsJson(*p.cards)},
          {"crowd", crowdJson(*p.crowd)}};
+  if (p.links->find || !p.links->refused.empty()) j["foundLinks"] = foundLinksJson(*p.links);
   if (!p.places->places.empty()) j["places"] = placesJson(*p.places);
   return j.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }

@@ -73,6 +73,8 @@ struct AreasSection {
 
 struct LinksSection {
   std::vector<links::HandLink> links;
+  bool find = false;  ///< whether a build finds drops and jumps that its agent can take
+  std::vector<links::RefusedLink> refused{};  ///< of those, what is left out
   bool operator==(const LinksSection&) const = default;
 };
 

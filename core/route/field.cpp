@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <unordered_set>
 
+#include "core/route/link_lanes.h"
 #include "core/route/search_ground.h"
 
 namespace dune::route {
@@ -49,43 +50,39 @@ void Field::findPieces() {
   };
   for (const nav::Link& link : mesh_.links) {
     if (!rules_.allows(link)) continue;
-    join(link.fromFace, link.toFace);
-    if (!link.oneWay) join(link.toFace, link.fromFace);
+    for (const LinkLane& lane : lanesOf(mesh_, link)) {
+      join(lane.from.face, lane.to.face);
+      if (!link.oneWay) join(lane.to.face, lane.from.face);
+    }
   }
+  for (auto& to : pieceTo_) {
+    std::ranges::sort(to);
+    const auto twice = std::ranges::unique(to);
+    to.erase(twice.begin(), twice.end());
+  }
+}
+
+std::vector<std::uint32_t> Field::piecesFrom(std::uint32_t piece) const {
+  std::vector<std::uint32_t> seen{piece};
+  std::unordered_set<std::uint32_t> known{piece};
+  for (std::size_t i = 0; i < seen.size(); ++i)
+    for (const std::uint32_t next : pieceTo_[seen[i]])
+      if (known.insert(next).second) seen.push_back(next);
+  return seen;
 }
 
 bool Field::reaches(FaceId from, FaceId to) const {
   const std::uint32_t a = piece_[index(from)], b = piece_[index(to)];
   if (a == kNoPiece || b == kNoPiece) return false;
-  if (a == b) return true;
-  std::vector<std::uint32_t> seen{a};
-  std::unordered_set<std::uint32_t> known{a};
-  for (std::size_t i = 0; i < seen.size(); ++i)
-    for (const std::uint32_t next : pieceTo_[seen[i]]) {
-      if (next == b) return true;
-      if (known.insert(next).second) seen.push_back(next);
-    }
-  return false;
+  return a == b || std::ranges::count(piecesFrom(a), b) > 0;
 }
 
 std::vector<char> Field::reachable(FaceId from) const {
-  std::vector<char> seen(mesh_.faceCount(), 0);
-  if (from == kNoFace || !passable(from)) return seen;
-  std::vector<FaceId> stack{from};
-  seen[index(from)] = 1;
-  auto visit = [&](FaceId g) {
-    if (g == kNoFace || seen[index(g)] || !passable(g)) return;
-    seen[index(g)] = 1;
-    stack.push_back(g);
-  };
-  while (!stack.empty()) {
-    const FaceId f = stack.back();
-    stack.pop_back();
-    for (const FaceId g : mesh_.acrossOf(f)) visit(g);
-    for (const Layout::LinkEnd end : layout_->linksFrom(f))
-      if (rules_.allows(mesh_.links[end.link])) visit(end.forward ? mesh_.links[end.link].toFace : mesh_.links[end.link].fromFace);
-  }
-  return seen;
+  std::vector<char> reached(mesh_.faceCount(), 0), pieces(pieceTo_.size(), 0);
+  if (from == kNoFace || piece_[index(from)] == kNoPiece) return reached;
+  for (const std::uint32_t p : piecesFrom(piece_[index(from)])) pieces[p] = 1;
+  for (std::size_t f = 0; f < reached.size(); ++f) reached[f] = piece_[f] != kNoPiece && pieces[piece_[f]];
+  return reached;
 }
 
 }  // namespace dune::route

@@ -51,6 +51,8 @@ class Field {
   mutable std::once_flag made_;
   mutable std::unique_ptr<const SearchGround> ground_;
   void findPieces();
+  /// Those that links lead to from one, itself among them.
+  std::vector<std::uint32_t> piecesFrom(std::uint32_t piece) const;
 
   static constexpr std::uint32_t kNoPiece = 0xffffffffu;
   std::vector<std::uint32_t> piece_;                 // one a face: which piece of ground that hangs together; none where it is forbidden

@@ -80,7 +80,7 @@ class Teller {
     const double length = glm::distance(a.at, b.at);
     const std::uint16_t area = mesh_.area[index(a.face)];
     if (a.link >= 0) {
-      answer_.linkCost += field_.costOf(mesh_.links[static_cast<std::size_t>(a.link)]);
+      answer_.linkCost += field_.rules().costOf(mesh_.links[static_cast<std::size_t>(a.link)], a.at, b.at);
     } else {
       shares_[area].length += length;
       shares_[area].cost += length * field_.perMetre(a.face);
@@ -93,7 +93,7 @@ class Teller {
     const double length = glm::distance(a.at, b.at);
     if (a.link >= 0) {
       const nav::Link& link = mesh_.links[static_cast<std::size_t>(a.link)];
-      all.push_back({link.id, static_cast<std::uint16_t>(link.area), a.at, b.at, 0, 0, length, field_.costOf(link), 0});
+      all.push_back({link.id, static_cast<std::uint16_t>(link.area), a.at, b.at, 0, 0, length, field_.rules().costOf(link, a.at, b.at), 0});
     } else {
       const std::uint16_t kind = mesh_.area[index(a.face)];
       if (all.empty() || all.back().link >= 0 || all.back().kind != kind) {

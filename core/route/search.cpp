@@ -8,6 +8,7 @@
 #include <limits>
 
 #include "core/base/plan_geometry.h"
+#include "core/route/link_lanes.h"
 #include "core/route/trace_way.h"
 
 namespace dune::route {
@@ -56,6 +57,9 @@ void Search::boundFrom(const std::vector<WayStep>& way) {
   for (std::size_t i = 1; i < way.size(); ++i)
     if (way[i - 1].link < 0 && ground_.differ(way[i].face, way[i - 1].face))
       slack += ground_.widestSpacing() / 2 * (perMetre(way[i].face) + perMetre(way[i - 1].face));
+  for (std::size_t i = 0; i + 1 < way.size(); ++i)
+    if (way[i].link >= 0 && ground_.mesh().links[static_cast<std::size_t>(way[i].link)].width() > 0)
+      slack += kLaneSpacing / 2 * (perMetre(way[i].face) + perMetre(way[i + 1].face));
   slack += 2 * ground_.widestSpacing() / 2 * (ground_.mostCost() + 1);  // two crossings more; nothing where areas never meet
   const Vec2 from = plan(way.front().at);
   const double straight = leastCost(from, glm::distance(from, plan(way.back().at)));
@@ -471,7 +475,9 @@ std::vector<WayStep> Search::stepsTo(std::int32_t last, const Place& start, cons
     if (node.link >= 0) {
       const nav::Link& link = mesh.links[static_cast<std::size_t>(node.link)];
       steps.push_back({.at = node.forward ? link.from : link.to, .face = node.forward ? link.fromFace : link.toFace, .link = node.link});
+      steps.back().forward = node.forward;
       steps.push_back({.at = node.forward ? link.to : link.from, .face = node.face});
+      if (link.width() > 0) letSlide(steps[steps.size() - 2], steps.back());
       at = node.root;
     } else if (node.edge == kStart) {
       // Where ground of three costs meets the way may go through all of them at one corner, and pay to enter each.
@@ -491,8 +497,24 @@ std::vector<WayStep> Search::stepsTo(std::int32_t last, const Place& start, cons
     }
   }
   steps.push_back({.at = goal.position, .face = goal.face});
-  for (WayStep& step : steps) step.perMetre = perMetre(step.face);
+  for (WayStep& step : steps)
+    step.perMetre = step.link < 0 ? perMetre(step.face) : ground_.perMetre(mesh.links[static_cast<std::size_t>(step.link)]);
   return steps;
+}
+
+/// Both ends of a wide link, as far as to the lanes beside it and no farther than its faces reach.
+void Search::letSlide(WayStep& foot, WayStep& landing) const {
+  const auto number = static_cast<std::size_t>(foot.link);
+  const nav::Link& link = field_.mesh().links[ground_.simple().linkOf[number]];
+  foot.middle = foot.forward ? link.from : link.to, foot.half = foot.forward ? link.fromHalf : link.toHalf;
+  landing.middle = foot.forward ? link.to : link.from, landing.half = foot.forward ? link.toHalf : link.fromHalf;
+  foot.along = ground_.simple().laneOf[number];
+  const double reach = 2 * kLaneSpacing / link.width();
+  foot.low = std::max(-1.0, foot.along - reach), foot.high = std::min(1.0, foot.along + reach);
+  for (const WayStep* end : {&foot, &landing}) {
+    const StretchPart part = stretchIn(ground_.mesh(), end->face, plan(end->middle), plan(end->half));
+    foot.low = std::max(foot.low, part.from), foot.high = std::min(foot.high, part.until);
+  }
 }
 
 }  // namespace dune::route

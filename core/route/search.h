@@ -6,6 +6,7 @@
 // 1. With one cost the path is the shortest in plan.
 // 2. With several, lowerBound() gives a cost that no path with up to two more crossings between areas can be below: moving
 //    a crossing to the nearest point changes the cost by at most half the spacing times the sum of both costs.
+//    A link as wide as a stretch of border is tried at lanes (link_lanes.h): no path with as many wide links as the found one is below it.
 // 3. Intervals that a way through an end of their edge serves better are left out: how far it is to the edge's ends at most is known, and
 //    along the edge from there (Xin & Wang, "Improving Chen and Han's algorithm on the discrete geodesic problem", ACM TOG 2009). Without
 //    that their number grows with the number of ways around every obstacle.
@@ -107,6 +108,7 @@ class Search {
   bool meets(nav::FaceId f, std::size_t edge) const {
     return ground_.meets(ground_.mesh().start[index(f)] + static_cast<std::uint32_t>(edge));
   }
+  void letSlide(WayStep& foot, WayStep& landing) const;
   std::vector<WayStep> stepsTo(std::int32_t last, const nav::Place& start, const nav::Place& goal) const;
 
   /// What it costs to go on from one face to another, the way that is walked.

@@ -117,14 +117,15 @@ class Settler {
     for (int round = 0; round < kMostRounds; ++round) {
       double saved = 0, cost = 0;
       for (std::size_t i = 1; i + 1 < steps_.size(); ++i)
-        if (steps_[i].sort == Sort::slidingBend && steps_[bendBefore(i)].link < 0) slide(i, saved, cost);
+        if (steps_[i].sort == Sort::slidingBend && steps_[bendBefore(i)].link < 0)
+          slide(i, saved, cost);
+        else if (steps_[i].link >= 0 && steps_[i].low < steps_[i].high)
+          slideLink(i, saved, cost);
       if (saved <= kSettled * cost) return;
     }
   }
 
-  /// By golden section; what it finds counts only where it is cheaper.
   void slide(std::size_t i, double& saved, double& cost) {
-    constexpr double kGolden = 0.381966011250105;
     WayStep& bend = steps_[i];
     const std::size_t from = bendBefore(i), to = nextBend(i);
     const double length = glm::distance(bend.right, bend.left), now = glm::distance(bend.right, plan(bend.at)) / length;
@@ -133,8 +134,28 @@ class Settler {
       const double before = stretch(from, i) * steps_[from].perMetre;
       return before + stretch(i, to) * bend.perMetre;
     };
+    settle(costAt, now, std::max(0.0, now - reach_ / length), std::min(1.0, now + reach_ / length), saved, cost);
+  }
+
+  /// Foot and landing together; what was tried were lanes.
+  void slideLink(std::size_t i, double& saved, double& cost) {
+    WayStep &foot = steps_[i], &landing = steps_[i + 1];
+    const std::size_t from = i > 0 ? bendBefore(i) : i, to = i + 2 < steps_.size() ? nextBend(i + 1) : i + 1;
+    const auto costAt = [&](double t) {
+      foot.along = t;
+      foot.at = foot.middle + foot.half * t, landing.at = landing.middle + landing.half * t;
+      const double before = steps_[from].link < 0 ? stretch(from, i) * steps_[from].perMetre : 0;
+      const double after = steps_[i + 1].link < 0 ? stretch(i + 1, to) * landing.perMetre : 0;
+      return before + glm::distance(foot.at, landing.at) * foot.perMetre + after;
+    };
+    settle(costAt, foot.along, foot.low, foot.high, saved, cost);
+  }
+
+  /// By golden section; what it finds counts only where it is cheaper.
+  template <class CostAt>
+  void settle(CostAt&& costAt, double now, double low, double high, double& saved, double& cost) {
+    constexpr double kGolden = 0.381966011250105;
     const double before = costAt(now);
-    double low = std::max(0.0, now - reach_ / length), high = std::min(1.0, now + reach_ / length);
     double x = low + (high - low) * kGolden, y = high - (high - low) * kGolden, atX = costAt(x), atY = costAt(y);
     for (int k = 0; k < kHalvings; ++k) {
       if (atX < atY) {

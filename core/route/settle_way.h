@@ -5,6 +5,7 @@
 //    rectilinear barriers", Networks 1984: the funnel).
 // 2. Bends between kinds were tried at a few places of each edge only; here each slides along its edge to where the way is cheapest. In
 //    its channel the cost is convex in the place of one bend; they take turns until nothing changes.
+// 3. So does a link that is as wide as a stretch of border, with both its ends.
 
 #include <vector>
 
@@ -21,7 +22,12 @@ struct WayStep {
   int link = -1;       ///< that it takes from here, or none
   Sort sort = Sort::bend;
   Vec2 right{}, left{};  ///< the ends of the edge that is crossed, or slid along
-  double perMetre = 1;   ///< cost of the ground that it goes on in
+  double perMetre = 1;   ///< cost of the ground that it goes on in, or of the link's flight
+  /// Both ends of a link that may be taken anywhere along two stretches slide along these, together: middle + half · t.
+  Vec3 middle{}, half{};
+  double along = 0;  ///< t
+  double low = 0, high = 0;  ///< of t, where the stretches lie in the faces of the step and of the next
+  bool forward = true;       ///< the way that the link is taken
 };
 
 /// The bends of the way, crossings left out where it is straight. `reach`: how far a bend may slide, metres. O(steps) but for the slides.

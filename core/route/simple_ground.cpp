@@ -4,6 +4,7 @@
 
 #include "core/base/union_find.h"
 #include "core/nav/walk.h"
+#include "core/route/link_lanes.h"
 #include "core/route/triangles.h"
 
 namespace dune::route {
@@ -247,10 +248,13 @@ void Simplifier::placeFrom(FaceId f, nav::Place from) {
 
 void Simplifier::placeLinks() {
   for (std::uint32_t i = 0; i < mesh_.links.size(); ++i) {
-    nav::Link link = mesh_.links[i];
-    link.fromFace = out_.at(mesh_, {link.fromFace, link.from}).face, link.toFace = out_.at(mesh_, {link.toFace, link.to}).face;
-    if (link.fromFace == kNoFace || link.toFace == kNoFace) continue;
-    out_.mesh.links.push_back(link), out_.linkOf.push_back(i);
+    for (const LinkLane& lane : lanesOf(mesh_, mesh_.links[i])) {
+      nav::Link link = mesh_.links[i];
+      link.from = lane.from.position, link.to = lane.to.position;
+      link.fromFace = out_.at(mesh_, lane.from).face, link.toFace = out_.at(mesh_, lane.to).face;
+      if (link.fromFace == kNoFace || link.toFace == kNoFace) continue;
+      out_.mesh.links.push_back(link), out_.linkOf.push_back(i), out_.laneOf.push_back(lane.t);
+    }
   }
 }
 

@@ -21,6 +21,7 @@ struct SimpleGround {
   nav::NavMesh mesh;  ///< without islands; each area is one kind of its class. What is forbidden is no ground
   std::vector<std::uint32_t>
       linkOf;                       ///< one a link of `mesh`: its index in the whole mesh. Links that end on forbidden ground are left out
+  std::vector<double> laneOf;       ///< likewise: which of its lanes it is, by LinkLane::t; a wide link is a link a lane here
   std::vector<nav::FaceId> inside;  ///< one a face of the whole mesh: the face in which its centre lies; none where it is forbidden
   std::vector<std::uint16_t> classOf;  ///< one a kind: the least kind that costs the same in every way
   std::vector<nav::Rules> only;        ///< one a kind: rules that allow the kinds of its class alone

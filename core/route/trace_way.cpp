@@ -15,6 +15,7 @@ using nav::Place;
 
 constexpr double kThere = 1e-3;       // metres in plan before its end at which a stretch may be taken to have arrived: rounding
 constexpr double kBeside = 1e-3;      // metres from a bend at which a face still lies at it
+constexpr double kOffStretch = 0.15;  // metres that ground may be off a wide link's stretch, which is straight
 constexpr double kSameStorey = 0.25;  // metres of height between the faces at a bend
 
 class Tracer {
@@ -37,10 +38,18 @@ class Tracer {
     if (!at_.valid()) at_ = from;
   }
 
-  void take(std::uint32_t link, bool forward) {
+  void take(std::uint32_t link, const WayStep& foot, const WayStep& landing) {
     const nav::Link& taken = mesh_.links[link];
-    way_.push_back({forward ? taken.from : taken.to, forward ? taken.fromFace : taken.toFace, static_cast<int>(link), true});
-    at_ = {forward ? taken.toFace : taken.fromFace, forward ? taken.to : taken.from};
+    const nav::Place from{foot.forward ? taken.fromFace : taken.toFace, foot.forward ? taken.from : taken.to};
+    at_ = {foot.forward ? taken.toFace : taken.fromFace, foot.forward ? taken.to : taken.from};
+    const nav::Place takesOff = taken.width() > 0 ? onGround(foot.at, from) : from;
+    way_.push_back({takesOff.position, takesOff.face, static_cast<int>(link), true});
+    if (taken.width() > 0) at_ = onGround(landing.at, at_);
+  }
+  /// The place of the ground at one of a wide link's stretch.
+  nav::Place onGround(const Vec3& at, const nav::Place& otherwise) const {
+    const nav::Place found = field_.locator().nearest(at, kOffStretch);
+    return found.valid() ? found : otherwise;
   }
 
   std::vector<WayPoint> end(const Place& goal) {
@@ -93,8 +102,7 @@ std::vector<WayPoint> traceWay(const Field& field, const std::vector<WayStep>& b
   for (std::size_t i = 0; i + 1 < bends.size(); ++i) {
     if (bends[i].link >= 0) {
       const std::uint32_t link = simple.linkOf[static_cast<std::size_t>(bends[i].link)];
-      const nav::Link& taken = field.mesh().links[link];
-      tracer.take(link, plan(taken.from) == plan(bends[i].at) && taken.from.y == bends[i].at.y);
+      tracer.take(link, bends[i], bends[i + 1]);
       continue;
     }
     tracer.go(plan(bends[i + 1].at), simple.mesh.area[index(bends[i].face)]);

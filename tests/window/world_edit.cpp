@@ -39,7 +39,7 @@ class TestWorldEdit : public DemoWindow {
     drive_->goTo(Stop::links);
     const links::HandLink link = project().links->links[1];  // the drop
     drive_->lookAt(link.from, 14);
-    const auto flight = nav::flight(link.kind, link.from, link.to);
+    const auto flight = nav::flight(link.kind, link.from, link.to, 0.4);
     drive_->click(flight[flight.size() / 2] + Vec3{0, 0.08, 0});
     QCOMPARE(work().selection().id(ThingKind::link), link.id);
     QCOMPARE(list(Stop::links, QStringLiteral("Links"))->currentRow(), 1);

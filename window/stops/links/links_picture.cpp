@@ -37,7 +37,7 @@ DrawList linksLayer(const pipeline::Ground* ground, const project::LinksSection&
     const bool beyond = ground && links::withId(ground->beyond, l.id);
     const QColor colour = l.id == chosen ? theme().accent : broken ? theme().brokenLink : beyond ? theme().quiet : theme().link;
     const std::uint32_t ink = packed(colour, 1);
-    const std::vector<Vec3> flight = nav::flight(l.kind, raised(l.from, 0.08), raised(l.to, 0.08));
+    const std::vector<Vec3> flight = nav::flight(l.kind, raised(l.from, 0.08), raised(l.to, 0.08), ground ? ground->mesh.agent.radius : 0.4);
     for (std::size_t i = 0; i + 1 < flight.size(); ++i) list.dashed(flight[i], flight[i + 1], 0.12, l.id == chosen ? 4 : 3, ink);
     list.picks.push_back({thing(ThingKind::link, l.id), flight});
     marks(list, flight, l.oneWay, ink);

@@ -46,7 +46,7 @@ LinksSheet::LinksSheet(Workspace& workspace) : Sheet(tr("Links"), workspace) {
   auto drawFlight = [this](DrawList& list, const Vec3& from, const Vec3& to) {
     const Vec3 up{0, 0.08, 0};
     const std::uint32_t ink = packed(theme().accent, 1);
-    list.polyline(nav::flight(kind(), from + up, to + up), 3, ink);
+    list.polyline(nav::flight(kind(), from + up, to + up, workspace_.project().agents->agents[workspace_.agent()].radius), 3, ink);
     for (const Vec3& end : {from, to}) list.circle(end + up, 0.25, 2.5, ink);
   };
   tool_ = std::make_unique<FromToTool>(FromToTool::Words{tr("Press where the link begins and drag to where it lands. Esc leaves the tool."),

@@ -1,0 +1,26 @@
+#pragma once
+// The ways over a link that is as wide as a stretch of border, as a search tries them: at places of it not far apart. Where between them the
+// best one is, is found once the way is known (settle_way.h).
+
+#include "core/nav/navmesh.h"
+
+namespace dune::route {
+
+constexpr double kLaneSpacing = 0.5;  ///< metres between two lanes at the most
+
+/// One way over a link.
+struct LinkLane {
+  double t = 0;  ///< where along its stretches, from -1 to 1
+  nav::Place from, to;
+};
+
+/// At least two of a wide link, but for those whose ends are not on the ground; one of any other. O(lanes · faces along the stretch).
+std::vector<LinkLane> lanesOf(const nav::NavMesh& mesh, const nav::Link& link);
+
+/// For which part of a stretch, from -1 to 1, its places lie in a face; `from` over `until` where none do. O(corners).
+struct StretchPart {
+  double from = 1, until = -1;
+};
+StretchPart stretchIn(const nav::NavMesh& mesh, nav::FaceId face, const Vec2& middle, const Vec2& half);
+
+}  // namespace dune::route
