@@ -5,6 +5,7 @@
 #include "core/exchange/mesh_files.h"
 #include "core/pipeline/ground.h"
 #include "core/project/file.h"
+#include "core/project/rules.h"
 #include "core/system/threads.h"
 
 namespace dune::batch {
@@ -38,7 +39,10 @@ Result<Outcome> fromProject(const Flags& flags, const generate::Scope& scope, Jo
   const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job, scope);
   if (!ground) return ground.problem();
   const generate::Built& built = *(*ground)->built;
-  return Outcome{{(*ground)->mesh, (*ground)->rules}, built.seconds,     built.survey->triangleCount(),
+  exchange::Content content{(*ground)->mesh, (*ground)->rules};
+  for (const project::AgentKind& other : project->agents->agents)
+    content.named.push_back({other.name, project::rulesOn(content.mesh, *project->areas, other)});
+  return Outcome{std::move(content), built.seconds,     built.survey->triangleCount(),
                  built.clearance.limits().size(),     (*ground)->broken, (*ground)->beyond};
 }
 

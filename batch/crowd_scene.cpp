@@ -20,13 +20,13 @@ crowd::Walker likeOf(const nav::Agent& agent) {
   return like;
 }
 
-/// Agents from a table. `kinds`: what their column "kind" may name, the first where it says nothing.
-Outcome readTable(const std::string& file, const std::vector<nav::Agent>& kinds, CrowdInput& input) {
+/// Agents from a table. `kinds`: what their column "kind" may name, the first where it says nothing; `rules`: what "rules" may.
+Outcome readTable(const std::string& file, const std::vector<nav::Agent>& kinds, const std::vector<std::string>& rules, CrowdInput& input) {
   const auto text = readFile(file);
   if (!text) return text.problem();
   std::vector<exchange::CrowdKind> like;
   for (const nav::Agent& kind : kinds) like.push_back({kind.name, likeOf(kind), kind.originHeight});
-  auto table = exchange::crowdFromCsv(*text, like);
+  auto table = exchange::crowdFromCsv(*text, like, rules);
   if (!table) return table.problem().within(file);
   input.walkers = std::move(table->walkers), input.options.steerings = std::move(table->steerings);
   return Nothing{};
@@ -41,10 +41,14 @@ Result<CrowdInput> ofMesh(const CrowdFlags& flags) {
   if (!content) return content.problem();
   CrowdInput input;
   input.mesh = std::make_unique<meshfile::Content>(*std::move(content));
-  input.field = std::make_unique<const route::Field>(input.mesh->mesh, input.mesh->rules);
-  input.fields = {input.field.get()};
+  const auto layout = std::make_shared<const route::Layout>(input.mesh->mesh);
+  input.own.push_back(std::make_unique<const route::Field>(layout, input.mesh->rules));
+  std::vector<std::string> rules;
+  for (const meshfile::NamedRules& n : input.mesh->named)
+    rules.push_back(n.name), input.own.push_back(std::make_unique<const route::Field>(layout, n.rules));
+  for (const auto& field : input.own) input.fields.push_back(field.get());
   input.seconds = *flags.seconds;
-  if (auto read = readTable(flags.agents, {input.mesh->mesh.agent}, input); !read) return read.problem();
+  if (auto read = readTable(flags.agents, {input.mesh->mesh.agent}, rules, input); !read) return read.problem();
   return input;
 }
 
@@ -81,7 +85,7 @@ Result<CrowdInput> ofProject(const CrowdFlags& flags, Job& job) {
     return input;
   }
   for (const auto& ground : grounds) input.grounds.push_back(ground), input.fields.push_back(ground->field.get());
-  if (auto read = readTable(flags.agents, std::vector<nav::Agent>(agents.begin(), agents.end()), input); !read) return read.problem();
+  if (auto read = readTable(flags.agents, std::vector<nav::Agent>(agents.begin(), agents.end()), {}, input); !read) return read.problem();
   return input;
 }
 

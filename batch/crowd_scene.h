@@ -19,7 +19,7 @@ struct CrowdFlags {
 /// Everything that a run needs; it owns what the fields are over.
 struct CrowdInput {
   std::unique_ptr<meshfile::Content> mesh;
-  std::unique_ptr<const route::Field> field;  ///< over `mesh`
+  std::vector<std::unique_ptr<const route::Field>> own;  ///< over `mesh`: by its rules, and by each of its named ones
   std::unique_ptr<project::Project> project;
   std::vector<std::shared_ptr<const pipeline::Ground>> grounds;
   std::vector<const route::Field*> fields;

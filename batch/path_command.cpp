@@ -101,16 +101,22 @@ int runPairs(const Flags& flags, const route::Field& field) {
   return all ? 0 : 1;
 }
 
+Problem noSuchRules(const exchange::Content& content, const std::string& name) {
+  std::string all;
+  for (const meshfile::NamedRules& n : content.named) all += (all.empty() ? "'" : ", '") + n.name + "'";
+  return {ProblemCode::usage, "The mesh holds no rules named '" + name + "'.", "--rules",
+          all.empty() ? "leaving --rules out: each area's own costs apply." : "one of " + all + "."};
+}
+
 int run(const Flags& flags) {
   const bool one = !flags.from.text.empty() && !flags.to.text.empty();
   if (one == !flags.pairs.empty())
     return fail({ProblemCode::usage, "Either --from and --to, or --pairs is needed.", "path", "--from X,Y,Z --to X,Y,Z"});
-  if (!flags.rules.empty())
-    return fail({ProblemCode::usage, "The mesh holds no rules named '" + flags.rules + "'.", "--rules",
-                 "leaving --rules out: each area's own costs apply."});
   const auto content = exchange::readMesh(flags.mesh);
   if (!content) return fail(content.problem());
-  const route::Field field(content->mesh, content->rules);
+  const nav::Rules* rules = flags.rules.empty() ? &content->rules : content->rulesNamed(flags.rules);
+  if (!rules) return fail(noSuchRules(*content, flags.rules));
+  const route::Field field(content->mesh, *rules);
   if (!one) return runPairs(flags, field);
   const auto from = flags.from.value(), to = flags.to.value();
   if (!from) return fail(from.problem());

@@ -34,10 +34,11 @@ std::vector<double> best(const std::vector<std::function<void()>>& works, int ro
 }
 
 std::shared_ptr<const generate::Built> build(const level::World& world, int threads,
-                                             const std::shared_ptr<const generate::Built>& before = nullptr) {
+                                             const std::shared_ptr<const generate::Built>& before = nullptr,
+                                             const nav::Agent& agent = bench::agent()) {
   ThreadedJob job;
   job.setThreads(threads);
-  auto built = generate::build(world, bench::agent(), job, before);
+  auto built = generate::build(world, agent, job, before);
   if (!built) std::fprintf(stderr, "%s\n", built.problem().text().c_str()), std::abort();
   return *built;
 }
@@ -74,6 +75,20 @@ void growth(benchmark::State& state) {
                         8);  // one copy is short: in two rounds a busy moment is all there is to see
     state.counters["us_per_m2"] = t[1] * 1e6 / areaMany;
     state.counters["against_one"] = (t[1] / areaMany) / (t[0] / areaOne);
+  }
+}
+
+/// A build that finds drops and jumps against the same one that does not.
+void withLinks(benchmark::State& state) {
+  level::World plain = bench::depotCopies(static_cast<int>(state.range(0))), linked = plain;
+  linked.findLinks = true;
+  nav::Agent agent = bench::agent();
+  agent.maxDrop = 3, agent.maxJump = 2;
+  for (auto _ : state) {
+    std::size_t links = 0;
+    const auto t = best({[&] { build(plain, 2, nullptr, agent); }, [&] { links = build(linked, 2, nullptr, agent)->mesh.links.size(); }}, 5);
+    state.counters["against_without"] = t[1] / t[0];
+    state.counters["links"] = static_cast<double>(links);
   }
 }
 
@@ -163,6 +178,7 @@ void cancel(benchmark::State& state) {
 BENCHMARK(depotAgainstFloor)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(terrainAgainstFloor)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(growth)->ArgName("copies")->Arg(4)->Arg(16)->Arg(64)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(withLinks)->ArgName("copies")->Arg(1)->Arg(16)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(cancel)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(movedCrate)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(largeTerrain)->ArgName("side")->Arg(707)->Arg(1581)->Iterations(1)->Unit(benchmark::kMillisecond);

@@ -62,7 +62,9 @@ struct Body {
   bool done = false;                    ///< as near to its goal as it gets
   bool beenThere = false;               ///< at this goal, and is still near: it lets others pass and comes back
   std::vector<Vec3> flight;             ///< of the link that it is on; empty on the ground
-  double flown = 0;                     ///< metres along it
+  double flown = 0;                     ///< metres along it, or seconds where it only appears at the other end
+  double flightSpeed = 0;               ///< metres a second
+  std::optional<double> appearsAfter;   ///< seconds, where it does
   nav::Place landing;
 
   bool onLink() const { return !flight.empty(); }

@@ -7,6 +7,7 @@ namespace dune::crowd {
 namespace {
 constexpr double kLinkSpeed = 0.8;   // of walking speed
 constexpr double kAtLanding = 0.01;  // m
+constexpr double kLeastSpeed = 0.01; // m/s
 }
 
 bool footIsFree(const Picture& picture, const std::vector<Body>& bodies, std::size_t self) {
@@ -30,12 +31,23 @@ void takeOff(const route::Field& field, Body& b) {
   b.landing = landing;
   b.flight.front() = b.place.position;  // from where it stands
   b.flown = 0;
+  double length = 0;
+  for (std::size_t i = 0; i + 1 < b.flight.size(); ++i) length += glm::distance(b.flight[i], b.flight[i + 1]);
+  b.flightSpeed = link->seconds > 0 ? std::max(length / link->seconds, kLeastSpeed) : b.who.speed * kLinkSpeed;
+  b.appearsAfter = link->kind == nav::LinkKind::teleport ? std::optional(link->seconds) : std::nullopt;
   b.state = State::link;
 }
 
-void fly(Body& b, double dt) {
-  const Vec3 before = b.place.position;
-  b.flown += b.who.speed * kLinkSpeed * dt;
+namespace {
+/// One that appears at the other end stands at its foot until then.
+bool stepOver(Body& b, double dt) {
+  if (b.appearsAfter) {
+    b.flown += dt;
+    if (b.flown < *b.appearsAfter) return false;
+    b.place.position = b.landing.position;
+    return true;
+  }
+  b.flown += b.flightSpeed * dt;
   double left = b.flown;
   std::size_t leg = 0;
   while (leg + 1 < b.flight.size() && left > glm::distance(b.flight[leg], b.flight[leg + 1]))
@@ -43,6 +55,13 @@ void fly(Body& b, double dt) {
   const bool landed = leg + 1 >= b.flight.size();
   b.place.position =
       landed ? b.landing.position : glm::mix(b.flight[leg], b.flight[leg + 1], left / glm::distance(b.flight[leg], b.flight[leg + 1]));
+  return landed;
+}
+}  // namespace
+
+void fly(Body& b, double dt) {
+  const Vec3 before = b.place.position;
+  const bool landed = stepOver(b, dt);
   b.velocity = (plan(b.place.position) - plan(before)) / dt;
   b.wanted = b.velocity;
   b.state = State::link;

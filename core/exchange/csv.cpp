@@ -123,9 +123,18 @@ Result<std::size_t> kindIn(const Table& t, std::size_t row, const std::vector<Cr
   return static_cast<std::size_t>(found - kinds.begin());
 }
 
+/// The mesh of a walker: of its kind, or of the rules that it names.
+Result<std::size_t> meshIn(const Table& t, std::size_t row, std::size_t kind, const CrowdKind& as, const std::vector<std::string>& rules) {
+  const std::string name = t.has("rules") ? std::string(t.cell(row, "rules")) : std::string();
+  if (name.empty() || (rules.empty() && name == as.name)) return kind;
+  const auto found = std::ranges::find(rules, name);
+  if (found == rules.end()) return bad(t.lineOf(row), "There are no rules named '" + name + "' here.");
+  return static_cast<std::size_t>(found - rules.begin()) + 1;
+}
+
 }  // namespace
 
-Result<CrowdTable> crowdFromCsv(const std::string& text, const std::vector<CrowdKind>& kinds) {
+Result<CrowdTable> crowdFromCsv(const std::string& text, const std::vector<CrowdKind>& kinds, const std::vector<std::string>& rules) {
   auto table = Table::read(text, {"id", "x", "y", "z", "goal_x", "goal_y", "goal_z"});
   if (!table) return table.problem();
   CrowdTable result;
@@ -137,7 +146,9 @@ Result<CrowdTable> crowdFromCsv(const std::string& text, const std::vector<Crowd
     const CrowdKind& as = kinds[*kind];
     const Vec3 feet{0, -as.originHeight, 0};
     crowd::Walker w = as.like;
-    w.mesh = *kind;
+    const auto mesh = meshIn(t, row, *kind, as, rules);
+    if (!mesh) return mesh.problem();
+    w.mesh = *mesh;
     w.id = t.id(row);
     w.start = t.get3(row, "x", "y", "z") + feet;
     w.goal = t.get3(row, "goal_x", "goal_y", "goal_z") + feet;

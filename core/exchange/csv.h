@@ -23,7 +23,8 @@ struct CrowdTable {
 };
 /// Agents, one a line after a header with id,x,y,z,goal_x,goal_y,goal_z,radius,speed; also read are start_time, accel, group, priority,
 /// model (a way to steer by name), kind (by name; a walker's mesh is its number) and goal_agent (the id of one that is followed instead;
-/// empty cells follow nobody). What is missing is taken from the first kind.
-Result<CrowdTable> crowdFromCsv(const std::string& text, const std::vector<CrowdKind>& kinds);
+/// empty cells follow nobody), rules. What is missing is taken from the first kind.
+/// `rules`: names that the column rules may say; the mesh of who names the first one is 1, and so on. Without any, rules go by the kind.
+Result<CrowdTable> crowdFromCsv(const std::string& text, const std::vector<CrowdKind>& kinds, const std::vector<std::string>& rules = {});
 
 }  // namespace dune::exchange

@@ -75,7 +75,41 @@ nav::Link linkFrom(const Json& j) {
   if (const auto ends = j.find("fromEnd"); ends != j.end()) link.fromHalf = pointFrom(*ends) - link.from;
   if (const auto ends = j.find("toEnd"); ends != j.end()) link.toHalf = pointFrom(*ends) - link.to;
   link.generated = j.value("generated", false);
+  link.perMetre = j.value("perMetre", 1.0), link.seconds = j.value("seconds", 0.0);
   return link;
+}
+
+Json linksAllowed(const nav::Rules& rules) {
+  Json links = Json::array();
+  for (std::size_t k = 0; k < nav::kLinkKinds; ++k)
+    if (rules.links[k]) links.push_back(nav::kindName(static_cast<nav::LinkKind>(k)));
+  return links;
+}
+
+void takeLinksAllowed(const Json& j, nav::Rules& rules) {
+  rules.links.fill(false);
+  for (const Json& name : j) {
+    const auto kind = nav::kindNamed(name.get<std::string>());
+    if (!kind) throw std::out_of_range("a kind of link in the rules is not known");
+    rules.links[static_cast<std::size_t>(*kind)] = true;
+  }
+}
+
+Json rulesJson(const meshfile::NamedRules& named, std::size_t kinds) {
+  Json areas = Json::array();
+  for (std::size_t k = 0; k < kinds; ++k) {
+    const nav::KindRule& rule = named.rules.of(k);
+    areas.push_back({{"cost", rule.cost}, {"entryCost", rule.entryCost}, {"forbidden", rule.forbidden}});
+  }
+  return {{"name", named.name}, {"areas", areas}, {"links", linksAllowed(named.rules)}};
+}
+
+meshfile::NamedRules rulesFrom(const Json& j) {
+  meshfile::NamedRules named{j.at("name").get<std::string>(), {}};
+  for (const Json& a : j.at("areas"))
+    named.rules.kinds.push_back({a.at("cost").get<double>(), a.value("entryCost", 0.0), a.value("forbidden", false)});
+  if (const auto links = j.find("links"); links != j.end()) takeLinksAllowed(*links, named.rules);
+  return named;
 }
 
 Content parse(const Json& j) {
@@ -100,6 +134,9 @@ Content parse(const Json& j) {
   }
   if (const auto links = j.find("links"); links != j.end())
     for (const Json& l : *links) mesh.links.push_back(linkFrom(l));
+  if (const auto links = j.find("linksAllowed"); links != j.end()) takeLinksAllowed(*links, content.rules);
+  if (const auto rules = j.find("rules"); rules != j.end())
+    for (const Json& r : *rules) content.named.push_back(rulesFrom(r));
   return content;
 }
 
@@ -167,8 +204,15 @@ std::string meshToJson(const Content& content) {
             {"width", l.width()}};
     if (l.width() > 0) j["fromEnd"] = point(l.from + l.fromHalf), j["toEnd"] = point(l.to + l.toHalf);
     if (l.generated) j["generated"] = true;
+    if (l.perMetre != 1) j["perMetre"] = l.perMetre;
+    if (l.seconds != 0) j["seconds"] = l.seconds;
     return j;
   });
+  if (content.rules.links != nav::Rules{}.links) text += ",\n \"linksAllowed\": " + written(linksAllowed(content.rules));
+  if (!content.named.empty()) {
+    text += ",\n \"rules\": [";
+    list(content.named.size(), [&](std::size_t i) { return rulesJson(content.named[i], mesh.kinds.size()); });
+  }
   text += "}\n";
   return text;
 }

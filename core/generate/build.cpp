@@ -11,7 +11,6 @@
 #include "core/generate/join.h"
 #include "core/generate/tuning.h"
 #include "core/ground/heap.h"
-#include "core/links/find.h"
 
 namespace dune::generate {
 
@@ -147,7 +146,26 @@ level::World withCrouching(level::World world, const nav::Agent& agent) {
   return world;
 }
 
-std::optional<Problem> join(Built& built, const nav::Agent& agent, Job& job) {
+/// Of everything that the ways off the border of a chunk depend on.
+Key waysKey(const Built& built, ground::ChunkId id) {
+  const nav::Agent& agent = built.mesh.agent;
+  Digest digest;
+  for (const double v : {agent.radius, agent.height, agent.maxSlope, agent.stepHeight, agent.maxDrop, agent.maxJump, agent.maxRise,
+                         built.world.linkSpacing})
+    digest.add(v);
+  const auto around = static_cast<std::int32_t>(std::ceil((2 * links::reachOf(agent) + 1) / built.survey->chunkSize()));
+  for (std::int32_t row = id.row - around; row <= id.row + around; ++row)
+    for (std::int32_t column = id.column - around; column <= id.column + around; ++column) {
+      const std::ptrdiff_t at = built.survey->find({row, column});
+      digest.add(at >= 0);
+      if (at < 0) continue;
+      const ChunkRecord& record = built.chunks[static_cast<std::size_t>(at)];
+      digest.add(record.limits->key), digest.add(record.mesh->key);
+    }
+  return digest.key();
+}
+
+std::optional<Problem> join(Built& built, const nav::Agent& agent, const Built* before, Job& job) {
   std::vector<ChunkPart> parts;
   std::vector<ground::Limit> limits, upright;
   for (const ChunkRecord& record : built.chunks) {
@@ -160,9 +178,10 @@ std::optional<Problem> join(Built& built, const nav::Agent& agent, Job& job) {
   built.mesh = withoutCrumbs(joinChunks(built.world, agent, parts, meetsWithin(built.agent)));
   if (built.world.findLinks) {
     job.step("drops and jumps", 0.99);
-    auto found = links::find(built.mesh, built.world, *built.survey, job);
+    const auto keyOf = [&](ground::ChunkId id) { return waysKey(built, id); };
+    auto found = links::find(built.mesh, built.world, *built.survey, keyOf, before ? before->ways : links::WaysByChunk(), job);
     if (!found) return found.problem();
-    built.mesh.links = *std::move(found);
+    built.mesh.links = std::move(found->links), built.ways = std::move(found->ways);
   }
   // Of a part of the level nobody knows how far its islands go on beyond.
   const level::LeastIsland least = built.scope.kind == Scope::Kind::box ? level::LeastIsland{} : built.world.leastIsland;
@@ -212,12 +231,12 @@ Result<std::shared_ptr<const Built>> build(const level::World& world, const nav:
       ground::Survey::make(world, ground::chunkSize(agent), ground::haloFor(world, agent), job, before ? before->survey.get() : nullptr);
   if (!survey) return survey.problem();
   auto built =
-      std::make_shared<Built>(Built{withCrouching(world, agent), agent.crouching(), *std::move(survey), {}, {}, {}, {}, 0, 0, {}, 0});
+      std::make_shared<Built>(Built{withCrouching(world, agent), agent.crouching(), *std::move(survey), {}, {}, {}, {}, {}, 0, 0, {}, 0});
   built->scope = scope;
   const bool sameGrid = before && before->survey->chunkSize() == built->survey->chunkSize();
   if (auto problem = Builder(*built, agent, sameGrid ? before.get() : nullptr, job).run()) return *problem;
   job.step("joining faces", 0.97);
-  if (auto problem = join(*built, agent, job)) return *problem;
+  if (auto problem = join(*built, agent, sameGrid ? before.get() : nullptr, job)) return *problem;
   if (job.cancelled()) return Job::cancelledProblem();
   job.step("joining faces", 1);
   job.advance(1);

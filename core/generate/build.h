@@ -14,6 +14,7 @@
 #include "core/base/job.h"
 #include "core/generate/chunk_mesh.h"
 #include "core/ground/clearance.h"
+#include "core/links/find.h"
 #include "core/nav/navmesh.h"
 
 namespace dune::generate {
@@ -52,6 +53,7 @@ struct Built {
   ground::Clearance clearance;
   ground::Clearance uprightClearance;  ///< of an agent that crouches: from the limits where it does not
   nav::NavMesh mesh;
+  links::WaysByChunk ways;  ///< where its links come from, for the next build
   double seconds = 0;
   std::size_t chunksMade = 0;  ///< how many were not taken over from the earlier build
   Scope scope;

@@ -34,6 +34,7 @@ struct AreaVolume {
   std::string kind;  ///< the name of an AreaKind
   Polygon outline;   ///< plan space, at least three corners, either way round
   double bottom = 0, top = 0;
+  std::string name{};  ///< what people call it; may be empty
   bool operator==(const AreaVolume&) const = default;
 };
 

@@ -17,10 +17,11 @@ std::string sentence(const char* end, double reach, const nav::Place& near, cons
 }
 
 constexpr double kSlack = 0.01;  // metres: nobody draws more exactly
+constexpr double kUphill = 0.05;  // metres that the ground at a drop's landing may be higher: it is nearly level
 
 std::optional<Beyond> tooFar(const HandLink& link, const nav::Place& from, const nav::Place& to, const nav::NavMesh& mesh) {
   const nav::Agent& agent = mesh.agent;
-  const Demand demand = demandOf(mesh, link.kind, from, to);
+  const Demand demand = demandOf(mesh, link.kind, link.oneWay, from, to);
   auto said = [&](const char* noun, const char* verb, double asked, double most) {
     const std::string can =
         most > 0 ? text("%s %ss %.2f m at most", agent.name.c_str(), verb, most) : text("%s does not %s", agent.name.c_str(), verb);
@@ -28,6 +29,10 @@ std::optional<Beyond> tooFar(const HandLink& link, const nav::Place& from, const
   };
   if (demand.jump > agent.maxJump + kSlack || (link.kind == nav::LinkKind::jump && agent.maxJump == 0))
     return said("jump", "jump", demand.jump, agent.maxJump);
+  if (demand.rise > agent.maxRise + kSlack)
+    return Beyond{link.id,
+                  text("it is a jump up by %.2f m, and %s jumps up by %.2f m at most", demand.rise, agent.name.c_str(), agent.maxRise),
+                  link.from, demand};
   if (demand.drop > agent.maxDrop + kSlack || (link.kind == nav::LinkKind::drop && agent.maxDrop == 0))
     return said("drop", "drop", demand.drop, agent.maxDrop);
   return std::nullopt;
@@ -45,12 +50,15 @@ bool RefusedLink::covers(const nav::Link& link) const {
   return link.generated && link.kind == kind && along(from, fromHalf, link.from) && along(to, toHalf, link.to);
 }
 
-Demand demandOf(const nav::NavMesh& mesh, nav::LinkKind kind, const nav::Place& from, const nav::Place& to) {
+Demand demandOf(const nav::NavMesh& mesh, nav::LinkKind kind, bool oneWay, const nav::Place& from, const nav::Place& to) {
   Demand demand;
   if (kind == nav::LinkKind::drop) demand.drop = std::abs(from.position.y - to.position.y);
+  if (kind != nav::LinkKind::jump) return demand;
+  const double rise = to.position.y - from.position.y;
+  demand.rise = std::max(0.0, oneWay ? rise : std::abs(rise));
   const Vec2 way = plan(to.position) - plan(from.position);
   const double length = glm::length(way);
-  if (kind != nav::LinkKind::jump || length == 0) return demand;
+  if (length == 0) return demand;
   bool over = false;
   const Vec2 near = plan(nav::sightEnd(mesh, from, plan(to.position), &over)),
              far = plan(nav::sightEnd(mesh, to, plan(from.position), &over));
@@ -58,10 +66,14 @@ Demand demandOf(const nav::NavMesh& mesh, nav::LinkKind kind, const nav::Place& 
   return demand;
 }
 
-Attached attach(const nav::NavMesh& mesh, const nav::Locator& locator, const std::vector<HandLink>& drawn) {
+Attached attach(const nav::NavMesh& mesh, const nav::Locator& locator, const std::vector<HandLink>& drawn, int agent) {
   Attached result;
   const double reach = mesh.agent.radius + kReachBeyondRadius;
   for (const HandLink& link : drawn) {
+    if (agent > 0 && !link.isFor(agent)) {
+      result.notFor.push_back(link.id);
+      continue;
+    }
     const nav::Place from = locator.nearest(link.from, reach), to = locator.nearest(link.to, reach);
     if (!from.valid())
       result.broken.push_back({link.id, sentence("foot", reach, locator.nearest(link.from, 20), link.from), link.from});
@@ -69,11 +81,15 @@ Attached attach(const nav::NavMesh& mesh, const nav::Locator& locator, const std
       result.broken.push_back({link.id, sentence("landing", reach, locator.nearest(link.to, 20), link.to), link.to});
     else if (glm::distance(from.position, to.position) < 0.01)
       result.broken.push_back({link.id, "both its ends are one place", link.from});
+    else if (const double up = to.position.y - from.position.y; link.kind == nav::LinkKind::drop && up > kUphill)
+      result.broken.push_back({link.id, text("it leads up by %.2f m, and a drop goes down: turn it round, or make it a climb", up), link.from});
     else if (auto beyond = tooFar(link, from, to, mesh))
       result.beyond.push_back(*std::move(beyond));
     else
-      result.links.push_back({link.id, link.kind, from.position, to.position, from.face, to.face, link.oneWay, link.cost,
-                              static_cast<int>(mesh.area[nav::index(from.face)]), mesh.agent.radius, link.fromHalf, link.toHalf, false});
+      result.links.push_back({link.id, link.kind, from.position, to.position, from.face, to.face,
+                              link.oneWay || link.kind == nav::LinkKind::drop, link.cost,
+                              static_cast<int>(mesh.area[nav::index(from.face)]), mesh.agent.radius, link.fromHalf, link.toHalf, false,
+                              link.perMetre, link.seconds});
   }
   return result;
 }

@@ -15,6 +15,10 @@ struct HandLink {
   bool oneWay = false;
   double cost = 0;            ///< added when taken, in metres of plain ground
   Vec3 fromHalf{}, toHalf{};  ///< of one that may be taken anywhere along two stretches, see nav::Link
+  double perMetre = 1;        ///< cost of a metre of it
+  double seconds = 0;         ///< that it takes; 0: as long as it is
+  std::vector<int> agents{};  ///< ids of the kinds of agent that may take it; none: all
+  bool isFor(int agent) const { return agents.empty() || std::ranges::count(agents, agent) > 0; }
   bool operator==(const HandLink&) const = default;
 };
 
@@ -37,8 +41,9 @@ struct Broken {
 struct Demand {
   double jump = 0;  ///< the gap in its straight line, from edge to edge of the real ground: the mesh ends a radius before each
   double drop = 0;
+  double rise = 0;  ///< of a jump, the higher one of both ways that it may be taken
 };
-Demand demandOf(const nav::NavMesh& mesh, nav::LinkKind kind, const nav::Place& from, const nav::Place& to);
+Demand demandOf(const nav::NavMesh& mesh, nav::LinkKind kind, bool oneWay, const nav::Place& from, const nav::Place& to);
 
 /// A whole link that is too far or too deep for the agent of the mesh.
 struct Beyond {
@@ -52,6 +57,7 @@ struct Attached {
   std::vector<nav::Link> links;
   std::vector<Broken> broken;
   std::vector<Beyond> beyond;
+  std::vector<int> notFor;  ///< ids of those that are for other kinds of agent
 };
 
 /// The one of that id among links that are not taken, or nullptr.
@@ -63,6 +69,7 @@ const NotTaken* withId(const std::vector<NotTaken>& links, int id) {
 
 /// Ties each link to the nearest ground within the agent's radius + 0.3 m of both ends; the tied ends lie on the mesh. Links that ask
 /// for more than the agent's longest jump or deepest drop are not tied.
-Attached attach(const nav::NavMesh& mesh, const nav::Locator& locator, const std::vector<HandLink>& drawn);
+/// `agent`: the id of the kind that the mesh is for; 0: of whom nothing is said.
+Attached attach(const nav::NavMesh& mesh, const nav::Locator& locator, const std::vector<HandLink>& drawn, int agent = 0);
 
 }  // namespace dune::links

@@ -1,7 +1,8 @@
 #include "core/links/find.h"
 
 #include <algorithm>
-#include <map>
+#include <array>
+#include <optional>
 
 #include "core/base/parallel.h"
 #include "core/links/border_runs.h"
@@ -19,53 +20,75 @@ using nav::LinkKind;
 
 constexpr double kLonger = 1.5;    // a way is left out where one walks there in so much of its length
 constexpr double kLongerBy = 1.0;  // and a metre
+constexpr double kOnGround = 0.5;  // m: more than rounding
 
 class Finder {
  public:
-  Finder(const nav::NavMesh& mesh, const level::World& world, const ground::Survey& survey, Job& job)
-      : mesh_(mesh), world_(world), survey_(survey), job_(job), locator_(mesh), landings_(mesh, locator_),
+  Finder(const nav::NavMesh& mesh, const level::World& world, const ground::Survey& survey, const WaysByChunk& before, Job& job)
+      : mesh_(mesh), world_(world), survey_(survey), before_(before), job_(job), locator_(mesh), landings_(mesh, locator_),
         spacing_(std::min(world.linkSpacing, mesh.agent.radius)) {}
 
-  Result<std::vector<nav::Link>> run() {
+  Result<FoundLinks> run(const std::function<Key(ground::ChunkId)>& keyOf) {
     const std::vector<BorderRun> runs = borderRuns(mesh_, spacing_);
     std::map<ground::ChunkId, std::vector<Asked>> byChunk;
     std::vector<std::vector<std::vector<Landing>>> ways(runs.size());
     for (std::uint32_t r = 0; r < runs.size(); ++r) {
       ways[r].resize(runs[r].places.size());
       for (std::uint32_t i = 0; i < runs[r].places.size(); ++i)
-        byChunk[ground::chunkAt(plan(runs[r].places[i].at.position), survey_.chunkSize())].push_back({r, i});
+        byChunk[ground::chunkAt(plan(runs[r].places[i].at.position), survey_.chunkSize())].push_back({&runs[r].places[i], &ways[r][i]});
     }
     const std::vector<std::pair<ground::ChunkId, std::vector<Asked>>> chunks(byChunk.begin(), byChunk.end());
+    std::vector<std::shared_ptr<const ChunkWays>> known(chunks.size());
     const bool done = parallelFor(
-        job_, chunks.size(), [&](std::size_t k) { askAll(chunks[k].first, chunks[k].second, runs, ways); }, 1);
-    if (!done) return Job::cancelledProblem();
-    return stretches(mesh_, locator_, runs, ways, spacing_);
+        job_, chunks.size(), [&](std::size_t k) { known[k] = askAll(chunks[k].first, keyOf(chunks[k].first), chunks[k].second); }, 1);
+    if (!done || job_.cancelled()) return Job::cancelledProblem();
+    FoundLinks found{stretches(mesh_, locator_, runs, ways, spacing_), {}};
+    for (std::size_t k = 0; k < chunks.size(); ++k) found.ways[chunks[k].first] = known[k];
+    return found;
   }
 
  private:
   struct Asked {
-    std::uint32_t run, place;
+    const BrinkPlace* place;
+    std::vector<Landing>* ways;
   };
 
-  void askAll(ground::ChunkId id, const std::vector<Asked>& asked, const std::vector<BorderRun>& runs,
-              std::vector<std::vector<std::vector<Landing>>>& ways) const {
+  /// Null where it was cancelled.
+  std::shared_ptr<const ChunkWays> askAll(ground::ChunkId id, const Key& key, std::vector<Asked> asked) const {
+    const auto order = [](const Vec3& at, const Vec2& out) { return std::array{at.x, at.z, at.y, out.x, out.y}; };
+    std::ranges::sort(asked, {}, [&](const Asked& a) { return order(a.place->at.position, a.place->out); });
+    const auto kept = before_.find(id);
+    const bool holds = kept != before_.end() && kept->second && kept->second->key == key;
+    auto now = std::make_shared<ChunkWays>();
+    now->key = key;
     std::optional<ground::Soup> soup;
     std::optional<FlightRoom> room;
     std::vector<Landing> landings;
     for (const Asked& a : asked) {
-      const BrinkPlace& place = runs[a.run].places[a.place];
-      landings_.from(place, landings);
-      if (landings.empty()) continue;
-      if (job_.cancelled()) return;
-      if (!soup) soup.emplace(soupFor(id)), room.emplace(*soup, mesh_.agent);
-      ways[a.run][a.place] = freeOnes(*room, place, landings);
+      ChunkWays::Known known{a.place->at.position, a.place->out, {}};
+      const auto byPlace = [&](const ChunkWays::Known& k) { return order(k.at, k.out); };
+      const ChunkWays::Known* then = nullptr;
+      if (holds) {
+        const auto found = std::ranges::lower_bound(kept->second->known, byPlace(known), {}, byPlace);
+        if (found != kept->second->known.end() && byPlace(*found) == byPlace(known)) then = &*found;
+      }
+      if (then) {
+        known.ways = then->ways;
+      } else if (landings_.from(*a.place, landings); !landings.empty()) {
+        if (job_.cancelled()) return nullptr;
+        if (!soup) soup.emplace(soupFor(id)), room.emplace(*soup, mesh_.agent);
+        for (const Landing& l : freeOnes(*room, *a.place, landings)) known.ways.push_back({l.kind, l.at.position, l.back});
+      }
+      for (const ChunkWays::Way& way : known.ways) a.ways->push_back({way.kind, {faceAt(way.to), way.to}, way.back});
+      now->known.push_back(std::move(known));
     }
+    return now;
   }
+  nav::FaceId faceAt(const Vec3& p) const { return locator_.nearest(p, kOnGround).face; }
 
   /// All triangles that a flight from a chunk can meet.
   ground::Soup soupFor(ground::ChunkId id) const {
-    const nav::Agent& agent = mesh_.agent;
-    const Box2 box = ground::chunkBox(id, survey_.chunkSize()).grown(std::max(agent.maxJump, 1.0) + 4 * agent.radius);
+    const Box2 box = ground::chunkBox(id, survey_.chunkSize()).grown(reachOf(mesh_.agent));
     const ground::ChunkId low = ground::chunkAt(box.min, survey_.chunkSize()), high = ground::chunkAt(box.max, survey_.chunkSize());
     std::vector<std::uint32_t> numbers;
     for (std::int32_t row = low.row; row <= high.row; ++row)
@@ -101,6 +124,7 @@ class Finder {
   const nav::NavMesh& mesh_;
   const level::World& world_;
   const ground::Survey& survey_;
+  const WaysByChunk& before_;
   Job& job_;
   nav::Locator locator_;
   Landings landings_;
@@ -109,8 +133,11 @@ class Finder {
 
 }  // namespace
 
-Result<std::vector<nav::Link>> find(const nav::NavMesh& mesh, const level::World& world, const ground::Survey& survey, Job& job) {
-  return Finder(mesh, world, survey, job).run();
+double reachOf(const nav::Agent& agent) { return std::max(agent.maxJump, 1.0) + 4 * agent.radius; }
+
+Result<FoundLinks> find(const nav::NavMesh& mesh, const level::World& world, const ground::Survey& survey,
+                        const std::function<Key(ground::ChunkId)>& keyOf, const WaysByChunk& before, Job& job) {
+  return Finder(mesh, world, survey, before, job).run(keyOf);
 }
 
 }  // namespace dune::links

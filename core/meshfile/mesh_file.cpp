@@ -46,6 +46,43 @@ nav::Agent agentFrom(const fb::Agent& a) {
   return agent;
 }
 
+using Named = flatbuffers::Offset<fb::NamedRules>;
+
+flatbuffers::Offset<flatbuffers::Vector<std::uint8_t>> linkBytes(flatbuffers::FlatBufferBuilder& builder, const nav::Rules& rules) {
+  std::vector<std::uint8_t> links;
+  for (const bool may : rules.links) links.push_back(may);
+  return builder.CreateVector(links);
+}
+
+Named namedRules(flatbuffers::FlatBufferBuilder& builder, const NamedRules& named, std::size_t kinds) {
+  std::vector<double> cost, entry;
+  std::vector<std::uint8_t> forbidden;
+  for (std::size_t k = 0; k < kinds; ++k) {
+    const nav::KindRule& rule = named.rules.of(k);
+    cost.push_back(rule.cost), entry.push_back(rule.entryCost), forbidden.push_back(rule.forbidden);
+  }
+  const auto name = builder.CreateString(named.name);
+  const auto costs = builder.CreateVector(cost), entries = builder.CreateVector(entry);
+  const auto forbids = builder.CreateVector(forbidden), links = linkBytes(builder, named.rules);
+  return fb::CreateNamedRules(builder, name, costs, entries, forbids, links);
+}
+
+template <class Bools>
+bool takeLinks(const Bools& from, nav::Rules& rules) {
+  if (from.size() != nav::kLinkKinds) return false;
+  for (std::uint32_t k = 0; k < nav::kLinkKinds; ++k) rules.links[k] = from.Get(k) != 0;
+  return true;
+}
+
+/// Nothing where the lists do not fit each other.
+std::optional<NamedRules> namedFrom(const fb::NamedRules& r, std::size_t kinds) {
+  if (r.cost()->size() != kinds || r.entry_cost()->size() != kinds || r.forbidden()->size() != kinds) return std::nullopt;
+  NamedRules named{r.name()->str(), {}};
+  for (std::uint32_t k = 0; k < kinds; ++k)
+    named.rules.kinds.push_back({r.cost()->Get(k), r.entry_cost()->Get(k), r.forbidden()->Get(k) != 0});
+  return takeLinks(*r.links(), named.rules) ? std::optional(std::move(named)) : std::nullopt;
+}
+
 }  // namespace
 
 std::string toBytes(const Content& content) {
@@ -71,10 +108,10 @@ std::string toBytes(const Content& content) {
   for (const nav::Link& l : mesh.links)
     links.emplace_back(point(l.from), point(l.to), l.cost, l.radius, l.id, index(l.fromFace), index(l.toFace), l.area,
                        static_cast<fb::LinkKind>(l.kind), l.oneWay);
-  std::vector<fb::LinkStretch> stretches;
+  std::vector<fb::LinkMore> more;
   for (std::uint32_t i = 0; i < mesh.links.size(); ++i)
-    if (const nav::Link& l = mesh.links[i]; l.generated || l.fromHalf != Vec3{} || l.toHalf != Vec3{})
-      stretches.emplace_back(point(l.fromHalf), point(l.toHalf), i, l.generated);
+    if (const nav::Link& l = mesh.links[i]; l.generated || l.fromHalf != Vec3{} || l.toHalf != Vec3{} || l.perMetre != 1 || l.seconds != 0)
+      more.emplace_back(point(l.fromHalf), point(l.toHalf), l.perMetre, l.seconds, i, l.generated);
   const auto areaList = builder.CreateVector(areas);
   const auto vertexList = builder.CreateVectorOfStructs(vertices);
   const auto start = builder.CreateVector(mesh.start), corners = builder.CreateVector(mesh.corners),
@@ -82,9 +119,14 @@ std::string toBytes(const Content& content) {
   const auto areaOf = builder.CreateVector(mesh.area);
   const auto island = builder.CreateVector(mesh.island);
   const auto linkList = builder.CreateVectorOfStructs(links);
-  const auto stretchList = stretches.empty() ? 0 : builder.CreateVectorOfStructs(stretches);
-  builder.Finish(fb::CreateNavMesh(builder, agent, areaList, vertexList, start, corners, acrossList, areaOf, island, linkList,
-                                    stretchList));
+  const auto moreList = more.empty() ? 0 : builder.CreateVectorOfStructs(more);
+  std::vector<Named> named;
+  for (const NamedRules& n : content.named) named.push_back(namedRules(builder, n, mesh.kinds.size()));
+  const auto namedList = named.empty() ? 0 : builder.CreateVector(named);
+  const bool allLinks = content.rules.links == nav::Rules{}.links;
+  const auto allowed = allLinks ? 0 : linkBytes(builder, content.rules);
+  builder.Finish(fb::CreateNavMesh(builder, agent, areaList, vertexList, start, corners, acrossList, areaOf, island, linkList, moreList,
+                                   namedList, allowed));
   Header header{};
   std::memcpy(header.magic, kMagic, 8);
   header.version = kVersion;
@@ -132,11 +174,20 @@ Result<Content> fromBytes(std::string_view bytes) {
     mesh.links.push_back({l->id(), static_cast<nav::LinkKind>(l->kind()), pointFrom(l->from()), pointFrom(l->to()), FaceId{l->from_face()},
                           FaceId{l->to_face()}, l->one_way(), l->cost(), l->area(), l->radius()});
   }
-  if (file.stretches())
-    for (const fb::LinkStretch* s : *file.stretches()) {
-      if (s->link() >= mesh.links.size()) return damaged("A stretch is of a link that is not in the list.", "stretches");
+  if (file.more())
+    for (const fb::LinkMore* s : *file.more()) {
+      if (s->link() >= mesh.links.size()) return damaged("More is said of a link that is not in the list.", "more");
       nav::Link& link = mesh.links[s->link()];
       link.fromHalf = pointFrom(s->from_half()), link.toHalf = pointFrom(s->to_half()), link.generated = s->generated();
+      link.perMetre = s->per_metre(), link.seconds = s->seconds();
+    }
+  if (file.links_allowed() && !takeLinks(*file.links_allowed(), content.rules))
+    return damaged("What is said of links does not name every kind of them.", "links_allowed");
+  if (file.rules())
+    for (const fb::NamedRules* r : *file.rules()) {
+      auto named = namedFrom(*r, mesh.kinds.size());
+      if (!named) return damaged("The rules named '" + r->name()->str() + "' are not for the kinds of ground of the mesh.", "rules");
+      content.named.push_back(*std::move(named));
     }
   return checked(std::move(content));
 }
@@ -145,6 +196,8 @@ Result<Content> checked(Content content) {
   if (const auto wrong = nav::checkStructure(content.mesh, 1); !wrong.empty())
     return damaged("The mesh contradicts itself: " + wrong[0] + ".", "");
   if (auto problem = nav::checkRules(content.mesh, content.rules)) return *std::move(problem);
+  for (const NamedRules& named : content.named)
+    if (auto problem = nav::checkRules(content.mesh, named.rules)) return problem->within("rules " + named.name);
   return content;
 }
 

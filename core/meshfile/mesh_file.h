@@ -15,9 +15,23 @@ namespace dune::meshfile {
 constexpr int kVersion = 1;
 constexpr char kMagic[] = "DUNEMESH";
 
+/// What another agent thinks of the mesh.
+struct NamedRules {
+  std::string name;
+  nav::Rules rules;
+};
+
 struct Content {
   nav::NavMesh mesh;
-  nav::Rules rules;  ///< one kind a kind of the mesh
+  nav::Rules rules;                 ///< one kind a kind of the mesh
+  std::vector<NamedRules> named{};  ///< besides, by the names of those who have them
+
+  /// The rules of that name; null when there are none.
+  const nav::Rules* rulesNamed(std::string_view name) const {
+    for (const NamedRules& n : named)
+      if (n.name == name) return &n.rules;
+    return nullptr;
+  }
 };
 
 /// Reads a .dsmesh. Everything is checked before it is believed: kind, version, checksum, schema, and what the numbers say.

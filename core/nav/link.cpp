@@ -20,17 +20,18 @@ double jumpRise(const Vec3& from, const Vec3& to, double radius) {
 }  // namespace
 
 const char* kindName(LinkKind kind) {
-  constexpr const char* kNames[] = {"jump", "drop", "climb"};
+  constexpr const char* kNames[] = {"jump", "drop", "climb", "door", "teleport"};
   return kNames[static_cast<std::size_t>(kind)];
 }
 
 std::optional<LinkKind> kindNamed(const std::string& name) {
-  for (const auto kind : {LinkKind::jump, LinkKind::drop, LinkKind::climb})
-    if (name == kindName(kind)) return kind;
+  for (std::size_t k = 0; k < kLinkKinds; ++k)
+    if (const auto kind = static_cast<LinkKind>(k); name == kindName(kind)) return kind;
   return std::nullopt;
 }
 
 std::vector<Vec3> flight(LinkKind kind, const Vec3& from, const Vec3& to, double radius) {
+  if (kind == LinkKind::door || kind == LinkKind::teleport) return {from, to};
   if (kind == LinkKind::climb) {
     // Up or down along the wall at the upper end, then on to it.
     const Vec3& low = from.y < to.y ? from : to;

@@ -38,6 +38,8 @@ struct Link {
   double radius = 0.4;
   Vec3 fromHalf{}, toHalf{};  ///< from the middle of each stretch, which `from` and `to` are, to its one end; zero where it is but a place
   bool generated = false;     ///< found by a build
+  double perMetre = 1;        ///< cost of a metre of its flight, in metres of the ground that its area is
+  double seconds = 0;         ///< that it takes to cross; 0: as long as its flight is
   double width() const { return 2 * glm::length(fromHalf); }
   bool operator==(const Link&) const = default;
 };

@@ -19,7 +19,7 @@ struct KindRule {
 
 struct Rules {
   std::vector<KindRule> kinds;                           ///< one a kind of the mesh; those that are missing cost 1
-  std::array<bool, kLinkKinds> links{true, true, true};  ///< whether links of that kind may be taken
+  std::array<bool, kLinkKinds> links{true, true, true, true, true};  ///< whether links of that kind may be taken
 
   const KindRule& of(std::size_t kind) const { return kind < kinds.size() ? kinds[kind] : kPlain; }
   const KindRule& of(const NavMesh& mesh, FaceId f) const { return of(mesh.area[index(f)]); }
@@ -31,8 +31,10 @@ struct Rules {
   double costOf(const Link& link) const { return costOf(link, link.from, link.to); }
   /// The same of one that is wide, taken between these two places.
   double costOf(const Link& link, const Vec3& from, const Vec3& to) const {
-    return link.cost + glm::distance(from, to) * of(static_cast<std::size_t>(link.area)).cost;
+    return link.cost + glm::distance(from, to) * perMetre(link);
   }
+  /// Of its flight.
+  double perMetre(const Link& link) const { return of(static_cast<std::size_t>(link.area)).cost * link.perMetre; }
   /// What it costs to go from one face on to another besides the way.
   double entryCost(const NavMesh& mesh, FaceId from, FaceId to) const {
     return mesh.area[index(from)] == mesh.area[index(to)] ? 0 : of(mesh, to).entryCost;

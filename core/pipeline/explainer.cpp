@@ -90,7 +90,7 @@ Result<ground::Explanation> explainPlace(const level::World& world, const nav::A
   box.add(plan(place));
   const ground::ChunkId low = ground::chunkAt(box.min - Vec2(kRoom), (*survey)->chunkSize()),
                         high = ground::chunkAt(box.max + Vec2(kRoom), (*survey)->chunkSize());
-  generate::Built part{world, agent.crouching(), *survey, {}, {}, {}, {}, 0, 0, {}, 0};
+  generate::Built part{world, agent.crouching(), *survey, {}, {}, {}, {}, {}, 0, 0, {}, 0};
   std::vector<ground::Limit> limits, upright;
   for (std::size_t i = 0; i < (*survey)->chunks().size(); ++i) {
     const ground::ChunkId id = (*survey)->chunks()[i];

@@ -4,29 +4,62 @@
 #include <set>
 
 #include "core/base/file.h"
+#include "core/base/text.h"
+#include "core/links/flight_room.h"
 #include "core/pipeline/kept_routes.h"
 #include "core/project/file.h"
+#include "core/project/rules.h"
 
 namespace dune::pipeline {
 
+links::Attached linksOn(const nav::NavMesh& mesh, const nav::Locator& locator, const project::Project& project) {
+  const project::LinksSection& section = *project.links;
+  const auto& agents = project.agents->agents;
+  const auto agent = std::ranges::find(agents, mesh.agent.name, &project::AgentKind::name);
+  links::Attached drawn = links::attach(mesh, locator, section.links, agent == agents.end() ? 0 : agent->id);
+  std::vector<nav::Link> all;
+  for (const nav::Link& found : mesh.links) {
+    const auto covers = [&](const links::RefusedLink& r) { return r.covers(found); };
+    // One that is drawn at the same place stands for it.
+    const auto stands = [&](const nav::Link& l) { return covers({l.kind, l.from, l.to, l.fromHalf, l.toHalf}); };
+    if (found.generated && std::ranges::none_of(section.refused, covers) && std::ranges::none_of(drawn.links, stands)) all.push_back(found);
+  }
+  drawn.links.insert(drawn.links.begin(), all.begin(), all.end());
+  return drawn;
+}
+
 namespace {
 
+/// Drawn jumps and drops on which the agent's body meets something.
+void reviewFlights(const generate::Built& built, const nav::NavMesh& mesh, std::vector<review::Finding>& findings) {
+  for (const nav::Link& link : mesh.links) {
+    if (link.generated || (link.kind != nav::LinkKind::jump && link.kind != nav::LinkKind::drop)) continue;
+    Box2 box;
+    box.add(plan(link.from)), box.add(plan(link.to));
+    const ground::Soup soup = built.soupNear(box.grown(2 * mesh.agent.radius));
+    const auto object = links::FlightRoom(soup, mesh.agent).inTheWay(link.kind, link.from, link.to);
+    if (!object) continue;
+    findings.push_back({"blocked-link", review::Severity::warning,
+                        text("Link %d, a %s, leads %s into %s.", link.id, nav::kindName(link.kind), mesh.agent.name.c_str(),
+                             built.world.level->objects[*object].name.c_str()),
+                        "On the way from its foot to its landing the body meets what stands or hangs there.",
+                        "moving its ends, or what is in the way.", (link.from + link.to) * 0.5});
+  }
+}
+
 std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const level::Level> source,
-                                       std::shared_ptr<const generate::Built> built) {
+                                       std::size_t agentNumber, std::shared_ptr<const generate::Built> built) {
   auto ground = std::make_shared<Ground>();
   ground->from = project;
   ground->source = std::move(source);
   ground->mesh = built->mesh;
   ground->built = std::move(built);
   const nav::Locator locator(ground->mesh);
-  links::Attached attached = links::attach(ground->mesh, locator, project.links->links);
-  std::erase_if(ground->mesh.links, [&](const nav::Link& found) {
-    return std::ranges::any_of(project.links->refused, [&](const links::RefusedLink& refused) { return refused.covers(found); });
-  });
-  ground->mesh.links.insert(ground->mesh.links.end(), attached.links.begin(), attached.links.end());
+  links::Attached attached = linksOn(ground->mesh, locator, project);
+  ground->mesh.links = std::move(attached.links);
   ground->broken = std::move(attached.broken), ground->beyond = std::move(attached.beyond);
-  const nav::Agent& agent = ground->mesh.agent;
-  ground->rules = level::rulesFor(project.areas->kinds, agent);
+  ground->notFor = std::move(attached.notFor);
+  ground->rules = project::rulesFor(*project.areas, project.agents->agents[agentNumber]);
   for (std::size_t k = 0; k < project.areas->kinds.size(); ++k)
     ground->mesh.kinds[k] = {project.areas->kinds[k].name, project.areas->kinds[k].colour};
   ground->field = std::make_unique<route::Field>(ground->mesh, ground->rules);
@@ -34,6 +67,7 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   ground->forbidden = nav::forbiddenArea(ground->mesh, ground->rules);
   ground->area = nav::totalArea(ground->mesh) - ground->forbidden, ground->islands = nav::countIslands(ground->mesh);
   ground->findings = review::reviewMesh(ground->mesh, ground->broken, ground->beyond);
+  reviewFlights(*ground->built, ground->mesh, ground->findings);
   return ground;
 }
 
@@ -171,12 +205,12 @@ Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project
   if (before && before->source == level) {
     if (holds(*before, project, agent, scope)) return before;
     if (before->built->covers(scope) && sameWorld(before->from, project, *level) && before->mesh.agent == project.agents->agents[agent])
-      return tieLinks(project, level, before->built);
+      return tieLinks(project, level, agent, before->built);
   }
   auto built =
       generate::build(makeWorld(project, level, agent), project.agents->agents[agent], job, before ? before->built : nullptr, scope);
   if (!built) return built.problem();
-  return tieLinks(project, level, *built);
+  return tieLinks(project, level, agent, *built);
 }
 
 }  // namespace dune::pipeline

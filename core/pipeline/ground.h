@@ -43,6 +43,7 @@ struct Ground {
   nav::Rules rules;   ///< what its kinds of ground cost this agent
   std::vector<links::Broken> broken;
   std::vector<links::Beyond> beyond;          ///< links that this kind of agent cannot take
+  std::vector<int> notFor;                    ///< ids of links that are for other kinds of agent
   std::unique_ptr<const route::Field> field;  ///< over `mesh`
   std::vector<review::Finding> findings;      ///< about the mesh and its links
   double area = 0;                            ///< of the mesh on which the agent may walk, m²
@@ -51,6 +52,9 @@ struct Ground {
 
   const nav::Locator& locator() const { return field->locator(); }
 };
+
+/// The links of a project on a mesh: those that the mesh was built with, but for refused ones, and those that are drawn.
+links::Attached linksOn(const nav::NavMesh& mesh, const nav::Locator& locator, const project::Project& project);
 
 // Whether a result made from one document holds for another.
 

@@ -33,7 +33,10 @@ void make(const review::ReadFile& change, project::Project& p) {
 void make(const review::Enable& change, project::Project& p) {
   edit(p.agents, [&](project::AgentsSection& s) {
     for (nav::Agent& a : s.agents)
-      if (a.name == change.agent) a.maxDrop = std::max(a.maxDrop, change.maxDrop), a.maxJump = std::max(a.maxJump, change.maxJump);
+      if (a.name == change.agent) {
+        a.maxDrop = std::max(a.maxDrop, change.maxDrop), a.maxJump = std::max(a.maxJump, change.maxJump);
+        a.maxRise = std::max(a.maxRise, change.maxRise);
+      }
   });
 }
 

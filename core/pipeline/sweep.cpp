@@ -5,6 +5,7 @@
 #include "core/base/text.h"
 #include "core/pipeline/explainer.h"
 #include "core/pipeline/kept_routes.h"
+#include "core/project/rules.h"
 
 namespace dune::pipeline {
 
@@ -54,7 +55,13 @@ class Trials {
   Built last_;
 };
 
-nav::Rules rulesOf(const project::Project& project, const nav::NavMesh& mesh) { return level::rulesFor(project.areas->kinds, mesh.agent); }
+/// Of the project's agent of that name, whatever limits it has while one of them is swept.
+nav::Rules rulesOf(const project::Project& project, const nav::NavMesh& mesh) {
+  project::AgentKind agent(mesh.agent);
+  const auto& agents = project.agents->agents;
+  if (const auto own = std::ranges::find(agents, agent.name, &project::AgentKind::name); own != agents.end()) agent.id = own->id;
+  return project::rulesFor(*project.areas, agent);
+}
 
 /// Who gets from where to where on a mesh: over ground that may be walked on, and links.
 class Reach {
@@ -86,7 +93,7 @@ class Reach {
 
  private:
   static nav::NavMesh linked(nav::NavMesh mesh, const project::Project& project) {
-    mesh.links = links::attach(mesh, nav::Locator(mesh), project.links->links).links;
+    mesh.links = linksOn(mesh, nav::Locator(mesh), project).links;
     return mesh;
   }
   nav::Place at(const Vec3& p) const { return field_.locator().nearest(p, beside_); }
@@ -119,7 +126,7 @@ class Stopper {
         mesh_(stopped_->mesh),
         locator_(mesh_),
         beside_(beside) {
-    tied_ = links::attach(mesh_, locator_, project.links->links);
+    tied_ = linksOn(mesh_, locator_, project);
     mesh_.links = tied_.links;
   }
 
@@ -151,7 +158,7 @@ class Stopper {
 
   route::PathAnswer wayOf(const Vec3& from, const Vec3& to) const {
     nav::NavMesh mesh = passing_->mesh;
-    mesh.links = links::attach(mesh, nav::Locator(mesh), project_.links->links).links;
+    mesh.links = linksOn(mesh, nav::Locator(mesh), project_).links;
     const route::Field field(mesh, rulesOf(project_, mesh));
     route::Search search(field);
     return route::findPath(field, search, from, to, {beside_, false, false});
@@ -345,7 +352,7 @@ class Passage {
   Stop endOfGround(const Built& built, const nav::Locator& locator) {
     Explainer explainer;
     nav::NavMesh mesh = built->mesh;
-    mesh.links = links::attach(mesh, locator, project_.links->links).links;
+    mesh.links = linksOn(mesh, locator, project_).links;
     const route::Field field(mesh, rulesOf(project_, mesh));
     route::Search search(field);
     const route::PathAnswer nearest = route::findPath(field, search, from_, to_, {beside(*built), false, false});

@@ -9,6 +9,7 @@
 #include "core/project/crowd_json.h"
 #include "core/project/json_values.h"
 #include "core/project/routes_json.h"
+#include "core/project/rules.h"
 
 namespace dune::project {
 
@@ -136,9 +137,34 @@ Json areasJson(const AreasSection& s) {
   Json kinds = Json::array(), volumes = Json::array();
   for (const level::AreaKind& k : s.kinds)
     kinds.push_back({{"name", k.name}, {"colour", k.colour}, {"cost", k.cost}, {"entryCost", k.entryCost}, {"forbidden", k.forbidden}});
-  for (const level::AreaVolume& v : s.volumes)
+  for (const level::AreaVolume& v : s.volumes) {
     volumes.push_back({{"id", v.id}, {"kind", v.kind}, {"bottom", v.bottom}, {"top", v.top}, {"outline", outlineJson(v.outline)}});
-  return {{"kinds", kinds}, {"volumes", volumes}};
+    if (!v.name.empty()) volumes.back()["name"] = v.name;
+  }
+  Json j{{"kinds", kinds}, {"volumes", volumes}};
+  for (const AgentRule& r : s.rules)
+    j["rules"].push_back({{"agent", r.agent}, {"kind", r.kind}, {"cost", r.cost}, {"entryCost", r.entryCost}, {"forbidden", r.forbidden}});
+  for (const LinkRule& r : s.noLinks) j["noLinks"].push_back({{"agent", r.agent}, {"kind", nav::kindName(r.kind)}});
+  return j;
+}
+
+nav::LinkKind linkKindFrom(const Json& j) {
+  const auto kind = nav::kindNamed(j.at("kind").get<std::string>());
+  if (!kind) throw std::out_of_range("the kind of a link is not jump, drop, climb, door or teleport");
+  return *kind;
+}
+
+void rulesFrom(const Json& j, AreasSection& s) {
+  if (const auto rules = j.find("rules"); rules != j.end())
+    for (const Json& r : *rules) {
+      const std::string kind = r.at("kind").get<std::string>();
+      const nav::KindRule rule{r.value("cost", 1.0), r.value("entryCost", 0.0), r.value("forbidden", false)};
+      if (!(rule.cost > 0) || !(rule.entryCost >= 0))
+        throw std::out_of_range("what '" + kind + "' costs an agent must be above zero, its cost to enter not below zero");
+      setRule(s, r.at("agent").get<int>(), kind, rule);
+    }
+  if (const auto noLinks = j.find("noLinks"); noLinks != j.end())
+    for (const Json& r : *noLinks) setMayTake(s, r.at("agent").get<int>(), linkKindFrom(r), false);
 }
 
 AreasSection areasFrom(const Json& j) {
@@ -154,7 +180,8 @@ AreasSection areasFrom(const Json& j) {
   if (s.kinds.empty()) throw std::out_of_range("there must be at least one kind of ground");
   for (const Json& v : j.at("volumes"))
     s.volumes.push_back({v.at("id").get<int>(), v.at("kind").get<std::string>(), outlineFrom(v.at("outline")), v.at("bottom").get<double>(),
-                         v.at("top").get<double>()});
+                         v.at("top").get<double>(), v.value("name", std::string())});
+  rulesFrom(j, s);
   return s;
 }
 
@@ -169,11 +196,6 @@ void halvesFrom(const Json& j, Wide& l) {
   if (const auto half = j.find("fromHalf"); half != j.end()) l.fromHalf = pointFrom(*half);
   if (const auto half = j.find("toHalf"); half != j.end()) l.toHalf = pointFrom(*half);
 }
-nav::LinkKind linkKindFrom(const Json& j) {
-  const auto kind = nav::kindNamed(j.at("kind").get<std::string>());
-  if (!kind) throw std::out_of_range("the kind of a link is not jump, drop or climb");
-  return *kind;
-}
 
 Json linksJson(const LinksSection& s) {
   Json list = Json::array();
@@ -185,6 +207,9 @@ Json linksJson(const LinksSection& s) {
                     {"oneWay", l.oneWay},
                     {"cost", l.cost}});
     addHalves(list.back(), l);
+    if (l.perMetre != 1) list.back()["perMetre"] = l.perMetre;
+    if (l.seconds != 0) list.back()["seconds"] = l.seconds;
+    if (!l.agents.empty()) list.back()["agents"] = l.agents;
   }
   return list;
 }
@@ -212,8 +237,12 @@ LinksSection linksFrom(const Json& j) {
   for (const Json& l : j) {
     s.links.push_back({l.at("id").get<int>(), linkKindFrom(l), pointFrom(l.at("from")), pointFrom(l.at("to")), l.value("oneWay", false),
                        l.value("cost", 0.0), {}, {}});
-    halvesFrom(l, s.links.back());
-    if (!(s.links.back().cost >= 0)) throw std::out_of_range("the cost of a link is below zero");
+    links::HandLink& link = s.links.back();
+    halvesFrom(l, link);
+    link.perMetre = l.value("perMetre", 1.0), link.seconds = l.value("seconds", 0.0);
+    if (const auto agents = l.find("agents"); agents != l.end()) link.agents = agents->get<std::vector<int>>();
+    if (!(link.cost >= 0 && link.perMetre >= 0)) throw std::out_of_range("the cost of a link is below zero");
+    if (!(link.seconds >= 0)) throw std::out_of_range("the time of a link is below zero");
   }
   return s;
 }
@@ -258,6 +287,12 @@ void letTakeAll(AgentsSection& agents, const LinksSection& drawn) {
     }
 }
 
+/// Where a file says nothing of how high an agent jumps, it takes the jumps that are there.
+void letRise(AgentKind& agent, const LinksSection& drawn) {
+  for (const links::HandLink& link : drawn.links)
+    if (link.kind == nav::LinkKind::jump) agent.maxRise = std::max(agent.maxRise, std::ceil(std::abs(link.from.y - link.to.y) * 10 + 1) / 10);
+}
+
 Project parse(const Json& j, int version) {
   Project p;
   p.level = shared(levelFrom(j.at("level"), version));
@@ -267,6 +302,8 @@ Project parse(const Json& j, int version) {
   for (const Json& a : j.at("agents")) agents.agents.push_back({agentFrom(a), a.value("id", static_cast<int>(agents.agents.size()) + 1)});
   if (agents.agents.empty()) throw std::out_of_range("there must be at least one agent");
   LinksSection links = linksFrom(j.at("links"));
+  for (std::size_t i = 0; i < agents.agents.size(); ++i)
+    if (!j.at("agents").at(i).contains("maxRise")) letRise(agents.agents[i], links);
   if (const auto found = j.find("foundLinks"); found != j.end()) foundLinksFrom(*found, links);
   if (version < 4) letTakeAll(agents, links);
   numberAgents(agents);

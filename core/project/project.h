@@ -65,9 +65,27 @@ struct AgentsSection {
   bool operator==(const AgentsSection&) const = default;
 };
 
+/// What a kind of ground costs one kind of agent, in place of what the kind itself says.
+struct AgentRule {
+  int agent = 0;     ///< its id
+  std::string kind;  ///< the name of a kind of ground
+  double cost = 1, entryCost = 0;
+  bool forbidden = false;
+  bool operator==(const AgentRule&) const = default;
+};
+
+/// Links of a kind that one kind of agent may not take.
+struct LinkRule {
+  int agent = 0;  ///< its id
+  nav::LinkKind kind = nav::LinkKind::jump;
+  bool operator==(const LinkRule&) const = default;
+};
+
 struct AreasSection {
   std::vector<level::AreaKind> kinds{level::AreaKind{}};
-  std::vector<level::AreaVolume> volumes;
+  std::vector<level::AreaVolume> volumes{};
+  std::vector<AgentRule> rules{};     ///< at most one for an agent and a kind; where there is none, the kind itself counts
+  std::vector<LinkRule> noLinks{};
   bool operator==(const AreasSection&) const = default;
 };
 

@@ -35,7 +35,7 @@ struct ReadFile {
 /// A kind of agent can do more.
 struct Enable {
   std::string agent;        ///< by name
-  double maxDrop, maxJump;  ///< metres
+  double maxDrop, maxJump, maxRise;  ///< metres
 };
 /// Islands under a size go.
 struct DropIslands {

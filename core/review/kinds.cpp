@@ -17,6 +17,7 @@ constexpr std::array kKinds{
     FindingKind{"island", "Islands cut off", Part::mesh, "A link to the rest, or seeds so that it goes."},
     FindingKind{"small-islands", "Small islands", Part::mesh, "A least size for islands, or seeds so that they go."},
     FindingKind{"broken-link", "Broken links", Part::links, "Moving its ends on to walkable ground."},
+    FindingKind{"blocked-link", "Links into something", Part::links, "Moving its ends, or what is in the way."},
     FindingKind{"link-beyond", "Links not for the agent", Part::links, "Letting the agent jump or drop further."},
     FindingKind{"route-broken", "Routes that do not hold", Part::routes, "Mending the ground, or what is expected of the route."},
     FindingKind{"too-few-places", "Too little room at a start", Part::movement, "A smaller group, or a start with more room."},

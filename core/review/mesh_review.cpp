@@ -69,22 +69,34 @@ const char* severityName(Severity severity) {
 
 namespace {
 
+/// Which limit a link asks too much of, and how much it asks.
+struct Asked {
+  const char *limit, *verb;
+  double asked, most;
+  Enable enough;
+};
+Asked askedBy(const links::Beyond& b, const nav::Agent& agent) {
+  const auto up = [](double metres) { return std::ceil(metres * 10) / 10; };
+  const links::Demand& d = b.demand;
+  if (d.drop > 0) return {"deepest drop", "drop", d.drop, agent.maxDrop, {agent.name, up(d.drop), 0, 0}};
+  const bool tooHigh = d.rise > agent.maxRise && d.jump <= agent.maxJump && agent.maxJump > 0;
+  if (tooHigh) return {"highest jump", "jump up by", d.rise, agent.maxRise, {agent.name, 0, 0, up(d.rise)}};
+  return {"longest jump", "jump", d.jump, agent.maxJump, {agent.name, 0, up(d.jump), 0}};
+}
+
 Finding beyondFinding(const links::Beyond& b, const nav::Agent& agent) {
-  const bool jump = b.demand.jump > 0;
-  const double asked = jump ? b.demand.jump : b.demand.drop;
+  const Asked a = askedBy(b, agent);
   Finding f{"link-beyond",
             Severity::hint,
             "Link " + std::to_string(b.id) + " is not for " + agent.name + ": " + b.why + ".",
-            "Its longest jump or deepest drop, under Agents, is less than the link asks for.",
+            text("Its %s, under Agents, is less than the link asks for.", a.limit),
             "another limit, or leaving the link to other agents.",
             b.at,
             -1,
             -1,
-            asked,
-            jump ? agent.maxJump : agent.maxDrop};
-  const double enough = std::ceil(asked * 10) / 10;
-  f.remedy = Remedy{text("Let %s %s %.1f m", agent.name.c_str(), jump ? "jump" : "drop", enough),
-                    Enable{agent.name, jump ? 0 : enough, jump ? enough : 0}};
+            a.asked,
+            a.most};
+  f.remedy = Remedy{text("Let %s %s %.1f m", agent.name.c_str(), a.verb, std::ceil(a.asked * 10) / 10), a.enough};
   return f;
 }
 

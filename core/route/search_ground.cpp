@@ -27,6 +27,8 @@ SearchGround::SearchGround(SimpleGround simple, const nav::Rules& rules)
   for (std::size_t k = 0; k < mesh().kinds.size(); ++k)
     if (const nav::KindRule& rule = rules_.of(k); !rule.forbidden)
       leastCost_ = std::min(leastCost_, rule.cost), mostCost_ = std::max(mostCost_, rule.cost);
+  for (const nav::Link& link : mesh().links)
+    if (usable(link)) leastCost_ = std::min(leastCost_, perMetre(link));
   findSavings();
   findCheap();
 }
@@ -89,7 +91,7 @@ void SearchGround::findCheap() {
     cheap_.push_back(box);
   }
   for (const nav::Link& link : mesh().links) {
-    if (!usable(link) || !cheap(rules_.of(static_cast<std::size_t>(link.area)))) continue;
+    if (!usable(link) || perMetre(link) >= 1) continue;
     cheap_.emplace_back().add(plan(link.from));
     cheap_.back().add(plan(link.to));
   }
@@ -112,6 +114,7 @@ void SearchGround::findSavings() {
   const auto cheap = [](const nav::KindRule& k) { return !k.forbidden && k.cost < 1; };
   std::size_t cheapKinds = 0;
   for (std::size_t k = 0; k < mesh().kinds.size(); ++k) cheapKinds += cheap(rules_.of(k));
+  for (const nav::Link& link : mesh().links) cheapKinds += usable(link) && link.perMetre != 1 && perMetre(link) < 1;
   if (cheapKinds > 1) {  // the argument holds for the cheapest kind only
     mostSaved_ = std::numeric_limits<double>::infinity();
     return;
@@ -125,7 +128,7 @@ void SearchGround::findSavings() {
     mostSaved_ += width * (1 - leastCost_);
   }
   for (const nav::Link& link : mesh().links)
-    if (cheap(rules_.of(static_cast<std::size_t>(link.area)))) mostSaved_ += glm::distance(link.from, link.to) * (1 - leastCost_);
+    if (usable(link) && perMetre(link) < 1) mostSaved_ += glm::distance(link.from, link.to) * (1 - leastCost_);
 }
 
 }  // namespace dune::route

@@ -24,7 +24,7 @@ class SearchGround {
   /// Cost of a link's flight, its own cost included.
   double costOf(const nav::Link& link) const { return rules_.costOf(link); }
   /// Cost per metre of it.
-  double perMetre(const nav::Link& link) const { return rules_.of(static_cast<std::size_t>(link.area)).cost; }
+  double perMetre(const nav::Link& link) const { return rules_.perMetre(link); }
   /// What it costs to go from one face on to another besides the way.
   double entryCost(nav::FaceId from, nav::FaceId to) const { return rules_.entryCost(mesh(), from, to); }
   /// Whether two faces are not one ground to a path.

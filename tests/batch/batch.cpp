@@ -10,6 +10,7 @@
 #include "core/exchange/mesh_files.h"
 #include "core/meshfile/mesh_file.h"
 #include "core/project/file.h"
+#include "core/project/rules.h"
 #include "core/trace/file.h"
 #include "demo/date_garden.h"
 #include "demo/depot.h"
@@ -614,6 +615,57 @@ class TestBatch : public QObject {
     const Answer a = run(line.split(' '));
     QVERIFY2(a.code == 3, (std::to_string(a.code) + " " + a.err).c_str());
     QVERIFY(!exists("y.dsmesh") && !exists("y.json") && !exists("y.csv"));
+  }
+  void dropsAndJumpsAreFound() {
+    write("gap.obj",
+          "o near\nv 0 0 0\nv 0 0 6\nv 8 0 6\nv 8 0 0\nf 1 2 3 4\no far\nv 9.5 0 0\nv 9.5 0 6\nv 16 0 6\nv 16 0 0\nf 5 6 7 8\n"
+          "o low\nv -8 -2 -8\nv -8 -2 14\nv 20 -2 14\nv 20 -2 -8\nf 9 10 11 12\n");
+    QCOMPARE(Json::parse(run(words("build @gap.obj -o @gap.dsmesh --json")).out)["links"].get<int>(), 0);
+    QCOMPARE(run(words("path @gap.dsmesh --from 2,0,3 --to 12,0,3")).code, 1);
+    QCOMPARE(Json::parse(run(words("build @gap.obj -o @gap.dsmesh --json --max-jump 1.46")).out)["links"].get<int>(), 0);
+    QCOMPARE(Json::parse(run(words("build @gap.obj -o @gap.dsmesh --json --max-jump 1.54")).out)["links"].get<int>(), 1);
+    const Answer way = run(words("path @gap.dsmesh --from 2,0,5 --to 12,0,2 --json"));
+    QCOMPARE(way.code, 0);
+    QCOMPARE(Json::parse(way.out)["links"].size(), std::size_t{1});
+    QCOMPARE(run(words("build @gap.obj -o @gap.json --max-jump 1.6 --max-drop 2.5 --seed 2,0,3")).code, 0);
+    const Json mesh = Json::parse(*readFile(path("gap.json").toStdString()));
+    QVERIFY(mesh["links"].size() >= 7);  // the gap, and a drop at every other edge
+    for (const Json& l : mesh["links"]) QVERIFY(l["generated"].get<bool>() && l["width"].get<double>() >= 0);
+    QCOMPARE(run(words("path @gap.json --from 2,0,3 --to -4,-2,-4")).code, 0);
+    QCOMPARE(run(words("path @gap.json --from -4,-2,-4 --to 2,0,3")).code, 1);
+    QCOMPARE(run(words("build @gap.obj -o @gap.json --max-jump 1.6 --link-spacing 0")).code, 2);
+    // A body alone takes it.
+    write("jumper.csv", "id,x,y,z,goal_x,goal_y,goal_z,radius,speed\n1,2,0,3,12,0,3,0.4,1.4\n");
+    QCOMPARE(run(words("crowd @gap.dsmesh --agents @jumper.csv --seconds 20 -o @jumper_trace.csv")).code, 0);
+    const std::string trace = *readFile(path("jumper_trace.csv").toStdString());
+    QVERIFY(trace.find(",link,") != std::string::npos && trace.find(",arrived,") != std::string::npos);
+  }
+  void rulesGoByName() {
+    project::Project p = demo::depotProject();
+    project::edit(p.areas, [&](project::AreasSection& s) {
+      project::setRule(s, p.agents->agents[2].id, "paved", nav::KindRule{50, 10, false});
+      project::setMayTake(s, p.agents->agents[2].id, nav::LinkKind::climb, false);
+    });
+    write("ruled.dunestep", project::toJson(p));
+    for (const char* ending : {".dsmesh", ".json"}) {
+      const QString mesh = QStringLiteral("@ruled") + ending;
+      QCOMPARE(run({"build", "@ruled.dunestep", "--agent", "Porter", "-o", mesh}).code, 0);
+      const auto cost = [&](const QString& rules) {
+        QStringList all{"path", mesh, "--from", "29,0,26", "--to", "29,0,31", "--json"};
+        if (!rules.isEmpty()) all << "--rules" << rules;
+        return Json::parse(run(all).out)["cost"].get<double>();
+      };
+      QCOMPARE(cost("Porter"), cost({}));
+      QVERIFY2(cost("Hopper") > cost({}) + 1, qPrintable(QString::number(cost("Hopper"))));
+      const Answer wrong = run({"path", mesh, "--from", "29,0,26", "--to", "29,0,31", "--rules", "nobody"});
+      QCOMPARE(wrong.code, 2);
+      QVERIFY(wrong.err.find("'Hopper'") != std::string::npos);
+      // Two bodies, two minds, one mesh.
+      write("minds.csv", "id,x,y,z,goal_x,goal_y,goal_z,rules\n1,29,0,26,29,0,31,Porter\n2,29,0,26.9,29,0,31,Hopper\n");
+      QCOMPARE(run({"crowd", mesh, "--agents", "@minds.csv", "--seconds", "2", "-o", "@minds_trace.csv"}).code, 0);
+      write("mindless.csv", "id,x,y,z,goal_x,goal_y,goal_z,rules\n1,29,0,26,29,0,31,nobody\n");
+      QCOMPARE(run({"crowd", mesh, "--agents", "@mindless.csv", "--seconds", "2", "-o", "@minds_trace.csv"}).code, 3);
+    }
   }
   void limitsOfMemoryAreKept() {
     // A triangle of 20 km is too much ground for a gigabyte, which is found out before it is taken; bounds make it small.

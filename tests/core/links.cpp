@@ -181,6 +181,41 @@ class TestLinks : public QObject {
     world.seeds = {{4, -1.2, 0}};  // from below there is no way up
     QCOMPARE(nav::countIslands(test::built(world, jumper(2, 2))->mesh), std::size_t{1});
   }
+  void doorsAndTeleportsCostWhatIsSaid() {
+    Scene scene;
+    scene.floor(0, 0, 10, 10).floor(40, 0, 50, 10);
+    const auto built = test::built(scene.world());
+    nav::NavMesh mesh = built->mesh;
+    std::vector<links::HandLink> drawn{{1, LinkKind::teleport, {9, 0, 5}, {41, 0, 5}, false, 3, {}, {}, 0, 2, {}},
+                                       {2, LinkKind::door, {9, 0, 2}, {41, 0, 2}, true, 0, {}, {}, 0.5, 0, {7}}};
+    const nav::Locator locator(mesh);
+    QCOMPARE(links::attach(mesh, locator, drawn).links.size(), std::size_t{2});
+    const auto mine = links::attach(mesh, locator, drawn, 8);
+    QCOMPARE(mine.links.size(), std::size_t{1});
+    QCOMPARE(mine.notFor, std::vector<int>{2});
+    mesh.links = mine.links;
+    const route::Field field(mesh, built->rules());
+    route::Search search(field);
+    Random random(3);
+    for (int i = 0; i < 100; ++i) {
+      const Vec3 from{random.in(1, 9), 0, random.in(1, 9)}, to{random.in(41, 49), 0, random.in(1, 9)};
+      const auto answer = route::findPath(field, search, from, to);
+      const double best = std::hypot(from.x - 9, from.z - 5) + 3 + std::hypot(to.x - 41, to.z - 5);
+      QCOMPARE(answer.status, route::PathStatus::complete);
+      QVERIFY2(std::abs(answer.cost - best) < 0.01, qPrintable(QString("%1 %2").arg(answer.cost).arg(best)));
+      QVERIFY(answer.optimalityBound < 1.001);
+    }
+    // Both: the cheaper one is taken, whatever the distance over it is.
+    mesh.links = links::attach(mesh, locator, drawn, 7).links;
+    const route::Field both(mesh, built->rules());
+    route::Search again(both);
+    for (int i = 0; i < 100; ++i) {
+      const Vec3 from{random.in(1, 9), 0, random.in(1, 9)}, to{random.in(41, 49), 0, random.in(1, 9)};
+      const double one = std::hypot(from.x - 9, from.z - 5) + 3 + std::hypot(to.x - 41, to.z - 5);
+      const double other = std::hypot(from.x - 9, from.z - 2) + 16 + std::hypot(to.x - 41, to.z - 2);
+      QVERIFY(std::abs(route::findPath(both, again, from, to).cost - std::min(one, other)) < 0.01);
+    }
+  }
   void filesKeepWidths() {
     Scene scene;
     scene.floor(-8, -3, 0, 3).floor(1, -3, 9, 3);
@@ -195,6 +230,35 @@ class TestLinks : public QObject {
     QVERIFY(json);
     QVERIFY(std::abs(json->mesh.links[0].width() - built->mesh.links[0].width()) < 1e-9);
     QVERIFY(json->mesh.links[0].generated);
+  }
+  void whatChangedIsFoundAnewAndTheRestTakenOver() {
+    Random random(88);
+    std::vector<Block> blocks;
+    for (int i = 0; i < 4; ++i) {
+      std::vector<Block> part = randomBlocks(random);
+      for (Block& b : part) b.low += Vec3{40.0 * i, 0, 0}, b.high += Vec3{40.0 * i, 0, 0};
+      blocks.insert(blocks.end(), part.begin(), part.end());
+    }
+    const nav::Agent agent = jumper(3, 2.5, 1);
+    auto before = linked(sceneOf(blocks), agent);
+    for (int round = 0; round < 8; ++round) {
+      const auto moved = static_cast<std::size_t>(random.upTo(static_cast<int>(blocks.size())));
+      const Vec3 by{random.in(-2, 2), random.in(-0.5, 0.5), random.in(-2, 2)};
+      blocks[moved].low += by, blocks[moved].high += by;
+      level::World world = sceneOf(blocks).world();
+      world.findLinks = true;
+      ThreadedJob job;
+      const auto now = generate::build(world, agent, job, before);
+      QVERIFY(now);
+      QVERIFY((*now)->mesh.links == linked(sceneOf(blocks), agent)->mesh.links);
+      before = *now;
+    }
+    // Other limits of the jump alone change no ground.
+    level::World world = sceneOf(blocks).world();
+    world.findLinks = true;
+    ThreadedJob job;
+    const nav::Agent further = jumper(3, 1.2, 1);
+    QVERIFY((*generate::build(world, further, job, before))->mesh.links == linked(sceneOf(blocks), further)->mesh.links);
   }
   void manyThreadsFindTheSame() {
     Random random(77);

@@ -261,12 +261,12 @@ class TestPictures : public QObject {
     project::LinksSection links;
     for (const int id : {1, 2, 3}) links.links.push_back({id, nav::LinkKind::jump, {0, 0, id * 5.0}, {3, 0, id * 5.0}, false, 0});
     std::vector<WorldLabel> labels;
-    linksLayer(&ground, links, -1, labels);
+    linksLayer(&ground, links, -1, true, labels);
     QCOMPARE(labels.size(), std::size_t{2});
     QVERIFY(labels[0].text == QStringLiteral("broken") && labels[0].at.z == 10);
     QVERIFY(labels[1].text == QStringLiteral("not for Sledge") && labels[1].at.z == 15);
     labels.clear();
-    linksLayer(nullptr, links, -1, labels);  // not known before a build
+    linksLayer(nullptr, links, -1, true, labels);  // not known before a build
     QVERIFY(labels.empty());
   }
   void labelsAreWholeInTheWorld() {

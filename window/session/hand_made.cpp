@@ -3,6 +3,9 @@
 #include <QCoreApplication>
 #include <algorithm>
 
+#include "core/project/rules.h"
+#include "window/session/found_links.h"
+
 namespace dune::window {
 
 namespace {
@@ -107,9 +110,16 @@ bool removeKind(Workspace& workspace) {
     project::edit(p.areas, [&](project::AreasSection& s) {
       std::erase_if(s.kinds, [&](const level::AreaKind& k) { return k.name == name; });
       std::erase_if(s.volumes, [&](const level::AreaVolume& v) { return v.kind == name; });
+      project::dropRules(s, *p.agents);
     });
   });
   return true;
+}
+
+bool refuseChosen(Workspace& workspace) {
+  const nav::Link* found = chosenFound(workspace);
+  if (found) refuse(workspace, *found);
+  return found;
 }
 
 }  // namespace
@@ -187,7 +197,7 @@ bool removeChosen(Workspace& w, ThingKind kind) {
     case ThingKind::volume:
       return removeFrom(w, kVolumes);
     case ThingKind::link:
-      return removeFrom(w, kLinks);
+      return removeFrom(w, kLinks) || refuseChosen(w);
     case ThingKind::route:
       return removeFrom(w, kRoutes);
     case ThingKind::card:

@@ -1,5 +1,6 @@
 #include "window/stops/agents/agents_sheet.h"
 
+#include "core/project/rules.h"
 #include "window/scene/theme.h"
 
 namespace dune::window {
@@ -82,6 +83,8 @@ void AgentsSheet::addLimits() {
     field->spin()->setSpecialValueText(tr("none"));
     field->setToolTip(tr("It takes links that ask for no more; gaps are measured from edge to edge"));
   }
+  add(tr("Highest jump"), tr("m"), &nav::Agent::maxRise, 0, 100, 0.1, 2)
+      ->setToolTip(tr("A jump may land so much higher than where it begins"));
   trouble_ = new QLabel;
   trouble_->setObjectName(QStringLiteral("trouble"));
   trouble_->setWordWrap(true);
@@ -224,6 +227,7 @@ void AgentsSheet::removeKind() {
   if (workspace_.project().agents->agents.size() < 2) return;
   workspace_.change(tr("Remove agent"), [&](project::Project& p) {
     project::edit(p.agents, [&](project::AgentsSection& s) { s.agents.erase(s.agents.begin() + static_cast<std::ptrdiff_t>(at)); });
+    project::edit(p.areas, [&](project::AreasSection& s) { project::dropRules(s, *p.agents); });
     // Blockers that were there for this kind alone go with it; left without names they would be there for all.
     project::edit(p.level, [&](project::LevelSection& s) {
       std::erase_if(s.blockers, [&](const level::Blocker& b) { return b.agents == std::vector<std::string>{name}; });

@@ -35,7 +35,7 @@ DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<
       pick.points.push_back(lift(v.outline[0], y));
     }
     list.picks.push_back(std::move(pick));
-    labels.push_back({lift(middle, base + 0.1), QString::fromStdString(v.kind), colour});
+    labels.push_back({lift(middle, base + 0.1), QString::fromStdString(v.name.empty() ? v.kind : v.name), colour});
   }
   return list;
 }

@@ -1,37 +1,21 @@
 #pragma once
-// The Areas stop: kinds of ground with their costs, and the volumes that give ground a kind.
+// The Areas stop: kinds of ground and where they lie; what they are to each kind of agent.
 
-#include <QCheckBox>
-#include <QLineEdit>
-
-#include "window/stops/sheet.h"
+#include "window/stops/areas/kinds_page.h"
+#include "window/stops/areas/rules_page.h"
+#include "window/stops/paged_sheet.h"
 
 namespace dune::window {
 
-class AreasSheet : public Sheet {
+class AreasSheet : public PagedSheet {
   Q_OBJECT
 
  public:
   explicit AreasSheet(Workspace& workspace);
-  void refresh(Topics changed) override;
-  Tool* tool() override;
-  std::vector<ThingKind> removable() const override { return {ThingKind::volume}; }
-  void leaveTool() override;
+  RulesPage& rules() const { return *rules_; }
 
  private:
-  void editKind(const QString& label, const std::function<void(level::AreaKind&)>& change, const QString& key);
-  void rename(const std::string& name);
-  void addKind();
-  void addVolume(const Polygon& outline, double ground);
-  void showKind();
-  static ItemRow rowOf(const level::AreaVolume& volume, const std::vector<level::AreaKind>& kinds);
-
-  ItemList *kinds_, *volumes_;
-  QLineEdit* name_;
-  NumberField *cost_, *entry_;
-  QCheckBox* forbidden_;
-  QPushButton *colour_, *removeKind_, *box_, *outline_, *removeVolume_;
-  std::unique_ptr<Tool> boxTool_, outlineTool_, handles_;
+  RulesPage* rules_;
 };
 
 }  // namespace dune::window

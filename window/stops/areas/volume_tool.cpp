@@ -7,8 +7,9 @@ namespace dune::window {
 
 namespace {
 
-constexpr double kLeastSide = 0.2, kLeastHeight = 0.1;  // metres
-constexpr int kTop = 0, kFirstCorner = 1;
+constexpr double kLeastHeight = 0.1;  // metres
+constexpr int kTop = 0, kBottom = 1, kMiddle = 2, kTurn = 3, kFirstCorner = 4;
+constexpr double kBeside = 1.3;       // times as far from the middle as the first side: where the handle to turn it is
 
 /// The height at which a volume's outline is drawn.
 double baseOf(const level::AreaVolume& v) { return std::max(v.bottom, std::min(0.0, v.top)); }
@@ -19,28 +20,12 @@ Vec3 middleOf(const level::AreaVolume& v) {
   return lift(middle, baseOf(v));
 }
 
+Vec3 turnHandleOf(const level::AreaVolume& v) {
+  const Vec2 middle = plan(middleOf(v)), side = (v.outline[0] + v.outline[1]) * 0.5;
+  return lift(middle + (side - middle) * kBeside, baseOf(v));
+}
+
 }  // namespace
-
-QString BoxTool::hint() const {
-  return box_.going() ? QObject::tr("Let go at the opposite corner.")
-                      : QObject::tr("Drag from corner to corner to mark a box on the ground. Esc leaves the tool.");
-}
-
-bool BoxTool::press(const Pointer& p) {
-  if (p.hit) box_.begin(p.hit->at);
-  return true;
-}
-
-void BoxTool::drop(const Pointer& p) {
-  drag(p);
-  const Box2 made = box_.box();
-  const double ground = box_.height();
-  if (box_.end() && made.max.x - made.min.x > kLeastSide && made.max.y - made.min.y > kLeastSide) done_(cornersOf(made), ground);
-}
-
-void BoxTool::draw(DrawList& list, const Camera&) const {
-  if (box_.going()) drawBox(list, box_.box(), box_.height() + 0.05, 3, 0, packed(theme().accent, 1));
-}
 
 QString VolumeTool::hint() const {
   if (const QString tip = this->tip(); !tip.isEmpty()) return QObject::tr("Drag to change %1.").arg(tip);
@@ -53,7 +38,11 @@ std::vector<Handle> VolumeTool::handles() const {
   if (!v) return {};
   Vec3 top = middleOf(*v);
   top.y = v->top;
-  std::vector<Handle> handles{{kTop, top, QObject::tr("how high it reaches")}};
+  std::vector<Handle> handles{{kTop, top, QObject::tr("how high it reaches")},
+                              {kMiddle, middleOf(*v), QObject::tr("where it is")},
+                              {kTurn, turnHandleOf(*v), QObject::tr("how it is turned")}};
+  constexpr double kApart = 0.3;  // metres: else it would lie under the one in the middle
+  if (v->bottom < baseOf(*v) - kApart) handles.push_back({kBottom, lift(plan(top), v->bottom), QObject::tr("how deep it reaches")});
   for (std::size_t i = 0; i < v->outline.size(); ++i)
     handles.push_back({kFirstCorner + static_cast<int>(i), lift(v->outline[i], baseOf(*v)), QObject::tr("this corner of its outline")});
   return handles;
@@ -66,7 +55,19 @@ void VolumeTool::dragHandle(int handle, const Pointer& p) {
   if (handle == kTop) {
     const Vec3 middle = middleOf(before_);
     v.top = std::max(before_.bottom + kLeastHeight, middle.y + alongLine(p.ray, middle, {0, 1, 0}));
-  } else if (const auto at = meetPlane(p.ray, baseOf(before_))) {
+  } else if (handle == kBottom) {
+    const Vec3 middle = middleOf(before_);
+    v.bottom = std::min(before_.top - kLeastHeight, middle.y + alongLine(p.ray, middle, {0, 1, 0}));
+  } else if (const auto at = meetPlane(p.ray, baseOf(before_)); at && handle == kMiddle) {
+    for (Vec2& corner : v.outline) corner += plan(*at) - plan(middleOf(before_));
+  } else if (at && handle == kTurn) {
+    const Vec2 middle = plan(middleOf(before_)), was = plan(turnHandleOf(before_)) - middle, now = plan(*at) - middle;
+    const double angle = std::atan2(cross(was, now), glm::dot(was, now)), c = std::cos(angle), s = std::sin(angle);
+    for (Vec2& corner : v.outline) {
+      const Vec2 d = corner - middle;
+      corner = middle + Vec2{c * d.x - s * d.y, s * d.x + c * d.y};
+    }
+  } else if (at) {
     v.outline[static_cast<std::size_t>(handle - kFirstCorner)] = plan(*at);
   }
   replace(workspace_, v, QObject::tr("Change volume"));

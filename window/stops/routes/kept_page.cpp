@@ -2,6 +2,7 @@
 
 #include <QMenu>
 
+#include "window/scene/box_tool.h"
 #include "window/scene/theme.h"
 #include "window/session/hand_made.h"
 #include "window/stops/ends_tool.h"
@@ -77,6 +78,7 @@ KeptPage::KeptPage(Workspace& workspace) : Sheet({}, workspace) {
   addLimits();
   addTouches();
   column_ = outer;
+  boxTool_ = std::make_unique<BoxTool>([this](const Polygon& outline, double ground) { addBox(outline, ground); });
   tool_ = std::make_unique<EndsTool>(
       EndsTool::Words{tr("the start"), tr("the goal"), tr("Choose a kept route in the list."),
                       tr("Drag the start or the goal of the route.")},
@@ -215,7 +217,28 @@ void KeptPage::showTouchMenu() {
     if (must) menu->addSeparator();
     for (const level::AreaKind& kind : workspace_.project().areas->kinds) offer({Touch::What::kind, must, kind.name, 0, {}});
     for (const links::HandLink& link : workspace_.project().links->links) offer({Touch::What::link, must, {}, link.id, {}});
+    QAction* box = menu->addAction(must ? tr("must touch a box: draw it") : tr("must not touch a box: draw it"));
+    connect(box, &QAction::triggered, this, [this, must] { drawBox(must); });
   }
+}
+
+void KeptPage::drawBox(bool must) {
+  drawsBox_ = true, mustTouch_ = must;
+  toolChanged();
+}
+
+void KeptPage::leaveTool() {
+  if (!std::exchange(drawsBox_, false)) return;
+  toolChanged();
+}
+
+/// As high as somebody who walks there, and a little into the ground.
+void KeptPage::addBox(const Polygon& outline, double ground) {
+  constexpr double kBelow = 0.5, kOver = 2.0;  // m
+  Touch touch{Touch::What::box, mustTouch_, {}, 0, {}};
+  for (const Vec2& q : outline) touch.box.add(lift(q, ground - kBelow)), touch.box.add(lift(q, ground + kOver));
+  leaveTool();
+  edit(tr("Change expectation"), [&](KeptRoute& r) { r.expected.touches.push_back(touch); });
 }
 
 void KeptPage::fillRows() {

@@ -16,7 +16,8 @@ class KeptPage : public Sheet {
   explicit KeptPage(Workspace& workspace);
   void refresh(Topics changed) override;
   std::vector<ThingKind> removable() const override { return {ThingKind::route}; }
-  Tool* tool() override { return tool_.get(); }
+  Tool* tool() override { return drawsBox_ ? boxTool_.get() : tool_.get(); }
+  void leaveTool() override;
 
  private:
   using Edit = std::function<void(project::KeptRoute&)>;
@@ -31,6 +32,8 @@ class KeptPage : public Sheet {
   void showState(const project::KeptRoute& route);
   void showFields(const project::KeptRoute& route);
   void showTouchMenu();
+  void drawBox(bool must);
+  void addBox(const Polygon& outline, double ground);
 
   QLabel* hint_;
   ItemList* list_;
@@ -47,7 +50,8 @@ class KeptPage : public Sheet {
   std::vector<LimitField> limits_;
   QCheckBox* sameWay_;
   QPushButton* touch_;
-  std::unique_ptr<Tool> tool_;
+  std::unique_ptr<Tool> tool_, boxTool_;
+  bool drawsBox_ = false, mustTouch_ = false;  // while a box is drawn, and what is expected of it
 };
 
 }  // namespace dune::window

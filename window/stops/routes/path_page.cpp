@@ -114,6 +114,18 @@ PathPage::PathPage(Workspace& workspace) : Sheet({}, workspace) {
   table_ = new QLabel;
   table_->setTextFormat(Qt::RichText);
   column_->addWidget(table_);
+  all_ = new QCheckBox(tr("All kinds of agent"));
+  all_->setToolTip(tr("Ask every kind of agent the same, each on its own ground and by its own rules"));
+  column_->addWidget(all_);
+  connect(all_, &QCheckBox::toggled, this, [this] {
+    askOthers();
+    show();
+    workspace_.bulletin().add(Topic::answers);
+  });
+  othersTable_ = new QLabel;
+  othersTable_->setTextFormat(Qt::RichText);
+  othersTable_->setWordWrap(true);
+  column_->addWidget(othersTable_);
   keep_ = button(tr("Keep this route"), tr("Ask it again after every build, and say what is expected of it"));
   sketch_ = button(tr("The way I expected"),
                    tr("Draw the way that it should have gone: its price is put beside this one's, and what decides is said"), true);
@@ -161,6 +173,42 @@ void PathPage::askExpected() {
   workspace_.bulletin().add(Topic::answers);
 }
 
+void PathPage::askOthers() {
+  others_.clear();
+  const auto& agents = workspace_.project().agents->agents;
+  if (!asked_ || !all_->isChecked()) return;
+  for (std::size_t i = 0; i < agents.size(); ++i) {
+    const auto ground = workspace_.grounds().of(agents[i].id);
+    if (i == workspace_.agent() || !ground) continue;
+    route::Search search(*ground->field);
+    others_.push_back({i, ground, route::findPath(*ground->field, search, asked_->from, asked_->to, {2, false, false})});
+  }
+}
+
+/// A row a kind of agent: its colour, how far, at what cost, or why it does not get there.
+void PathPage::showOthers() {
+  const auto& agents = workspace_.project().agents->agents;
+  all_->setVisible(asked_ && workspace_.ground() && agents.size() > 1);
+  othersTable_->setVisible(all_->isVisibleTo(this) && all_->isChecked());
+  QString text = QStringLiteral("<table cellpadding=2>");
+  const auto row = [&](std::size_t agent, const route::PathAnswer& a) {
+    const QString name = QString::fromStdString(agents[agent].name).toHtmlEscaped();
+    const QString says = a.status == route::PathStatus::complete ? tr("%1 m, cost %2").arg(a.length, 0, 'f', 1).arg(a.cost, 0, 'f', 1)
+                         : a.status == route::PathStatus::partial ? tr("does not get there")
+                                                                  : tr("no ground here");
+    text += QStringLiteral("<tr><td><span style='color:%1'>&#9632;</span>&nbsp;%2</td><td>%3</td></tr>")
+                .arg(theme().agent[agent % std::size(theme().agent)].name(), name, says);
+  };
+  for (std::size_t i = 0; i < agents.size(); ++i) {
+    if (i == workspace_.agent()) row(i, answer_);
+    for (const Other& o : others_)
+      if (o.agent == i) row(i, o.answer);
+    if (!workspace_.grounds().of(agents[i].id))
+      text += QStringLiteral("<tr><td>%1</td><td>%2</td></tr>").arg(QString::fromStdString(agents[i].name).toHtmlEscaped(), tr("not built yet"));
+  }
+  othersTable_->setText(text + QStringLiteral("</table>"));
+}
+
 void PathPage::light(const route::PathAnswer& answer, int stretch) {
   lit_.clear();
   if (stretch >= 0 && stretch < static_cast<int>(answer.stretches.size())) {
@@ -181,6 +229,7 @@ void PathPage::ask(const Vec3& from, const Vec3& to, bool whole) {
     answer_ = route::findPath(*ground->field, search, from, to, {2, whole, whole});
   }
   opening_.drop();
+  askOthers();
   if (whole) askWhatOpens();
   lit_.clear();
   if (!places_.empty()) return askExpected();
@@ -229,6 +278,7 @@ void PathPage::show() {
     prices_->show(answer_, workspace_.ground()->mesh, tr("Price list of the path"));
     showFacts();
   }
+  showOthers();
   showExpected();
 }
 
@@ -268,7 +318,14 @@ void PathPage::keep() {
 }
 
 void PathPage::refresh(Topics) {
-  if (asked_ && askedOf_ != workspace_.ground())
+  const auto& agents = workspace_.project().agents->agents;
+  const bool another = std::ranges::any_of(others_, [&](const Other& o) {
+    return o.agent >= agents.size() || o.agent == workspace_.agent() || o.ground != workspace_.grounds().of(agents[o.agent].id);
+  });
+  const auto built = static_cast<std::size_t>(
+      std::ranges::count_if(agents, [&](const project::AgentKind& a) { return workspace_.grounds().of(a.id) != nullptr; }));
+  const bool more = all_->isChecked() && others_.size() + 1 != built;
+  if (asked_ && (another || more || askedOf_ != workspace_.ground()))
     ask(asked_->from, asked_->to, true);
   else
     show();

@@ -1,6 +1,8 @@
 #pragma once
 // Asks for a path by dragging: what it costs and why, stretch by stretch, beside the way that one expected; keeps it.
 
+#include <QCheckBox>
+
 #include "window/session/latest_question.h"
 #include "window/stops/routes/price_table.h"
 #include "window/stops/sheet.h"
@@ -25,6 +27,14 @@ class PathPage : public Sheet {
   /// The way that was expected, from the same start to the same goal over the places that were drawn; no points without any.
   const route::PathAnswer& expected() const { return expected_; }
   const std::vector<Vec3>& places() const { return places_; }
+  /// What another kind of agent says to the same question, on its own ground and by its own rules.
+  struct Other {
+    std::size_t agent;
+    std::shared_ptr<const pipeline::Ground> ground;
+    route::PathAnswer answer;
+  };
+  /// Of all of them but the one that is worked on, while that is asked for.
+  const std::vector<Other>& others() const { return others_; }
   /// Whether what is drawn in the world now is the expected way.
   bool sketching() const { return sketch_->isChecked(); }
   /// The expected way goes over one more place, or over another one.
@@ -41,11 +51,15 @@ class PathPage : public Sheet {
   void showFacts();
   void showExpected();
   void askExpected();
+  void askOthers();
+  void showOthers();
   void askWhatOpens();
   void light(const route::PathAnswer& answer, int stretch);
   void keep();
 
-  QLabel *headline_, *table_, *note_, *kept_, *verdict_;
+  QLabel *headline_, *table_, *note_, *kept_, *verdict_, *othersTable_;
+  QCheckBox* all_;
+  std::vector<Other> others_;
   PriceTable *prices_, *expectedPrices_;
   QPushButton *keep_, *sketch_;
   std::vector<Vec3> places_, lit_;

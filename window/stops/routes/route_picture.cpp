@@ -1,11 +1,30 @@
 #include "window/stops/routes/route_picture.h"
 
+#include <algorithm>
+
 #include "window/scene/theme.h"
 
 namespace dune::window {
 
 void addDashed(DrawList& list, const std::vector<Vec3>& way, const QColor& colour) {
   for (std::size_t i = 0; i + 1 < way.size(); ++i) list.dashed(raised(way[i], 0.07), raised(way[i + 1], 0.07), 0.3, 3, packed(colour, 1));
+}
+
+void addWayOf(DrawList& list, const route::PathAnswer& answer, const QColor& colour, const QString& name, std::vector<WorldLabel>& labels) {
+  if (answer.points.empty()) return;
+  for (std::size_t i = 0; i + 1 < answer.points.size(); ++i) {
+    const Vec3 a = raised(answer.points[i], 0.065), b = raised(answer.points[i + 1], 0.065);
+    const bool link = std::ranges::count(answer.links, i, &route::LinkUse::enter) > 0;
+    if (link) {
+      list.dashed(a, b, 0.2, 3, packed(colour, 1));
+      continue;
+    }
+    list.line(a, b, 6, packed(theme().casing, 0.7));
+    list.line(raised(a, 0.003), raised(b, 0.003), 3.5, packed(colour, 1));
+  }
+  if (answer.status == route::PathStatus::complete) return;
+  list.disc(raised(answer.points.back(), 0.08), 0.25, packed(colour, 1));
+  labels.push_back({answer.points.back(), name, colour});
 }
 
 DrawList distancesLayer(const std::optional<Vec3>& place, const std::vector<route::Ring>& rings, std::vector<WorldLabel>& labels) {
@@ -34,6 +53,17 @@ void addArrow(DrawList& list, const Vec3& at, const Vec2& direction) {
   list.line(on(-tip), on(tip), 1.5, ink);
   list.line(on(tip), on(tip - direction * kHead + side), 1.5, ink);
   list.line(on(tip), on(tip - direction * kHead - side), 1.5, ink);
+}
+
+void addBox(DrawList& list, const project::Touch& touch, std::vector<WorldLabel>& labels) {
+  const QColor colour = touch.must ? theme().good : theme().bad;
+  const Box3& b = touch.box;
+  const auto corner = [&](int i) { return Vec3{i & 1 ? b.max.x : b.min.x, i & 2 ? b.max.y : b.min.y, i & 4 ? b.max.z : b.min.z}; };
+  for (int i = 0; i < 8; ++i)
+    for (const int axis : {1, 2, 4})
+      if (!(i & axis)) list.dashed(corner(i), corner(i | axis), 0.2, 2, packed(colour, 1));
+  labels.push_back({{(b.min.x + b.max.x) / 2, b.max.y, (b.min.z + b.max.z) / 2},
+                    touch.must ? QObject::tr("must touch") : QObject::tr("must not touch"), colour});
 }
 
 DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& labels) {

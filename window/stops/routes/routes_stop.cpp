@@ -32,6 +32,8 @@ void RoutesStop::draw(const Shown& shown, Topics changed) {
   if (shown.here && answer) {
     list = routeLayer(answer->answer, labels);
     if (answer->before) addDashed(list, answer->before->points, theme().bad);
+    for (const project::Touch& t : kept->expected.touches)
+      if (t.what == project::Touch::What::box) addBox(list, t, labels);
     if (!kept->expected.sameWay.empty()) addDashed(list, kept->expected.sameWay, theme().route);
   } else if (shown.here && own_.showsDistances()) {
     list = distancesLayer(own_.distances().place(), own_.distances().rings(), labels);
@@ -41,6 +43,9 @@ void RoutesStop::draw(const Shown& shown, Topics changed) {
   } else if (shown.here && !own_.showsKept() && workspace_.ground() && own_.path().asked()) {
     list = routeLayer(own_.answer(), labels);
     const PathPage& page = own_.path();
+    for (const PathPage::Other& o : page.others())
+      addWayOf(list, o.answer, theme().agent[o.agent % std::size(theme().agent)],
+               QString::fromStdString(workspace_.project().agents->agents[o.agent].name), labels);
     addDashed(list, page.expected().points, theme().warning);
     if (!page.expected().points.empty())
       labels.push_back({page.expected().points[page.expected().points.size() / 2], tr("expected"), theme().warning});

@@ -1,0 +1,58 @@
+#include "core/project/rules.h"
+
+#include <algorithm>
+
+namespace dune::project {
+
+namespace {
+
+auto isFor(int agent, const std::string& kind) {
+  return [agent, &kind](const AgentRule& r) { return r.agent == agent && r.kind == kind; };
+}
+
+}  // namespace
+
+const AgentRule* ruleOf(const AreasSection& areas, int agent, const std::string& kind) {
+  const auto found = std::ranges::find_if(areas.rules, isFor(agent, kind));
+  return found == areas.rules.end() ? nullptr : &*found;
+}
+
+bool mayTake(const AreasSection& areas, int agent, nav::LinkKind kind) {
+  return std::ranges::count(areas.noLinks, LinkRule{agent, kind}) == 0;
+}
+
+void setRule(AreasSection& areas, int agent, const std::string& kind, const std::optional<nav::KindRule>& rule) {
+  std::erase_if(areas.rules, isFor(agent, kind));
+  if (rule) areas.rules.push_back({agent, kind, rule->cost, rule->entryCost, rule->forbidden});
+  std::ranges::sort(areas.rules, {}, [](const AgentRule& r) { return std::pair(r.agent, r.kind); });
+}
+
+void setMayTake(AreasSection& areas, int agent, nav::LinkKind kind, bool may) {
+  std::erase(areas.noLinks, LinkRule{agent, kind});
+  if (!may) areas.noLinks.push_back({agent, kind});
+  std::ranges::sort(areas.noLinks, {}, [](const LinkRule& r) { return std::pair(r.agent, r.kind); });
+}
+
+void dropRules(AreasSection& areas, const AgentsSection& agents) {
+  const auto gone = [&](int agent) { return std::ranges::count(agents.agents, agent, &AgentKind::id) == 0; };
+  std::erase_if(areas.rules,
+                [&](const AgentRule& r) { return gone(r.agent) || std::ranges::count(areas.kinds, r.kind, &level::AreaKind::name) == 0; });
+  std::erase_if(areas.noLinks, [&](const LinkRule& r) { return gone(r.agent); });
+}
+
+nav::Rules rulesFor(const AreasSection& areas, const AgentKind& agent) {
+  nav::Rules rules = level::rulesFor(areas.kinds, agent);
+  for (std::size_t k = 0; k < areas.kinds.size(); ++k)
+    if (const AgentRule* own = ruleOf(areas, agent.id, areas.kinds[k].name)) rules.kinds[k] = {own->cost, own->entryCost, own->forbidden};
+  for (std::size_t k = 0; k < nav::kLinkKinds; ++k) rules.links[k] = mayTake(areas, agent.id, static_cast<nav::LinkKind>(k));
+  return rules;
+}
+
+nav::Rules rulesOn(const nav::NavMesh& mesh, const AreasSection& areas, const AgentKind& agent) {
+  nav::Rules rules = rulesFor(areas, agent);
+  rules.kinds.resize(std::min(rules.kinds.size(), mesh.kinds.size()));
+  while (rules.kinds.size() < mesh.kinds.size()) rules.kinds.push_back({1, 0, true});
+  return rules;
+}
+
+}  // namespace dune::project

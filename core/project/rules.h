@@ -1,0 +1,25 @@
+#pragma once
+// What kinds of ground and links are to each kind of agent of a project.
+
+#include "core/nav/rules.h"
+#include "core/project/project.h"
+
+namespace dune::project {
+
+/// The rule of an agent for a kind of ground; null where the kind itself counts.
+const AgentRule* ruleOf(const AreasSection& areas, int agent, const std::string& kind);
+/// Whether an agent may take links of a kind.
+bool mayTake(const AreasSection& areas, int agent, nav::LinkKind kind);
+
+/// Sets, or with nothing takes away, the rule of an agent for a kind of ground.
+void setRule(AreasSection& areas, int agent, const std::string& kind, const std::optional<nav::KindRule>& rule);
+void setMayTake(AreasSection& areas, int agent, nav::LinkKind kind, bool may);
+/// Takes away what is said for kinds of agent, and of kinds of ground, that are there no more.
+void dropRules(AreasSection& areas, const AgentsSection& agents);
+
+/// What counts for an agent on its mesh; where it crouches, with the kind for low ground that its meshes have last.
+nav::Rules rulesFor(const AreasSection& areas, const AgentKind& agent);
+/// The same on the mesh of another agent: where that one crouches, one who does not may not go.
+nav::Rules rulesOn(const nav::NavMesh& mesh, const AreasSection& areas, const AgentKind& agent);
+
+}  // namespace dune::project

@@ -1,0 +1,71 @@
+#include "window/session/found_links.h"
+
+#include <QCoreApplication>
+#include <algorithm>
+
+namespace dune::window {
+
+namespace {
+
+QString tr(const char* text) { return QCoreApplication::translate("FoundLinks", text); }
+
+links::RefusedLink asRefused(const nav::Link& l) { return {l.kind, l.from, l.to, l.fromHalf, l.toHalf}; }
+
+links::HandLink asDrawn(const nav::Link& l, int id) { return {id, l.kind, l.from, l.to, l.oneWay, l.cost, l.fromHalf, l.toHalf}; }
+
+void change(Workspace& w, const QString& label, const std::function<void(project::LinksSection&)>& edit) {
+  w.change(label, [&](project::Project& p) { project::edit(p.links, edit); });
+}
+
+}  // namespace
+
+const nav::Link* chosenFound(Workspace& w) {
+  const auto ground = w.ground();
+  const int id = w.selection().id(ThingKind::link);
+  if (!ground || id < links::kFirstFound) return nullptr;
+  const auto& all = ground->mesh.links;
+  const auto found = std::ranges::find_if(all, [&](const nav::Link& l) { return l.generated && l.id == id; });
+  return found == all.end() ? nullptr : &*found;
+}
+
+const links::RefusedLink* chosenRefused(Workspace& w) {
+  const auto at = static_cast<std::size_t>(w.selection().id(ThingKind::link)) - kFirstRefused;
+  const auto& refused = w.project().links->refused;
+  return at < refused.size() ? &refused[at] : nullptr;
+}
+
+void findLinks(Workspace& w, bool find) {
+  change(w, find ? tr("Find links") : tr("Find no links"), [&](project::LinksSection& s) { s.find = find; });
+}
+
+void keepAsDrawn(Workspace& w, const nav::Link& found) {
+  const int id = project::nextId(w.project().links->links);
+  const links::HandLink drawn = asDrawn(found, id);
+  change(w, tr("Keep link"), [&](project::LinksSection& s) { s.links.push_back(drawn); });
+  w.selection().choose(ThingKind::link, id);
+}
+
+void keepMoved(Workspace& w, const nav::Link& found, const Vec3& from, const Vec3& to) {
+  const int id = project::nextId(w.project().links->links);
+  links::HandLink drawn = asDrawn(found, id);
+  drawn.from = from, drawn.to = to;
+  const links::RefusedLink refused = asRefused(found);
+  change(w, tr("Move link"), [&](project::LinksSection& s) { s.links.push_back(drawn), s.refused.push_back(refused); });
+  w.selection().choose(ThingKind::link, id);
+}
+
+void refuse(Workspace& w, const nav::Link& found) {
+  const links::RefusedLink refused = asRefused(found);
+  change(w, tr("Refuse link"), [&](project::LinksSection& s) { s.refused.push_back(refused); });
+  w.selection().choose(ThingKind::link, kFirstRefused + static_cast<int>(w.project().links->refused.size()) - 1);
+}
+
+void takeBackRefused(Workspace& w) {
+  const links::RefusedLink* chosen = chosenRefused(w);
+  if (!chosen) return;
+  const auto at = chosen - w.project().links->refused.data();
+  change(w, tr("Take back refused link"), [&](project::LinksSection& s) { s.refused.erase(s.refused.begin() + at); });
+  w.selection().clear(ThingKind::link);
+}
+
+}  // namespace dune::window
