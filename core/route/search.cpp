@@ -20,6 +20,7 @@ using nav::kNoFace;
 using nav::Place;
 
 constexpr double kSame = 1e-9;   // metres, in plan: coordinates are multiples of 1/1024 or crossings of such lines
+constexpr double kShiftOff = 0.02;  // metres that the shift over a wide link may be off at its ends
 constexpr double kLeast = 1e-7;  // metres: shorter intervals see nothing
 constexpr double kEager = 3;     // weight of what is still to come once memory is short
 constexpr std::size_t kLeastNodes = 256;
@@ -58,8 +59,10 @@ void Search::boundFrom(const std::vector<WayStep>& way) {
     if (way[i - 1].link < 0 && ground_.differ(way[i].face, way[i - 1].face))
       slack += ground_.widestSpacing() / 2 * (perMetre(way[i].face) + perMetre(way[i - 1].face));
   for (std::size_t i = 0; i + 1 < way.size(); ++i)
-    if (way[i].link >= 0 && ground_.mesh().links[static_cast<std::size_t>(way[i].link)].width() > 0)
-      slack += kLaneSpacing / 2 * (perMetre(way[i].face) + perMetre(way[i + 1].face));
+    if (way[i].link >= 0 && ground_.mesh().links[static_cast<std::size_t>(way[i].link)].width() > 0) {
+      const double off = ground_.simple().gated[static_cast<std::size_t>(way[i].link)] ? kShiftOff : kLaneSpacing / 2;
+      slack += off * (perMetre(way[i].face) + perMetre(way[i + 1].face));
+    }
   slack += 2 * ground_.widestSpacing() / 2 * (ground_.mostCost() + 1);  // two crossings more; nothing where areas never meet
   const Vec2 from = plan(way.front().at);
   const double straight = leastCost(from, glm::distance(from, plan(way.back().at)));
@@ -323,12 +326,13 @@ void Search::lookAround(std::int32_t n, const Node& node) {
   const auto& mesh = ground_.mesh();
   const std::size_t count = mesh.cornerCount(node.face);
   for (std::size_t e = 0; e < count; ++e) {
-    if (!mayGo(node.face, mesh.acrossOf(node.face)[e])) continue;
+    const FaceId beyond = mesh.acrossOf(node.face)[e];
+    if (beyond == kNoFace ? !hasGates(node.face, e) : !mayGo(node.face, beyond)) continue;
     const Vec2 a = plan(mesh.cornerAt(node.face, e)), b = plan(mesh.cornerAt(node.face, e + 1 == count ? 0 : e + 1));
     // Into dearer ground and straight back over the same edge is never cheaper than staying outside.
     const bool atCorner = same(a, node.root) || same(b, node.root);
-    if (node.fan && atCorner && !meets(node.face, e)) continue;
-    if (e == node.via && perMetre(node.face) >= perMetre(mesh.acrossOf(node.face)[e])) continue;
+    if (node.fan && atCorner && beyond != kNoFace && !meets(node.face, e)) continue;
+    if (beyond != kNoFace && e == node.via && perMetre(node.face) >= perMetre(beyond)) continue;
     leave(n, e, node.root, node.g, a, b);
   }
 }
@@ -350,7 +354,7 @@ void Search::lookThrough(std::int32_t n, const Node& node) {
              goRight = bendRight && betterBend(node.face, after(node.edge), gRight);
   const Vec2 right = node.right - node.root, left = node.left - node.root;
   for (std::size_t e = after(node.edge); e != node.edge; e = after(e)) {
-    if (!mayGo(node.face, across[e])) continue;
+    if (across[e] == kNoFace ? !hasGates(node.face, e) : !mayGo(node.face, across[e])) continue;
     const Vec2 a = plan(mesh.vertices[corners[e]]), b = plan(mesh.vertices[corners[after(e)]]);  // from right to left
     const Vec2 toA = a - node.root, toB = b - node.root;
     const double rightA = cross(right, toA), rightB = cross(right, toB), leftA = cross(left, toA), leftB = cross(left, toB);
@@ -377,7 +381,7 @@ void Search::reachPoints(std::int32_t n) {
     const nav::Link& link = ground_.mesh().links[end.link];
     const bool forward = end.forward != towards_;  // from its foot to its landing, as this search goes
     const FaceId to = forward ? link.toFace : link.fromFace;
-    if (!ground_.usable(link) || !mayGo(node.face, to)) continue;
+    if (ground_.simple().gated[end.link] || !ground_.usable(link) || !mayGo(node.face, to)) continue;
     const Vec3 &foot = forward ? link.from : link.to, &landing = forward ? link.to : link.from;
     const double g = arrive(plan(foot), &bend) + ground_.costOf(link) + entryCost(node.face, to);
     if (!better(bestAtLink_, end.link * 2 + (forward ? 0u : 1u), g)) continue;
@@ -394,6 +398,7 @@ std::uint32_t Search::edgeBack(FaceId face, std::size_t edge) const {
 void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left) {
   const Node& node = nodes_[static_cast<std::size_t>(n)];
   const FaceId to = ground_.mesh().acrossOf(node.face)[edge];
+  if (to == kNoFace) return passGates(n, edge, root, g, right, left);
   if (const Vec2 view = left - right; glm::dot(view, view) < kLeast * kLeast) return;
   if (meets(node.face, edge)) {
     crossInto(n, edge, to, root, g, right, left);
@@ -416,6 +421,40 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
       !betterBend(node.face, corner, there))
     return;
   pushAhead({near, left, right, there, bentAt(n, root, g), to, back, -1, kStart, false});
+}
+
+bool Search::hasGates(FaceId face, std::size_t edge) const {
+  const std::uint32_t corner = ground_.mesh().start[index(face)] + static_cast<std::uint32_t>(edge);
+  return !(towards_ ? ground_.gatesIn(corner) : ground_.gatesOut(corner)).empty();
+}
+
+/// Over wide links at an edge of the border, as far as they are seen: on behind them from where the root would lie without the gap.
+void Search::passGates(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left) {
+  const Node node = nodes_[static_cast<std::size_t>(n)];
+  const auto& mesh = ground_.mesh();
+  const std::uint32_t corner = mesh.start[index(node.face)] + static_cast<std::uint32_t>(edge);
+  const Vec2 a = plan(mesh.cornerAt(node.face, edge)), d = plan(mesh.cornerAt(node.face, (edge + 1) % mesh.cornerCount(node.face))) - a;
+  const auto along = [&](const Vec2& p) { return glm::dot(p - a, d); };
+  for (const std::uint32_t number : towards_ ? ground_.gatesIn(corner) : ground_.gatesOut(corner)) {
+    const Gate& gate = ground_.simple().gates[number];
+    const nav::Link& link = mesh.links[gate.link];
+    const std::uint32_t target = towards_ ? gate.out : gate.in;
+    const FaceId to = ground_.faceOf(target);
+    if (!ground_.usable(link) || !mayGo(node.face, to)) continue;
+    const Vec2 by = towards_ ? -gate.by : gate.by;
+    // Of the gate on this side; who comes in sees its ends the other way round.
+    const Vec2 first = towards_ ? gate.left + gate.by : gate.right, last = towards_ ? gate.right + gate.by : gate.left;
+    const Vec2 r = along(right) < along(first) ? first : right, l = along(left) > along(last) ? last : left;
+    if (along(l) <= along(r) || glm::distance(l, r) < kLeast) continue;
+    const double total = g + ground_.costOf(link);
+    const auto number32 = static_cast<std::int32_t>(gate.link);
+    if (!seesAlong(root, right, left)) {
+      pushAhead({root + by, l + by, r + by, total, n, to, target - mesh.start[index(to)], number32, kStart, false, gate.forward});
+    } else if (along(root) >= along(r) - kSame && along(root) <= along(l) + kSame) {
+      // On the edge itself there is but one place to leave from.
+      begin(root + by, to, total, bentAt(n, root, g), number32, gate.forward);
+    }
+  }
 }
 
 /// The node to come from after a bend at `root`, an end of the node's interval or its own root.
@@ -474,10 +513,19 @@ std::vector<WayStep> Search::stepsTo(std::int32_t last, const Place& start, cons
     const Node& node = *chain[i];
     if (node.link >= 0) {
       const nav::Link& link = mesh.links[static_cast<std::size_t>(node.link)];
+      const Vec2 by = (plan(link.to) - plan(link.from)) * (node.forward ? 1.0 : -1.0);
+      if (node.edge != kStart) bendAt(node.root - by, chain[i - 1]->face);
       steps.push_back({.at = node.forward ? link.from : link.to, .face = node.forward ? link.fromFace : link.toFace, .link = node.link});
       steps.back().forward = node.forward;
       steps.push_back({.at = node.forward ? link.to : link.from, .face = node.face});
-      if (link.width() > 0) letSlide(steps[steps.size() - 2], steps.back());
+      if (link.width() > 0) {
+        // Over a gate it is somewhere in what was seen of it; over a lane about there.
+        const bool gated = ground_.simple().gated[static_cast<std::size_t>(node.link)] != 0;
+        const Vec2 where = node.edge != kStart ? (node.left + node.right) * 0.5 - by
+                           : gated            ? node.root - by
+                                              : plan(steps[steps.size() - 2].at);
+        letSlide(steps[steps.size() - 2], steps.back(), where, gated ? 2 : 2 * kLaneSpacing / link.width());
+      }
       at = node.root;
     } else if (node.edge == kStart) {
       // Where ground of three costs meets the way may go through all of them at one corner, and pay to enter each.
@@ -502,19 +550,19 @@ std::vector<WayStep> Search::stepsTo(std::int32_t last, const Place& start, cons
   return steps;
 }
 
-/// Both ends of a wide link, as far as to the lanes beside it and no farther than its faces reach.
-void Search::letSlide(WayStep& foot, WayStep& landing) const {
-  const auto number = static_cast<std::size_t>(foot.link);
-  const nav::Link& link = field_.mesh().links[ground_.simple().linkOf[number]];
+/// Both ends of a wide link, from where the foot is about, and no farther than its faces reach.
+void Search::letSlide(WayStep& foot, WayStep& landing, const Vec2& where, double reach) const {
+  const nav::Link& link = field_.mesh().links[ground_.simple().linkOf[static_cast<std::size_t>(foot.link)]];
   foot.middle = foot.forward ? link.from : link.to, foot.half = foot.forward ? link.fromHalf : link.toHalf;
   landing.middle = foot.forward ? link.to : link.from, landing.half = foot.forward ? link.toHalf : link.fromHalf;
-  foot.along = ground_.simple().laneOf[number];
-  const double reach = 2 * kLaneSpacing / link.width();
+  const Vec2 h = plan(foot.half);
+  foot.along = std::clamp(glm::dot(where - plan(foot.middle), h) / glm::dot(h, h), -1.0, 1.0);
   foot.low = std::max(-1.0, foot.along - reach), foot.high = std::min(1.0, foot.along + reach);
   for (const WayStep* end : {&foot, &landing}) {
     const StretchPart part = stretchIn(ground_.mesh(), end->face, plan(end->middle), plan(end->half));
     foot.low = std::max(foot.low, part.from), foot.high = std::min(foot.high, part.until);
   }
+  foot.at = foot.middle + foot.half * foot.along, landing.at = landing.middle + landing.half * foot.along;
 }
 
 }  // namespace dune::route

@@ -6,7 +6,8 @@
 // 1. With one cost the path is the shortest in plan.
 // 2. With several, lowerBound() gives a cost that no path with up to two more crossings between areas can be below: moving
 //    a crossing to the nearest point changes the cost by at most half the spacing times the sum of both costs.
-//    A link as wide as a stretch of border is tried at lanes (link_lanes.h): no path with as many wide links as the found one is below it.
+//    A link as wide as a stretch of border is gone over as an edge is, shifted (gates.h): the way is straight but for the shift. Where it is
+//    not along edges of one cost it is tried at lanes (link_lanes.h); then no path with as many such links as the found one is below.
 // 3. Intervals that a way through an end of their edge serves better are left out: how far it is to the edge's ends at most is known, and
 //    along the edge from there (Xin & Wang, "Improving Chen and Han's algorithm on the discrete geodesic problem", ACM TOG 2009). Without
 //    that their number grows with the number of ways around every obstacle.
@@ -85,6 +86,8 @@ class Search {
   void lookAround(std::int32_t n, const Node& node);
   void lookThrough(std::int32_t n, const Node& node);
   void leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
+  bool hasGates(nav::FaceId face, std::size_t edge) const;
+  void passGates(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
   void crossInto(std::int32_t n, std::size_t edge, nav::FaceId to, const Vec2& root, double g, const Vec2& right, const Vec2& left);
   std::int32_t bentAt(std::int32_t n, const Vec2& root, double g);
   std::uint32_t edgeBack(nav::FaceId face, std::size_t edge) const;
@@ -108,7 +111,7 @@ class Search {
   bool meets(nav::FaceId f, std::size_t edge) const {
     return ground_.meets(ground_.mesh().start[index(f)] + static_cast<std::uint32_t>(edge));
   }
-  void letSlide(WayStep& foot, WayStep& landing) const;
+  void letSlide(WayStep& foot, WayStep& landing, const Vec2& where, double reach) const;
   std::vector<WayStep> stepsTo(std::int32_t last, const nav::Place& start, const nav::Place& goal) const;
 
   /// What it costs to go on from one face to another, the way that is walked.

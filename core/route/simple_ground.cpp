@@ -4,6 +4,7 @@
 
 #include "core/base/union_find.h"
 #include "core/nav/walk.h"
+#include "core/route/gates.h"
 #include "core/route/link_lanes.h"
 #include "core/route/triangles.h"
 
@@ -256,6 +257,7 @@ void Simplifier::placeLinks() {
       out_.mesh.links.push_back(link), out_.linkOf.push_back(i), out_.laneOf.push_back(lane.t);
     }
   }
+  placeGates(mesh_, out_);
 }
 
 }  // namespace

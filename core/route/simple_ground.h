@@ -17,11 +17,23 @@
 
 namespace dune::route {
 
+/// Two edges of the border that a wide link joins, as far as it does: whoever leaves over the one comes in over the other, shifted. Ground
+/// on both sides is of one class, so that a way over it is straight but for the shift.
+struct Gate {
+  std::uint32_t out = 0, in = 0;  ///< corner numbers of the edges
+  std::uint32_t link = 0;         ///< of `mesh`, in its middle
+  bool forward = true;            ///< the way that the link is taken
+  Vec2 by{};                      ///< the shift
+  Vec2 right{}, left{};           ///< ends of the part of the edge, as they are seen by who leaves
+};
+
 struct SimpleGround {
   nav::NavMesh mesh;  ///< without islands; each area is one kind of its class. What is forbidden is no ground
   std::vector<std::uint32_t>
       linkOf;                       ///< one a link of `mesh`: its index in the whole mesh. Links that end on forbidden ground are left out
   std::vector<double> laneOf;       ///< likewise: which of its lanes it is, by LinkLane::t; a wide link is a link a lane here
+  std::vector<Gate> gates;          ///< over wide links
+  std::vector<char> gated;          ///< one a link of `mesh`: whether gates do what it does
   std::vector<nav::FaceId> inside;  ///< one a face of the whole mesh: the face in which its centre lies; none where it is forbidden
   std::vector<std::uint16_t> classOf;  ///< one a kind: the least kind that costs the same in every way
   std::vector<nav::Rules> only;        ///< one a kind: rules that allow the kinds of its class alone
