@@ -42,8 +42,8 @@ Result<Outcome> fromProject(const Flags& flags, const generate::Scope& scope, Jo
   exchange::Content content{(*ground)->mesh, (*ground)->rules};
   for (const project::AgentKind& other : project->agents->agents)
     content.named.push_back({other.name, project::rulesOn(content.mesh, *project->areas, other)});
-  return Outcome{std::move(content), built.seconds,     built.survey->triangleCount(),
-                 built.clearance.limits().size(),     (*ground)->broken, (*ground)->beyond};
+  return Outcome{std::move(content), built.seconds,    built.survey->triangleCount(), built.clearance.limits().size(),
+                 (*ground)->broken,  (*ground)->beyond};
 }
 
 Result<Outcome> fromLevels(const Flags& flags, const generate::Scope& scope, Job& job) {

@@ -5,10 +5,10 @@
 namespace dune::crowd {
 
 namespace {
-constexpr double kLinkSpeed = 0.8;   // of walking speed
-constexpr double kAtLanding = 0.01;  // m
-constexpr double kLeastSpeed = 0.01; // m/s
-}
+constexpr double kLinkSpeed = 0.8;    // of walking speed
+constexpr double kAtLanding = 0.01;   // m
+constexpr double kLeastSpeed = 0.01;  // m/s
+}  // namespace
 
 bool footIsFree(const Picture& picture, const std::vector<Body>& bodies, std::size_t self) {
   const Body& b = bodies[self];

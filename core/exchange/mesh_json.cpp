@@ -192,16 +192,16 @@ std::string meshToJson(const Content& content) {
   list(mesh.links.size(), [&](std::size_t i) -> Json {
     const nav::Link& l = mesh.links[i];
     Json j{{"id", l.id},
-            {"kind", nav::kindName(l.kind)},
-            {"from", point(l.from)},
-            {"to", point(l.to)},
-            {"fromFace", faceJson(l.fromFace)},
-            {"toFace", faceJson(l.toFace)},
-            {"oneWay", l.oneWay},
-            {"cost", l.cost},
-            {"area", l.area},
-            {"radius", l.radius},
-            {"width", l.width()}};
+           {"kind", nav::kindName(l.kind)},
+           {"from", point(l.from)},
+           {"to", point(l.to)},
+           {"fromFace", faceJson(l.fromFace)},
+           {"toFace", faceJson(l.toFace)},
+           {"oneWay", l.oneWay},
+           {"cost", l.cost},
+           {"area", l.area},
+           {"radius", l.radius},
+           {"width", l.width()}};
     if (l.width() > 0) j["fromEnd"] = point(l.from + l.fromHalf), j["toEnd"] = point(l.to + l.toHalf);
     if (l.generated) j["generated"] = true;
     if (l.perMetre != 1) j["perMetre"] = l.perMetre;

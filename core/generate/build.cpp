@@ -150,8 +150,8 @@ level::World withCrouching(level::World world, const nav::Agent& agent) {
 Key waysKey(const Built& built, ground::ChunkId id) {
   const nav::Agent& agent = built.mesh.agent;
   Digest digest;
-  for (const double v : {agent.radius, agent.height, agent.maxSlope, agent.stepHeight, agent.maxDrop, agent.maxJump, agent.maxRise,
-                         built.world.linkSpacing})
+  for (const double v :
+       {agent.radius, agent.height, agent.maxSlope, agent.stepHeight, agent.maxDrop, agent.maxJump, agent.maxRise, built.world.linkSpacing})
     digest.add(v);
   const auto around = static_cast<std::int32_t>(std::ceil((2 * links::reachOf(agent) + 1) / built.survey->chunkSize()));
   for (std::int32_t row = id.row - around; row <= id.row + around; ++row)

@@ -16,7 +16,7 @@ std::string sentence(const char* end, double reach, const nav::Place& near, cons
   return text("its %s is %.2f m from the nearest ground against %.2f m", end, glm::distance(near.position, at), reach);
 }
 
-constexpr double kSlack = 0.01;  // metres: nobody draws more exactly
+constexpr double kSlack = 0.01;   // metres: nobody draws more exactly
 constexpr double kUphill = 0.05;  // metres that the ground at a drop's landing may be higher: it is nearly level
 
 std::optional<Beyond> tooFar(const HandLink& link, const nav::Place& from, const nav::Place& to, const nav::NavMesh& mesh) {
@@ -38,6 +38,17 @@ std::optional<Beyond> tooFar(const HandLink& link, const nav::Place& from, const
   return std::nullopt;
 }
 
+}  // namespace
+
+namespace {
+/// A jump both ways between ends of which one is too high to jump up to is one down.
+void goDownOnly(const nav::Agent& agent, HandLink& link, nav::Place& from, nav::Place& to) {
+  if (link.kind != nav::LinkKind::jump || link.oneWay || !from.valid() || !to.valid()) return;
+  const double rise = to.position.y - from.position.y;
+  if (std::abs(rise) <= agent.maxRise + kSlack) return;
+  link.oneWay = true;
+  if (rise > 0) std::swap(from, to), std::swap(link.from, link.to), std::swap(link.fromHalf, link.toHalf);
+}
 }  // namespace
 
 bool RefusedLink::covers(const nav::Link& link) const {
@@ -69,12 +80,13 @@ Demand demandOf(const nav::NavMesh& mesh, nav::LinkKind kind, bool oneWay, const
 Attached attach(const nav::NavMesh& mesh, const nav::Locator& locator, const std::vector<HandLink>& drawn, int agent) {
   Attached result;
   const double reach = mesh.agent.radius + kReachBeyondRadius;
-  for (const HandLink& link : drawn) {
+  for (HandLink link : drawn) {
     if (agent > 0 && !link.isFor(agent)) {
       result.notFor.push_back(link.id);
       continue;
     }
-    const nav::Place from = locator.nearest(link.from, reach), to = locator.nearest(link.to, reach);
+    nav::Place from = locator.nearest(link.from, reach), to = locator.nearest(link.to, reach);
+    goDownOnly(mesh.agent, link, from, to);
     if (!from.valid())
       result.broken.push_back({link.id, sentence("foot", reach, locator.nearest(link.from, 20), link.from), link.from});
     else if (!to.valid())
@@ -82,7 +94,8 @@ Attached attach(const nav::NavMesh& mesh, const nav::Locator& locator, const std
     else if (glm::distance(from.position, to.position) < 0.01)
       result.broken.push_back({link.id, "both its ends are one place", link.from});
     else if (const double up = to.position.y - from.position.y; link.kind == nav::LinkKind::drop && up > kUphill)
-      result.broken.push_back({link.id, text("it leads up by %.2f m, and a drop goes down: turn it round, or make it a climb", up), link.from});
+      result.broken.push_back(
+          {link.id, text("it leads up by %.2f m, and a drop goes down: turn it round, or make it a climb", up), link.from});
     else if (auto beyond = tooFar(link, from, to, mesh))
       result.beyond.push_back(*std::move(beyond));
     else

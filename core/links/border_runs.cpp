@@ -10,11 +10,11 @@ namespace {
 using nav::FaceId;
 using nav::index;
 
-const double kStraight = std::cos(radians(3));     // edges that turn less from the first are of its run
-const double kSharp = std::cos(radians(20));       // of corners that turn less the runs at both sides are enough
-constexpr double kFan = 20;                        // degrees between two ways out at a corner
-constexpr double kInset = 0.01;                    // m from the ends of a run to its first and last place
-constexpr double kShortest = 0.05;                 // m: a shorter run is left out
+const double kStraight = std::cos(radians(3));  // edges that turn less from the first are of its run
+const double kSharp = std::cos(radians(20));    // of corners that turn less the runs at both sides are enough
+constexpr double kFan = 20;                     // degrees between two ways out at a corner
+constexpr double kInset = 0.01;                 // m from the ends of a run to its first and last place
+constexpr double kShortest = 0.05;              // m: a shorter run is left out
 constexpr std::uint32_t kNone = 0xffffffffu;
 
 class Runs {

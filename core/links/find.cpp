@@ -25,7 +25,13 @@ constexpr double kOnGround = 0.5;  // m: more than rounding
 class Finder {
  public:
   Finder(const nav::NavMesh& mesh, const level::World& world, const ground::Survey& survey, const WaysByChunk& before, Job& job)
-      : mesh_(mesh), world_(world), survey_(survey), before_(before), job_(job), locator_(mesh), landings_(mesh, locator_),
+      : mesh_(mesh),
+        world_(world),
+        survey_(survey),
+        before_(before),
+        job_(job),
+        locator_(mesh),
+        landings_(mesh, locator_),
         spacing_(std::min(world.linkSpacing, mesh.agent.radius)) {}
 
   Result<FoundLinks> run(const std::function<Key(ground::ChunkId)>& keyOf) {
@@ -103,7 +109,8 @@ class Finder {
     return ground::Soup(world_, survey_, numbers);
   }
 
-  /// The nearest drop, the nearest jump, and where that leads down, the nearest one that does not; without what one walks to nearly as fast.
+  /// The nearest drop, the nearest jump, and where that leads down, the nearest one that does not; without what one walks to nearly as
+  /// fast.
   std::vector<Landing> freeOnes(const FlightRoom& room, const BrinkPlace& place, const std::vector<Landing>& landings) const {
     std::vector<Landing> free;
     bool drop = false, jump = false, level = false;

@@ -59,7 +59,8 @@ std::optional<std::uint32_t> FlightRoom::inTheWay(nav::LinkKind kind, const Vec3
   const auto bottom = [&](const Vec3& feet) {
     double y = feet.y + kFeet;
     for (const End& e : ends)
-      if (glm::distance(plan(feet), plan(e.feet)) < 2 * agent_.radius + kStep) y = std::max(y, std::min(feet.y, e.feet.y) + agent_.stepHeight + e.rise);
+      if (glm::distance(plan(feet), plan(e.feet)) < 2 * agent_.radius + kStep)
+        y = std::max(y, std::min(feet.y, e.feet.y) + agent_.stepHeight + e.rise);
     return y;
   };
   for (std::size_t leg = 0; leg + 1 < flight.size(); ++leg) {

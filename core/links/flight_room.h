@@ -15,8 +15,8 @@ class FlightRoom {
   /// Keeps references: soup and agent must outlive it.
   FlightRoom(const ground::Soup& soup, const nav::Agent& agent) : soup_(soup), agent_(agent) {}
 
-  /// The object of a triangle that is in the way of nav::flight(), or nothing. The body is an upright cylinder. Over the ground at both ends
-  /// what is no higher than a step is not in its way, as it is not where it walks. O(triangles near the flight).
+  /// The object of a triangle that is in the way of nav::flight(), or nothing. The body is an upright cylinder. Over the ground at both
+  /// ends what is no higher than a step is not in its way, as it is not where it walks. O(triangles near the flight).
   std::optional<std::uint32_t> inTheWay(nav::LinkKind kind, const Vec3& from, const Vec3& to) const;
 
  private:

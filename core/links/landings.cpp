@@ -9,10 +9,10 @@ namespace {
 using nav::FaceId;
 using nav::LinkKind;
 
-constexpr double kSlack = 0.01;      // m by which a limit may be passed: heights of faces are not nearer to the ground
+constexpr double kSlack = 0.01;       // m by which a limit may be passed: heights of faces are not nearer to the ground
 constexpr double kBesideEdge = 0.02;  // m before the place right behind an edge at which ground below may begin
-constexpr double kFurther = 0.25;    // m between the places behind an edge that are tried
-constexpr double kAside = 0.35;      // m behind it at which ground still counts as right below the edge
+constexpr double kFurther = 0.25;     // m between the places behind an edge that are tried
+constexpr double kAside = 0.35;       // m behind it at which ground still counts as right below the edge
 
 }  // namespace
 
@@ -53,8 +53,8 @@ void Landings::drops(const BrinkPlace& place, std::vector<Landing>& out) const {
 
 bool Landings::isDrop(double aside, double fall) const { return aside <= kAside && fall > mesh_.agent.stepHeight; }
 
-/// Ground beyond the border, where the way straight out comes over an edge of it from outside and every now and then behind that: who cannot
-/// land right at an edge may further on.
+/// Ground beyond the border, where the way straight out comes over an edge of it from outside and every now and then behind that: who
+/// cannot land right at an edge may further on.
 void Landings::jumps(const BrinkPlace& place, std::vector<Landing>& out) const {
   const nav::Agent& agent = mesh_.agent;
   const double least = place.edgeBefore + agent.radius, most = least + std::max(agent.maxJump + kSlack, kAside);
@@ -95,8 +95,7 @@ void Landings::jumps(const BrinkPlace& place, std::vector<Landing>& out) const {
 std::optional<Landing> Landings::judge(const BrinkPlace& place, const nav::Place& at, double gap, double aside) const {
   const nav::Agent& agent = mesh_.agent;
   const double rise = at.position.y - place.at.position.y;
-  if (isDrop(aside, -rise))
-    return -rise <= agent.maxDrop + kSlack ? std::optional(Landing{LinkKind::drop, at, false}) : std::nullopt;
+  if (isDrop(aside, -rise)) return -rise <= agent.maxDrop + kSlack ? std::optional(Landing{LinkKind::drop, at, false}) : std::nullopt;
   const double fall = std::max(agent.maxDrop, agent.stepHeight) + kSlack, highest = agent.maxRise + kSlack;
   if (agent.maxJump == 0 || gap > agent.maxJump + kSlack || rise > highest || -rise > fall) return std::nullopt;
   return Landing{LinkKind::jump, at, rise <= fall && -rise <= highest && !isDrop(aside, rise)};

@@ -20,8 +20,8 @@ class Landings {
   /// Keeps references. O(corners).
   Landings(const nav::NavMesh& mesh, const nav::Locator& locator);
 
-  /// Within the limits of the mesh's agent, whatever is in the way, the nearer ones first: ground it can drop on to right before the border;
-  /// ground beyond gaps. O(border edges and faces below the way out).
+  /// Within the limits of the mesh's agent, whatever is in the way, the nearer ones first: ground it can drop on to right before the
+  /// border; ground beyond gaps. O(border edges and faces below the way out).
   void from(const BrinkPlace& place, std::vector<Landing>& out) const;
 
  private:

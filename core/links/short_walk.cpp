@@ -8,7 +8,8 @@
 namespace dune::links {
 
 namespace {
-/// The point of segment ab at which the way from `from` to `to` over it is about shortest: where the straight way meets it, or its nearer end.
+/// The point of segment ab at which the way from `from` to `to` over it is about shortest: where the straight way meets it, or its nearer
+/// end.
 Vec2 over(const Vec2& a, const Vec2& b, const Vec2& from, const Vec2& to) {
   if (const auto t = crossingParameter(a, b, from, to)) return a + (b - a) * std::clamp(*t, 0.0, 1.0);
   return nearestOnSegment(a, b, from);

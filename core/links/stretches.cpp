@@ -1,9 +1,11 @@
 #include "core/links/stretches.h"
 
 #include <algorithm>
+#include <numeric>
 #include <unordered_map>
 
 #include "core/links/find.h"
+#include "core/links/short_walk.h"
 
 namespace dune::links {
 
@@ -11,10 +13,13 @@ namespace {
 
 using nav::LinkKind;
 
-constexpr double kOff = 0.01;       // m in plan and 0.04 in height by which a way in a link may be off the straight line between its ends
+constexpr double kOff = 0.01;  // m in plan and 0.04 in height by which a way in a link may be off the straight line between its ends
 constexpr double kOffHeight = 0.04;
-constexpr double kSameHeight = 0.5; // m: ends of two links at one place
-constexpr double kCell = 2.0;       // m
+constexpr double kSameHeight = 0.5;  // m: ends of two links at one place
+constexpr double kCell = 2.0;        // m
+constexpr double kNarrow = 1.0;      // m
+constexpr double kBeside = 1.0;      // m between links that do the same, if the walk between them is no longer than
+constexpr double kBesideWalk = 2.0;  // m
 
 /// One way of a link: from a place of its run to where it lands.
 struct Way {
@@ -48,7 +53,18 @@ class Stretches {
     for (const auto& o : open) close(o);
   }
 
-  std::vector<nav::Link> take() { return std::move(links_); }
+  /// Without narrow ones right beside wider ones between the same grounds: around what is round there would be one at each of its corners.
+  std::vector<nav::Link> take() {
+    std::vector<std::uint32_t> order(links_.size());
+    std::iota(order.begin(), order.end(), 0u);
+    std::ranges::stable_sort(order, std::ranges::greater(), [&](std::uint32_t i) { return links_[i].width(); });
+    std::vector<char> kept(links_.size(), 0);
+    for (const std::uint32_t i : order) kept[i] = links_[i].width() >= kNarrow || !hasWider(links_[i], kept);
+    std::vector<nav::Link> all;
+    for (std::size_t i = 0; i < links_.size(); ++i)
+      if (kept[i]) all.push_back(links_[i]), all.back().id = kFirstFound + static_cast<int>(all.size()) - 1;
+    return all;
+  }
 
  private:
   /// Whether a way lies on the straight line on from those before it, and they all on the one to it.
@@ -93,11 +109,29 @@ class Stretches {
     return glm::length(plan(d)) <= near && std::abs(d.y) <= kSameHeight;
   }
 
+  bool hasWider(const nav::Link& narrow, const std::vector<char>& kept) const {
+    bool found = false;
+    eachNear(narrow.from, [&](const nav::Link& l) {
+      if (found || !kept[static_cast<std::size_t>(&l - links_.data())] || (l.oneWay && !narrow.oneWay)) return;
+      const auto does = [&](const Vec3& from, const Vec3& fromHalf, nav::FaceId fromFace, const Vec3& to, const Vec3& toHalf,
+                            nav::FaceId toFace) {
+        const double most = kBesideWalk + l.width() / 2;
+        return isNear(from, fromHalf, narrow.from, kBeside) && isNear(to, toHalf, narrow.to, kBeside) &&
+               walksWithin(mesh_, {narrow.fromFace, narrow.from}, {fromFace, from}, most) &&
+               walksWithin(mesh_, {toFace, to}, {narrow.toFace, narrow.to}, most);
+      };
+      found = does(l.from, l.fromHalf, l.fromFace, l.to, l.toHalf, l.toFace) ||
+              (!l.oneWay && does(l.to, l.toHalf, l.toFace, l.from, l.fromHalf, l.fromFace));
+    });
+    return found;
+  }
+
   void close(const std::vector<Way>& ways) {
     if (ways.empty() || (ways.size() == 1 && isThere(ways[0], false))) return;
     const Way &first = ways.front(), &last = ways.back(), &middle = ways[ways.size() / 2];
     const Vec3 &a = middle.from.at.position, &b = middle.to.at.position;
-    nav::Link link{kFirstFound + static_cast<int>(links_.size()), middle.to.kind, a, b, middle.from.at.face, middle.to.at.face, !middle.to.back};
+    nav::Link link{
+        kFirstFound + static_cast<int>(links_.size()), middle.to.kind, a, b, middle.from.at.face, middle.to.at.face, !middle.to.back};
     link.area = static_cast<int>(mesh_.area[index(link.fromFace)]), link.radius = mesh_.agent.radius, link.generated = true;
     if (ways.size() > 1) {
       // The middle of a stretch need not be a place that was tried; it is off the ground by a centimetre at most.
@@ -130,7 +164,9 @@ class Stretches {
     return best;
   }
 
-  static std::uint64_t keyOf(const Vec3& p) { return keyOf(static_cast<std::int64_t>(std::floor(p.x / kCell)), static_cast<std::int64_t>(std::floor(p.z / kCell))); }
+  static std::uint64_t keyOf(const Vec3& p) {
+    return keyOf(static_cast<std::int64_t>(std::floor(p.x / kCell)), static_cast<std::int64_t>(std::floor(p.z / kCell)));
+  }
   static std::uint64_t keyOf(std::int64_t x, std::int64_t z) {
     return static_cast<std::uint64_t>(static_cast<std::uint32_t>(x)) << 32 | static_cast<std::uint32_t>(z);
   }

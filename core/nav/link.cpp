@@ -6,9 +6,9 @@
 namespace dune::nav {
 
 namespace {
-constexpr double kJumpRise = 0.25;  // height of a jump's arc against its length
+constexpr double kJumpRise = 0.25;   // height of a jump's arc against its length
 constexpr double kLeastRise = 0.15;  // m
-constexpr double kMostOfWay = 0.8;  // of a jump's length that it may take until a body is past the edge
+constexpr double kMostOfWay = 0.8;   // of a jump's length that it may take until a body is past the edge
 constexpr int kFlightPoints = 17;
 
 /// Of the arc over the straight line. A body stands a radius before the edge and is past it a radius beyond; that far it must not sink.

@@ -16,9 +16,9 @@ constexpr std::size_t kLinkKinds = 5;
 const char* kindName(LinkKind kind);
 /// The kind with that name, or nothing.
 std::optional<LinkKind> kindNamed(const std::string& name);
-/// Points of the flight of a body's feet from one end to the other: for jumps a parabola that leaves a body of that radius free of the edges
-/// at both ends; out, then down for drops; along the wall for climbs; straight
-/// through doors and where one only appears at the other end. At least two points.
+/// Points of the flight of a body's feet from one end to the other: for jumps a parabola that leaves a body of that radius free of the
+/// edges at both ends; out, then down for drops; along the wall for climbs; straight through doors and where one only appears at the other
+/// end. At least two points.
 std::vector<Vec3> flight(LinkKind kind, const Vec3& from, const Vec3& to, double radius);
 
 }  // namespace dune::nav

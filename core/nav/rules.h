@@ -18,7 +18,7 @@ struct KindRule {
 };
 
 struct Rules {
-  std::vector<KindRule> kinds;                           ///< one a kind of the mesh; those that are missing cost 1
+  std::vector<KindRule> kinds;                                       ///< one a kind of the mesh; those that are missing cost 1
   std::array<bool, kLinkKinds> links{true, true, true, true, true};  ///< whether links of that kind may be taken
 
   const KindRule& of(std::size_t kind) const { return kind < kinds.size() ? kinds[kind] : kPlain; }
@@ -30,9 +30,7 @@ struct Rules {
   /// Of a link's flight, its own cost included.
   double costOf(const Link& link) const { return costOf(link, link.from, link.to); }
   /// The same of one that is wide, taken between these two places.
-  double costOf(const Link& link, const Vec3& from, const Vec3& to) const {
-    return link.cost + glm::distance(from, to) * perMetre(link);
-  }
+  double costOf(const Link& link, const Vec3& from, const Vec3& to) const { return link.cost + glm::distance(from, to) * perMetre(link); }
   /// Of its flight.
   double perMetre(const Link& link) const { return of(static_cast<std::size_t>(link.area)).cost * link.perMetre; }
   /// What it costs to go from one face on to another besides the way.

@@ -131,7 +131,8 @@ class Checker {
       say(name + " has a cost that is not a number of zero or more");
     if (!std::isfinite(link.perMetre) || link.perMetre < 0 || link.perMetre > kMostLinkCost)
       say(name + " has a cost per metre that is not a number of zero or more");
-    if (!std::isfinite(link.seconds) || link.seconds < 0 || link.seconds > kMostLinkCost) say(name + " has a time that is not a number of zero or more");
+    if (!std::isfinite(link.seconds) || link.seconds < 0 || link.seconds > kMostLinkCost)
+      say(name + " has a time that is not a number of zero or more");
     if (!std::isfinite(link.radius) || link.radius < 0) say(name + " has a radius that is not a number of zero or more");
     const auto off = [&](FaceId f, const Vec3& p) { return glm::distance(nearestOnFace(mesh_, f, p), p); };
     if (off(link.fromFace, link.from) > kLinkEnd || off(link.toFace, link.to) > kLinkEnd) say(name + " has an end that is not on its face");

@@ -47,8 +47,8 @@ void reviewFlights(const generate::Built& built, const nav::NavMesh& mesh, std::
   }
 }
 
-std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const level::Level> source,
-                                       std::size_t agentNumber, std::shared_ptr<const generate::Built> built) {
+std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const level::Level> source, std::size_t agentNumber,
+                                       std::shared_ptr<const generate::Built> built) {
   auto ground = std::make_shared<Ground>();
   ground->from = project;
   ground->source = std::move(source);

@@ -235,8 +235,14 @@ void foundLinksFrom(const Json& j, LinksSection& s) {
 LinksSection linksFrom(const Json& j) {
   LinksSection s;
   for (const Json& l : j) {
-    s.links.push_back({l.at("id").get<int>(), linkKindFrom(l), pointFrom(l.at("from")), pointFrom(l.at("to")), l.value("oneWay", false),
-                       l.value("cost", 0.0), {}, {}});
+    s.links.push_back({l.at("id").get<int>(),
+                       linkKindFrom(l),
+                       pointFrom(l.at("from")),
+                       pointFrom(l.at("to")),
+                       l.value("oneWay", false),
+                       l.value("cost", 0.0),
+                       {},
+                       {}});
     links::HandLink& link = s.links.back();
     halvesFrom(l, link);
     link.perMetre = l.value("perMetre", 1.0), link.seconds = l.value("seconds", 0.0);
@@ -290,7 +296,8 @@ void letTakeAll(AgentsSection& agents, const LinksSection& drawn) {
 /// Where a file says nothing of how high an agent jumps, it takes the jumps that are there.
 void letRise(AgentKind& agent, const LinksSection& drawn) {
   for (const links::HandLink& link : drawn.links)
-    if (link.kind == nav::LinkKind::jump) agent.maxRise = std::max(agent.maxRise, std::ceil(std::abs(link.from.y - link.to.y) * 10 + 1) / 10);
+    if (link.kind == nav::LinkKind::jump)
+      agent.maxRise = std::max(agent.maxRise, std::ceil(std::abs(link.from.y - link.to.y) * 10 + 1) / 10);
 }
 
 Project parse(const Json& j, int version) {

@@ -84,14 +84,14 @@ struct LinkRule {
 struct AreasSection {
   std::vector<level::AreaKind> kinds{level::AreaKind{}};
   std::vector<level::AreaVolume> volumes{};
-  std::vector<AgentRule> rules{};     ///< at most one for an agent and a kind; where there is none, the kind itself counts
+  std::vector<AgentRule> rules{};  ///< at most one for an agent and a kind; where there is none, the kind itself counts
   std::vector<LinkRule> noLinks{};
   bool operator==(const AreasSection&) const = default;
 };
 
 struct LinksSection {
   std::vector<links::HandLink> links;
-  bool find = false;  ///< whether a build finds drops and jumps that its agent can take
+  bool find = false;                          ///< whether a build finds drops and jumps that its agent can take
   std::vector<links::RefusedLink> refused{};  ///< of those, what is left out
   bool operator==(const LinksSection&) const = default;
 };

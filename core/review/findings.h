@@ -34,7 +34,7 @@ struct ReadFile {
 };
 /// A kind of agent can do more.
 struct Enable {
-  std::string agent;        ///< by name
+  std::string agent;                 ///< by name
   double maxDrop, maxJump, maxRise;  ///< metres
 };
 /// Islands under a size go.

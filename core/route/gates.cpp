@@ -26,7 +26,8 @@ struct Along {
 
 class Gates {
  public:
-  Gates(const nav::NavMesh& whole, SimpleGround& ground) : whole_(whole), ground_(ground), mesh_(ground.mesh) {
+  Gates(const nav::NavMesh& whole, SimpleGround& ground)
+      : whole_(whole), ground_(ground), mesh_(ground.mesh), lanes_(static_cast<std::ptrdiff_t>(ground.linkOf.size())) {
     std::vector<Box2> boxes;
     for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
       for (std::uint32_t c = mesh_.start[f]; c < mesh_.start[f + 1]; ++c) {
@@ -89,17 +90,21 @@ class Gates {
     link.fromFace = a.face, link.toFace = b.face;
     const auto lane = static_cast<std::uint32_t>(mesh_.links.size());
     ground_.mesh.links.push_back(link), ground_.linkOf.push_back(number), ground_.laneOf.push_back(t), ground_.gated.push_back(1);
-    for (std::uint32_t i = 0; i < lane; ++i)
-      if (ground_.linkOf[i] == number && ground_.laneOf[i] > std::max(from, -1 + kLeastPart) && ground_.laneOf[i] < std::min(until, 1 - kLeastPart))
-        ground_.gated[i] = 1;
+    // Lanes stand first, in the order of their links.
+    const auto lanes = std::ranges::equal_range(ground_.linkOf.begin(), ground_.linkOf.begin() + lanes_, number);
+    for (auto at = lanes.begin(); at != lanes.end(); ++at) {
+      const auto i = static_cast<std::size_t>(at - ground_.linkOf.begin());
+      const double along = ground_.laneOf[i];
+      if (along > std::max(from, -1 + kLeastPart) && along < std::min(until, 1 - kLeastPart)) ground_.gated[i] = 1;
+    }
     const nav::Link& whole = whole_.links[number];
     const Vec2 by = plan(link.to) - plan(link.from);
     addGate(lane, true, a, b.corner, by, plan(whole.from), plan(whole.fromHalf), from, until);
     if (!link.oneWay) addGate(lane, false, b, a.corner, -by, plan(whole.to), plan(whole.toHalf), from, until);
   }
 
-  void addGate(std::uint32_t lane, bool forward, const Along& out, std::uint32_t in, const Vec2& by, const Vec2& m, const Vec2& h, double from,
-               double until) {
+  void addGate(std::uint32_t lane, bool forward, const Along& out, std::uint32_t in, const Vec2& by, const Vec2& m, const Vec2& h,
+               double from, double until) {
     const Vec2 a = plan(at(out.corner)), b = plan(at(after(out.corner, out.face))), d = b - a;
     const auto on = [&](double t) { return a + d * std::clamp(glm::dot(m + h * t - a, d) / glm::dot(d, d), 0.0, 1.0); };
     Vec2 right = on(from), left = on(until);  // an edge goes from right to left
@@ -110,6 +115,7 @@ class Gates {
   const nav::NavMesh& whole_;
   SimpleGround& ground_;
   const nav::NavMesh& mesh_;
+  std::ptrdiff_t lanes_;  // how many there were before
   std::vector<Edge> edges_;
   PlanGrid grid_;
 };

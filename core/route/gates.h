@@ -5,8 +5,8 @@
 
 namespace dune::route {
 
-/// Adds the gates of all wide links to simple ground whose lanes are placed: `whole` is the mesh that their numbers are of. O(corners) where
-/// there are any.
+/// Adds the gates of all wide links to simple ground whose lanes are placed: `whole` is the mesh that their numbers are of. O(corners)
+/// where there are any.
 void placeGates(const nav::NavMesh& whole, SimpleGround& ground);
 
 }  // namespace dune::route

@@ -8,10 +8,11 @@ namespace dune::route {
 
 namespace {
 
-constexpr double kInside = 1e-3;   // m from the border to where one walks along it
-constexpr double kNear = 0.03;     // m in plan and 0.1 in height by which the ground may be off the straight stretch
+constexpr double kWidest = 500;   // m: of a wider one the lanes lie further apart
+constexpr double kInside = 1e-3;  // m from the border to where one walks along it
+constexpr double kNear = 0.03;    // m in plan and 0.1 in height by which the ground may be off the straight stretch
 constexpr double kNearHeight = 0.1;
-constexpr double kSlack = 2e-3;    // m outside a face that count as in it: stretches lie on its border
+constexpr double kSlack = 2e-3;  // m outside a face that count as in it: stretches lie on its border
 
 /// The place of the ground at a place of a stretch, walked to from its middle; not valid where it is none.
 nav::Place placeAt(const nav::NavMesh& mesh, const nav::Place& middle, const Vec3& at, const Vec2& inwards) {
@@ -29,7 +30,7 @@ std::vector<LinkLane> lanesOf(const nav::NavMesh& mesh, const nav::Link& link) {
   std::vector<LinkLane> lanes;
   const Vec2 way = plan(link.to) - plan(link.from);
   const Vec2 ahead = glm::length(way) > 0 ? glm::normalize(way) : Vec2{0};
-  const int parts = std::max(1, static_cast<int>(std::ceil(link.width() / kLaneSpacing)));
+  const int parts = std::max(1, static_cast<int>(std::ceil(std::min(link.width(), kWidest) / kLaneSpacing)));
   for (int i = 0; i <= parts; ++i) {
     const double t = 2.0 * i / parts - 1;
     const LinkLane lane{t, placeAt(mesh, {link.fromFace, link.from}, link.from + link.fromHalf * t, -ahead),

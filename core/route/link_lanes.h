@@ -1,6 +1,6 @@
 #pragma once
-// The ways over a link that is as wide as a stretch of border, as a search tries them: at places of it not far apart. Where between them the
-// best one is, is found once the way is known (settle_way.h).
+// The ways over a link that is as wide as a stretch of border, as a search tries them: at places of it not far apart. Where between them
+// the best one is, is found once the way is known (settle_way.h).
 
 #include "core/nav/navmesh.h"
 

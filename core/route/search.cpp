@@ -19,10 +19,11 @@ using nav::FaceId;
 using nav::kNoFace;
 using nav::Place;
 
-constexpr double kSame = 1e-9;   // metres, in plan: coordinates are multiples of 1/1024 or crossings of such lines
-constexpr double kShiftOff = 0.02;  // metres that the shift over a wide link may be off at its ends
-constexpr double kLeast = 1e-7;  // metres: shorter intervals see nothing
-constexpr double kEager = 3;     // weight of what is still to come once memory is short
+constexpr double kSame = 1e-9;        // metres, in plan: coordinates are multiples of 1/1024 or crossings of such lines
+constexpr double kShiftOff = 0.02;    // metres that the shift over a wide link may be off at its ends
+constexpr double kBeforeEdge = 1e-3;  // metres before an edge that count as on it, where one leaves over a wide link
+constexpr double kLeast = 1e-7;       // metres: shorter intervals see nothing
+constexpr double kEager = 3;          // weight of what is still to come once memory is short
 constexpr std::size_t kLeastNodes = 256;
 
 /// Whether both ends of an edge lie in one direction from a root that is not on the edge.
@@ -448,11 +449,20 @@ void Search::passGates(std::int32_t n, std::size_t edge, const Vec2& root, doubl
     if (along(l) <= along(r) || glm::distance(l, r) < kLeast) continue;
     const double total = g + ground_.costOf(link);
     const auto number32 = static_cast<std::int32_t>(gate.link);
-    if (!seesAlong(root, right, left)) {
-      pushAhead({root + by, l + by, r + by, total, n, to, target - mesh.start[index(to)], number32, kStart, false, gate.forward});
+    // On to the very edge there: what lay behind a view would be out of it on both sides.
+    const std::size_t in = target - mesh.start[index(to)];
+    const Vec2 from = plan(mesh.cornerAt(to, in)), edgeIn = plan(mesh.cornerAt(to, (in + 1) % mesh.cornerCount(to))) - from;
+    const auto onEdge = [&](const Vec2& p) {
+      return from + edgeIn * std::clamp(glm::dot(p - from, edgeIn) / glm::dot(edgeIn, edgeIn), 0.0, 1.0);
+    };
+    const Vec2 seenRight = onEdge(r + by), seenLeft = onEdge(l + by), shifted = root + by;
+    const double view = glm::distance(seenRight, seenLeft);
+    if (view < kLeast) continue;
+    if (cross(seenRight - shifted, seenLeft - shifted) > kBeforeEdge * view) {
+      pushAhead({shifted, seenLeft, seenRight, total, n, to, static_cast<std::uint32_t>(in), number32, kStart, false, gate.forward});
     } else if (along(root) >= along(r) - kSame && along(root) <= along(l) + kSame) {
       // On the edge itself there is but one place to leave from.
-      begin(root + by, to, total, bentAt(n, root, g), number32, gate.forward);
+      begin(onEdge(shifted), to, total, bentAt(n, root, g), number32, gate.forward);
     }
   }
 }
@@ -522,8 +532,8 @@ std::vector<WayStep> Search::stepsTo(std::int32_t last, const Place& start, cons
         // Over a gate it is somewhere in what was seen of it; over a lane about there.
         const bool gated = ground_.simple().gated[static_cast<std::size_t>(node.link)] != 0;
         const Vec2 where = node.edge != kStart ? (node.left + node.right) * 0.5 - by
-                           : gated            ? node.root - by
-                                              : plan(steps[steps.size() - 2].at);
+                           : gated             ? node.root - by
+                                               : plan(steps[steps.size() - 2].at);
         letSlide(steps[steps.size() - 2], steps.back(), where, gated ? 2 : 2 * kLaneSpacing / link.width());
       }
       at = node.root;

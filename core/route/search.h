@@ -6,8 +6,8 @@
 // 1. With one cost the path is the shortest in plan.
 // 2. With several, lowerBound() gives a cost that no path with up to two more crossings between areas can be below: moving
 //    a crossing to the nearest point changes the cost by at most half the spacing times the sum of both costs.
-//    A link as wide as a stretch of border is gone over as an edge is, shifted (gates.h): the way is straight but for the shift. Where it is
-//    not along edges of one cost it is tried at lanes (link_lanes.h); then no path with as many such links as the found one is below.
+//    A link as wide as a stretch of border is gone over as an edge is, shifted (gates.h): the way is straight but for the shift. Where it
+//    is not along edges of one cost it is tried at lanes (link_lanes.h); then no path with as many such links as the found one is below.
 // 3. Intervals that a way through an end of their edge serves better are left out: how far it is to the edge's ends at most is known, and
 //    along the edge from there (Xin & Wang, "Improving Chen and Han's algorithm on the discrete geodesic problem", ACM TOG 2009). Without
 //    that their number grows with the number of ways around every obstacle.

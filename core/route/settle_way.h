@@ -25,7 +25,7 @@ struct WayStep {
   double perMetre = 1;   ///< cost of the ground that it goes on in, or of the link's flight
   /// Both ends of a link that may be taken anywhere along two stretches slide along these, together: middle + half · t.
   Vec3 middle{}, half{};
-  double along = 0;  ///< t
+  double along = 0;          ///< t
   double low = 0, high = 0;  ///< of t, where the stretches lie in the faces of the step and of the next
   bool forward = true;       ///< the way that the link is taken
 };

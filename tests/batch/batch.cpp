@@ -642,6 +642,7 @@ class TestBatch : public QObject {
   }
   void rulesGoByName() {
     project::Project p = demo::depotProject();
+    project::edit(p.agents, [](project::AgentsSection& s) { project::numberAgents(s); });
     project::edit(p.areas, [&](project::AreasSection& s) {
       project::setRule(s, p.agents->agents[2].id, "paved", nav::KindRule{50, 10, false});
       project::setMayTake(s, p.agents->agents[2].id, nav::LinkKind::climb, false);

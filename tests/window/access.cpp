@@ -152,7 +152,9 @@ class TestAccess : public DemoWindow {
     drive_->lookAt({50, 0, 15}, 25);
     pointer_ = window_->world().rect().center();
     const std::size_t before = project().level->blockers.size();
+    QVERIFY(becomes([&] { return !work().building(); }));  // other kinds of agent are still on their way
     pointTo({50, 0, 15});
+    QVERIFY(window_->world().hasFocus());
     key(Qt::Key_Return, Qt::ControlModifier);
     key(Qt::Key_Return, Qt::ControlModifier);
     QCOMPARE(project().level->blockers.size(), before + 1);

@@ -49,7 +49,7 @@ class TestAreasStop : public DemoWindow {
     QVERIFY(rule);
     QCOMPARE(rule->cost, 5.0);
     for (NumberField* f : rules().findChildren<NumberField*>())
-      if (f->spin()->accessibleName() == QStringLiteral("Cost per metre")) type(f, QStringLiteral("1.5"));
+      if (f->spin()->accessibleName() == QStringLiteral("Its cost per metre")) type(f, QStringLiteral("1.5"));
     QVERIFY(drive_->waitForGround());
     QCOMPARE(work().ground()->rules.of(1).cost, 1.5);
     if (groundOf(1)) QCOMPARE(groundOf(1)->rules, other);
@@ -78,6 +78,37 @@ class TestAreasStop : public DemoWindow {
     QVERIFY(!project::mayTake(*project().areas, id(0), nav::LinkKind::climb));
     QVERIFY(drive_->waitForGround());
     QVERIFY(!work().ground()->rules.links[static_cast<std::size_t>(nav::LinkKind::climb)]);
+  }
+  void aVolumeIsTakenHoldOf() {
+    drive_->goTo(Stop::areas);
+    work().selection().choose(ThingKind::volume, 1);
+    QTest::qWait(1);
+    const auto volume = [&]() -> const level::AreaVolume& {
+      return *std::ranges::find(project().areas->volumes, 1, &level::AreaVolume::id);
+    };
+    const level::AreaVolume before = volume();
+    for (NumberField* f : window_->sheet(static_cast<int>(Stop::areas))->findChildren<NumberField*>())
+      if (f->spin()->accessibleName() == QStringLiteral("Up to height")) type(f, QStringLiteral("3.5"));
+    QCOMPARE(volume().top, 3.5);
+    // The dot between the middle and the far side moves all of it.
+    drive_->lookAt({42.5, 0, 32.2}, 18);
+    Vec2 middle{0};
+    for (const Vec2& q : before.outline) middle += q / 4.0;
+    const Vec3 dot = lift((middle + (before.outline[2] + before.outline[3]) * 0.5) * 0.5, 0);
+    drive_->drag(dot, dot + Vec3{2, 0, 0});
+    const Vec2 by = volume().outline[0] - before.outline[0];
+    QVERIFY2(std::abs(by.x - 2) < 0.2 && std::abs(by.y) < 0.2, qPrintable(QString("%1 %2").arg(by.x).arg(by.y)));
+    for (std::size_t i = 0; i < before.outline.size(); ++i) QVERIFY(glm::distance(volume().outline[i] - before.outline[i], by) < 1e-9);
+    auto* kind = window_->sheet(static_cast<int>(Stop::areas))->findChild<QComboBox*>(QStringLiteral("volumeKind"));
+    QVERIFY(kind && kind->isVisible());
+    kind->setFocus();
+    QTest::keyClick(kind, Qt::Key_Home);
+    QCOMPARE(volume().kind, project().areas->kinds[0].name);
+    drive_->press(Stop::areas, QStringLiteral("Over others"));
+    QCOMPARE(project().areas->volumes.back().id, 1);
+    undo(), undo(), undo(), undo();
+    QCOMPARE(volume(), before);
+    QCOMPARE(project().areas->volumes.front().id, 1);
   }
   void rulesGoWithTheirAgentAndFollowNames() {
     open();

@@ -1,15 +1,19 @@
 // Takes the pictures of docs/screenshots from the demo project: photograph FOLDER [noon|dusk [NAME]]
 // Or those of the examples on the first page: photograph FOLDER examples
 
+#include <QCheckBox>
 #include <QSlider>
 #include <QToolButton>
 
 #include "core/project/ready_scenes.h"
+#include "core/project/rules.h"
 #include "demo/barchan.h"
 #include "demo/date_garden.h"
 #include "tests/window/driver.h"
+#include "window/session/found_links.h"
 #include "window/start/start_page.h"
 #include "window/stops/agents/agents_sheet.h"
+#include "window/stops/areas/areas_sheet.h"
 #include "window/stops/crowd/crowd_sheet.h"
 #include "window/stops/level/level_sheet.h"
 #include "window/stops/mesh/mesh_sheet.h"
@@ -125,7 +129,6 @@ int main(int argc, char** argv) {
   if (!Driver::shown([&] { return window.workspace().trials().passed() && !window.workspace().trials().busy(); })) return 1;
   drive.press(Stop::mesh, QStringLiteral("Try the range"));
   if (!Driver::shown([&] { return window.workspace().trials().swept() && !window.workspace().trials().busy(); })) return 1;
-  picture(QStringLiteral("mesh-try"));
   window.cutAway().slider()->setValue(window.cutAway().slider()->maximum());
   mesh.show(MeshSheet::Page::build);
   drive.lookAt({30, 0, 22}, 62);
@@ -138,16 +141,50 @@ int main(int argc, char** argv) {
   window.cutAway().slider()->setValue(window.cutAway().slider()->maximum());
   drive.goTo(Stop::areas);
   drive.lookAt({36, 0, 32}, 42);
+  window.workspace().selection().choose(ThingKind::volume, 1);
   picture(QStringLiteral("areas"));
+  window.workspace().change(QStringLiteral("Rules"), [](project::Project& p) {
+    const auto& kinds = p.agents->agents;
+    project::edit(p.areas, [&](project::AreasSection& s) {
+      project::setRule(s, kinds[2].id, "brine", nav::KindRule{1, 0, false});
+      project::setRule(s, kinds[1].id, "brine", nav::KindRule{1, 0, true});
+      project::setMayTake(s, kinds[1].id, nav::LinkKind::climb, false);
+    });
+  });
+  if (!drive.waitForGround()) return 1;
+  auto& areas = *static_cast<AreasSheet*>(window.sheet(static_cast<int>(Stop::areas)));
+  areas.pages()->setCurrentIndex(1);
+  areas.rules().grid()->setCurrentCell(1, 2);
+  picture(QStringLiteral("areas-rules"));
+  areas.pages()->setCurrentIndex(0);
+  window.workspace().document().undo();
   drive.goTo(Stop::links);
+  findLinks(window.workspace(), true);
+  if (!drive.waitForGround()) return 1;
+  const auto widest = [&] {
+    const nav::Link* best = nullptr;
+    for (const nav::Link& l : window.workspace().ground()->mesh.links)
+      if (l.generated && glm::distance(l.from, {15, 2, 32}) < 9 && (!best || l.width() > best->width())) best = &l;
+    return *best;
+  };
+  refuse(window.workspace(), widest());
+  if (!drive.waitForGround()) return 1;
+  window.workspace().selection().choose(ThingKind::link, widest().id);
   drive.lookAt({15, 1, 32}, 26);
   picture(QStringLiteral("links"));
+  for (int edits = 0; edits < 2; ++edits) window.workspace().document().undo();
+  if (!drive.waitForGround()) return 1;
   drive.goTo(Stop::routes);
   drive.lookAt({30, 0, 23}, 62);
   drive.drag({50, 0, 16}, {26, 0, 40});
   drive.press(Stop::routes, QStringLiteral("The way I expected"));
   drive.click({42.5, 0, 32.5});
   picture(QStringLiteral("routes"));
+  if (auto* all = window.findChild<QCheckBox*>(QStringLiteral("allAgents"))) {
+    all->setChecked(true);
+    picture(QStringLiteral("routes-agents"));
+    all->setChecked(false);
+  }
   drive.press(Stop::routes, QStringLiteral("The way I expected"));
   auto& routes = *static_cast<RoutesSheet*>(window.sheet(static_cast<int>(Stop::routes)));
   routes.pages()->setCurrentIndex(1);

@@ -2,6 +2,7 @@
 // path uses, a run crowd and a found mistake; then everything undone, saved and opened again.
 
 #include <QCheckBox>
+#include <QMenu>
 #include <QSlider>
 #include <QTableView>
 #include <QToolButton>
@@ -44,6 +45,61 @@ class TestWalk : public DemoWindow {
     QVERIFY(project().level->roles.at("wind_tower") == level::Role::obstacle);
     QVERIFY(drive_->waitForGround());
     QVERIFY(!work().ground()->locator().under({34.5, 0, 6.5}, 0.2).valid());
+  }
+  void everyKindOfAgentIsAskedAtOnce() {
+    RoutesSheet& routes = openRoutes(0);
+    for (std::size_t i = 0; i < project().agents->agents.size(); ++i)
+      QVERIFY(becomes([&] { return groundOf(i) != nullptr && !work().building(); }));
+    drive_->lookAt({30, 0, 20}, 60);
+    drive_->drag({50, 0, 15}, {12, 0, 26});
+    QVERIFY(routes.path().asked());
+    QVERIFY(routes.path().others().empty());
+    auto* all = routes.findChild<QCheckBox*>(QStringLiteral("allAgents"));
+    QVERIFY(all && all->isVisible());
+    QTest::mouseClick(all, Qt::LeftButton, {}, {8, all->height() / 2});
+    QTest::qWait(1);
+    QCOMPARE(routes.path().others().size(), project().agents->agents.size() - 1);
+    for (const PathPage::Other& o : routes.path().others()) {
+      route::Search search(*o.ground->field);
+      const PathPage::Ends ends = *routes.path().asked();
+      QCOMPARE(o.answer.cost, route::findPath(*o.ground->field, search, ends.from, ends.to, {2, false, false}).cost);
+    }
+    // Another kind is worked on: it is not among the others, and who was is.
+    work().setAgent(1);
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(std::ranges::none_of(routes.path().others(), [](const PathPage::Other& o) { return o.agent == 1; }));
+    QVERIFY(std::ranges::any_of(routes.path().others(), [](const PathPage::Other& o) { return o.agent == 0; }));
+  }
+  void aBoxThatARouteMustNotTouchIsDrawn() {
+    RoutesSheet& routes = openRoutes(1);
+    auto* list = routes.findChild<ItemList*>();
+    QVERIFY(list->count() > 0);
+    list->setCurrentRow(0);
+    QTest::qWait(1);
+    const int id = work().selection().id(ThingKind::route);
+    const auto kept = [&]() -> const project::KeptRoute& {
+      return *std::ranges::find(project().routes->routes, id, &project::KeptRoute::id);
+    };
+    const std::size_t before = kept().expected.touches.size();
+    QMenu* menu = nullptr;
+    for (QPushButton* b : routes.findChildren<QPushButton*>())
+      if (b->menu() && b->text().startsWith(QStringLiteral("Must"))) menu = b->menu();
+    QVERIFY(menu);
+    QMetaObject::invokeMethod(menu, "aboutToShow");
+    QAction* draw = nullptr;
+    for (QAction* a : menu->actions())
+      if (a->text().startsWith(QStringLiteral("must not touch a box"))) draw = a;
+    QVERIFY(draw);
+    draw->trigger();
+    QTest::qWait(1);
+    drive_->lookAt({50, 0, 15}, 25);
+    drive_->drag({48, 0, 13}, {52, 0, 17});
+    QCOMPARE(kept().expected.touches.size(), before + 1);
+    const project::Touch& touch = kept().expected.touches.back();
+    QVERIFY(touch.what == project::Touch::What::box && !touch.must);
+    QVERIFY(std::abs(touch.box.max.x - touch.box.min.x - 4) < 0.3 && touch.box.max.y > touch.box.min.y + 1);
+    undo();
+    QCOMPARE(kept().expected.touches.size(), before);
   }
   void agentHandleTurnsALimitAndTheMeshFollows() {
     drive_->goTo(Stop::agents);

@@ -3,8 +3,8 @@
 namespace dune::window {
 
 AreasSheet::AreasSheet(Workspace& workspace) : PagedSheet(tr("Areas"), workspace) {
-  rules_ = new RulesPage(workspace);
   addPage(new KindsPage(workspace), tr("Kinds"));
+  rules_ = new RulesPage(workspace);
   addPage(rules_, tr("Rules"));
 }
 

@@ -35,6 +35,7 @@ KindsPage::KindsPage(Workspace& workspace) : Sheet({}, workspace) {
   connect(add, &QPushButton::clicked, this, [this] { addKind(); });
   connect(removeKind_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::areaKind); });
   name_ = new QLineEdit;
+  name_->setObjectName(QStringLiteral("kindName"));
   name_->setAccessibleName(tr("Name of the kind"));
   colour_ = button(tr("Colour"), tr("Choose the colour of this kind"));
   row({name_, colour_});
@@ -94,9 +95,12 @@ void KindsPage::addVolumeFields() {
   volumeName_->setPlaceholderText(tr("no name"));
   volumeName_->setToolTip(tr("How you call it; names are shown in the list and in the world"));
   volumeKind_ = new QComboBox;
+  volumeKind_->setObjectName(QStringLiteral("volumeKind"));
   volumeKind_->setAccessibleName(tr("Kind of ground in the volume"));
   volumeKind_->setToolTip(tr("What ground is in it"));
-  volumeRow_ = row({volumeName_, volumeKind_});
+  volumeKind_->setMinimumWidth(128);
+  volumeName_->setMinimumWidth(60);
+  volumeRow_ = row({volumeKind_, volumeName_});
   connect(volumeName_, &QLineEdit::editingFinished, this, [this] {
     const std::string name = volumeName_->text().trimmed().toStdString();
     if (const level::AreaVolume* v = chosenVolume(workspace_); v && v->name != name)
@@ -153,7 +157,8 @@ void KindsPage::reorder(bool later) {
 
 void KindsPage::showVolume() {
   const level::AreaVolume* v = chosenVolume(workspace_);
-  for (QWidget* w : {volumeRow_, orderRow_, static_cast<QWidget*>(bottom_), static_cast<QWidget*>(top_), static_cast<QWidget*>(removeVolume_)})
+  for (QWidget* w :
+       {volumeRow_, orderRow_, static_cast<QWidget*>(bottom_), static_cast<QWidget*>(top_), static_cast<QWidget*>(removeVolume_)})
     w->setVisible(v);
   if (!v) return;
   const project::AreasSection& areas = *workspace_.project().areas;

@@ -11,10 +11,12 @@ namespace dune::window {
 
 namespace {
 
-constexpr int kAsKind = 0, kOwnCosts = 1, kForbidden = 2;      // choices for ground
-constexpr const char* kLinkNames[] = {QT_TRANSLATE_NOOP("dune::window::RulesPage", "jumps"), QT_TRANSLATE_NOOP("dune::window::RulesPage", "drops"),
-                                      QT_TRANSLATE_NOOP("dune::window::RulesPage", "climbs"), QT_TRANSLATE_NOOP("dune::window::RulesPage", "doors"),
-                                      QT_TRANSLATE_NOOP("dune::window::RulesPage", "teleports")};
+constexpr int kLeastColumn = 48, kMostHead = 106;          // pixels
+constexpr int kAsKind = 0, kOwnCosts = 1, kForbidden = 2;  // choices for ground
+constexpr const char* kLinkNames[] = {
+    QT_TRANSLATE_NOOP("dune::window::RulesPage", "jumps"), QT_TRANSLATE_NOOP("dune::window::RulesPage", "drops"),
+    QT_TRANSLATE_NOOP("dune::window::RulesPage", "climbs"), QT_TRANSLATE_NOOP("dune::window::RulesPage", "doors"),
+    QT_TRANSLATE_NOOP("dune::window::RulesPage", "teleports")};
 
 nav::KindRule ruleOf(const level::AreaKind& k) { return {k.cost, k.entryCost, k.forbidden}; }
 
@@ -39,10 +41,12 @@ RulesPage::RulesPage(Workspace& workspace) : Sheet({}, workspace) {
   grid_->setEditTriggers(QAbstractItemView::NoEditTriggers);
   grid_->setTabKeyNavigation(false);
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
-  grid_->verticalHeader()->setDefaultSectionSize(26);
+  grid_->verticalHeader()->setDefaultSectionSize(25);
   grid_->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
   grid_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-  grid_->horizontalHeader()->setMinimumSectionSize(58);
+  grid_->horizontalHeader()->setMinimumSectionSize(kLeastColumn);
+  grid_->horizontalHeader()->setHighlightSections(false);
+  grid_->verticalHeader()->setHighlightSections(false);
   column_->addWidget(grid_);
   connect(grid_, &QTableWidget::currentCellChanged, this, [this] { showCell(); });
   cell_ = section({});
@@ -50,18 +54,24 @@ RulesPage::RulesPage(Workspace& workspace) : Sheet({}, workspace) {
   choice_->setAccessibleName(tr("What counts for the chosen agent and kind"));
   column_->addWidget(choice_);
   connect(choice_, &QComboBox::activated, this, [this](int choice) { decide(choice); });
-  cost_ = number(tr("Cost per metre"), tr("× m"), 0.01, 1000, 0.1, 2);
+  cost_ = number(tr("Its cost per metre"), tr("× m"), 0.01, 1000, 0.1, 2);
   cost_->setToolTip(tr("How many metres of plain ground one metre of this counts as for this agent"));
-  entry_ = number(tr("Cost to enter"), tr("m"), 0, 10000, 1, 1);
+  entry_ = number(tr("Its cost to enter"), tr("m"), 0, 10000, 1, 1);
   entry_->setToolTip(tr("What stepping onto it costs this agent, in metres of plain ground"));
   instead_ = quiet({});
-  connect(cost_, &NumberField::edited, this, [this](double v) { setRule({v, entry_->value(), false}, tr("Change rule"), QStringLiteral("rule cost")); });
-  connect(entry_, &NumberField::edited, this, [this](double v) { setRule({cost_->value(), v, false}, tr("Change rule"), QStringLiteral("rule entry")); });
+  connect(cost_, &NumberField::edited, this, [this](double v) {
+    setRule({v, entry_->value(), false}, tr("Change rule"), QStringLiteral("rule cost"));
+  });
+  connect(entry_, &NumberField::edited, this, [this](double v) {
+    setRule({cost_->value(), v, false}, tr("Change rule"), QStringLiteral("rule entry"));
+  });
   endColumn();
 }
 
 bool RulesPage::isLink(int row) const { return kindOf(row) >= workspace_.project().areas->kinds.size(); }
-nav::LinkKind RulesPage::linkOf(int row) const { return static_cast<nav::LinkKind>(kindOf(row) - workspace_.project().areas->kinds.size()); }
+nav::LinkKind RulesPage::linkOf(int row) const {
+  return static_cast<nav::LinkKind>(kindOf(row) - workspace_.project().areas->kinds.size());
+}
 const project::AgentKind* RulesPage::agentAt(int column) const {
   const auto& agents = workspace_.project().agents->agents;
   return column < 0 || static_cast<std::size_t>(column) >= agents.size() ? nullptr : &agents[static_cast<std::size_t>(column)];
@@ -85,7 +95,8 @@ void RulesPage::fillGrid() {
   }
   for (int row = 0; row < grid_->rowCount(); ++row) {
     auto* head = isLink(row) ? new QTableWidgetItem(tr(kLinkNames[static_cast<int>(linkOf(row))]))
-                             : new QTableWidgetItem(swatch(kindColour(areas.kinds[kindOf(row)].colour)), QString::fromStdString(areas.kinds[kindOf(row)].name));
+                             : new QTableWidgetItem(swatch(kindColour(areas.kinds[kindOf(row)].colour)),
+                                                    QString::fromStdString(areas.kinds[kindOf(row)].name));
     grid_->setVerticalHeaderItem(row, head);
     for (int column = 0; column < grid_->columnCount(); ++column) fillCell(row, column);
   }
@@ -110,7 +121,8 @@ void RulesPage::fillCell(int row, int column) {
     const nav::KindRule counts = rule ? nav::KindRule{rule->cost, rule->entryCost, rule->forbidden} : ruleOf(kind);
     own = rule, never = counts.forbidden;
     item->setText(shortText(counts));
-    item->setToolTip(rule ? tr("Its own rule: %1; the kind of ground says %2").arg(longText(counts), longText(ruleOf(kind))) : longText(counts));
+    item->setToolTip(rule ? tr("Its own rule: %1; the kind of ground says %2").arg(longText(counts), longText(ruleOf(kind)))
+                          : longText(counts));
   }
   QFont font = grid_->font();
   font.setBold(own);
@@ -121,11 +133,11 @@ void RulesPage::fillCell(int row, int column) {
 
 /// As high as its rows: what is chosen in it stands below.
 void RulesPage::fitGrid() {
-  grid_->verticalHeader()->setFixedWidth(std::min(grid_->verticalHeader()->sizeHint().width(), 110));
+  grid_->verticalHeader()->setFixedWidth(std::min(grid_->verticalHeader()->sizeHint().width(), kMostHead));
   const int rows = grid_->rowCount() * grid_->verticalHeader()->defaultSectionSize();
   const int head = grid_->horizontalHeader()->sizeHint().height() + 2 * grid_->frameWidth();
-  const bool scrolls = grid_->columnCount() * grid_->horizontalHeader()->minimumSectionSize() > 190;
-  grid_->setFixedHeight(std::min(rows + head + (scrolls ? grid_->style()->pixelMetric(QStyle::PM_ScrollBarExtent) : 0), 380));
+  const bool scrolls = grid_->columnCount() * kLeastColumn > 264 - kMostHead;
+  grid_->setFixedHeight(std::min(rows + head + 2 + (scrolls ? grid_->style()->pixelMetric(QStyle::PM_ScrollBarExtent) : 0), 420));
 }
 
 void RulesPage::showCell() {

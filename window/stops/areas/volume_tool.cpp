@@ -9,7 +9,7 @@ namespace {
 
 constexpr double kLeastHeight = 0.1;  // metres
 constexpr int kTop = 0, kBottom = 1, kMiddle = 2, kTurn = 3, kFirstCorner = 4;
-constexpr double kBeside = 1.3;       // times as far from the middle as the first side: where the handle to turn it is
+constexpr double kBeside = 1.3;  // times as far from the middle as the first side: where the handle to turn it is
 
 /// The height at which a volume's outline is drawn.
 double baseOf(const level::AreaVolume& v) { return std::max(v.bottom, std::min(0.0, v.top)); }
@@ -18,6 +18,13 @@ Vec3 middleOf(const level::AreaVolume& v) {
   Vec2 middle{0};
   for (const Vec2& q : v.outline) middle += q / static_cast<double>(v.outline.size());
   return lift(middle, baseOf(v));
+}
+
+/// Beside the middle, where it does not lie under those of the heights.
+Vec3 moveHandleOf(const level::AreaVolume& v) {
+  const std::size_t n = v.outline.size(), far = n / 2;
+  const Vec2 middle = plan(middleOf(v)), side = (v.outline[far] + v.outline[(far + 1) % n]) * 0.5;
+  return lift(middle + (side - middle) * 0.5, baseOf(v));
 }
 
 Vec3 turnHandleOf(const level::AreaVolume& v) {
@@ -39,7 +46,7 @@ std::vector<Handle> VolumeTool::handles() const {
   Vec3 top = middleOf(*v);
   top.y = v->top;
   std::vector<Handle> handles{{kTop, top, QObject::tr("how high it reaches")},
-                              {kMiddle, middleOf(*v), QObject::tr("where it is")},
+                              {kMiddle, moveHandleOf(*v), QObject::tr("where it is")},
                               {kTurn, turnHandleOf(*v), QObject::tr("how it is turned")}};
   constexpr double kApart = 0.3;  // metres: else it would lie under the one in the middle
   if (v->bottom < baseOf(*v) - kApart) handles.push_back({kBottom, lift(plan(top), v->bottom), QObject::tr("how deep it reaches")});
@@ -59,7 +66,7 @@ void VolumeTool::dragHandle(int handle, const Pointer& p) {
     const Vec3 middle = middleOf(before_);
     v.bottom = std::min(before_.top - kLeastHeight, middle.y + alongLine(p.ray, middle, {0, 1, 0}));
   } else if (const auto at = meetPlane(p.ray, baseOf(before_)); at && handle == kMiddle) {
-    for (Vec2& corner : v.outline) corner += plan(*at) - plan(middleOf(before_));
+    for (Vec2& corner : v.outline) corner += plan(*at) - plan(moveHandleOf(before_));
   } else if (at && handle == kTurn) {
     const Vec2 middle = plan(middleOf(before_)), was = plan(turnHandleOf(before_)) - middle, now = plan(*at) - middle;
     const double angle = std::atan2(cross(was, now), glm::dot(was, now)), c = std::cos(angle), s = std::sin(angle);

@@ -33,7 +33,9 @@ void marks(DrawList& list, const std::vector<Vec3>& flight, bool oneWay, std::ui
 /// Both sides of what a wide link goes over, filled thinly, and the stretches that it joins.
 void band(DrawList& list, const links::HandLink& l, double radius, const QColor& colour) {
   if (l.fromHalf == Vec3{} && l.toHalf == Vec3{}) return;
-  const auto side = [&](double t) { return nav::flight(l.kind, raised(l.from + l.fromHalf * t, kLift), raised(l.to + l.toHalf * t, kLift), radius); };
+  const auto side = [&](double t) {
+    return nav::flight(l.kind, raised(l.from + l.fromHalf * t, kLift), raised(l.to + l.toHalf * t, kLift), radius);
+  };
   const std::vector<Vec3> a = side(-1), b = side(1);
   const std::uint32_t fill = packed(colour, 0.22F), ink = packed(colour, 1);
   for (std::size_t i = 0; i + 1 < a.size(); ++i) list.triangle(a[i], a[i + 1], b[i], fill), list.triangle(b[i], a[i + 1], b[i + 1], fill);
@@ -67,7 +69,8 @@ class LinksPicture {
     for (const nav::Link& l : ground_->mesh.links) {
       if (!l.generated) continue;
       const QColor colour = l.id == chosen_ ? theme().accent : theme().link;
-      const std::vector<Vec3> flight = one({l.id, l.kind, l.from, l.to, l.oneWay, l.cost, l.fromHalf, l.toHalf}, colour, l.id == chosen_ ? 4 : 1.5);
+      const std::vector<Vec3> flight =
+          one({l.id, l.kind, l.from, l.to, l.oneWay, l.cost, l.fromHalf, l.toHalf}, colour, l.id == chosen_ ? 4 : 1.5);
       marks(list_, flight, l.oneWay, packed(colour, 1));
     }
   }

@@ -14,7 +14,8 @@ namespace {
 
 QComboBox* kinds(const QString& name) {
   auto* box = new QComboBox;
-  box->addItems({LinksSheet::tr("Jump"), LinksSheet::tr("Drop"), LinksSheet::tr("Climb"), LinksSheet::tr("Door"), LinksSheet::tr("Teleport")});
+  box->addItems(
+      {LinksSheet::tr("Jump"), LinksSheet::tr("Drop"), LinksSheet::tr("Climb"), LinksSheet::tr("Door"), LinksSheet::tr("Teleport")});
   box->setAccessibleName(name);
   return box;
 }
@@ -67,12 +68,11 @@ void LinksSheet::addChosen() {
   chosenKind_ = kinds(tr("Kind of the chosen link"));
   chosenKind_->setObjectName(QStringLiteral("chosenKind"));
   chosenKind_->setToolTip(tr("What the chosen link is"));
-  chosenBothWays_ = new QCheckBox(tr("Both ways"));
+  chosenBothWays_ = new QCheckBox(tr("Goes both ways"));
   chosenBothWays_->setAccessibleName(tr("The chosen link goes both ways"));
   kindRow_ = row({chosenKind_, chosenBothWays_});
-  connect(chosenKind_, &QComboBox::activated, this, [this](int kind) {
-    editChosen(tr("Change link"), [kind](links::HandLink& l) { l.kind = static_cast<nav::LinkKind>(kind); });
-  });
+  connect(chosenKind_, &QComboBox::activated, this,
+          [this](int kind) { editChosen(tr("Change link"), [kind](links::HandLink& l) { l.kind = static_cast<nav::LinkKind>(kind); }); });
   connect(chosenBothWays_, &QCheckBox::clicked, this,
           [this](bool on) { editChosen(tr("Change direction"), [on](links::HandLink& l) { l.oneWay = !on; }); });
   cost_ = number(tr("Cost when taken"), tr("m"), 0, 10000, 0.5, 1);
@@ -215,6 +215,9 @@ void LinksSheet::showDrawn(const links::HandLink& l) {
   const auto ground = workspace_.ground();
   if (!ground) return;
   if (const links::Broken* b = links::withId(ground->broken, l.id)) say(tr("Cannot be used: %1.").arg(QString::fromStdString(b->why)));
+  const auto tied = std::ranges::find(ground->mesh.links, l.id, &nav::Link::id);
+  if (tied != ground->mesh.links.end() && tied->oneWay && !l.oneWay && l.kind == nav::LinkKind::jump)
+    say(tr("It is taken down only: the way up is higher than %1 jumps.").arg(QString::fromStdString(ground->mesh.agent.name)));
   if (const links::Beyond* b = links::withId(ground->beyond, l.id))
     say(tr("Not for %1: %2.").arg(QString::fromStdString(ground->mesh.agent.name), QString::fromStdString(b->why)));
 }
@@ -223,7 +226,8 @@ void LinksSheet::showChosen() {
   const links::HandLink* drawn = chosenLink(workspace_);
   const nav::Link* found = chosenFound(workspace_);
   const links::RefusedLink* refused = chosenRefused(workspace_);
-  for (QWidget* w : {kindRow_, static_cast<QWidget*>(cost_), static_cast<QWidget*>(perMetre_), static_cast<QWidget*>(seconds_), usersRow_, drawnRow_})
+  for (QWidget* w :
+       {kindRow_, static_cast<QWidget*>(cost_), static_cast<QWidget*>(perMetre_), static_cast<QWidget*>(seconds_), usersRow_, drawnRow_})
     w->setVisible(drawn);
   foundRow_->setVisible(found);
   refusedRow_->setVisible(refused);
@@ -242,18 +246,22 @@ std::vector<ItemRow> LinksSheet::rows() const {
   for (const links::HandLink& l : section.links) {
     const bool broken = ground && links::withId(ground->broken, l.id);
     const bool beyond = ground && links::withId(ground->beyond, l.id);
-    const QString state = broken   ? tr(" – broken")
+    const QString state = broken ? tr(" – broken")
                           : beyond || (ground && std::ranges::count(ground->notFor, l.id) > 0)
                               ? tr(" – not for %1").arg(QString::fromStdString(ground->mesh.agent.name))
-                                   : QString();
+                              : QString();
     ItemRow row{std::to_string(l.id),
                 tr("%1 %2, %3, %4%5").arg(tr(nav::kindName(l.kind))).arg(l.id).arg(ways(l.oneWay), described(l), state)};
     if (broken) row.colour = theme().bad;
     rows.push_back(std::move(row));
   }
+  std::vector<const nav::Link*> found;
   if (ground)
     for (const nav::Link& l : ground->mesh.links)
-      if (l.generated) rows.push_back({std::to_string(l.id), tr("found %1, %2, %3").arg(tr(nav::kindName(l.kind)), ways(l.oneWay), described(l))});
+      if (l.generated) found.push_back(&l);
+  std::ranges::stable_sort(found, std::ranges::greater(), [](const nav::Link* l) { return l->width(); });
+  for (const nav::Link* l : found)
+    rows.push_back({std::to_string(l->id), tr("found %1, %2, %3").arg(tr(nav::kindName(l->kind)), ways(l->oneWay), described(*l))});
   for (std::size_t i = 0; i < section.refused.size(); ++i) {
     const links::RefusedLink& r = section.refused[i];
     ItemRow row{std::to_string(kFirstRefused + static_cast<int>(i)), tr("refused %1, %2").arg(tr(nav::kindName(r.kind)), described(r))};
@@ -276,7 +284,8 @@ void LinksSheet::refresh(Topics) {
   const nav::Agent& agent = workspace_.agentKind();
   const bool none = agent.maxDrop <= agent.stepHeight && agent.maxJump == 0;
   const QString name = QString::fromStdString(agent.name);
-  found_->setText(none ? tr("%1 neither drops nor jumps.").arg(name) : tr("For %1: %2 drops, %3 jumps found.").arg(name).arg(drops).arg(jumps));
+  found_->setText(none ? tr("%1 neither drops nor jumps.").arg(name)
+                       : tr("For %1: %2 drops, %3 jumps found.").arg(name).arg(drops).arg(jumps));
   found_->setVisible(workspace_.project().links->find);
   list_->setRows(rows());
   showChosen();

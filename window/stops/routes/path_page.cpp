@@ -115,6 +115,7 @@ PathPage::PathPage(Workspace& workspace) : Sheet({}, workspace) {
   table_->setTextFormat(Qt::RichText);
   column_->addWidget(table_);
   all_ = new QCheckBox(tr("All kinds of agent"));
+  all_->setObjectName(QStringLiteral("allAgents"));
   all_->setToolTip(tr("Ask every kind of agent the same, each on its own ground and by its own rules"));
   column_->addWidget(all_);
   connect(all_, &QCheckBox::toggled, this, [this] {
@@ -193,7 +194,7 @@ void PathPage::showOthers() {
   QString text = QStringLiteral("<table cellpadding=2>");
   const auto row = [&](std::size_t agent, const route::PathAnswer& a) {
     const QString name = QString::fromStdString(agents[agent].name).toHtmlEscaped();
-    const QString says = a.status == route::PathStatus::complete ? tr("%1 m, cost %2").arg(a.length, 0, 'f', 1).arg(a.cost, 0, 'f', 1)
+    const QString says = a.status == route::PathStatus::complete  ? tr("%1 m, cost %2").arg(a.length, 0, 'f', 1).arg(a.cost, 0, 'f', 1)
                          : a.status == route::PathStatus::partial ? tr("does not get there")
                                                                   : tr("no ground here");
     text += QStringLiteral("<tr><td><span style='color:%1'>&#9632;</span>&nbsp;%2</td><td>%3</td></tr>")
@@ -204,7 +205,8 @@ void PathPage::showOthers() {
     for (const Other& o : others_)
       if (o.agent == i) row(i, o.answer);
     if (!workspace_.grounds().of(agents[i].id))
-      text += QStringLiteral("<tr><td>%1</td><td>%2</td></tr>").arg(QString::fromStdString(agents[i].name).toHtmlEscaped(), tr("not built yet"));
+      text += QStringLiteral("<tr><td>%1</td><td>%2</td></tr>")
+                  .arg(QString::fromStdString(agents[i].name).toHtmlEscaped(), tr("not built yet"));
   }
   othersTable_->setText(text + QStringLiteral("</table>"));
 }

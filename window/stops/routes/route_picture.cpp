@@ -63,7 +63,8 @@ void addBox(DrawList& list, const project::Touch& touch, std::vector<WorldLabel>
     for (const int axis : {1, 2, 4})
       if (!(i & axis)) list.dashed(corner(i), corner(i | axis), 0.2, 2, packed(colour, 1));
   labels.push_back({{(b.min.x + b.max.x) / 2, b.max.y, (b.min.z + b.max.z) / 2},
-                    touch.must ? QObject::tr("must touch") : QObject::tr("must not touch"), colour});
+                    touch.must ? QObject::tr("must touch") : QObject::tr("must not touch"),
+                    colour});
 }
 
 DrawList routeLayer(const route::PathAnswer& answer, std::vector<WorldLabel>& labels) {
