@@ -62,9 +62,8 @@ struct Body {
   bool done = false;                    ///< as near to its goal as it gets
   bool beenThere = false;               ///< at this goal, and is still near: it lets others pass and comes back
   std::vector<Vec3> flight;             ///< of the link that it is on; empty on the ground
-  double flown = 0;                     ///< metres along it, or seconds where it only appears at the other end
-  double flightSpeed = 0;               ///< metres a second
-  std::optional<double> appearsAfter;   ///< seconds, where it does
+  double flownFor = 0, flightTime = 0;  ///< seconds on it so far, and until it lands
+  bool appears = false;                 ///< stays at its foot until it is at the other end
   nav::Place landing;
 
   bool onLink() const { return !flight.empty(); }

@@ -5,9 +5,24 @@
 namespace dune::crowd {
 
 namespace {
-constexpr double kLinkSpeed = 0.8;    // of walking speed
-constexpr double kAtLanding = 0.01;   // m
-constexpr double kLeastSpeed = 0.01;  // m/s
+constexpr double kLinkSpeed = 0.8;   // of walking speed
+constexpr double kAtLanding = 0.01;  // m
+
+double lengthOf(const std::vector<Vec3>& flight) {
+  double length = 0;
+  for (std::size_t i = 0; i + 1 < flight.size(); ++i) length += glm::distance(flight[i], flight[i + 1]);
+  return length;
+}
+
+/// So many metres along it.
+Vec3 placeOn(const std::vector<Vec3>& flight, double along) {
+  for (std::size_t i = 0; i + 1 < flight.size(); ++i) {
+    const double leg = glm::distance(flight[i], flight[i + 1]);
+    if (along <= leg && leg > 0) return glm::mix(flight[i], flight[i + 1], along / leg);
+    along -= leg;
+  }
+  return flight.back();
+}
 }  // namespace
 
 bool footIsFree(const Picture& picture, const std::vector<Body>& bodies, std::size_t self) {
@@ -30,38 +45,21 @@ void takeOff(const route::Field& field, Body& b) {
   b.flight = nav::flight(link->kind, from, to, link->radius);
   b.landing = landing;
   b.flight.front() = b.place.position;  // from where it stands
-  b.flown = 0;
-  double length = 0;
-  for (std::size_t i = 0; i + 1 < b.flight.size(); ++i) length += glm::distance(b.flight[i], b.flight[i + 1]);
-  b.flightSpeed = link->seconds > 0 ? std::max(length / link->seconds, kLeastSpeed) : b.who.speed * kLinkSpeed;
-  b.appearsAfter = link->kind == nav::LinkKind::teleport ? std::optional(link->seconds) : std::nullopt;
+  b.flownFor = 0;
+  b.appears = link->kind == nav::LinkKind::teleport;
+  const bool asLongAsItIs = link->seconds == 0 && !b.appears;
+  b.flightTime = asLongAsItIs ? lengthOf(b.flight) / (b.who.speed * kLinkSpeed) : link->seconds;
   b.state = State::link;
 }
 
-namespace {
-/// One that appears at the other end stands at its foot until then.
-bool stepOver(Body& b, double dt) {
-  if (b.appearsAfter) {
-    b.flown += dt;
-    if (b.flown < *b.appearsAfter) return false;
-    b.place.position = b.landing.position;
-    return true;
-  }
-  b.flown += b.flightSpeed * dt;
-  double left = b.flown;
-  std::size_t leg = 0;
-  while (leg + 1 < b.flight.size() && left > glm::distance(b.flight[leg], b.flight[leg + 1]))
-    left -= glm::distance(b.flight[leg], b.flight[leg + 1]), ++leg;
-  const bool landed = leg + 1 >= b.flight.size();
-  b.place.position =
-      landed ? b.landing.position : glm::mix(b.flight[leg], b.flight[leg + 1], left / glm::distance(b.flight[leg], b.flight[leg + 1]));
-  return landed;
-}
-}  // namespace
-
 void fly(Body& b, double dt) {
   const Vec3 before = b.place.position;
-  const bool landed = stepOver(b, dt);
+  b.flownFor += dt;
+  const bool landed = b.flownFor >= b.flightTime;
+  if (landed)
+    b.place.position = b.landing.position;
+  else if (!b.appears)
+    b.place.position = placeOn(b.flight, b.flownFor / b.flightTime * lengthOf(b.flight));
   b.velocity = (plan(b.place.position) - plan(before)) / dt;
   b.wanted = b.velocity;
   b.state = State::link;

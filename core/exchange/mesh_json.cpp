@@ -104,10 +104,11 @@ Json rulesJson(const meshfile::NamedRules& named, std::size_t kinds) {
   return {{"name", named.name}, {"areas", areas}, {"links", linksAllowed(named.rules)}};
 }
 
+nav::KindRule ruleFrom(const Json& j) { return {j.at("cost").get<double>(), j.value("entryCost", 0.0), j.value("forbidden", false)}; }
+
 meshfile::NamedRules rulesFrom(const Json& j) {
   meshfile::NamedRules named{j.at("name").get<std::string>(), {}};
-  for (const Json& a : j.at("areas"))
-    named.rules.kinds.push_back({a.at("cost").get<double>(), a.value("entryCost", 0.0), a.value("forbidden", false)});
+  for (const Json& a : j.at("areas")) named.rules.kinds.push_back(ruleFrom(a));
   if (const auto links = j.find("links"); links != j.end()) takeLinksAllowed(*links, named.rules);
   return named;
 }
@@ -118,7 +119,7 @@ Content parse(const Json& j) {
   mesh.agent = project::agentFrom(j.at("agent"));
   for (const Json& a : j.at("areas")) {
     mesh.kinds.push_back({a.at("name").get<std::string>(), a.value("colour", std::string("#d98e32"))});
-    content.rules.kinds.push_back({a.at("cost").get<double>(), a.value("entryCost", 0.0), a.value("forbidden", false)});
+    content.rules.kinds.push_back(ruleFrom(a));
   }
   const Json& vertices = j.at("vertices");
   if (vertices.size() > kMostItems) throw std::out_of_range("there are too many vertices");

@@ -202,20 +202,13 @@ const ChunkRecord* Built::chunkAt(const Vec2& q) const {
 }
 
 ground::Soup Built::soupNear(const Box2& box) const {
-  std::vector<std::uint32_t> numbers;
+  const std::vector<std::size_t> near = survey->chunksIn(box);
   std::vector<ground::Bridge> bridges;
-  const ground::ChunkId low = ground::chunkAt(box.min, survey->chunkSize()), high = ground::chunkAt(box.max, survey->chunkSize());
-  for (std::size_t i = 0; i < chunks.size(); ++i) {
-    const ground::ChunkId id = chunks[i].id;
-    if (id.row < low.row || id.row > high.row || id.column < low.column || id.column > high.column) continue;
-    const auto touching = survey->touching(i);
-    numbers.insert(numbers.end(), touching.begin(), touching.end());
+  for (const std::size_t i : near) {
     const auto& more = chunks[i].limits->found.bridges;
     bridges.insert(bridges.end(), more.begin(), more.end());
   }
-  std::sort(numbers.begin(), numbers.end());
-  numbers.erase(std::unique(numbers.begin(), numbers.end()), numbers.end());
-  ground::Soup soup(world, *survey, numbers);
+  ground::Soup soup(world, *survey, survey->touchingAny(near));
   soup.addBridges(bridges);
   return soup;
 }

@@ -204,6 +204,33 @@ std::span<const std::uint32_t> Survey::touching(std::size_t chunk) const {
   return std::span(numbers_).subspan(start_[chunk], start_[chunk + 1] - start_[chunk]);
 }
 
+std::vector<std::size_t> Survey::chunksIn(const Box2& box) const {
+  const ChunkId low = chunkAt(box.min, size_), high = chunkAt(box.max, size_);
+  std::vector<std::size_t> found;
+  auto at = std::ranges::lower_bound(chunks_, low);
+  while (at != chunks_.end() && at->row <= high.row) {
+    if (at->column < low.column)
+      at = std::lower_bound(at, chunks_.end(), ChunkId{at->row, low.column});
+    else if (at->column > high.column)
+      at = std::lower_bound(at, chunks_.end(), ChunkId{at->row + 1, low.column});
+    else
+      found.push_back(static_cast<std::size_t>(at++ - chunks_.begin()));
+  }
+  return found;
+}
+
+std::vector<std::uint32_t> Survey::touchingAny(std::span<const std::size_t> chunks) const {
+  std::vector<std::uint32_t> all;
+  for (const std::size_t chunk : chunks) {
+    const auto more = touching(chunk);
+    all.insert(all.end(), more.begin(), more.end());
+  }
+  std::ranges::sort(all);
+  const auto twice = std::ranges::unique(all);
+  all.erase(twice.begin(), twice.end());
+  return all;
+}
+
 std::ptrdiff_t Survey::find(ChunkId id) const {
   const auto at = std::lower_bound(chunks_.begin(), chunks_.end(), id);
   return at != chunks_.end() && *at == id ? at - chunks_.begin() : -1;

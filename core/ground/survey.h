@@ -37,6 +37,10 @@ class Survey {
   const std::vector<ChunkId>& chunks() const { return chunks_; }
   /// Numbers of the triangles that touch a chunk of chunks(), ascending.
   std::span<const std::uint32_t> touching(std::size_t chunk) const;
+  /// The chunks of chunks() that a box of the plan touches, ascending. O(chunks of the box · log chunks).
+  std::vector<std::size_t> chunksIn(const Box2& box) const;
+  /// Numbers of the triangles that touch any of these chunks, ascending.
+  std::vector<std::uint32_t> touchingAny(std::span<const std::size_t> chunks) const;
   /// Where a chunk stands in chunks(), or -1.
   std::ptrdiff_t find(ChunkId id) const;
 

@@ -8,7 +8,7 @@ AreaKind lowGround(const nav::Agent& agent) { return {"crouching", "#7d6a9c", ag
 
 nav::Rules rulesOf(const std::vector<AreaKind>& kinds) {
   nav::Rules rules;
-  for (const AreaKind& kind : kinds) rules.kinds.push_back({kind.cost, kind.entryCost, kind.forbidden});
+  for (const AreaKind& kind : kinds) rules.kinds.push_back(kind.rule());
   return rules;
 }
 

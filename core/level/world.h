@@ -18,6 +18,7 @@ struct AreaKind {
   double cost = 1;                 ///< per metre, above zero
   double entryCost = 0;            ///< once, when a path enters, zero or more
   bool forbidden = false;
+  nav::KindRule rule() const { return {cost, entryCost, forbidden}; }
   bool operator==(const AreaKind&) const = default;
 };
 

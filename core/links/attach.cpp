@@ -38,9 +38,6 @@ std::optional<Beyond> tooFar(const HandLink& link, const nav::Place& from, const
   return std::nullopt;
 }
 
-}  // namespace
-
-namespace {
 /// A jump both ways between ends of which one is too high to jump up to is one down.
 void goDownOnly(const nav::Agent& agent, HandLink& link, nav::Place& from, nav::Place& to) {
   if (link.kind != nav::LinkKind::jump || link.oneWay || !from.valid() || !to.valid()) return;
@@ -51,12 +48,14 @@ void goDownOnly(const nav::Agent& agent, HandLink& link, nav::Place& from, nav::
 }
 }  // namespace
 
+HandLink drawnLike(const nav::Link& link, int id) {
+  return {id, link.kind, link.from, link.to, link.oneWay, link.cost, link.fromHalf, link.toHalf, link.perMetre, link.seconds, {}};
+}
+
 bool RefusedLink::covers(const nav::Link& link) const {
   constexpr double kNear = 0.5;  // metres: a rebuild may find it a little aside
   const auto along = [](const Vec3& middle, const Vec3& half, const Vec3& at) {
-    const double length = glm::dot(half, half);
-    const double t = length > 0 ? std::clamp(glm::dot(at - middle, half) / length, -1.0, 1.0) : 0;
-    return glm::distance(middle + half * t, at) <= kNear;
+    return glm::distance(nav::nearestOnStretch(middle, half, at), at) <= kNear;
   };
   return link.generated && link.kind == kind && along(from, fromHalf, link.from) && along(to, toHalf, link.to);
 }

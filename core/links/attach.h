@@ -22,10 +22,14 @@ struct HandLink {
   bool operator==(const HandLink&) const = default;
 };
 
+/// One like a link of a mesh, of an id of its own.
+HandLink drawnLike(const nav::Link& link, int id);
+
 /// A link that a build finds and a person does not want: those of its kind whose middles lie along these stretches.
 struct RefusedLink {
   nav::LinkKind kind = nav::LinkKind::jump;
   Vec3 from{}, to{}, fromHalf{}, toHalf{};
+  static RefusedLink of(const nav::Link& l) { return {l.kind, l.from, l.to, l.fromHalf, l.toHalf}; }
   bool covers(const nav::Link& link) const;
   bool operator==(const RefusedLink&) const = default;
 };
@@ -68,7 +72,8 @@ const NotTaken* withId(const std::vector<NotTaken>& links, int id) {
 }
 
 /// Ties each link to the nearest ground within the agent's radius + 0.3 m of both ends; the tied ends lie on the mesh. Links that ask
-/// for more than the agent's longest jump or deepest drop are not tied.
+/// for more than the agent's longest or highest jump or deepest drop are not tied; a jump both ways of which the one up is too high goes
+/// down only.
 /// `agent`: the id of the kind that the mesh is for; 0: of whom nothing is said.
 Attached attach(const nav::NavMesh& mesh, const nav::Locator& locator, const std::vector<HandLink>& drawn, int agent = 0);
 

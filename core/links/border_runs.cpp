@@ -1,7 +1,8 @@
 #include "core/links/border_runs.h"
 
 #include <algorithm>
-#include <optional>
+
+#include "core/route/layout.h"
 
 namespace dune::links {
 
@@ -19,7 +20,7 @@ constexpr std::uint32_t kNone = 0xffffffffu;
 
 class Runs {
  public:
-  Runs(const nav::NavMesh& mesh, double spacing) : mesh_(mesh), spacing_(spacing) { chain(); }
+  Runs(const nav::NavMesh& mesh, double spacing) : mesh_(mesh), adjacency_(mesh), spacing_(spacing) { chain(); }
 
   std::vector<BorderRun> find() {
     std::vector<char> done(mesh_.corners.size(), 0);
@@ -47,18 +48,11 @@ class Runs {
     for (std::uint32_t c = 0; c < mesh_.corners.size(); ++c) {
       if (mesh_.across[c] != nav::kNoFace) continue;
       std::uint32_t on = after(c);
-      for (std::size_t turns = 0; mesh_.across[on] != nav::kNoFace && turns < mesh_.corners.size(); ++turns) on = after(beyond(on));
+      for (std::size_t turns = 0; mesh_.across[on] != nav::kNoFace && turns < mesh_.corners.size(); ++turns)
+        on = after(mesh_.start[index(mesh_.across[on])] + adjacency_.edgeBeyond(on));
       if (mesh_.across[on] == nav::kNoFace) next_[c] = on, before_[on] = c;
     }
   }
-  /// The same edge in the face beyond.
-  std::uint32_t beyond(std::uint32_t c) const {
-    const FaceId g = mesh_.across[c];
-    for (std::uint32_t k = mesh_.start[index(g)]; k < mesh_.start[index(g) + 1]; ++k)
-      if (mesh_.across[k] == FaceId{faceOf_[c]} && mesh_.corners[k] == mesh_.corners[after(c)]) return k;
-    return c;
-  }
-
   /// Where the run of an edge begins: back to where the border turns.
   std::uint32_t startOf(std::uint32_t c) const {
     for (std::uint32_t at = c; before_[at] != kNone;) {
@@ -125,6 +119,7 @@ class Runs {
   }
 
   const nav::NavMesh& mesh_;
+  route::Adjacency adjacency_;
   double spacing_;
   std::vector<std::uint32_t> faceOf_, next_, before_;
   std::vector<BorderRun> runs_;

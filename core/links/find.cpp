@@ -59,34 +59,38 @@ class Finder {
     std::vector<Landing>* ways;
   };
 
+  /// Places in the order in which they are kept.
+  static std::array<double, 5> order(const Vec3& at, const Vec2& out) { return {at.x, at.z, at.y, out.x, out.y}; }
+  static std::array<double, 5> orderOf(const ChunkWays::Known& k) { return order(k.at, k.out); }
+
+  /// What was known of a place before, where nothing around it has changed; else null.
+  const ChunkWays::Known* knownBefore(ground::ChunkId id, const Key& key, const BrinkPlace& place) const {
+    const auto chunk = before_.find(id);
+    if (chunk == before_.end() || chunk->second->key != key) return nullptr;
+    const auto& all = chunk->second->known;
+    const auto wanted = order(place.at.position, place.out);
+    const auto found = std::ranges::lower_bound(all, wanted, {}, orderOf);
+    return found != all.end() && orderOf(*found) == wanted ? &*found : nullptr;
+  }
+
   /// Null where it was cancelled.
   std::shared_ptr<const ChunkWays> askAll(ground::ChunkId id, const Key& key, std::vector<Asked> asked) const {
-    const auto order = [](const Vec3& at, const Vec2& out) { return std::array{at.x, at.z, at.y, out.x, out.y}; };
-    std::ranges::sort(asked, {}, [&](const Asked& a) { return order(a.place->at.position, a.place->out); });
-    const auto kept = before_.find(id);
-    const bool holds = kept != before_.end() && kept->second && kept->second->key == key;
+    std::ranges::sort(asked, {}, [](const Asked& a) { return order(a.place->at.position, a.place->out); });
     auto now = std::make_shared<ChunkWays>();
     now->key = key;
     std::optional<ground::Soup> soup;
     std::optional<FlightRoom> room;
     std::vector<Landing> landings;
     for (const Asked& a : asked) {
-      ChunkWays::Known known{a.place->at.position, a.place->out, {}};
-      const auto byPlace = [&](const ChunkWays::Known& k) { return order(k.at, k.out); };
-      const ChunkWays::Known* then = nullptr;
-      if (holds) {
-        const auto found = std::ranges::lower_bound(kept->second->known, byPlace(known), {}, byPlace);
-        if (found != kept->second->known.end() && byPlace(*found) == byPlace(known)) then = &*found;
-      }
-      if (then) {
+      ChunkWays::Known& known = now->known.emplace_back(ChunkWays::Known{a.place->at.position, a.place->out, {}});
+      if (const ChunkWays::Known* then = knownBefore(id, key, *a.place)) {
         known.ways = then->ways;
       } else if (landings_.from(*a.place, landings); !landings.empty()) {
         if (job_.cancelled()) return nullptr;
         if (!soup) soup.emplace(soupFor(id)), room.emplace(*soup, mesh_.agent);
-        for (const Landing& l : freeOnes(*room, *a.place, landings)) known.ways.push_back({l.kind, l.at.position, l.back});
+        known.ways = freeOnes(*room, *a.place, landings);
       }
       for (const ChunkWays::Way& way : known.ways) a.ways->push_back({way.kind, {faceAt(way.to), way.to}, way.back});
-      now->known.push_back(std::move(known));
     }
     return now;
   }
@@ -95,35 +99,24 @@ class Finder {
   /// All triangles that a flight from a chunk can meet.
   ground::Soup soupFor(ground::ChunkId id) const {
     const Box2 box = ground::chunkBox(id, survey_.chunkSize()).grown(reachOf(mesh_.agent));
-    const ground::ChunkId low = ground::chunkAt(box.min, survey_.chunkSize()), high = ground::chunkAt(box.max, survey_.chunkSize());
-    std::vector<std::uint32_t> numbers;
-    for (std::int32_t row = low.row; row <= high.row; ++row)
-      for (std::int32_t column = low.column; column <= high.column; ++column)
-        if (const std::ptrdiff_t at = survey_.find({row, column}); at >= 0) {
-          const auto touching = survey_.touching(static_cast<std::size_t>(at));
-          numbers.insert(numbers.end(), touching.begin(), touching.end());
-        }
-    std::ranges::sort(numbers);
-    const auto twice = std::ranges::unique(numbers);
-    numbers.erase(twice.begin(), twice.end());
-    return ground::Soup(world_, survey_, numbers);
+    return ground::Soup(world_, survey_, survey_.touchingAny(survey_.chunksIn(box)));
   }
 
   /// The nearest drop, the nearest jump, and where that leads down, the nearest one that does not; without what one walks to nearly as
   /// fast.
-  std::vector<Landing> freeOnes(const FlightRoom& room, const BrinkPlace& place, const std::vector<Landing>& landings) const {
-    std::vector<Landing> free;
+  std::vector<ChunkWays::Way> freeOnes(FlightRoom& room, const BrinkPlace& place, const std::vector<Landing>& landings) const {
+    std::vector<nav::Place> nearer;
+    std::vector<ChunkWays::Way> free;
     bool drop = false, jump = false, level = false;
     for (const Landing& l : landings) {
       const bool down = l.at.position.y < place.at.position.y - mesh_.agent.stepHeight;
       if (l.kind == LinkKind::drop ? drop : down ? jump : level) continue;
       const double length = glm::distance(plan(l.at.position), plan(place.at.position));
       const auto walks = [&](const nav::Place& from) { return walksWithin(mesh_, from, l.at, kLonger * length + kLongerBy); };
-      if (walks(place.at) || std::ranges::any_of(free, [&](const Landing& nearer) { return walks(nearer.at); })) continue;
-      if (room.inTheWay(l.kind, place.at.position, l.at.position)) continue;
-      free.push_back(l);
-      if (l.kind == LinkKind::drop) drop = true;
-      if (l.kind == LinkKind::jump) jump = true, level = level || !down;
+      if (room.inTheWay(l.kind, place.at.position, l.at.position) || walks(place.at) || std::ranges::any_of(nearer, walks)) continue;
+      nearer.push_back(l.at), free.push_back({l.kind, l.at.position, l.back});
+      drop |= l.kind == LinkKind::drop;
+      jump |= l.kind == LinkKind::jump, level |= l.kind == LinkKind::jump && !down;
     }
     return free;
   }
@@ -144,6 +137,8 @@ double reachOf(const nav::Agent& agent) { return std::max(agent.maxJump, 1.0) + 
 
 Result<FoundLinks> find(const nav::NavMesh& mesh, const level::World& world, const ground::Survey& survey,
                         const std::function<Key(ground::ChunkId)>& keyOf, const WaysByChunk& before, Job& job) {
+  const nav::Agent& agent = mesh.agent;
+  if (agent.maxDrop <= agent.stepHeight && agent.maxJump == 0) return FoundLinks{};
   return Finder(mesh, world, survey, before, job).run(keyOf);
 }
 

@@ -45,8 +45,9 @@ struct FoundLinks {
 /// How far from a chunk its ways depend on what is there, metres.
 double reachOf(const nav::Agent& agent);
 
-/// World and survey are those that the mesh was made from; `keyOf` tells apart what lies within reachOf() of a chunk, ground and triangles.
-/// The same bytes for any number of threads, and with `before` or without. Fails only when cancelled. O(places · triangles near a flight).
+/// None of an agent that neither drops nor jumps. World and survey are those that the mesh was made from; `keyOf` tells apart what lies
+/// within reachOf() of a chunk, ground and triangles. The same bytes for any number of threads, and with `before` or without. Fails only
+/// when cancelled. O(places · triangles near a flight).
 Result<FoundLinks> find(const nav::NavMesh& mesh, const level::World& world, const ground::Survey& survey,
                         const std::function<Key(ground::ChunkId)>& keyOf, const WaysByChunk& before, Job& job);
 

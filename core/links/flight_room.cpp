@@ -1,6 +1,7 @@
 #include "core/links/flight_room.h"
 
 #include <algorithm>
+#include <array>
 
 namespace dune::links {
 
@@ -8,31 +9,50 @@ namespace {
 
 constexpr double kThinner = 0.01;  // m that the body is thinner than it is: its ends stand at just its radius from walls
 constexpr double kFeet = 0.02;     // m over the feet that count as ground in mid-flight
-constexpr double kStep = 0.1;      // m between two looks
+constexpr double kStep = 0.1;      // m of a part of a flight
 
-/// How near the part of a triangle between two heights comes to a segment of the plan; infinite where there is none.
-double distanceOf(const ground::Triangle& t, const Interval& heights, const Vec2& a, const Vec2& b) {
-  std::vector<Vec3> part(t.p.begin(), t.p.end());
-  clipByPlane(part, {0, 1, 0}, heights.to);
-  clipByPlane(part, {0, -1, 0}, -heights.from);
-  if (part.empty()) return std::numeric_limits<double>::infinity();
-  Polygon seen;
-  for (const Vec3& p : part) seen.push_back(plan(p));
-  const Polygon hull = convexHull(std::move(seen));
-  // Of two convex figures that do not meet, the nearest points are at a corner of one of them.
-  double least = std::min(glm::distance(nearestOnConvex(hull, a), a), glm::distance(nearestOnConvex(hull, b), b));
-  for (std::size_t i = 0; i < hull.size(); ++i) {
-    least = std::min(least, distanceToSegment(a, b, hull[i]));
-    const Vec2 &c = hull[i], &d = hull[(i + 1) % hull.size()];
-    if (cross(b - a, c - a) * cross(b - a, d - a) < 0 && cross(d - c, a - c) * cross(d - c, b - c) < 0) return 0;
+/// Corners of a triangle cut between two heights, seen from above; in turn around it.
+struct Seen {
+  std::array<Vec2, 8> corner;
+  std::size_t count = 0;
+};
+
+/// Cuts from corner to corner: what lies between stays, and where an edge passes one of the heights it is cut.
+Seen between(const ground::Triangle& t, const Interval& heights) {
+  Seen seen;
+  for (std::size_t i = 0; i < 3; ++i) {
+    const Vec3 &p = t.p[i], &q = t.p[(i + 1) % 3];
+    if (p.y >= heights.from && p.y <= heights.to) seen.corner[seen.count++] = plan(p);
+    const bool up = p.y < q.y;
+    for (const double y : {up ? heights.from : heights.to, up ? heights.to : heights.from})
+      if ((p.y < y) != (q.y < y) && p.y != y && q.y != y) seen.corner[seen.count++] = plan(glm::mix(p, q, (y - p.y) / (q.y - p.y)));
   }
-  return least;
+  return seen;
+}
+
+bool cross(const Vec2& a, const Vec2& b, const Vec2& c, const Vec2& d) {
+  return dune::cross(b - a, c - a) * dune::cross(b - a, d - a) < 0 && dune::cross(d - c, a - c) * dune::cross(d - c, b - c) < 0;
+}
+
+/// Whether a convex figure comes nearer to a segment than `radius`. Of two that do not meet the nearest points are at a corner of one of
+/// them.
+bool isNear(const Seen& seen, const Vec2& a, const Vec2& b, double radius) {
+  bool left = seen.count > 2, right = left;  // of all its edges: then a lies in it
+  for (std::size_t i = 0; i < seen.count; ++i) {
+    const Vec2 &c = seen.corner[i], &d = seen.corner[(i + 1) % seen.count];
+    if (distanceToSegment(a, b, c) < radius || distanceToSegment(c, d, a) < radius || distanceToSegment(c, d, b) < radius ||
+        cross(a, b, c, d))
+      return true;
+    const double side = dune::cross(d - c, a - c);
+    left = left && side > 0, right = right && side < 0;
+  }
+  return left || right;
 }
 
 }  // namespace
 
 /// How far the ground about a place where one stands may rise within the radius: as it leans there.
-double FlightRoom::riseAround(const Vec3& feet) const {
+double FlightRoom::riseAround(const Vec3& feet) {
   double rise = 0, least = agent_.stepHeight;
   for (const std::uint32_t n : soup_.over(plan(feet), {feet.y - least, feet.y + least}, over_)) {
     const ground::Triangle& t = soup_.triangles()[n];
@@ -43,19 +63,12 @@ double FlightRoom::riseAround(const Vec3& feet) const {
   return rise;
 }
 
-std::optional<std::uint32_t> FlightRoom::inTheWay(nav::LinkKind kind, const Vec3& from, const Vec3& to) const {
-  const std::vector<Vec3> flight = nav::flight(kind, from, to, agent_.radius);
+void FlightRoom::divide(nav::LinkKind kind, const Vec3& from, const Vec3& to) {
   const struct End {
     Vec3 feet;
     double rise;
   } ends[] = {{from, riseAround(from)}, {to, riseAround(to)}};
-  const double radius = agent_.radius - kThinner;
-  Interval all{flight[0].y, flight[0].y};
-  for (const Vec3& p : flight) all = {std::min(all.from, p.y), std::max(all.to, p.y)};
-  const Vec2 start = plan(from), end = plan(to);
-  near_.clear();
-  soup_.along(start, end, radius, {all.from, all.to + agent_.height}, near_);
-  // How high over its feet the body begins, where what it stands on or lands on may be under it.
+  // How high the body begins: what it stands on or lands on may be under that.
   const auto bottom = [&](const Vec3& feet) {
     double y = feet.y + kFeet;
     for (const End& e : ends)
@@ -63,20 +76,43 @@ std::optional<std::uint32_t> FlightRoom::inTheWay(nav::LinkKind kind, const Vec3
         y = std::max(y, std::min(feet.y, e.feet.y) + agent_.stepHeight + e.rise);
     return y;
   };
+  const std::vector<Vec3> flight = nav::flight(kind, from, to, agent_.radius);
+  parts_.clear();
   for (std::size_t leg = 0; leg + 1 < flight.size(); ++leg) {
     const Vec3 &a = flight[leg], &b = flight[leg + 1];
-    const int looks = std::max(1, static_cast<int>(std::ceil(glm::distance(a, b) / kStep)));
-    for (int i = 0; i < looks; ++i) {
-      const Vec3 p = glm::mix(a, b, static_cast<double>(i) / looks), q = glm::mix(a, b, static_cast<double>(i + 1) / looks);
-      const Interval body{std::min(bottom(p), bottom(q)), std::max(p.y, q.y) + agent_.height};
-      for (const std::uint32_t n : near_) {
-        const ground::Triangle& t = soup_.triangles()[n];
-        const Interval heights = t.heights();
-        if (heights.to < body.from || heights.from > body.to) continue;
-        if (distanceOf(t, body, plan(p), plan(q)) < radius) return t.object;
-      }
+    const int count = std::max(1, static_cast<int>(std::ceil(glm::distance(a, b) / kStep)));
+    for (int i = 0; i < count; ++i) {
+      const Vec3 p = glm::mix(a, b, static_cast<double>(i) / count), q = glm::mix(a, b, static_cast<double>(i + 1) / count);
+      parts_.push_back({plan(p), plan(q), {std::min(bottom(p), bottom(q)), std::max(p.y, q.y) + agent_.height}});
     }
   }
+}
+
+bool FlightRoom::meets(std::uint32_t triangle) const {
+  const ground::Triangle& t = soup_.triangles()[triangle];
+  const Interval heights = t.heights();
+  const Box2 box = t.box().grown(agent_.radius);
+  for (const Part& part : parts_) {
+    if (heights.to < part.body.from || heights.from > part.body.to) continue;
+    Box2 way;
+    way.add(part.a), way.add(part.b);
+    if (box.overlaps(way) && isNear(between(t, part.body), part.a, part.b, agent_.radius - kThinner)) return true;
+  }
+  return false;
+}
+
+std::optional<std::uint32_t> FlightRoom::inTheWay(nav::LinkKind kind, const Vec3& from, const Vec3& to) {
+  divide(kind, from, to);
+  if (last_ && meets(*last_)) return soup_.triangles()[*last_].object;
+  Interval all = parts_[0].body;
+  for (const Part& p : parts_) all = {std::min(all.from, p.body.from), std::max(all.to, p.body.to)};
+  near_.clear();
+  soup_.along(plan(from), plan(to), agent_.radius, all, near_);
+  for (const std::uint32_t n : near_)
+    if (meets(n)) {
+      last_ = n;
+      return soup_.triangles()[n].object;
+    }
   return std::nullopt;
 }
 

@@ -16,17 +16,6 @@ constexpr double kAside = 0.35;       // m behind it at which ground still count
 
 }  // namespace
 
-Landings::Landings(const nav::NavMesh& mesh, const nav::Locator& locator) : mesh_(mesh), locator_(locator) {
-  std::vector<Box2> boxes;
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-    for (std::size_t i = 0, n = mesh.cornerCount(FaceId{f}); i < n; ++i) {
-      if (mesh.acrossOf(FaceId{f})[i] != nav::kNoFace) continue;
-      edges_.push_back({mesh.cornerAt(FaceId{f}, i), mesh.cornerAt(FaceId{f}, (i + 1) % n), FaceId{f}});
-      boxes.emplace_back().add(plan(edges_.back().a)), boxes.back().add(plan(edges_.back().b));
-    }
-  grid_ = PlanGrid(boxes, 2.0);
-}
-
 void Landings::from(const BrinkPlace& place, std::vector<Landing>& out) const {
   out.clear();
   drops(place, out);
@@ -62,8 +51,8 @@ void Landings::jumps(const BrinkPlace& place, std::vector<Landing>& out) const {
   Box2 way;
   way.add(start + n * (least - kBesideEdge)), way.add(start + n * most);
   std::vector<std::pair<double, Landing>> found;
-  for (const std::uint32_t e : grid_.collect(way)) {
-    const Edge& edge = edges_[e];
+  for (const std::uint32_t e : border_.within(way)) {
+    const nav::Border::Edge& edge = border_.edges()[e];
     const Vec2 a = plan(edge.a), d = plan(edge.b) - a;
     const double facing = cross(d, n);  // ground is on the left of its edges
     if (facing <= 0) continue;

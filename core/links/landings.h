@@ -3,8 +3,8 @@
 
 #include <optional>
 
-#include "core/base/plan_grid.h"
 #include "core/links/border_runs.h"
+#include "core/nav/border.h"
 #include "core/nav/locator.h"
 
 namespace dune::links {
@@ -18,7 +18,7 @@ struct Landing {
 class Landings {
  public:
   /// Keeps references. O(corners).
-  Landings(const nav::NavMesh& mesh, const nav::Locator& locator);
+  Landings(const nav::NavMesh& mesh, const nav::Locator& locator) : mesh_(mesh), locator_(locator), border_(mesh) {}
 
   /// Within the limits of the mesh's agent, whatever is in the way, the nearer ones first: ground it can drop on to right before the
   /// border; ground beyond gaps. O(border edges and faces below the way out).
@@ -30,14 +30,9 @@ class Landings {
   std::optional<Landing> judge(const BrinkPlace& place, const nav::Place& at, double gap, double aside) const;
   bool isDrop(double distance, double fall) const;
 
-  struct Edge {
-    Vec3 a, b;
-    nav::FaceId face;
-  };
   const nav::NavMesh& mesh_;
   const nav::Locator& locator_;
-  std::vector<Edge> edges_;
-  PlanGrid grid_;
+  nav::Border border_;
 };
 
 }  // namespace dune::links

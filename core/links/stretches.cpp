@@ -103,9 +103,7 @@ class Stretches {
     return found;
   }
   static bool isNear(const Vec3& middle, const Vec3& half, const Vec3& p, double near) {
-    const double length = glm::dot(half, half);
-    const double t = length > 0 ? std::clamp(glm::dot(p - middle, half) / length, -1.0, 1.0) : 0;
-    const Vec3 d = p - (middle + half * t);
+    const Vec3 d = p - nav::nearestOnStretch(middle, half, p);
     return glm::length(plan(d)) <= near && std::abs(d.y) <= kSameHeight;
   }
 

@@ -19,6 +19,11 @@ double jumpRise(const Vec3& from, const Vec3& to, double radius) {
 }
 }  // namespace
 
+Vec3 nearestOnStretch(const Vec3& middle, const Vec3& half, const Vec3& p) {
+  const double length2 = glm::dot(half, half);
+  return length2 > 0 ? middle + half * std::clamp(glm::dot(p - middle, half) / length2, -1.0, 1.0) : middle;
+}
+
 const char* kindName(LinkKind kind) {
   constexpr const char* kNames[] = {"jump", "drop", "climb", "door", "teleport"};
   return kNames[static_cast<std::size_t>(kind)];

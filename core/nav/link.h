@@ -13,6 +13,9 @@ namespace dune::nav {
 enum class LinkKind : std::uint8_t { jump, drop, climb, door, teleport };
 constexpr std::size_t kLinkKinds = 5;
 
+/// The place nearest to p of a stretch from middle - half to middle + half, which may be but a place.
+Vec3 nearestOnStretch(const Vec3& middle, const Vec3& half, const Vec3& p);
+
 const char* kindName(LinkKind kind);
 /// The kind with that name, or nothing.
 std::optional<LinkKind> kindNamed(const std::string& name);

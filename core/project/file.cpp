@@ -143,7 +143,8 @@ Json areasJson(const AreasSection& s) {
   }
   Json j{{"kinds", kinds}, {"volumes", volumes}};
   for (const AgentRule& r : s.rules)
-    j["rules"].push_back({{"agent", r.agent}, {"kind", r.kind}, {"cost", r.cost}, {"entryCost", r.entryCost}, {"forbidden", r.forbidden}});
+    j["rules"].push_back(
+        {{"agent", r.agent}, {"kind", r.kind}, {"cost", r.rule.cost}, {"entryCost", r.rule.entryCost}, {"forbidden", r.rule.forbidden}});
   for (const LinkRule& r : s.noLinks) j["noLinks"].push_back({{"agent", r.agent}, {"kind", nav::kindName(r.kind)}});
   return j;
 }

@@ -16,6 +16,7 @@
 #include "core/level/world.h"
 #include "core/links/attach.h"
 #include "core/nav/agent.h"
+#include "core/nav/rules.h"
 #include "core/project/crowd.h"
 #include "core/project/routes.h"
 
@@ -69,8 +70,7 @@ struct AgentsSection {
 struct AgentRule {
   int agent = 0;     ///< its id
   std::string kind;  ///< the name of a kind of ground
-  double cost = 1, entryCost = 0;
-  bool forbidden = false;
+  nav::KindRule rule{};
   bool operator==(const AgentRule&) const = default;
 };
 

@@ -23,7 +23,7 @@ bool mayTake(const AreasSection& areas, int agent, nav::LinkKind kind) {
 
 void setRule(AreasSection& areas, int agent, const std::string& kind, const std::optional<nav::KindRule>& rule) {
   std::erase_if(areas.rules, isFor(agent, kind));
-  if (rule) areas.rules.push_back({agent, kind, rule->cost, rule->entryCost, rule->forbidden});
+  if (rule) areas.rules.push_back({agent, kind, *rule});
   std::ranges::sort(areas.rules, {}, [](const AgentRule& r) { return std::pair(r.agent, r.kind); });
 }
 
@@ -43,7 +43,7 @@ void dropRules(AreasSection& areas, const AgentsSection& agents) {
 nav::Rules rulesFor(const AreasSection& areas, const AgentKind& agent) {
   nav::Rules rules = level::rulesFor(areas.kinds, agent);
   for (std::size_t k = 0; k < areas.kinds.size(); ++k)
-    if (const AgentRule* own = ruleOf(areas, agent.id, areas.kinds[k].name)) rules.kinds[k] = {own->cost, own->entryCost, own->forbidden};
+    if (const AgentRule* own = ruleOf(areas, agent.id, areas.kinds[k].name)) rules.kinds[k] = own->rule;
   for (std::size_t k = 0; k < nav::kLinkKinds; ++k) rules.links[k] = mayTake(areas, agent.id, static_cast<nav::LinkKind>(k));
   return rules;
 }

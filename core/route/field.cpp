@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <unordered_set>
 
-#include "core/route/link_lanes.h"
 #include "core/route/search_ground.h"
 
 namespace dune::route {
@@ -48,11 +47,11 @@ void Field::findPieces() {
     const std::uint32_t a = piece_[index(from)], b = piece_[index(to)];
     if (a != kNoPiece && b != kNoPiece && a != b) pieceTo_[a].push_back(b);
   };
-  for (const nav::Link& link : mesh_.links) {
-    if (!rules_.allows(link)) continue;
-    for (const LinkLane& lane : lanesOf(mesh_, link)) {
+  for (std::size_t i = 0; i < mesh_.links.size(); ++i) {
+    if (!rules_.allows(mesh_.links[i])) continue;
+    for (const LinkLane& lane : layout_->lanes(i)) {
       join(lane.from.face, lane.to.face);
-      if (!link.oneWay) join(lane.to.face, lane.from.face);
+      if (!mesh_.links[i].oneWay) join(lane.to.face, lane.from.face);
     }
   }
   for (auto& to : pieceTo_) {

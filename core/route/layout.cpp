@@ -1,11 +1,14 @@
 #include "core/route/layout.h"
 
+#include <algorithm>
+
 namespace dune::route {
 
 using nav::FaceId;
 
 Adjacency::Adjacency(const nav::NavMesh& mesh) : mesh_(mesh) {
   pairEdges();
+  findLanes();
   from_ = sortLinks(false), into_ = sortLinks(true);
 }
 
@@ -25,6 +28,13 @@ Adjacency::ByFace Adjacency::sortLinks(bool into) const {
   std::vector<std::uint32_t> next(sorted.start.begin(), sorted.start.end() - 1);
   eachEnd([&](FaceId f, LinkEnd end) { sorted.links[next[index(f)]++] = end; });
   return sorted;
+}
+
+/// Where none is wide, nothing has to be looked for.
+void Adjacency::findLanes() {
+  const bool wide = std::ranges::any_of(mesh_.links, [](const nav::Link& l) { return l.width() > 0; });
+  const nav::Locator locator = wide ? nav::Locator(mesh_) : nav::Locator();
+  for (const nav::Link& link : mesh_.links) lanes_.push_back(lanesOf(locator, link));
 }
 
 void Adjacency::pairEdges() {

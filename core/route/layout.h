@@ -3,7 +3,7 @@
 // Fields of all rules over one mesh.
 
 #include "core/base/union_find.h"
-#include "core/nav/locator.h"
+#include "core/route/link_lanes.h"
 
 namespace dune::route {
 
@@ -19,6 +19,8 @@ class Adjacency {
   };
 
   const nav::NavMesh& mesh() const { return mesh_; }
+  /// The ways over a link of the mesh, by its index.
+  const std::vector<LinkLane>& lanes(std::size_t link) const { return lanes_[link]; }
   /// Of the edge at a corner number that two faces share: its number in the face beyond.
   std::uint32_t edgeBeyond(std::uint32_t corner) const { return beyond_[corner]; }
   std::span<const LinkEnd> linksFrom(nav::FaceId f) const { return from_.at(f); }
@@ -27,8 +29,10 @@ class Adjacency {
 
  private:
   const nav::NavMesh& mesh_;
-  std::vector<std::uint32_t> beyond_;  // one a corner
+  std::vector<std::uint32_t> beyond_;         // one a corner
+  std::vector<std::vector<LinkLane>> lanes_;  // one a link
   void pairEdges();
+  void findLanes();
   struct ByFace {
     std::vector<std::uint32_t> start;
     std::vector<LinkEnd> links;

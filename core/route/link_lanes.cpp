@@ -2,39 +2,22 @@
 
 #include <algorithm>
 
-#include "core/nav/walk.h"
-
 namespace dune::route {
 
 namespace {
 
-constexpr double kWidest = 500;   // m: of a wider one the lanes lie further apart
-constexpr double kInside = 1e-3;  // m from the border to where one walks along it
-constexpr double kNear = 0.03;    // m in plan and 0.1 in height by which the ground may be off the straight stretch
-constexpr double kNearHeight = 0.1;
-constexpr double kSlack = 2e-3;  // m outside a face that count as in it: stretches lie on its border
-
-/// The place of the ground at a place of a stretch, walked to from its middle; not valid where it is none.
-nav::Place placeAt(const nav::NavMesh& mesh, const nav::Place& middle, const Vec3& at, const Vec2& inwards) {
-  const nav::Place start{middle.face, nav::nearestOnFace(mesh, middle.face, middle.position + lift(inwards * kInside, 0))};
-  const nav::Place end = nav::castRay(mesh, start, plan(at) + inwards * kInside).end;
-  const Vec3 there = nav::nearestOnFace(mesh, end.face, at);
-  const Vec3 off = there - at;
-  return glm::length(plan(off)) <= kNear && std::abs(off.y) <= kNearHeight ? nav::Place{end.face, there} : nav::Place{};
-}
+constexpr double kWidest = 500;  // m: of a wider one the lanes lie further apart
+constexpr double kNear = 0.1;    // m that ground may be off the straight stretch
 
 }  // namespace
 
-std::vector<LinkLane> lanesOf(const nav::NavMesh& mesh, const nav::Link& link) {
+std::vector<LinkLane> lanesOf(const nav::Locator& locator, const nav::Link& link) {
   if (link.width() == 0) return {{0, {link.fromFace, link.from}, {link.toFace, link.to}}};
   std::vector<LinkLane> lanes;
-  const Vec2 way = plan(link.to) - plan(link.from);
-  const Vec2 ahead = glm::length(way) > 0 ? glm::normalize(way) : Vec2{0};
   const int parts = std::max(1, static_cast<int>(std::ceil(std::min(link.width(), kWidest) / kLaneSpacing)));
   for (int i = 0; i <= parts; ++i) {
     const double t = 2.0 * i / parts - 1;
-    const LinkLane lane{t, placeAt(mesh, {link.fromFace, link.from}, link.from + link.fromHalf * t, -ahead),
-                        placeAt(mesh, {link.toFace, link.to}, link.to + link.toHalf * t, ahead)};
+    const LinkLane lane{t, locator.nearest(link.from + link.fromHalf * t, kNear), locator.nearest(link.to + link.toHalf * t, kNear)};
     if (lane.from.valid() && lane.to.valid()) lanes.push_back(lane);
   }
   return lanes;
@@ -47,7 +30,7 @@ StretchPart stretchIn(const nav::NavMesh& mesh, nav::FaceId face, const Vec2& mi
     const double length = glm::length(edge);
     if (length == 0) continue;
     // Left of the edge, or hardly right of it: in + turn · t >= 0.
-    const double in = cross(edge, middle - a) / length + kSlack, turn = cross(edge, half) / length;
+    const double in = cross(edge, middle - a) / length + kBesideStretch, turn = cross(edge, half) / length;
     if (turn > 0) part.from = std::max(part.from, -in / turn);
     if (turn < 0) part.until = std::min(part.until, in / -turn);
     if (turn == 0 && in < 0) return {};

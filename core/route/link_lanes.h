@@ -2,11 +2,12 @@
 // The ways over a link that is as wide as a stretch of border, as a search tries them: at places of it not far apart. Where between them
 // the best one is, is found once the way is known (settle_way.h).
 
-#include "core/nav/navmesh.h"
+#include "core/nav/locator.h"
 
 namespace dune::route {
 
-constexpr double kLaneSpacing = 0.5;  ///< metres between two lanes at the most
+constexpr double kLaneSpacing = 0.5;     ///< metres between two lanes at the most
+constexpr double kBesideStretch = 0.02;  ///< metres that an edge may lie beside a stretch and still be what it is along
 
 /// One way over a link.
 struct LinkLane {
@@ -14,8 +15,8 @@ struct LinkLane {
   nav::Place from, to;
 };
 
-/// At least two of a wide link, but for those whose ends are not on the ground; one of any other. O(lanes · faces along the stretch).
-std::vector<LinkLane> lanesOf(const nav::NavMesh& mesh, const nav::Link& link);
+/// At least two of a wide link, but for those whose ends are not on the ground; one of any other. O(lanes).
+std::vector<LinkLane> lanesOf(const nav::Locator& locator, const nav::Link& link);
 
 /// For which part of a stretch, from -1 to 1, its places lie in a face; `from` over `until` where none do. O(corners).
 struct StretchPart {

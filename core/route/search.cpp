@@ -59,15 +59,22 @@ void Search::boundFrom(const std::vector<WayStep>& way) {
   for (std::size_t i = 1; i < way.size(); ++i)
     if (way[i - 1].link < 0 && ground_.differ(way[i].face, way[i - 1].face))
       slack += ground_.widestSpacing() / 2 * (perMetre(way[i].face) + perMetre(way[i - 1].face));
-  for (std::size_t i = 0; i + 1 < way.size(); ++i)
-    if (way[i].link >= 0 && ground_.mesh().links[static_cast<std::size_t>(way[i].link)].width() > 0) {
-      const double off = ground_.simple().gated[static_cast<std::size_t>(way[i].link)] ? kShiftOff : kLaneSpacing / 2;
-      slack += off * (perMetre(way[i].face) + perMetre(way[i + 1].face));
-    }
+  for (std::size_t i = 0; i + 1 < way.size(); ++i) slack += way[i].link < 0 ? 0 : linkSlack(way[i], way[i + 1]);
   slack += 2 * ground_.widestSpacing() / 2 * (ground_.mostCost() + 1);  // two crossings more; nothing where areas never meet
   const Vec2 from = plan(way.front().at);
   const double straight = leastCost(from, glm::distance(from, plan(way.back().at)));
   lowerBound_ = std::max(straight, (reachedBound_ ? shown_ : nodes_[static_cast<std::size_t>(found_)].g) - slack);
+}
+
+/// By how much a way over a wide link may be cheaper than was searched: it may be taken beside its lane, and a gate counts as its middle,
+/// whose flight may be longer.
+double Search::linkSlack(const WayStep& foot, const WayStep& landing) const {
+  const nav::Link& link = wholeLink(foot.link);
+  if (link.width() == 0) return 0;
+  const bool gated = ground_.simple().gated[static_cast<std::size_t>(foot.link)] != 0;
+  const double beside = gated ? kShiftOff : kLaneSpacing / 2, ofStretch = gated ? 1 : kLaneSpacing / link.width();
+  return beside * (perMetre(foot.face) + perMetre(landing.face)) +
+         glm::length(link.toHalf - link.fromHalf) * ofStretch * ground_.perMetre(link);
 }
 
 bool Search::spread(const Place& place, double most, bool towards, std::vector<SeenFrom>& seen, Job& job) {
@@ -328,7 +335,7 @@ void Search::lookAround(std::int32_t n, const Node& node) {
   const std::size_t count = mesh.cornerCount(node.face);
   for (std::size_t e = 0; e < count; ++e) {
     const FaceId beyond = mesh.acrossOf(node.face)[e];
-    if (beyond == kNoFace ? !hasGates(node.face, e) : !mayGo(node.face, beyond)) continue;
+    if (beyond == kNoFace ? gatesAt(node.face, e).empty() : !mayGo(node.face, beyond)) continue;
     const Vec2 a = plan(mesh.cornerAt(node.face, e)), b = plan(mesh.cornerAt(node.face, e + 1 == count ? 0 : e + 1));
     // Into dearer ground and straight back over the same edge is never cheaper than staying outside.
     const bool atCorner = same(a, node.root) || same(b, node.root);
@@ -355,7 +362,7 @@ void Search::lookThrough(std::int32_t n, const Node& node) {
              goRight = bendRight && betterBend(node.face, after(node.edge), gRight);
   const Vec2 right = node.right - node.root, left = node.left - node.root;
   for (std::size_t e = after(node.edge); e != node.edge; e = after(e)) {
-    if (across[e] == kNoFace ? !hasGates(node.face, e) : !mayGo(node.face, across[e])) continue;
+    if (across[e] == kNoFace ? gatesAt(node.face, e).empty() : !mayGo(node.face, across[e])) continue;
     const Vec2 a = plan(mesh.vertices[corners[e]]), b = plan(mesh.vertices[corners[after(e)]]);  // from right to left
     const Vec2 toA = a - node.root, toB = b - node.root;
     const double rightA = cross(right, toA), rightB = cross(right, toB), leftA = cross(left, toA), leftB = cross(left, toB);
@@ -424,45 +431,36 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
   pushAhead({near, left, right, there, bentAt(n, root, g), to, back, -1, kStart, false});
 }
 
-bool Search::hasGates(FaceId face, std::size_t edge) const {
-  const std::uint32_t corner = ground_.mesh().start[index(face)] + static_cast<std::uint32_t>(edge);
-  return !(towards_ ? ground_.gatesIn(corner) : ground_.gatesOut(corner)).empty();
+std::span<const Gate> Search::gatesAt(FaceId face, std::size_t edge) const {
+  return ground_.gates(ground_.mesh().start[index(face)] + static_cast<std::uint32_t>(edge), towards_);
 }
 
 /// Over wide links at an edge of the border, as far as they are seen: on behind them from where the root would lie without the gap.
 void Search::passGates(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left) {
   const Node node = nodes_[static_cast<std::size_t>(n)];
   const auto& mesh = ground_.mesh();
-  const std::uint32_t corner = mesh.start[index(node.face)] + static_cast<std::uint32_t>(edge);
-  const Vec2 a = plan(mesh.cornerAt(node.face, edge)), d = plan(mesh.cornerAt(node.face, (edge + 1) % mesh.cornerCount(node.face))) - a;
-  const auto along = [&](const Vec2& p) { return glm::dot(p - a, d); };
-  for (const std::uint32_t number : towards_ ? ground_.gatesIn(corner) : ground_.gatesOut(corner)) {
-    const Gate& gate = ground_.simple().gates[number];
+  const auto sideOf = [&](FaceId face, std::size_t e) {
+    return std::pair(plan(mesh.cornerAt(face, e)), plan(mesh.cornerAt(face, (e + 1) % mesh.cornerCount(face))));
+  };
+  const auto [a, b] = sideOf(node.face, edge);
+  const auto along = [&](const Vec2& p) { return glm::dot(p - a, b - a); };
+  for (const Gate& gate : gatesAt(node.face, edge)) {
     const nav::Link& link = mesh.links[gate.link];
-    const std::uint32_t target = towards_ ? gate.out : gate.in;
-    const FaceId to = ground_.faceOf(target);
-    if (!ground_.usable(link) || !mayGo(node.face, to)) continue;
-    const Vec2 by = towards_ ? -gate.by : gate.by;
-    // Of the gate on this side; who comes in sees its ends the other way round.
-    const Vec2 first = towards_ ? gate.left + gate.by : gate.right, last = towards_ ? gate.right + gate.by : gate.left;
-    const Vec2 r = along(right) < along(first) ? first : right, l = along(left) > along(last) ? last : left;
-    if (along(l) <= along(r) || glm::distance(l, r) < kLeast) continue;
-    const double total = g + ground_.costOf(link);
-    const auto number32 = static_cast<std::int32_t>(gate.link);
+    if (!ground_.usable(link) || !mayGo(node.face, gate.inFace)) continue;
+    const Vec2 r = along(right) < along(gate.right) ? gate.right : right, l = along(left) > along(gate.left) ? gate.left : left;
+    if (along(l) <= along(r)) continue;
     // On to the very edge there: what lay behind a view would be out of it on both sides.
-    const std::size_t in = target - mesh.start[index(to)];
-    const Vec2 from = plan(mesh.cornerAt(to, in)), edgeIn = plan(mesh.cornerAt(to, (in + 1) % mesh.cornerCount(to))) - from;
-    const auto onEdge = [&](const Vec2& p) {
-      return from + edgeIn * std::clamp(glm::dot(p - from, edgeIn) / glm::dot(edgeIn, edgeIn), 0.0, 1.0);
-    };
-    const Vec2 seenRight = onEdge(r + by), seenLeft = onEdge(l + by), shifted = root + by;
-    const double view = glm::distance(seenRight, seenLeft);
+    const std::uint32_t in = gate.in - mesh.start[index(gate.inFace)];
+    const auto [c, d] = sideOf(gate.inFace, in);
+    const Vec2 seenRight = nearestOnSegment(c, d, r + gate.by), seenLeft = nearestOnSegment(c, d, l + gate.by), shifted = root + gate.by;
+    const double view = glm::distance(seenRight, seenLeft), total = g + ground_.costOf(link);
     if (view < kLeast) continue;
+    const auto number = static_cast<std::int32_t>(gate.link);
     if (cross(seenRight - shifted, seenLeft - shifted) > kBeforeEdge * view) {
-      pushAhead({shifted, seenLeft, seenRight, total, n, to, static_cast<std::uint32_t>(in), number32, kStart, false, gate.forward});
+      pushAhead({shifted, seenLeft, seenRight, total, n, gate.inFace, in, number, kStart, false, gate.forward});
     } else if (along(root) >= along(r) - kSame && along(root) <= along(l) + kSame) {
       // On the edge itself there is but one place to leave from.
-      begin(onEdge(shifted), to, total, bentAt(n, root, g), number32, gate.forward);
+      begin(nearestOnSegment(c, d, shifted), gate.inFace, total, bentAt(n, root, g), number, gate.forward);
     }
   }
 }
@@ -528,13 +526,13 @@ std::vector<WayStep> Search::stepsTo(std::int32_t last, const Place& start, cons
       steps.push_back({.at = node.forward ? link.from : link.to, .face = node.forward ? link.fromFace : link.toFace, .link = node.link});
       steps.back().forward = node.forward;
       steps.push_back({.at = node.forward ? link.to : link.from, .face = node.face});
-      if (link.width() > 0) {
+      if (const double width = wholeLink(node.link).width(); width > 0) {
         // Over a gate it is somewhere in what was seen of it; over a lane about there.
         const bool gated = ground_.simple().gated[static_cast<std::size_t>(node.link)] != 0;
         const Vec2 where = node.edge != kStart ? (node.left + node.right) * 0.5 - by
                            : gated             ? node.root - by
                                                : plan(steps[steps.size() - 2].at);
-        letSlide(steps[steps.size() - 2], steps.back(), where, gated ? 2 : 2 * kLaneSpacing / link.width());
+        letSlide(steps[steps.size() - 2], steps.back(), where, gated ? 2 : 2 * kLaneSpacing / width);
       }
       at = node.root;
     } else if (node.edge == kStart) {
@@ -562,7 +560,7 @@ std::vector<WayStep> Search::stepsTo(std::int32_t last, const Place& start, cons
 
 /// Both ends of a wide link, from where the foot is about, and no farther than its faces reach.
 void Search::letSlide(WayStep& foot, WayStep& landing, const Vec2& where, double reach) const {
-  const nav::Link& link = field_.mesh().links[ground_.simple().linkOf[static_cast<std::size_t>(foot.link)]];
+  const nav::Link& link = wholeLink(foot.link);
   foot.middle = foot.forward ? link.from : link.to, foot.half = foot.forward ? link.fromHalf : link.toHalf;
   landing.middle = foot.forward ? link.to : link.from, landing.half = foot.forward ? link.toHalf : link.fromHalf;
   const Vec2 h = plan(foot.half);

@@ -78,6 +78,11 @@ class Search {
   std::size_t tables() const;
   std::int32_t add(const Node& node);
   void release(std::int32_t n);
+  /// The link of the whole mesh that one of the simple ground is, or is a lane of.
+  const nav::Link& wholeLink(std::int32_t link) const {
+    return field_.mesh().links[ground_.simple().linkOf[static_cast<std::size_t>(link)]];
+  }
+  double linkSlack(const WayStep& foot, const WayStep& landing) const;
   void boundFrom(const std::vector<WayStep>& way);
   void begin(const Vec2& root, nav::FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward = true);
   void beginAround(const Node& start, std::size_t corner);
@@ -86,7 +91,7 @@ class Search {
   void lookAround(std::int32_t n, const Node& node);
   void lookThrough(std::int32_t n, const Node& node);
   void leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
-  bool hasGates(nav::FaceId face, std::size_t edge) const;
+  std::span<const Gate> gatesAt(nav::FaceId face, std::size_t edge) const;
   void passGates(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
   void crossInto(std::int32_t n, std::size_t edge, nav::FaceId to, const Vec2& root, double g, const Vec2& right, const Vec2& left);
   std::int32_t bentAt(std::int32_t n, const Vec2& root, double g);

@@ -31,15 +31,9 @@ SearchGround::SearchGround(SimpleGround simple, const nav::Rules& rules)
     if (usable(link)) leastCost_ = std::min(leastCost_, perMetre(link));
   findSavings();
   findCheap();
-  gatesOut_ = sorted(&Gate::out), gatesIn_ = sorted(&Gate::in);
-}
-
-SearchGround::AtCorner SearchGround::sorted(std::uint32_t Gate::*corner) const {
-  AtCorner all;
-  for (std::uint32_t g = 0; g < simple_.gates.size(); ++g) all.gate.push_back(g);
-  std::ranges::stable_sort(all.gate, {}, [&](std::uint32_t g) { return simple_.gates[g].*corner; });
-  for (const std::uint32_t g : all.gate) all.corner.push_back(simple_.gates[g].*corner);
-  return all;
+  gatesOut_ = simple_.gates;
+  for (const Gate& gate : gatesOut_) gatesIn_.push_back(gate.reversed());
+  for (auto* gates : {&gatesOut_, &gatesIn_}) std::ranges::stable_sort(*gates, {}, &Gate::out);
 }
 
 /// Kinds of ground that cost the same are one ground to a path, and forbidden ground is none.

@@ -53,11 +53,11 @@ class SearchGround {
   /// Some of these the rules may not allow; see usable().
   std::span<const LinkEnd> linksFrom(nav::FaceId f) const { return adjacency_.linksFrom(f); }
   std::span<const LinkEnd> linksInto(nav::FaceId f) const { return adjacency_.linksInto(f); }
-  /// Numbers of the gates at the edge of a corner number by which one leaves, and by which one comes in.
-  std::span<const std::uint32_t> gatesOut(std::uint32_t corner) const { return gatesAt(gatesOut_, corner); }
-  std::span<const std::uint32_t> gatesIn(std::uint32_t corner) const { return gatesAt(gatesIn_, corner); }
-  nav::FaceId faceOf(std::uint32_t corner) const {
-    return nav::FaceId{static_cast<std::uint32_t>(std::ranges::upper_bound(mesh().start, corner) - mesh().start.begin() - 1)};
+  /// The gates by which one leaves over the edge at a corner number; `towards`: by which one comes in over it, reversed.
+  std::span<const Gate> gates(std::uint32_t corner, bool towards) const {
+    const std::vector<Gate>& all = towards ? gatesIn_ : gatesOut_;
+    const auto [from, to] = std::ranges::equal_range(all, corner, {}, &Gate::out);
+    return std::span(from, to);
   }
   bool usable(const nav::Link& link) const { return rules_.allows(link); }
   /// The largest distance between two neighbouring points of an edge, metres.
@@ -80,16 +80,8 @@ class SearchGround {
   std::vector<std::uint32_t> firstPoint_, spot_;
   std::uint32_t spots_ = 0;
   double leastCost_ = 1, mostCost_ = 1, mostSaved_ = 0, widestSpacing_ = 0;
-  struct AtCorner {
-    std::vector<std::uint32_t> corner, gate;  // by corner, ascending
-  };
-  AtCorner gatesOut_, gatesIn_;
-  static std::span<const std::uint32_t> gatesAt(const AtCorner& all, std::uint32_t corner) {
-    const auto [from, to] = std::ranges::equal_range(all.corner, corner);
-    return std::span(all.gate).subspan(static_cast<std::size_t>(from - all.corner.begin()), static_cast<std::size_t>(to - from));
-  }
-  AtCorner sorted(std::uint32_t Gate::*corner) const;
-  std::vector<Box2> cheap_;  // around each piece of cheap ground, and each cheap link
+  std::vector<Gate> gatesOut_, gatesIn_;  // by the corner by which one leaves
+  std::vector<Box2> cheap_;               // around each piece of cheap ground, and each cheap link
   void findBends();
   void findSpots();
   void findSavings();

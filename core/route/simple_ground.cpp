@@ -5,7 +5,6 @@
 #include "core/base/union_find.h"
 #include "core/nav/walk.h"
 #include "core/route/gates.h"
-#include "core/route/link_lanes.h"
 #include "core/route/triangles.h"
 
 namespace dune::route {
@@ -249,8 +248,9 @@ void Simplifier::placeFrom(FaceId f, nav::Place from) {
 
 void Simplifier::placeLinks() {
   for (std::uint32_t i = 0; i < mesh_.links.size(); ++i) {
-    for (const LinkLane& lane : lanesOf(mesh_, mesh_.links[i])) {
+    for (const LinkLane& lane : adjacency_.lanes(i)) {
       nav::Link link = mesh_.links[i];
+      link.fromHalf = link.toHalf = Vec3{0};
       link.from = lane.from.position, link.to = lane.to.position;
       link.fromFace = out_.at(mesh_, lane.from).face, link.toFace = out_.at(mesh_, lane.to).face;
       if (link.fromFace == kNoFace || link.toFace == kNoFace) continue;

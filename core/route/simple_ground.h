@@ -20,11 +20,14 @@ namespace dune::route {
 /// Two edges of the border that a wide link joins, as far as it does: whoever leaves over the one comes in over the other, shifted. Ground
 /// on both sides is of one class, so that a way over it is straight but for the shift.
 struct Gate {
-  std::uint32_t out = 0, in = 0;  ///< corner numbers of the edges
-  std::uint32_t link = 0;         ///< of `mesh`, in its middle
-  bool forward = true;            ///< the way that the link is taken
-  Vec2 by{};                      ///< the shift
-  Vec2 right{}, left{};           ///< ends of the part of the edge, as they are seen by who leaves
+  std::uint32_t out = 0, in = 0;    ///< corner numbers of the edges
+  nav::FaceId outFace{}, inFace{};  ///< whose they are
+  std::uint32_t link = 0;           ///< of `mesh`, in its middle
+  bool forward = true;              ///< the way that the link is taken
+  Vec2 by{};                        ///< the shift
+  Vec2 right{}, left{};             ///< ends of the part of the edge, as they are seen by who leaves
+  /// The other way over it. Who comes in sees its ends the other way round.
+  Gate reversed() const { return {in, out, inFace, outFace, link, forward, -by, left + by, right + by}; }
 };
 
 struct SimpleGround {
