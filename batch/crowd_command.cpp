@@ -7,6 +7,7 @@
 #include "core/base/file.h"
 #include "core/pipeline/crowd_run.h"
 #include "core/project/crowd_json.h"
+#include "core/review/movement.h"
 #include "core/system/threads.h"
 #include "core/trace/file.h"
 
@@ -67,7 +68,7 @@ Result<pipeline::RunFigures> figuresOf(const CrowdFlags& flags, const CrowdInput
   const auto took = pipeline::recordTimed(crowd.value(), input.seconds, trace, job);
   if (!took) return took.problem();
   std::vector<review::Ground> grounds;
-  for (const route::Field* field : input.fields) grounds.push_back({field->mesh(), field->locator()});
+  for (const route::Field* field : input.fields) grounds.push_back({field->mesh(), field->locator(), field});
   std::vector<std::size_t> groundOf;
   for (std::size_t i = 0; i < crowd->size(); ++i) groundOf.push_back(crowd->walker(i).mesh);
   const auto findings = review::reviewMovement(grounds, groundOf, trace, {}, job);

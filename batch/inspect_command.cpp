@@ -1,14 +1,20 @@
+#include <algorithm>
 #include <cstdio>
+#include <filesystem>
 #include <nlohmann/json.hpp>
 
 #include "batch/crowd_scene.h"
 #include "batch/flags.h"
 #include "core/base/file.h"
+#include "core/base/number_text.h"
 #include "core/exchange/csv.h"
+#include "core/exchange/findings_files.h"
 #include "core/exchange/mesh_files.h"
+#include "core/exchange/report.h"
 #include "core/pipeline/crowd_run.h"
 #include "core/pipeline/ground.h"
 #include "core/pipeline/level_review.h"
+#include "core/pipeline/reviewed_on.h"
 #include "core/project/file.h"
 #include "core/review/kinds.h"
 #include "core/system/threads.h"
@@ -18,17 +24,19 @@ namespace dune::batch {
 
 namespace {
 
-using Json = nlohmann::ordered_json;
 using review::Finding;
 using review::Severity;
 
 struct Flags {
-  std::string input, agent, trace, format = "text";
+  std::string input, agent, trace, against, report, format = "text";
+  std::vector<std::string> limits;
 };
 
 /// What is inspected: a mesh, and findings that its project gave already.
 struct Subject {
-  nav::NavMesh mesh;
+  std::shared_ptr<const pipeline::Ground> ground;  ///< of a project
+  nav::NavMesh mesh;                               ///< without one
+  nav::Rules rules;
   std::vector<Finding> findings;
 };
 
@@ -36,8 +44,8 @@ Result<Subject> subject(const Flags& flags, Job& job) {
   if (!isProject(flags.input)) {
     auto content = exchange::readMesh(flags.input);
     if (!content) return content.problem();
-    std::vector<Finding> findings = review::reviewMesh(content->mesh, {});
-    return Subject{std::move(content->mesh), std::move(findings)};
+    std::vector<Finding> findings = review::reviewMesh(content->mesh, content->rules);
+    return Subject{nullptr, std::move(content->mesh), std::move(content->rules), std::move(findings)};
   }
   const auto project = project::load(flags.input);
   if (!project) return project.problem();
@@ -47,7 +55,7 @@ Result<Subject> subject(const Flags& flags, Job& job) {
   if (!agent) return agent.problem();
   const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job);
   if (!ground) return ground.problem();
-  Subject result{(*ground)->mesh, pipeline::levelFindings(*project, **level)};
+  Subject result{*ground, {}, {}, pipeline::levelFindings(*project, **level)};
   const auto& ofGround = (*ground)->findings;
   result.findings.insert(result.findings.end(), ofGround.begin(), ofGround.end());
   if (flags.trace.empty() && !project->crowd->groups.empty()) {
@@ -62,61 +70,87 @@ Result<Subject> subject(const Flags& flags, Job& job) {
   return result;
 }
 
-Json json(const Finding& f) {
-  Json j{{"code", f.code},         {"severity", review::severityName(f.severity)},
-         {"sentence", f.sentence}, {"why", f.why},
-         {"advice", f.advice},     {"at", {f.at.x, f.at.y, f.at.z}},
-         {"measured", f.measured}, {"limit", f.limit}};
-  if (f.time >= 0) j["time"] = f.time;
-  if (f.agent >= 0) j["agent"] = f.agent;
-  return j;
+/// Sets limits from "wall-touch=0.05".
+Outcome setLimits(const std::vector<std::string>& texts, review::MovementLimits& limits) {
+  const std::pair<const char*, double review::MovementLimits::*> kNames[] = {{"wall-touch", &review::MovementLimits::wallTouch},
+                                                                             {"off-ground", &review::MovementLimits::offGround},
+                                                                             {"overlap", &review::MovementLimits::overlap},
+                                                                             {"stuck-seconds", &review::MovementLimits::stuckSeconds},
+                                                                             {"gap", &review::MovementLimits::gap},
+                                                                             {"jump", &review::MovementLimits::jump},
+                                                                             {"speed", &review::MovementLimits::speed},
+                                                                             {"acceleration", &review::MovementLimits::acceleration},
+                                                                             {"turn", &review::MovementLimits::turn},
+                                                                             {"around", &review::MovementLimits::around},
+                                                                             {"around-more", &review::MovementLimits::aroundMore}};
+  for (const std::string& text : texts) {
+    const std::size_t sign = text.find('=');
+    const std::string name = text.substr(0, sign);
+    const double value = sign == std::string::npos ? -1 : numberFrom(std::string_view(text).substr(sign + 1)).value_or(-1);
+    const auto known = std::ranges::find(kNames, name, [](const auto& n) { return std::string(n.first); });
+    if (known == std::end(kNames) || value < 0) {
+      std::string names;
+      for (const auto& n : kNames) names += std::string(names.empty() ? "" : ", ") + n.first;
+      return Problem{ProblemCode::usage, "--limit " + text + " sets no limit.", "", "NAME=NUMBER with one of " + names + "."};
+    }
+    limits.*(known->second) = value;
+  }
+  return Nothing{};
 }
 
-/// The report format that code-scanning services read (SARIF 2.1.0).
-Json sarif(const std::vector<Finding>& findings, const std::string& input) {
-  Json results = Json::array();
-  for (const Finding& f : findings)
-    results.push_back({{"ruleId", f.code},
-                       {"level", f.severity == Severity::hint ? "note" : review::severityName(f.severity)},
-                       {"message", {{"text", f.sentence + " " + f.why}}},
-                       {"locations", {{{"physicalLocation", {{"artifactLocation", {{"uri", input}}}}}}}},
-                       {"properties", json(f)}});
-  Json rules = Json::array();
-  for (const review::FindingKind& k : review::findingKinds())
-    rules.push_back({{"id", k.code}, {"shortDescription", {{"text", k.title}}}, {"help", {{"text", k.remedy}}}});
-  return {{"version", "2.1.0"},
-          {"$schema", "https://json.schemastore.org/sarif-2.1.0.json"},
-          {"runs", {{{"tool", {{"driver", {{"name", "Dune Step"}, {"version", DUNE_VERSION}, {"rules", rules}}}}}, {"results", results}}}}};
+/// What was found, without what an earlier report knows.
+Outcome leaveOutKnown(const std::string& file, std::vector<Finding>& findings) {
+  const auto text = readFile(file);
+  if (!text) return text.problem();
+  auto known = exchange::subjectsFromJson(*text);
+  if (!known) return known.problem().within(file);
+  findings = exchange::without(std::move(findings), *std::move(known));
+  return Nothing{};
+}
+
+void printText(const std::vector<Finding>& findings) {
+  for (const Finding& f : findings) {
+    std::printf("%s %s at %.2f,%.2f,%.2f", review::severityName(f.severity), f.code.c_str(), f.at.x, f.at.y, f.at.z);
+    if (f.timed()) std::printf(" at %.1f s", f.time);
+    std::printf(": %s %s Try: %s\n", f.sentence.c_str(), f.why.c_str(), f.advice.c_str());
+  }
+  std::printf("%zu findings\n", findings.size());
 }
 
 int run(const Flags& flags) {
+  review::MovementLimits limits;
+  if (const auto set = setLimits(flags.limits, limits); !set) return fail(set.problem());
   ThreadedJob job(interrupted(), progress());
   auto inspected = subject(flags, job);
   if (!inspected) return fail(inspected.problem());
   std::vector<Finding>& findings = inspected.value().findings;
+  const nav::NavMesh& mesh = inspected->ground ? inspected->ground->mesh : inspected->mesh;
+  std::optional<trace::Trace> moved;
   if (!flags.trace.empty()) {
-    const auto trace = trace::readTrace(flags.trace, inspected->mesh.agent.originHeight);
+    auto trace = trace::readTrace(flags.trace, mesh.agent.originHeight);
     if (!trace) return fail(trace.problem());
-    const nav::Locator locator(inspected->mesh);
-    const auto moved = review::reviewMovement(inspected->mesh, locator, *trace, {}, job);
-    if (!moved) return fail(moved.problem());
-    findings.insert(findings.end(), moved->begin(), moved->end());
+    moved = *std::move(trace);
+    std::optional<route::Field> field;
+    if (!inspected->ground) field.emplace(mesh, inspected->rules);
+    const review::Ground ground = field ? review::Ground{mesh, field->locator(), &*field} : pipeline::reviewedOn(*inspected->ground);
+    const auto found = review::reviewMovement(ground, *moved, limits, job);
+    if (!found) return fail(found.problem());
+    findings.insert(findings.end(), found->begin(), found->end());
   }
-  bool bad = false;
-  for (const Finding& f : findings) bad |= f.severity != Severity::hint;
-  if (flags.format == "text") {
-    for (const Finding& f : findings) {
-      std::printf("%s %s at %.2f,%.2f,%.2f", review::severityName(f.severity), f.code.c_str(), f.at.x, f.at.y, f.at.z);
-      if (f.time >= 0) std::printf(" at %.1f s", f.time);
-      std::printf(": %s %s Try: %s\n", f.sentence.c_str(), f.why.c_str(), f.advice.c_str());
-    }
-    std::printf("%zu findings\n", findings.size());
-  } else {
-    Json list = Json::array();
-    for (const Finding& f : findings) list.push_back(json(f));
-    printJson(flags.format == "sarif" ? sarif(findings, flags.input) : Json{{"findings", list}});
+  if (!flags.against.empty())
+    if (const auto left = leaveOutKnown(flags.against, findings); !left) return fail(left.problem());
+  if (!flags.report.empty()) {
+    const exchange::ReportInput report{"Findings: " + std::filesystem::path(flags.input).filename().string(), mesh, findings,
+                                       moved ? &*moved : nullptr, limits};
+    if (const auto written = writeFile(flags.report, exchange::reportHtml(report)); !written) return fail(written.problem());
   }
-  return bad ? 1 : 0;
+  if (flags.format == "text")
+    printText(findings);
+  else if (flags.format == "junit")
+    std::fputs(exchange::findingsJunit(findings).c_str(), stdout);
+  else
+    printJson(flags.format == "sarif" ? exchange::findingsSarif(findings, flags.input, DUNE_VERSION) : exchange::findingsJson(findings));
+  return std::ranges::any_of(findings, [](const Finding& f) { return f.severity != Severity::hint; }) ? 1 : 0;
 }
 
 }  // namespace
@@ -125,8 +159,13 @@ std::function<int()> setUpInspect(CLI::App& app) {
   auto flags = std::make_shared<Flags>();
   app.add_option("input", flags->input, "A mesh or a project")->required();
   app.add_option("--agent", flags->agent, "The project's agent to look at");
-  app.add_option("--trace", flags->trace, "Recorded movement (CSV); t,id,x,y,z are enough");
-  app.add_option("--format", flags->format, "text, json or sarif")->check(CLI::IsMember({"text", "json", "sarif"}))->capture_default_str();
+  app.add_option("--trace", flags->trace, "Recorded movement: a table, JSON lines or .dstrace; t,id,x,y,z are enough");
+  app.add_option("--limit", flags->limits, "NAME=NUMBER: from where on movement is told, for example wall-touch=0.05");
+  app.add_option("--against", flags->against, "An earlier report (--format json): only what is new is told");
+  app.add_option("--report", flags->report, "Also write a report for people to this file (HTML)");
+  app.add_option("--format", flags->format, "text, json, sarif or junit")
+      ->check(CLI::IsMember({"text", "json", "sarif", "junit"}))
+      ->capture_default_str();
   app.add_flag_callback(
       "--json", [flags] { flags->format = "json"; }, "The same as --format json");
   return [flags] { return run(*flags); };

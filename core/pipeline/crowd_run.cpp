@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <chrono>
 
+#include "core/pipeline/reviewed_on.h"
+#include "core/review/walls.h"
+
 namespace dune::pipeline {
 
 namespace {
@@ -54,7 +57,8 @@ Result<double> walk(Run& run, const CrowdScene& scene, double seconds, Job& job,
   return recordTimed(crowd.value(), seconds, run.trace, job, keep);
 }
 
-/// Distances from walls, each body's by its own mesh.
+}  // namespace
+
 bool measureWalls(Run& run, Job& job) {
   std::vector<review::WallDistance> walls;
   for (const auto& ground : run.grounds) walls.emplace_back(ground->mesh);
@@ -68,8 +72,6 @@ bool measureWalls(Run& run, Job& job) {
     }
   return true;
 }
-
-}  // namespace
 
 Result<double> recordTimed(crowd::Crowd& crowd, double seconds, trace::Sink& sink, Job& job,
                            const std::function<void(std::size_t)>& afterFrame) {
@@ -103,7 +105,7 @@ Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, con
   if (!took) return took.problem();
   job.step("review", 0.95);
   std::vector<review::Ground> reviewed;
-  for (const auto& ground : run->grounds) reviewed.push_back({ground->mesh, ground->locator()});
+  for (const auto& ground : run->grounds) reviewed.push_back(reviewedOn(*ground));
   auto findings = review::reviewMovement(reviewed, run->meshOf, run->trace, {}, job);
   if (!findings) return findings.problem();
   run->findings = *std::move(findings);

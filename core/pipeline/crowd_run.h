@@ -3,6 +3,7 @@
 
 #include "core/crowd/steering_model.h"
 #include "core/pipeline/crowd_scene.h"
+#include "core/trace/trace.h"
 
 namespace dune::pipeline {
 
@@ -32,6 +33,7 @@ RunFigures figuresOf(const trace::Trace& trace, const std::vector<review::Findin
 struct Run {
   project::Project from;
   std::string scene;
+  std::string recording;                               ///< the file that it was read from; empty: it walked here
   std::shared_ptr<const Ground> ground;                ///< of the kind of agent that was worked on
   std::vector<std::shared_ptr<const Ground>> grounds;  ///< that bodies walked on
   std::vector<std::size_t> meshOf;                     ///< one a body: which of these
@@ -61,6 +63,9 @@ Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, con
                                             const std::string& scene = {},
                                             const std::optional<crowd::SteeringSettings>& instead = std::nullopt,
                                             const WatchRun& watch = {});
+
+/// Fills in a run's distances from walls, each body's by its own mesh; false when cancelled. O(samples).
+bool measureWalls(Run& run, Job& job);
 
 /// Records a crowd as trace::record does, and says how many seconds that took.
 Result<double> recordTimed(crowd::Crowd& crowd, double seconds, trace::Sink& sink, Job& job,

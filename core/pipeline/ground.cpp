@@ -4,9 +4,8 @@
 #include <set>
 
 #include "core/base/file.h"
-#include "core/base/text.h"
-#include "core/links/flight_room.h"
 #include "core/pipeline/kept_routes.h"
+#include "core/pipeline/link_review.h"
 #include "core/project/file.h"
 #include "core/project/rules.h"
 
@@ -21,7 +20,7 @@ links::Attached linksOn(const nav::NavMesh& mesh, const nav::Locator& locator, c
   for (const nav::Link& found : mesh.links) {
     const auto covers = [&](const links::RefusedLink& r) { return r.covers(found); };
     // One that is drawn at the same place stands for it.
-    const auto stands = [&](const nav::Link& l) { return covers({l.kind, l.from, l.to, l.fromHalf, l.toHalf}); };
+    const auto stands = [&](const nav::Link& l) { return covers(links::RefusedLink::of(l)); };
     if (found.generated && std::ranges::none_of(section.refused, covers) && std::ranges::none_of(drawn.links, stands)) all.push_back(found);
   }
   drawn.links.insert(drawn.links.begin(), all.begin(), all.end());
@@ -29,23 +28,6 @@ links::Attached linksOn(const nav::NavMesh& mesh, const nav::Locator& locator, c
 }
 
 namespace {
-
-/// Drawn jumps and drops on which the agent's body meets something.
-void reviewFlights(const generate::Built& built, const nav::NavMesh& mesh, std::vector<review::Finding>& findings) {
-  for (const nav::Link& link : mesh.links) {
-    if (link.generated || (link.kind != nav::LinkKind::jump && link.kind != nav::LinkKind::drop)) continue;
-    Box2 box;
-    box.add(plan(link.from)), box.add(plan(link.to));
-    const ground::Soup soup = built.soupNear(box.grown(2 * mesh.agent.radius));
-    const auto object = links::FlightRoom(soup, mesh.agent).inTheWay(link.kind, link.from, link.to);
-    if (!object) continue;
-    findings.push_back({"blocked-link", review::Severity::warning,
-                        text("Link %d, a %s, leads %s into %s.", link.id, nav::kindName(link.kind), mesh.agent.name.c_str(),
-                             built.world.level->objects[*object].name.c_str()),
-                        "On the way from its foot to its landing the body meets what stands or hangs there.",
-                        "moving its ends, or what is in the way.", (link.from + link.to) * 0.5});
-  }
-}
 
 std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const level::Level> source, std::size_t agentNumber,
                                        std::shared_ptr<const generate::Built> built) {
@@ -66,8 +48,8 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   (void)ground->field->ground();  // here, and not when the first path is asked for on the window's thread
   ground->forbidden = nav::forbiddenArea(ground->mesh, ground->rules);
   ground->area = nav::totalArea(ground->mesh) - ground->forbidden, ground->islands = nav::countIslands(ground->mesh);
-  ground->findings = review::reviewMesh(ground->mesh, ground->broken, ground->beyond);
-  reviewFlights(*ground->built, ground->mesh, ground->findings);
+  ground->findings = review::reviewMesh(ground->mesh, ground->rules, ground->broken, ground->beyond);
+  reviewLinks(project, *ground->built, ground->mesh, ground->findings);
   return ground;
 }
 

@@ -44,6 +44,13 @@ void make(const review::DropIslands& change, project::Project& p) {
   edit(p.level, [&](LevelSection& s) { s.leastIsland.area = std::max(s.leastIsland.area, change.area); });
 }
 
+void make(const review::BothWays& change, project::Project& p) {
+  edit(p.links, [&](project::LinksSection& s) {
+    for (links::HandLink& l : s.links)
+      if (l.id == change.link) l.oneWay = false;
+  });
+}
+
 }  // namespace
 
 void apply(const review::Remedy& remedy, project::Project& project) {

@@ -6,7 +6,7 @@
 #include "core/generate/build.h"
 #include "core/level/import.h"
 #include "core/links/attach.h"
-#include "core/trace/trace.h"
+#include "core/nav/rules.h"
 
 namespace dune::review {
 
@@ -41,9 +41,13 @@ struct Enable {
 struct DropIslands {
   double area;  ///< m²
 };
+/// A link drawn by hand can be taken both ways.
+struct BothWays {
+  int link;  ///< its id
+};
 struct Remedy {
   std::string label;  ///< "Mark as obstacle"
-  std::variant<GiveRole, RemoveMark, RemoveRule, ReadFile, Enable, DropIslands> change;
+  std::variant<GiveRole, RemoveMark, RemoveRule, ReadFile, Enable, DropIslands, BothWays> change;
 };
 
 struct Finding {
@@ -53,59 +57,23 @@ struct Finding {
   std::string why;       ///< why it probably happens
   std::string advice;    ///< what to try
   Vec3 at{};             ///< where
-  double time = -1;      ///< seconds into the trace; below zero when it is not about movement
+  double time = -1;      ///< seconds into the trace, of the worst moment; below zero when it is not about movement
   int agent = -1;        ///< who; below zero when it is not about one body
   double measured = 0, limit = 0;
   std::optional<Remedy> remedy{};
-};
-
-struct MovementLimits {
-  double wallTouch = 0.02;   ///< metres nearer to a wall than the radius
-  double offGround = 0.3;    ///< metres above, below or beside the ground
-  double overlap = 0.01;     ///< metres two bodies may stand inside each other
-  double stuckSeconds = 3;   ///< standing still that long on the way
-  double stuckSpeed = 0.05;  ///< metres a second
+  double from = -1, until = -1;  ///< seconds into the trace, of all of it; as `time`
+  /// Whether it is about movement at a time, which may be below zero in a recording.
+  bool timed() const { return time >= 0 || until > from; }
+  std::vector<int> others{};  ///< ids of further bodies that have a part in it
 };
 
 struct MeshLimits {
   double smallIsland = 1;  ///< m²: smaller islands are one hint together; 0: every island but the largest is a warning
 };
 
-/// Islands (all but the largest), broken links, and links that the mesh's agent cannot take. O(faces).
-std::vector<Finding> reviewMesh(const nav::NavMesh& mesh, const std::vector<links::Broken>& broken,
+/// What nobody comes to, what one never leaves again, broken links, and links that the mesh's agent cannot take. O(faces + links).
+std::vector<Finding> reviewMesh(const nav::NavMesh& mesh, const nav::Rules& rules, const std::vector<links::Broken>& broken = {},
                                 const std::vector<links::Beyond>& beyond = {}, const MeshLimits& limits = {});
-
-/// What bodies moved on.
-struct Ground {
-  const nav::NavMesh& mesh;
-  const nav::Locator& locator;
-};
-/// Walls touched, ground left, overlaps, stuck, never arrived; one finding an event, the worst moment of it. `groundOf`: one a body of the
-/// trace, which of the grounds it moved on; the first where it says nothing. O(samples × neighbours).
-Result<std::vector<Finding>> reviewMovement(std::span<const Ground> grounds, std::span<const std::size_t> groundOf,
-                                            const trace::Trace& trace, const MovementLimits& limits, Job& job);
-/// Where all moved on one mesh.
-inline Result<std::vector<Finding>> reviewMovement(const nav::NavMesh& mesh, const nav::Locator& locator, const trace::Trace& trace,
-                                                   const MovementLimits& limits, Job& job) {
-  const Ground one[] = {{mesh, locator}};
-  return reviewMovement(one, {}, trace, limits, job);
-}
-
-/// How far a place is from the nearest wall: the mesh border's distance plus the mesh's radius, metres, at most `most`.
-class WallDistance {
- public:
-  explicit WallDistance(const nav::NavMesh& mesh);
-  double at(const Vec3& p, double most = 10) const;
-
- private:
-  struct Edge {
-    Vec2 a, b;
-    double y;
-  };
-  std::vector<Edge> edges_;
-  PlanGrid grid_;
-  double radius_;
-};
 
 /// A crowd group whose start has room for fewer bodies than were asked for.
 Finding tooFewPlaces(int group, int wanted, int placed, const Vec3& at);

@@ -2,6 +2,7 @@
 
 #include "core/base/text.h"
 #include "core/review/findings.h"
+#include "core/review/reach_review.h"
 
 namespace dune::review {
 
@@ -12,34 +13,6 @@ Finding aboutGroup(const char* code, std::string sentence, const char* why, cons
                    double limit) {
   return {code, Severity::warning, std::move(sentence), why, advice, at, -1, -1, measured, limit};
 }
-
-/// Tops of crates, walls and lamps: one finding, not twenty rows.
-struct SmallIslands {
-  std::size_t count = 0;
-  double area = 0, largest = 0;
-  Vec3 at{};
-
-  void add(double islandArea, const Vec3& place) {
-    ++count, area += islandArea;
-    if (islandArea > largest) largest = islandArea, at = place;
-  }
-  Finding finding(double under) const {
-    Finding f{"small-islands",
-              Severity::hint,
-              count == 1
-                  ? text("An island of %.2f m² that no ground and no link joins to the rest.", area)
-                  : text("%zu islands under %g m², %.2f m² in all, that no ground and no link joins to the rest.", count, under, area),
-              "Mostly tops of crates, walls and lamps that nobody is meant to stand on.",
-              "a least size for islands, or seeds so that only ground in play is kept.",
-              at,
-              -1,
-              -1,
-              area,
-              under};
-    f.remedy = Remedy{text("Leave out islands under %g m²", under), DropIslands{under}};
-    return f;
-  }
-};
 
 }  // namespace
 
@@ -102,7 +75,7 @@ Finding beyondFinding(const links::Beyond& b, const nav::Agent& agent) {
 
 }  // namespace
 
-std::vector<Finding> reviewMesh(const nav::NavMesh& mesh, const std::vector<links::Broken>& broken,
+std::vector<Finding> reviewMesh(const nav::NavMesh& mesh, const nav::Rules& rules, const std::vector<links::Broken>& broken,
                                 const std::vector<links::Beyond>& beyond, const MeshLimits& limits) {
   std::vector<Finding> findings;
   if (mesh.faceCount() == 0) {
@@ -118,36 +91,7 @@ std::vector<Finding> reviewMesh(const nav::NavMesh& mesh, const std::vector<link
                         0});
     return findings;
   }
-  const std::size_t count = nav::countIslands(mesh);
-  std::vector<double> area(count, 0);
-  std::vector<Vec3> at(count);
-  std::vector<double> largest(count, -1);
-  std::vector<char> linked(count, 0);
-  for (const nav::Link& link : mesh.links)
-    if (mesh.island[index(link.fromFace)] != mesh.island[index(link.toFace)])
-      linked[mesh.island[index(link.fromFace)]] = linked[mesh.island[index(link.toFace)]] = 1;
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
-    const double a = nav::faceArea(mesh, nav::FaceId{f});
-    const std::uint32_t i = mesh.island[f];
-    area[i] += a;
-    if (a <= largest[i]) continue;
-    largest[i] = a;
-    Vec3 sum{0};
-    for (const std::uint32_t v : mesh.cornersOf(nav::FaceId{f})) sum += mesh.vertices[v];
-    at[i] = sum / static_cast<double>(mesh.cornerCount(nav::FaceId{f}));
-  }
-  SmallIslands small;
-  for (std::size_t i = 1; i < count; ++i) {
-    if (linked[i]) continue;
-    if (area[i] < limits.smallIsland) {
-      small.add(area[i], at[i]);
-      continue;
-    }
-    findings.push_back({"island", Severity::warning, text("Island of %.2f m² that no ground and no link joins to the rest.", area[i]),
-                        "The ground around it is too high, too low, too steep or too narrow to go over.",
-                        "a link to it, or a seed so that only ground in play is kept.", at[i], -1, -1, area[i], 0});
-  }
-  if (small.count > 0) findings.push_back(small.finding(limits.smallIsland));
+  reviewReach(mesh, rules, limits, findings);
   for (const links::Broken& b : broken)
     findings.push_back({"broken-link", Severity::error, "Link " + std::to_string(b.id) + " cannot be used: " + b.why + ".",
                         "The ground under it has moved, or it was drawn beside the ground.", "drawing its end again on walkable ground.",

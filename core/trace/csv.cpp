@@ -4,8 +4,11 @@
 
 #include <algorithm>
 #include <array>
+#include <map>
 
 #include "core/base/number_text.h"
+#include "core/trace/column_names.h"
+#include "core/trace/json_lines.h"
 
 namespace dune::trace {
 
@@ -13,29 +16,6 @@ namespace {
 
 constexpr std::size_t kMostSamples = 200'000'000;  // 6 GB: a table whose every row has a time of its own
 
-constexpr const char* kColumns[] = {"t",       "id",      "x",     "y",    "z",      "vx",     "vy",     "vz",     "want_vx",
-                                    "want_vy", "want_vz", "state", "face", "radius", "goal_x", "goal_y", "goal_z", "group"};
-enum Column : std::size_t {
-  kT,
-  kId,
-  kX,
-  kY,
-  kZ,
-  kVx,
-  kVy,
-  kVz,
-  kWx,
-  kWy,
-  kWz,
-  kState,
-  kFace,
-  kRadius,
-  kGoalX,
-  kGoalY,
-  kGoalZ,
-  kGroup,
-  kCount
-};
 constexpr std::size_t kNone = ~std::size_t{0};
 
 Problem bad(std::size_t line, const std::string& what) {
@@ -43,17 +23,17 @@ Problem bad(std::size_t line, const std::string& what) {
 }
 
 std::string_view trimmed(std::string_view s) {
-  while (!s.empty() && (s.front() == ' ' || s.front() == '\t')) s.remove_prefix(1);
-  while (!s.empty() && (s.back() == ' ' || s.back() == '\t' || s.back() == '\r')) s.remove_suffix(1);
+  while (!s.empty() && (s.front() == ' ' || s.front() == '"')) s.remove_prefix(1);
+  while (!s.empty() && (s.back() == ' ' || s.back() == '"' || s.back() == '\r')) s.remove_suffix(1);
   return s;
 }
 
 /// Calls visit(cell number, cell) for each; gives their count.
 template <class Visit>
-std::size_t eachCell(std::string_view line, Visit&& visit) {
+std::size_t eachCell(std::string_view line, char separator, Visit&& visit) {
   std::size_t n = 0;
   while (true) {
-    const std::size_t comma = std::min(line.find(','), line.size());
+    const std::size_t comma = std::min(line.find(separator), line.size());
     visit(n++, trimmed(line.substr(0, comma)));
     if (comma == line.size()) return n;
     line.remove_prefix(comma + 1);
@@ -74,6 +54,56 @@ struct Row {
   std::array<float, 3> velocity, wanted;
   State state;
 };
+
+/// Rows of one body by time, brought to times that all bodies share: between two that are no gap apart, linearly.
+class Clock {
+ public:
+  Clock(double begin, double step) : begin_(begin), step_(step) {}
+  void bring(const std::vector<Row>& own, double longest, std::vector<Row>& out) const {
+    for (std::size_t i = 0; i + 1 < own.size(); ++i) {
+      const Row &a = own[i], &b = own[i + 1];
+      if (b.t - a.t > longest || b.t <= a.t) continue;
+      for (double tick = std::ceil((a.t - begin_) / step_); begin_ + tick * step_ < b.t; ++tick)
+        out.push_back(between(a, b, begin_ + tick * step_));
+    }
+  }
+
+ private:
+  static Row between(const Row& a, const Row& b, double t) {
+    const auto share = static_cast<float>((t - a.t) / (b.t - a.t));
+    const auto mix = [share](float x, float y) { return x + (y - x) * share; };
+    Row r = share < 0.5f ? a : b;
+    r.t = t, r.at = {mix(a.at.x, b.at.x), mix(a.at.y, b.at.y), mix(a.at.z, b.at.z)};
+    for (std::size_t k = 0; k < 3; ++k) r.velocity[k] = mix(a.velocity[k], b.velocity[k]), r.wanted[k] = mix(a.wanted[k], b.wanted[k]);
+    return r;
+  }
+  double begin_, step_;
+};
+
+/// The median time between two rows of one body.
+double stepOf(const std::map<int, std::vector<Row>>& byBody) {
+  std::vector<double> between;
+  for (const auto& [id, own] : byBody)
+    for (std::size_t i = 1; i < own.size(); ++i) between.push_back(own[i].t - own[i - 1].t);
+  std::erase_if(between, [](double d) { return d <= 0; });
+  if (between.empty()) return 1;
+  const auto middle = between.begin() + static_cast<std::ptrdiff_t>(between.size() / 2);
+  std::nth_element(between.begin(), middle, between.end());
+  return *middle;
+}
+
+/// By time, then by body.
+std::vector<Row> ontoOneClock(std::vector<Row> rows) {
+  constexpr double kGap = 1, kGapSteps = 5;  // s; and times the usual step
+  std::map<int, std::vector<Row>> byBody;
+  for (const Row& r : rows) byBody[r.id].push_back(r);
+  const double step = stepOf(byBody);
+  const Clock clock(rows.front().t, step);
+  rows.clear();
+  for (const auto& [id, own] : byBody) clock.bring(own, std::max(kGap, kGapSteps * step), rows);
+  std::ranges::stable_sort(rows, [](const Row& a, const Row& b) { return a.t != b.t ? a.t < b.t : a.id < b.id; });
+  return rows;
+}
 
 class Reader {
  public:
@@ -96,16 +126,35 @@ class Reader {
  private:
   std::optional<Problem> header(std::string_view line, std::size_t number) {
     where_.fill(kNone);
-    cells_ = eachCell(line, [&](std::size_t i, std::string_view name) {
-      for (std::size_t c = 0; c < kCount; ++c)
-        if (name == kColumns[c] && where_[c] == kNone) where_[c] = i;
+    separator_ = separatorOf(line);
+    cells_ = eachCell(line, separator_, [&](std::size_t i, std::string_view name) {
+      if (const auto c = columnNamed(name); c && where_[*c] == kNone) where_[*c] = i;
       columnAt_.push_back(kCount);
     });
     for (std::size_t c = 0; c < kCount; ++c)
       if (where_[c] != kNone) columnAt_[where_[c]] = c;
     for (const std::size_t c : {kT, kId, kX, kY, kZ})
-      if (where_[c] == kNone) return bad(number, std::string("The header has no column '") + kColumns[c] + "'.");
+      if (where_[c] == kNone) return bad(number, std::string("The header has no column '") + columnName(c) + "'.");
     return std::nullopt;
+  }
+
+  /// Tables are written with commas, semicolons, bars or tabulators between their cells: the one that finds most columns.
+  static char separatorOf(std::string_view header) {
+    char best = ',';
+    std::size_t most = 0;
+    for (const char separator : {',', ';', '\t', '|'}) {
+      std::size_t known = 0;
+      eachCell(header, separator, [&](std::size_t, std::string_view name) { known += columnNamed(name).has_value(); });
+      if (known > most) best = separator, most = known;
+    }
+    return best;
+  }
+  /// "1,5" where commas part no cells.
+  std::string_view withPoint(std::string_view cell) {
+    if (cell.find(',') == std::string_view::npos) return cell;
+    number_ = cell;
+    std::ranges::replace(number_, ',', '.');
+    return number_;
   }
 
   bool has(std::size_t column) const { return where_[column] != kNone; }
@@ -115,13 +164,13 @@ class Reader {
     std::array<bool, kCount> given{};
     State state = State::moving;
     std::optional<Problem> problem;
-    const std::size_t cells = eachCell(line, [&](std::size_t i, std::string_view cell) {
+    const std::size_t cells = eachCell(line, separator_, [&](std::size_t i, std::string_view cell) {
       const std::size_t c = i < columnAt_.size() ? columnAt_[i] : kCount;
       if (c == kCount || c == kFace) return;
       if (c == kState) return void(state = stateNamed(cell));
-      if (cell.empty() && c >= kRadius) return;
-      const auto x = numberFrom(cell);
-      if (!x && !problem) problem = bad(number, "'" + std::string(cell) + "' in column '" + kColumns[c] + "' is not a number.");
+      if (cell.empty() && c > kZ) return void(lacksVelocity_ = lacksVelocity_ || c < kWx);
+      const auto x = separator_ == ',' ? numberFrom(cell) : numberFrom(withPoint(cell));
+      if (!x && !problem) problem = bad(number, "'" + std::string(cell) + "' in column '" + columnName(c) + "' is not a number.");
       values[c] = x.value_or(0), given[c] = true;
     });
     if (cells != cells_)
@@ -163,6 +212,7 @@ class Reader {
   Result<Trace> gathered() {
     const auto before = [](const Row& a, const Row& b) { return a.t != b.t ? a.t < b.t : a.id < b.id; };
     if (!std::is_sorted(rows_.begin(), rows_.end(), before)) std::stable_sort(rows_.begin(), rows_.end(), before);
+    if (everyRowHasItsTime()) rows_ = ontoOneClock(std::move(rows_));
     std::size_t times = 0;
     for (std::size_t i = 0; i < rows_.size(); ++i) {
       times += i == 0 || rows_[i].t != rows_[i - 1].t;
@@ -175,7 +225,7 @@ class Reader {
                      "The table has " + std::to_string(times) + " times for " + std::to_string(all.size()) + " agents: too many.", "",
                      "one time for all agents of a step."};
     Trace trace;
-    trace.derived = !has(kVx) || !has(kVy) || !has(kVz);
+    trace.derived = lacksVelocity_ || !has(kVx) || !has(kVy) || !has(kVz);
     Writer writer(trace, all);
     (void)writer.begin();
     std::vector<Sample> last(all.size());
@@ -197,6 +247,18 @@ class Reader {
     return trace;
   }
 
+  /// Bodies that are recorded each at times of its own would have few times in common.
+  bool everyRowHasItsTime() const {
+    constexpr std::size_t kMore = 3;
+    std::map<int, std::size_t> own;
+    std::size_t times = 0, most = 0;
+    for (std::size_t i = 0; i < rows_.size(); ++i) {
+      times += i == 0 || rows_[i].t != rows_[i - 1].t;
+      most = std::max(most, ++own[rows_[i].id]);
+    }
+    return most > 1 && times > kMore * most;
+  }
+
   static Sample sampleOf(const Row& r, const Sample* before) {
     Sample s{r.t, r.id, {r.at.x, r.at.y, r.at.z}, {}, {r.wanted[0], r.wanted[1], r.wanted[2]}, r.state, nav::kNoFace};
     s.velocity = before && r.t > before->t ? (s.at - before->at) / (r.t - before->t) : Vec3{r.velocity[0], r.velocity[1], r.velocity[2]};
@@ -205,6 +267,9 @@ class Reader {
 
   double originHeight_;
   std::size_t cells_ = 0;
+  char separator_ = ',';
+  bool lacksVelocity_ = false;  // in some row
+  std::string number_;
   std::array<std::size_t, kCount> where_{};
   std::vector<std::size_t> columnAt_;  // one a cell of a line
   std::vector<Row> rows_;
@@ -216,7 +281,7 @@ class Reader {
 Outcome CsvWriter::begin(const std::vector<Body>& bodies) {
   bodies_ = bodies;
   std::string line;
-  for (std::size_t c = 0; c < kCount; ++c) line += (c ? "," : "") + std::string(kColumns[c]);
+  for (std::size_t c = 0; c < kCount; ++c) line += (c ? "," : "") + std::string(columnName(c));
   return out_(line + "\n");
 }
 
@@ -258,6 +323,11 @@ std::string toCsv(const Trace& trace) {
   return text;
 }
 
-Result<Trace> fromCsv(std::string_view text, double originHeight) { return Reader(originHeight).read(text); }
+Result<Trace> fromCsv(std::string_view text, double originHeight) {
+  if (!isJsonLines(text)) return Reader(originHeight).read(text);
+  const auto table = tableFromJsonLines(text);
+  if (!table) return table.problem();
+  return Reader(originHeight).read(*table);
+}
 
 }  // namespace dune::trace

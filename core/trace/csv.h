@@ -27,8 +27,10 @@ class CsvWriter : public Sink {
 
 std::string toCsv(const Trace& trace);
 
-/// A trace; t,id,x,y,z are enough, velocities are derived where they are missing. Rows may be in any order; bodies that are missing at a
-/// time are held where they were last. Fails on text that is no such table, naming the line. O(rows log rows).
+/// A trace, from a table with any of the usual separators and names of columns, or from JSON lines; t,id,x,y,z are enough, velocities are
+/// derived where they are missing. Rows may be in any order; bodies that are missing at a time are held where they were last. Where each
+/// body has times of its own they are brought to common ones, as far apart as a body's are as a rule. Fails on text that is no such table,
+/// naming the line. O(rows log rows).
 Result<Trace> fromCsv(std::string_view text, double originHeight = 0);
 
 }  // namespace dune::trace

@@ -85,14 +85,14 @@ class TestIslands : public QObject {
   }
   void smallOnesAreOneFindingWithARemedy() {
     const auto b = built(yard());
-    const auto found = review::reviewMesh(b->mesh, {}, {}, {1.6});
+    const auto found = review::reviewMesh(b->mesh, {}, {}, {}, {1.6});
     QCOMPARE(std::ranges::count(found, std::string("island"), &review::Finding::code), 1);  // the wall
     const auto small = std::ranges::find(found, std::string("small-islands"), &review::Finding::code);
     QVERIFY(small != found.end() && small->remedy && small->sentence.starts_with("2 islands under 1.6 m²"));
     project::Project p;
     pipeline::apply(*small->remedy, p);
     QCOMPARE(p.level->leastIsland.area, 1.6);
-    QCOMPARE(std::ranges::count(review::reviewMesh(b->mesh, {}, {}, {0}), std::string("island"), &review::Finding::code), 3);
+    QCOMPARE(std::ranges::count(review::reviewMesh(b->mesh, {}, {}, {}, {0}), std::string("island"), &review::Finding::code), 3);
   }
   void whyIsThereNoGround() {
     level::World world = yard();

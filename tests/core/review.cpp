@@ -9,8 +9,12 @@
 #include "core/pipeline/crowd_run.h"
 #include "core/pipeline/ground.h"
 #include "core/pipeline/remedy.h"
-#include "core/review/findings.h"
+#include "core/pipeline/reviewed_on.h"
+#include "core/project/rules.h"
 #include "core/review/kinds.h"
+#include "core/review/movement.h"
+#include "core/review/reach.h"
+#include "core/review/walls.h"
 #include "core/system/threads.h"
 #include "tests/core/scenes.h"
 
@@ -47,9 +51,9 @@ class TestReview : public QObject {
     return t;
   }
   std::vector<Finding> reviewed(const trace::Trace& t) const {
-    const nav::Locator locator(room_->mesh);
+    const route::Field field(room_->mesh, room_->rules());
     ThreadedJob job;
-    auto result = review::reviewMovement(room_->mesh, locator, t, {}, job);
+    auto result = review::reviewMovement({room_->mesh, field.locator(), &field}, t, {}, job);
     return result ? *result : std::vector<Finding>{};
   }
   static const Finding* find(const std::vector<Finding>& list, const std::string& code) {
@@ -140,7 +144,7 @@ class TestReview : public QObject {
   }
   void islandsAndBrokenLinksAreFound() {
     auto b = built(Scene().floor(0, 0, 10, 10).floor(20, 0, 25, 5, 0, "b").world());
-    auto found = review::reviewMesh(b->mesh, {{7, "why", {1, 2, 3}}});
+    auto found = review::reviewMesh(b->mesh, {}, {{7, "why", {1, 2, 3}}});
     const Finding* island = find(found, "island");
     QVERIFY(island);
     QVERIFY(std::abs(island->measured - 4.2 * 4.2) < 0.02);
@@ -151,6 +155,134 @@ class TestReview : public QObject {
     QVERIFY(!find(review::reviewMesh(linked, {}), "island"));
     QVERIFY(find(review::reviewMesh(nav::NavMesh{}, {}), "empty-mesh"));
   }
+  void whoComesWhereAgreesWithBruteForce() {
+    constexpr std::size_t kFloors = 9;
+    Scene scene;
+    for (std::size_t i = 0; i < kFloors; ++i) {
+      const double x = 10 * static_cast<double>(i), side = 3 + 0.5 * static_cast<double>(i);
+      scene.floor(x, 0, x + side, side, 0, "floor_" + std::to_string(i));
+    }
+    const auto b = built(scene.world());
+    const nav::Locator locator(b->mesh);
+    const auto at = [&](std::size_t i) { return Vec3{10 * static_cast<double>(i) + 1.5, 0, 1.5}; };
+    for (std::uint64_t seed = 1; seed <= 300; ++seed) {
+      test::Random random(seed);
+      nav::NavMesh mesh = b->mesh;
+      nav::Rules rules;
+      rules.links[static_cast<std::size_t>(nav::LinkKind::door)] = false;
+      bool to[kFloors][kFloors] = {}, joined[kFloors][kFloors] = {};
+      std::vector<links::HandLink> drawn;
+      for (int l = 0, count = random.upTo(14); l < count; ++l) {
+        const auto i = static_cast<std::size_t>(random.upTo(kFloors)), j = static_cast<std::size_t>(random.upTo(kFloors));
+        if (i == j) continue;
+        const bool both = random.upTo(3) == 0, closed = random.upTo(4) == 0;
+        drawn.push_back({l + 1, closed ? nav::LinkKind::door : nav::LinkKind::teleport, at(i), at(j), !both, 0});
+        if (closed) continue;
+        to[i][j] = joined[i][j] = joined[j][i] = true;
+        if (both) to[j][i] = true;
+      }
+      for (std::size_t i = 0; i < kFloors; ++i) to[i][i] = joined[i][i] = true;
+      for (auto* all : {&to, &joined})
+        for (std::size_t k = 0; k < kFloors; ++k)
+          for (std::size_t i = 0; i < kFloors; ++i)
+            for (std::size_t j = 0; j < kFloors; ++j) (*all)[i][j] = (*all)[i][j] || ((*all)[i][k] && (*all)[k][j]);
+      mesh.links = links::attach(mesh, locator, drawn).links;
+      QCOMPARE(mesh.links.size(), drawn.size());
+      // The largest ground within which one can go from anywhere to anywhere.
+      const auto area = [](std::size_t i) { return std::pow(2.2 + 0.5 * static_cast<double>(i), 2); };
+      std::size_t main = 0;
+      double largest = -1;
+      for (std::size_t i = 0; i < kFloors; ++i) {
+        double sum = 0;
+        for (std::size_t j = 0; j < kFloors; ++j) sum += to[i][j] && to[j][i] ? area(j) : 0;
+        if (sum > largest) largest = sum, main = i;
+      }
+      const review::Reach reach = review::reachOf(mesh, rules);
+      QCOMPARE(reach.pieces.size(), kFloors);
+      double islands = 0, traps = 0, unreached = 0;
+      for (std::size_t i = 0; i < kFloors; ++i) {
+        const review::Piece& p = reach.pieces[reach.pieceOf[index(locator.under(at(i), 1).face)]];
+        QCOMPARE(p.reached, to[main][i]);
+        QCOMPARE(p.left, to[i][main]);
+        QCOMPARE(p.together == reach.main, joined[i][main]);
+        QVERIFY(std::abs(p.area - area(i)) < 0.02);
+        if (p.reached && p.left) continue;
+        (!joined[i][main] ? islands : p.reached ? traps : unreached) += p.area;
+      }
+      // What is told comes to the same ground, and every drawn link that nobody can take from its start is told.
+      const auto found = review::reviewMesh(mesh, rules, {}, {}, {0});
+      const auto sum = [&](const char* code) {
+        double all = 0;
+        for (const Finding& f : found) all += f.code == code ? f.measured : 0;
+        return all;
+      };
+      QVERIFY(std::abs(sum("island") - islands) < 1e-6 && std::abs(sum("trap") - traps) < 1e-6 &&
+              std::abs(sum("unreached") - unreached) < 1e-6);
+      std::size_t useless = 0;
+      for (const nav::Link& l : mesh.links) {
+        const auto from = static_cast<std::size_t>(l.from.x / 10), end = static_cast<std::size_t>(l.to.x / 10);
+        useless += rules.allows(l) && !to[main][from] && (l.oneWay || !to[main][end]);
+      }
+      QCOMPARE(static_cast<std::size_t>(std::ranges::count(found, std::string("unreached-link"), &Finding::code)), useless);
+    }
+  }
+  void aLinkTheWrongWayRoundHasARemedy() {
+    const auto b = built(Scene().floor(0, 0, 10, 10).floor(12, 0, 18, 6, 0, "far").world());
+    project::Project p;
+    project::edit(p.links, [](project::LinksSection& s) { s.links = {{3, nav::LinkKind::teleport, {14, 0, 3}, {8, 0, 3}, true, 0}}; });
+    nav::NavMesh mesh = b->mesh;
+    const nav::Locator locator(mesh);
+    const auto found = [&] {
+      mesh.links = links::attach(mesh, locator, p.links->links).links;
+      return review::reviewMesh(mesh, {});
+    };
+    const auto before = found();
+    const Finding* f = find(before, "unreached-link");
+    QVERIFY(f && f->remedy && find(before, "unreached"));
+    pipeline::apply(*f->remedy, p);
+    QVERIFY(!p.links->links[0].oneWay);
+    QVERIFY(found().empty());
+  }
+  void aFlightIntoSomethingAndALinkForNobodyAreFound() {
+    Scene yard;
+    yard.floor(0, 0, 10, 10).floor(12, 0, 20, 10, 0, "far").box({10.9, 0, 2}, {11.1, 1, 4}, "fence");
+    project::Project p;
+    project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].maxJump = 3; });
+    project::edit(p.links, [](project::LinksSection& s) {
+      s.links = {{1, nav::LinkKind::jump, {9.5, 0, 3}, {12.5, 0, 3}, false, 0},
+                 {2, nav::LinkKind::jump, {9.5, 0, 7}, {12.5, 0, 7}, false, 0}};
+      s.links.push_back({3, nav::LinkKind::teleport, {2, 0, 2}, {15, 0, 8}, false, 0});
+    });
+    project::edit(p.areas,
+                  [&](project::AreasSection& s) { project::setMayTake(s, p.agents->agents[0].id, nav::LinkKind::teleport, false); });
+    ThreadedJob job;
+    const auto ground = pipeline::makeGround(p, yard.world().level, 0, nullptr, job);
+    QVERIFY(ground.ok());
+    std::vector<std::string> told;
+    for (const Finding& f : (*ground)->findings)
+      if (f.code == "blocked-link" || f.code == "link-for-nobody") told.push_back(f.sentence);
+    QCOMPARE(told.size(), std::size_t{2});
+    QVERIFY2(told[0].starts_with("Link 1,") && told[0].find("fence") != std::string::npos, told[0].c_str());
+    QVERIFY2(told[1].find("link 3") != std::string::npos, told[1].c_str());
+  }
+  void whatWasWalkedThroughIsNamed() {
+    Scene yard;
+    yard.floor(0, 0, 20, 20).box({9, 0, 0}, {11, 2, 15}, "long_crate");
+    project::Project p;
+    ThreadedJob job;
+    const auto ground = pipeline::makeGround(p, yard.world().level, 0, nullptr, job);
+    QVERIFY(ground.ok());
+    const auto found = review::reviewMovement(pipeline::reviewedOn(**ground),
+                                              traceOf({[](double t) {
+                                                        return Vec3{4 + t, 0, 5};
+                                                      }},
+                                                      12),
+                                              {}, job);
+    QVERIFY(found.ok());
+    const Finding* f = find(*found, "through-wall");
+    QVERIFY(f && found->size() == 1);
+    QVERIFY2(f->sentence.find("long_crate, in at 8.") != std::string::npos, f->sentence.c_str());
+  }
   void linksThatAskForTooMuchAreHintsWithARemedy() {
     const auto b = built(Scene().floor(0, 0, 10, 10).floor(12, 0, 20, 10, -3, "low").world());
     nav::NavMesh m = b->mesh;
@@ -159,7 +291,7 @@ class TestReview : public QObject {
                                              {5, nav::LinkKind::jump, {9.5, 0, 6}, {12.5, -3, 6}, true, 0}};
     const auto tied = links::attach(m, nav::Locator(m), drawn);
     QVERIFY(tied.links.empty() && tied.broken.empty());
-    const auto found = review::reviewMesh(m, tied.broken, tied.beyond, {100});
+    const auto found = review::reviewMesh(m, {}, tied.broken, tied.beyond, {100});
     std::vector<const Finding*> beyond;
     for (const Finding& f : found)
       if (f.code == "link-beyond") beyond.push_back(&f);

@@ -145,6 +145,44 @@ class TestTrace : public QObject {
     QVERIFY(t->derived && std::abs(t->at(1, 1).velocity.z - 2) < 2e-3);
     QCOMPARE(trace::toCsv(*trace::fromCsv(trace::toCsv(*t))), trace::toCsv(*t));
   }
+  void bodiesWithTimesOfTheirOwnGetCommonOnes() {
+    // Twenty bodies, each a little later than the one before, walk along x with 1 m/s; the last one is gone for three seconds.
+    std::string table = "t,id,x,y,z\n";
+    for (int step = 0; step < 60; ++step)
+      for (int id = 1; id <= 20; ++id) {
+        const double t = step * 0.1 + id * 0.0037;
+        if (id < 20 || step < 20 || step > 50) table += std::to_string(t) + "," + std::to_string(id) + "," + std::to_string(t) + ",0,0\n";
+      }
+    const auto read = trace::fromCsv(table);
+    QVERIFY(read.ok());
+    QVERIFY2(read->frameCount() > 50 && read->frameCount() < 70, qPrintable(QString::number(read->frameCount())));
+    int there = 0, gone = 0;
+    for (std::size_t f = 0; f < read->frameCount(); ++f)
+      for (std::size_t b = 0; b < 20; ++b) {
+        const trace::Sample s = read->at(f, b);
+        ++(s.state == trace::State::waiting ? gone : there);
+        if (s.state != trace::State::waiting) QVERIFY(std::abs(s.at.x - s.t) < 1e-5);
+      }
+    QVERIFY2(there > 1100 && gone > 25 && gone < 60, qPrintable(QString("%1 %2").arg(there).arg(gone)));
+  }
+  void gamesNameThingsInTheirOwnWay() {
+    const auto same = [](const trace::Trace& t) {
+      return t.frameCount() == 2 && t.bodies().size() == 1 && t.bodies()[0].id == 7 && t.at(1, 0).at == Vec3(2.5, 0, -1) &&
+             t.timeOf(1) == 0.5;
+    };
+    for (const char* table :
+         {"t,id,x,y,z\n0,7,1,0,-1\n0.5,7,2.5,0,-1\n", "\"Time\";\"Agent_ID\";\"Pos_X\";\"Pos_Y\";\"Pos_Z\"\n0;7;1;0;-1\n0,5;7;2,5;0;-1\n",
+          "timestamp\tentity\tposition.x\tposition.y\tposition.z\tname\n0\t7\t1\t0\t-1\tbob\n0.5\t7\t2.5\t0\t-1\tbob\n",
+          "seconds|npc|px|py|pz\r\n0|7|1|0|-1\r\n0.5|7|2.5|0|-1\r\n",
+          "{\"t\":0,\"id\":7,\"x\":1,\"y\":0,\"z\":-1}\n{\"t\":0.5,\"id\":7,\"x\":2.5,\"y\":0,\"z\":-1}\n",
+          "{\"time\":0,\"agent\":7,\"pos\":[1,0,-1]}\n\n{\"time\":0.5,\"agent\":7,\"pos\":{\"x\":2.5,\"y\":0,\"z\":-1}}\n"}) {
+      const auto read = trace::fromCsv(table);
+      QVERIFY2(read.ok(), table);
+      QVERIFY2(same(*read), table);
+    }
+    const auto bad = trace::fromCsv("{\"t\":0,\"id\":7,\"x\":1,\"y\":0,\"z\":-1}\n{broken\n");
+    QVERIFY(!bad.ok() && bad.problem().where == "line 2");
+  }
   void rowsMayComeInAnyOrder() {
     const auto t = trace::fromCsv("id,z,y,x,t\n2,0,0,5,0.1\n1,0,0,0.1,0.1\n2,0,0,5,0\n1,0,0,0,0\n");
     QVERIFY(t.ok() && t->frameCount() == 2);
@@ -157,7 +195,7 @@ class TestTrace : public QObject {
                                       {"t,id,x,y,z\n\n0,1,0,0,0\n0,1,0,0,0\n", "line 4"},
                                       {"t,id,x,y,z\n0,1,0,nan,0\n", "line 2"},
                                       {"t,id,x,y,z\n0,1.5,0,0,0\n", "line 2"},
-                                      {"t,id,x,y,z\n0,1,0,\"0\",0\n", "line 2"}}) {
+                                      {"t,id,x,y,z\n0,1,0,zero,0\n", "line 2"}}) {
       const auto t = trace::fromCsv(text);
       QVERIFY2(!t && t.problem().where == where, text);
     }
