@@ -39,7 +39,7 @@ class DemoWindow : public QObject {
         all, [&](const KeptFinding& k) { return k.finding.code == code && k.finding.sentence.find(part) != std::string::npos; });
     QVERIFY2(found != all.end(), std::string(code).c_str());
     window_->ledger().setOpen(true);
-    window_->ledger().list()->setCurrentRow(static_cast<int>(found - all.begin()));
+    window_->ledger().choose(found->id);
     QTest::qWait(1);
   }
   template <class Condition>

@@ -155,7 +155,9 @@ int main(int argc, char** argv) {
   auto& areas = *static_cast<AreasSheet*>(window.sheet(static_cast<int>(Stop::areas)));
   areas.pages()->setCurrentIndex(1);
   areas.rules().grid()->setCurrentCell(1, 2);
+  areas.costs()->setChecked(true);
   picture(QStringLiteral("areas-rules"));
+  areas.costs()->setChecked(false);
   areas.pages()->setCurrentIndex(0);
   window.workspace().document().undo();
   drive.goTo(Stop::links);
@@ -240,8 +242,11 @@ int main(int argc, char** argv) {
   if (!drive.waitForRun()) return 1;
   drive.goTo(Stop::review);
   window.ledger().setOpen(true);
-  window.ledger().list()->setCurrentRow(3);  // among the walls that were touched
-  QTest::keyClick(&window, Qt::Key_F4);
+  const auto& found = window.workspace().findings().all();
+  const auto touched = std::ranges::find(found, "wall-touched", [](const KeptFinding& k) { return k.finding.code; });
+  if (touched == found.end()) return 1;
+  for (std::size_t i = 0; i < found.size() && window.workspace().selection().one(ThingKind::finding) != touched->id; ++i)
+    QTest::keyClick(&window, Qt::Key_F4);
   picture(QStringLiteral("review"));
   const QString field = files.filePath(QStringLiteral("barchan-field.dunestep"));
   if (!writeFile(files.filePath(QStringLiteral("barchan-field.png")).toStdString(), demo::barchanImage()) ||

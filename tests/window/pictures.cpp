@@ -97,11 +97,24 @@ class TestPictures : public QObject {
       for (const auto& t : coarse->objects[0].triangles) QVERIFY(t[0] != t[1] && t[1] != t[2] && t[2] != t[0]);
     }
   }
+  void dearGroundIsFarFromPlainGroundAndCheapGroundOnTheOtherSide() {
+    nav::NavMesh mesh;
+    mesh.kinds.resize(5);
+    const GroundColours colours(mesh, {{{1}, {4}, {16}, {0.25}, {1, 0, true}}}, true, true);
+    const auto red = [&](std::size_t kind) { return static_cast<int>(colours.of(kind) & 0xff); };
+    std::set<std::uint32_t> all;
+    for (std::size_t kind = 0; kind < 5; ++kind) all.insert(colours.of(kind));
+    QCOMPARE(all.size(), std::size_t{5});
+    QCOMPARE(red(1) - red(0) > 0, red(2) - red(1) > 0);
+    // By their own colours a rule changes nothing.
+    const GroundColours kinds(mesh, {{{1}, {4}, {16}, {0.25}, {1, 0, true}}}, true), plain(mesh, {}, true);
+    for (std::size_t kind = 0; kind < 5; ++kind) QCOMPARE(kinds.of(kind), plain.of(kind));
+  }
   void groundLayerHasEveryFace() {
     const auto b = test::built(test::Scene().floor(0, 0, 10, 10).box({4, -1, 4}, {6, 3, 6}).world());
     std::size_t triangles = 0;
     for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) triangles += b->mesh.cornerCount(nav::FaceId{f}) - 2;
-    QCOMPARE(groundLayer(b->mesh, b->rules(), true).triangles.size(), triangles * 3);
+    QCOMPARE(groundLayer(b->mesh, b->rules(), {b->mesh, b->rules(), true}).triangles.size(), triangles * 3);
   }
   void aStandInForGroundLiesOverIt() {
     const std::uint32_t side = 130;
@@ -165,8 +178,9 @@ class TestPictures : public QObject {
   }
   void someFacesAreDrawnAsTheyAreAmongAll() {
     const nav::NavMesh mesh = hills(12);
-    const DrawList all = groundLayer(mesh, {}, true), none = groundLayer(mesh, {}, true, std::vector<std::uint32_t>{}),
-                   some = groundLayer(mesh, {}, true, std::vector<std::uint32_t>{5, 40});
+    const DrawList all = groundLayer(mesh, {}, {mesh, {}, true}),
+                   none = groundLayer(mesh, {}, {mesh, {}, true}, std::vector<std::uint32_t>{}),
+                   some = groundLayer(mesh, {}, {mesh, {}, true}, std::vector<std::uint32_t>{5, 40});
     QVERIFY(none.triangles.empty() && none.lines.empty());
     QCOMPARE(some.triangles.size(), std::size_t{12});
     for (std::size_t i = 0; i < 12; ++i) {
@@ -174,7 +188,7 @@ class TestPictures : public QObject {
       QVERIFY(now.x == then.x && now.y == then.y && now.z == then.z && now.colour == then.colour);
     }
     // Without inner edges only the border is left: four sides of twelve metres.
-    const DrawList border = groundLayer(mesh, {}, true, std::nullopt, false);
+    const DrawList border = groundLayer(mesh, {}, {mesh, {}, true}, std::nullopt, false);
     QCOMPARE(border.lines.size(), std::size_t{4 * 12 * 6});
     QVERIFY(all.lines.size() > border.lines.size());
     QCOMPARE(border.triangles.size(), all.triangles.size());
@@ -183,8 +197,8 @@ class TestPictures : public QObject {
     const nav::NavMesh mesh = hills(60);
     const auto coarse = coarseGround(mesh, Job(), 1500);
     QVERIFY(coarse);
-    const DrawList near = groundLayer(mesh, {}, true), far = coarseGroundLayer(*coarse, nullptr, mesh, true),
-                   stale = coarseGroundLayer(*coarse, nullptr, mesh, false);
+    const DrawList near = groundLayer(mesh, {}, {mesh, {}, true}), far = coarseGroundLayer(*coarse, nullptr, {mesh, {}, true}),
+                   stale = coarseGroundLayer(*coarse, nullptr, {mesh, {}, false});
     auto colours = [](const DrawList& list) {
       std::set<std::uint32_t> found;
       for (const DrawVertex& v : list.triangles) found.insert(v.colour);
@@ -196,7 +210,7 @@ class TestPictures : public QObject {
     QCOMPARE(far.triangles.size(), coarse->triangleCount() * 3);
     const auto coarsest = coarserGround(*coarse, Job(), 400);
     QVERIFY(coarsest && coarsest->triangleCount() <= 400 && !coarserGround(*coarse, Job(), 1500));
-    const DrawList both = coarseGroundLayer(*coarse, coarsest.get(), mesh, true);
+    const DrawList both = coarseGroundLayer(*coarse, coarsest.get(), {mesh, {}, true});
     QVERIFY(far.sketch.empty() && both.triangles.size() == far.triangles.size());
     QCOMPARE(both.sketch.size(), coarsest->triangleCount() * 3);
     QCOMPARE(far.lift, near.lift);

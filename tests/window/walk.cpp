@@ -351,7 +351,9 @@ class TestWalk : public DemoWindow {
     const auto at = std::ranges::find(findings, "wall-touched", [](const KeptFinding& k) { return k.finding.code; });
     QVERIFY(at != findings.end());
     const review::Finding* touched = &at->finding;
-    for (int i = 0; i <= at - findings.begin(); ++i) QTest::keyClick(window_.get(), Qt::Key_F4);
+    const std::string wanted = at->id;
+    for (std::size_t i = 0; i < findings.size() && work().selection().one(ThingKind::finding) != wanted; ++i)
+      QTest::keyClick(window_.get(), Qt::Key_F4);
     QVERIFY(window_->ledger().isOpen());
     QVERIFY(window_->stop() == static_cast<int>(Stop::review));
     QCOMPARE(playback.body(), touched->agent);

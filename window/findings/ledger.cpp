@@ -2,15 +2,21 @@
 
 #include <QHBoxLayout>
 #include <QPainter>
+#include <QRegularExpression>
+#include <QShortcut>
 #include <QToolButton>
 #include <QVBoxLayout>
+#include <algorithm>
 
+#include "core/review/kinds.h"
 #include "window/scene/theme.h"
 
 namespace dune::window {
 
 namespace {
 constexpr int kStripWidth = 44, kPageWidth = 270;
+constexpr std::size_t kMostOfAKind = 5;  // findings that stand alone; more of one kind are one row that unfolds
+const std::string kHead = "kind ";       // begins the key of such a row
 
 /// Diamond for errors, triangle for warnings, circle for hints: told by shape, not by colour alone.
 QPixmap drawnMark(review::Severity severity) {
@@ -75,6 +81,16 @@ Ledger::Ledger(const FindingList& findings, Selection& selection) : findings_(fi
   top->addWidget(title_, 1);
   top->addWidget(fold_);
   pageColumn->addLayout(top);
+  filter_ = new QLineEdit;
+  filter_->setPlaceholderText(tr("Filter: words, errors, agent 3"));
+  filter_->setAccessibleName(tr("Filter findings"));
+  filter_->setClearButtonEnabled(true);
+  connect(filter_, &QLineEdit::textChanged, this, [this] { refresh(); });
+  pageColumn->addWidget(filter_);
+  onlyNew_ = new QCheckBox(tr("Only what is new since the last run"));
+  onlyNew_->hide();
+  connect(onlyNew_, &QCheckBox::toggled, this, [this] { refresh(); });
+  pageColumn->addWidget(onlyNew_);
   list_ = new ItemList(tr("Findings"), selection_, ThingKind::finding);
   list_->setUniformItemSizes(false);
   list_->setSpacing(2);
@@ -98,22 +114,103 @@ Ledger::Ledger(const FindingList& findings, Selection& selection) : findings_(fi
     showChosen();
     if (const review::Finding* f = findings_.withId(id)) emit chosen(*f);
   });
+  // A click or the keys unfold what is folded away.
+  const auto headAt = [this](const QModelIndex& row) { return row.isValid() ? list_->keyAt(row.row()) : std::string(); };
+  connect(list_, &QListView::clicked, this, [this, headAt](const QModelIndex& row) { unfold(headAt(row), std::nullopt); });
+  for (const auto& [key, open] : {std::pair(Qt::Key_Return, std::optional<bool>()), {Qt::Key_Right, true}, {Qt::Key_Left, false}}) {
+    auto* shortcut = new QShortcut(key, list_);
+    shortcut->setContext(Qt::WidgetShortcut);
+    connect(shortcut, &QShortcut::activated, this, [this, headAt, open] { unfold(headAt(list_->currentIndex()), open); });
+  }
   setOpen(false);
 }
 
+void Ledger::unfold(const std::string& head, std::optional<bool> open) {
+  if (!head.starts_with(kHead)) return;
+  const std::string code = head.substr(kHead.size());
+  if (open.value_or(!unfolded_.contains(code)))
+    unfolded_.insert(code);
+  else
+    unfolded_.erase(code);
+  refresh();
+}
+
+/// Each word of the filter stands in what is said of the finding.
+bool Ledger::passes(const KeptFinding& kept) const {
+  if (onlyNew_->isVisibleTo(this) && onlyNew_->isChecked() && !kept.isNew) return false;
+  const review::Finding& f = kept.finding;
+  const review::FindingKind* kind = review::kindOf(f.code);
+  std::string all = std::string(review::severityName(f.severity)) + "s " + f.code + ' ' + (kind ? tr(kind->title).toStdString() : "") +
+                    ' ' + f.sentence + ' ' + f.why;
+  if (f.agent >= 0) all += " agent " + std::to_string(f.agent) + ' ';
+  const QString said = QString::fromStdString(all);
+  // "agent 3" is not agent 30.
+  const QString text = filter_->text().simplified();
+  static const QRegularExpression kAgent(QStringLiteral("\\bagent (\\d+)\\b"), QRegularExpression::CaseInsensitiveOption);
+  if (const auto agent = kAgent.match(text); agent.hasMatch()) {
+    const int asked = agent.captured(1).toInt();
+    if (f.agent != asked && std::ranges::count(f.others, asked) == 0) return false;
+  }
+  const QStringList words = QString(text).remove(kAgent).split(QLatin1Char(' '), Qt::SkipEmptyParts);
+  return std::ranges::all_of(words, [&](const QString& word) { return said.contains(word, Qt::CaseInsensitive); });
+}
+
+ItemRow Ledger::rowOf(const KeptFinding& kept) const {
+  const review::Finding& f = kept.finding;
+  const QString sentence = QString::fromStdString(f.sentence);
+  ItemRow row{kept.id, f.timed() ? tr("%1 s: %2").arg(f.time, 0, 'f', 1).arg(sentence) : sentence};
+  row.icon = mark(f.severity);
+  row.tip = QString::fromStdString(f.why + "\nTry: " + f.advice);
+  row.spoken = QString::fromStdString(std::string(review::severityName(f.severity)) + ": " + f.sentence);
+  return row;
+}
+
+ItemRow Ledger::headOf(const std::string& code, std::size_t count) const {
+  const review::FindingKind* kind = review::kindOf(code);
+  const QString title = kind ? tr(kind->title) : QString::fromStdString(code);
+  const bool open = unfolded_.contains(code);
+  ItemRow row{kHead + code, QStringLiteral("%1 %2 (%3)").arg(open ? QStringLiteral("▾") : QStringLiteral("▸"), title).arg(count)};
+  const auto worst = std::ranges::find(findings_.all(), code, [](const KeptFinding& k) { return k.finding.code; });
+  row.icon = mark(worst->finding.severity);
+  row.tip = causeOf(code);
+  row.spoken = (open ? tr("%1: %2 findings, unfolded") : tr("%1: %2 findings, folded")).arg(title).arg(count);
+  return row;
+}
+
+QString Ledger::causeOf(const std::string& code) const {
+  std::map<std::string, std::size_t> causes;
+  std::size_t all = 0;
+  for (const KeptFinding& k : findings_.all())
+    if (k.finding.code == code && passes(k)) ++causes[k.finding.why], ++all;
+  const auto most = std::ranges::max_element(causes, {}, [](const auto& c) { return c.second; });
+  if (most == causes.end()) return {};
+  return tr("%1 of %2: %3").arg(most->second).arg(all).arg(QString::fromStdString(most->first));
+}
+
 void Ledger::refresh() {
-  std::vector<ItemRow> rows;
+  onlyNew_->setVisible(findings_.compares());
+  std::map<std::string, std::vector<const KeptFinding*>> byKind;
+  std::vector<std::string> order;  // the worst kinds first
   for (const KeptFinding& kept : findings_.all()) {
-    const review::Finding& f = kept.finding;
-    const QString sentence = QString::fromStdString(f.sentence);
-    ItemRow row{kept.id, f.time >= 0 ? tr("%1 s: %2").arg(f.time, 0, 'f', 1).arg(sentence) : sentence};
-    row.icon = mark(f.severity);
-    row.tip = QString::fromStdString(f.why + "\nTry: " + f.advice);
-    row.spoken = QString::fromStdString(std::string(review::severityName(f.severity)) + ": " + f.sentence);
-    rows.push_back(std::move(row));
+    if (!passes(kept)) continue;
+    auto& of = byKind[kept.finding.code];
+    if (of.empty()) order.push_back(kept.finding.code);
+    of.push_back(&kept);
+  }
+  std::vector<ItemRow> rows;
+  shown_.clear();
+  for (const std::string& code : order) {
+    const auto& of = byKind[code];
+    const bool many = of.size() > kMostOfAKind;
+    if (many) rows.push_back(headOf(code, of.size()));
+    for (const KeptFinding* kept : of) {
+      shown_.push_back(kept->id);
+      if (!many || unfolded_.contains(code)) rows.push_back(rowOf(*kept));
+    }
   }
   list_->setRows(std::move(rows));
-  title_->setText(tr("Findings (%1)").arg(list_->count()));
+  const std::size_t all = findings_.all().size();
+  title_->setText(shown_.size() == all ? tr("Findings (%1)").arg(all) : tr("Findings (%1 of %2)").arg(shown_.size()).arg(all));
   const QString shapes[] = {QStringLiteral("◆"), QStringLiteral("▲"), QStringLiteral("●")};
   const QString names[] = {tr("errors"), tr("warnings"), tr("hints")};
   for (int i = 0; i < 3; ++i) {
@@ -125,8 +222,11 @@ void Ledger::refresh() {
 }
 
 void Ledger::showChosen() {
-  const review::Finding* f = findings_.withId(selection_.one(ThingKind::finding));
-  detail_->setText(f ? QString::fromStdString(f->why + " Try: " + f->advice) : QString());
+  const std::string chosen = selection_.one(ThingKind::finding);
+  const review::Finding* f = findings_.withId(chosen);
+  detail_->setText(f                           ? QString::fromStdString(f->why + " Try: " + f->advice)
+                   : chosen.starts_with(kHead) ? causeOf(chosen.substr(kHead.size()))
+                                               : QString());
   remedy_->setVisible(f && f->remedy);
   if (f && f->remedy) remedy_->setText(QString::fromStdString(f->remedy->label));
 }
@@ -137,12 +237,23 @@ void Ledger::setOpen(bool open) {
   page_->setVisible(open);
 }
 
+/// Over all that pass the filter; what is folded away unfolds.
 void Ledger::step(int by) {
-  const int count = list_->count();
+  const auto count = static_cast<std::ptrdiff_t>(shown_.size());
   if (count == 0) return;
   setOpen(true);
-  const int row = list_->currentRow();
-  list_->setCurrentRow(row >= 0 ? (row + by + count) % count : by > 0 ? 0 : count - 1);
+  const auto now = std::ranges::find(shown_, selection_.one(ThingKind::finding));
+  const std::ptrdiff_t at = now == shown_.end() ? (by > 0 ? 0 : count - 1) : (now - shown_.begin() + by + count) % count;
+  choose(shown_[static_cast<std::size_t>(at)]);
+}
+
+void Ledger::choose(const std::string& id) {
+  const review::Finding* f = findings_.withId(id);
+  if (f && list_->rowOf(id) < 0) {
+    unfolded_.insert(f->code);
+    refresh();
+  }
+  list_->setCurrentRow(list_->rowOf(id));
 }
 
 }  // namespace dune::window

@@ -1,4 +1,5 @@
 #include <algorithm>
+#include <cmath>
 
 #include "window/scene/layers.h"
 #include "window/scene/theme.h"
@@ -20,14 +21,9 @@ QColor kindColour(const std::string& colour) {
 
 namespace {
 
-std::uint32_t groundColour(const nav::NavMesh& mesh, std::size_t kind, bool fresh) {
-  const double alpha = (theme().dark ? 0.45 : 0.55) * (fresh ? 1 : 0.55);
-  return packed(kind == 0 ? QColor(theme().ground.rgb()) : kindColour(mesh.kinds[kind].colour), alpha);
-}
-
-void addFace(DrawList& list, const nav::NavMesh& mesh, FaceId f, bool fresh, bool edges) {
-  const std::uint32_t colour = groundColour(mesh, mesh.area[index(f)], fresh), edge = packed(theme().faceEdge, fresh ? 0.45 : 0.25),
-                      border = packed(theme().border, fresh ? 1 : 0.5);
+void addFace(DrawList& list, const nav::NavMesh& mesh, FaceId f, const GroundColours& colours, bool edges) {
+  const std::uint32_t colour = colours.of(mesh.area[index(f)]), edge = packed(theme().faceEdge, colours.fresh() ? 0.45 : 0.25),
+                      border = packed(theme().border, colours.fresh() ? 1 : 0.5);
   const std::size_t count = mesh.cornerCount(f);
   for (std::size_t i = 1; i + 1 < count; ++i) list.triangle(mesh.cornerAt(f, 0), mesh.cornerAt(f, i), mesh.cornerAt(f, i + 1), colour);
   for (std::size_t i = 0; i < count; ++i) {
@@ -38,6 +34,21 @@ void addFace(DrawList& list, const nav::NavMesh& mesh, FaceId f, bool fresh, boo
     else if (edges && index(f) < index(g))
       list.line(a, b, mesh.area[index(f)] == mesh.area[index(g)] ? 0.8 : 1.8, edge);
   }
+}
+
+/// A metre of it for a quarter is as far from plain ground as one for sixteen.
+QColor costColour(const nav::KindRule& rule) {
+  constexpr double kCheapest = 2, kDearest = 4;  // powers of two
+  const QColor plain(theme().ground.rgb());
+  const auto between = [&](const QColor& far, double share) {
+    const double s = std::clamp(share, 0.0, 1.0);
+    return QColor::fromRgbF(static_cast<float>(plain.redF() + (far.redF() - plain.redF()) * s),
+                            static_cast<float>(plain.greenF() + (far.greenF() - plain.greenF()) * s),
+                            static_cast<float>(plain.blueF() + (far.blueF() - plain.blueF()) * s));
+  };
+  if (rule.forbidden) return theme().bad;
+  const double power = std::log2(rule.cost);
+  return power < 0 ? between(theme().good, -power / kCheapest) : between(theme().border, power / kDearest);
 }
 
 /// Forbidden ground is crossed out, so that it is not told by colour alone.
@@ -62,24 +73,33 @@ void addStandIn(DrawList& list, const level::Level& standIn, ColourOf&& colourOf
 
 }  // namespace
 
-DrawList groundLayer(const nav::NavMesh& mesh, const nav::Rules& rules, bool fresh, const std::optional<std::vector<std::uint32_t>>& faces,
-                     bool edges) {
+GroundColours::GroundColours(const nav::NavMesh& mesh, const nav::Rules& rules, bool fresh, bool costs) : fresh_(fresh) {
+  const double alpha = (theme().dark ? 0.45 : 0.55) * (fresh ? 1 : 0.55);
+  for (std::size_t kind = 0; kind < mesh.kinds.size(); ++kind) {
+    const QColor plain(theme().ground.rgb());
+    const QColor colour = costs ? costColour(rules.of(kind)) : kind == 0 ? plain : kindColour(mesh.kinds[kind].colour);
+    kinds_.push_back(packed(colour, costs ? std::min(1.0, alpha * 1.35) : alpha));
+  }
+}
+
+DrawList groundLayer(const nav::NavMesh& mesh, const nav::Rules& rules, const GroundColours& colours,
+                     const std::optional<std::vector<std::uint32_t>>& faces, bool edges) {
   constexpr double kLeastCross = 0.4;  // m²
   DrawList list;
   list.lift = kLift;
   for (std::size_t i = 0, count = faces ? faces->size() : mesh.faceCount(); i < count; ++i) {
     const FaceId f{faces ? (*faces)[i] : static_cast<std::uint32_t>(i)};
-    addFace(list, mesh, f, fresh, edges);
+    addFace(list, mesh, f, colours, edges);
     if (!rules.passable(mesh, f) && nav::faceArea(mesh, f) >= kLeastCross) crossOut(list, mesh, f);
   }
   return list;
 }
 
-DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sketch, const nav::NavMesh& mesh, bool fresh) {
+DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sketch, const GroundColours& colours) {
   DrawList list;
   list.lift = kLift;
-  addStandIn(list, standIn, [&](std::size_t kind) { return groundColour(mesh, kind, fresh); });
-  if (sketch) list.sketch = coarseGroundLayer(*sketch, nullptr, mesh, fresh).triangles;
+  addStandIn(list, standIn, [&](std::size_t kind) { return colours.of(kind); });
+  if (sketch) list.sketch = coarseGroundLayer(*sketch, nullptr, colours).triangles;
   return list;
 }
 

@@ -29,12 +29,25 @@ DrawList figureLayer(const level::Level& level, const Box3& box, const nav::Agen
                      std::vector<WorldLabel>& labels);
 /// A line a metre at height 0, every fifth one stronger: something to draw on where no file says where things are.
 DrawList sketchGrid(const Box3& box);
-/// Faces coloured by their kind of ground, thick border, and thin inner edges when `edges`; only those of the numbers given, where they
+/// Colours of a ground, one a kind: its own, or by what it costs: lighter and greener what is cheap, towards the border's colour what is
+/// dear.
+class GroundColours {
+ public:
+  GroundColours() = default;
+  GroundColours(const nav::NavMesh& mesh, const nav::Rules& rules, bool fresh, bool costs = false);
+  bool fresh() const { return fresh_; }
+  std::uint32_t of(std::size_t kind) const { return kinds_[kind]; }
+
+ private:
+  std::vector<std::uint32_t> kinds_;
+  bool fresh_ = true;
+};
+/// Faces in their colours, thick border, and thin inner edges when `edges`; only those of the numbers given, where they
 /// are.
-DrawList groundLayer(const nav::NavMesh& mesh, const nav::Rules& rules, bool fresh,
+DrawList groundLayer(const nav::NavMesh& mesh, const nav::Rules& rules, const GroundColours& colours,
                      const std::optional<std::vector<std::uint32_t>>& faces = std::nullopt, bool edges = true);
 /// A mesh's stand-in (coarse.h) in the same colours, with a coarser one where there is one.
-DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sketch, const nav::NavMesh& mesh, bool fresh);
+DrawList coarseGroundLayer(const level::Level& standIn, const level::Level* sketch, const GroundColours& colours);
 /// Another kind of agent's ground over this one's: a veil and its border in that agent's colour; by its stand-in where there is one.
 DrawList comparedLayer(const nav::NavMesh& mesh, const level::Level* standIn);
 /// Ground gained, hatched with crosses, and lost, hatched with bars, with a label at each larger place.

@@ -2,6 +2,8 @@
 
 #include <atomic>
 
+#include "core/pipeline/recording.h"
+
 namespace dune::window {
 
 namespace {
@@ -42,6 +44,20 @@ void CrowdRuns::start(const project::Project& project, const pipeline::KindGroun
     tell([this, result = std::move(result)] {
       if (result)
         last_ = result->first, other_ = result->second;
+      else if (result.problem().code != ProblemCode::cancelled)
+        bulletin_.say(QString::fromStdString(result.problem().text()));
+      bulletin_.add(Topic::run);
+      emit finished();
+    });
+  });
+}
+
+void CrowdRuns::open(const project::Project& project, std::shared_ptr<const pipeline::Ground> ground, const std::string& path) {
+  work_.start(this, [this, project, ground = std::move(ground), path](Job& job, const Background::Tell& tell) {
+    auto result = pipeline::openRecording(project, ground, path, job);
+    tell([this, result = std::move(result)] {
+      if (result)
+        last_ = *result, other_.reset();
       else if (result.problem().code != ProblemCode::cancelled)
         bulletin_.say(QString::fromStdString(result.problem().text()));
       bulletin_.add(Topic::run);

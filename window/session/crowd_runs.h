@@ -1,5 +1,6 @@
 #pragma once
-// The crowd's last run: letting a scene of the project walk in the background, and what came of it.
+// The last run: letting a scene of the project walk in the background, or reading movement that was recorded elsewhere, and what came of
+// it.
 
 #include <QObject>
 
@@ -17,6 +18,8 @@ class CrowdRuns : public QObject {
 
   /// Lets a scene walk; where the project has other settings to compare with, a second time with these.
   void start(const project::Project& project, const pipeline::KindGrounds& grounds, std::size_t agent, const std::string& scene);
+  /// Reviews a recording on a ground; the crowd's last run gives way to it.
+  void open(const project::Project& project, std::shared_ptr<const pipeline::Ground> ground, const std::string& path);
   bool running() const { return work_.worksFor(this); }
   const Latest<pipeline::Run>& last() const { return last_; }
   /// The same scene, steered in the other way; null without one.

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <map>
 
+#include "core/review/kinds.h"
+
 namespace dune::window {
 
 namespace {
@@ -14,7 +16,19 @@ std::string subject(const review::Finding& f) {
   return f.code + ' ' + std::to_string(f.agent) + ' ' + cell(f.at.x) + ' ' + cell(f.at.y) + ' ' + cell(f.at.z);
 }
 
+bool isOfMovement(const review::Finding& f) {
+  const review::FindingKind* kind = review::kindOf(f.code);
+  return kind && kind->part == review::Part::movement;
+}
+
 }  // namespace
+
+void FindingList::beginRun() {
+  if (std::exchange(ran_, true)) before_.emplace();
+  if (!before_) return;
+  for (const KeptFinding& k : all_)
+    if (isOfMovement(k.finding)) before_->insert(k.id);
+}
 
 void FindingList::gather(std::initializer_list<const std::vector<review::Finding>*> groups) {
   all_.clear();
@@ -22,7 +36,9 @@ void FindingList::gather(std::initializer_list<const std::vector<review::Finding
   for (const auto* group : groups)
     for (const review::Finding& f : *group) {
       const std::string about = subject(f);
-      all_.push_back({about + '#' + std::to_string(seen[about]++), f});
+      std::string id = about + '#' + std::to_string(seen[about]++);
+      const bool isNew = before_ && isOfMovement(f) && !before_->contains(id);
+      all_.push_back({std::move(id), f, isNew});
     }
   std::ranges::stable_sort(all_, {}, [](const KeptFinding& k) { return k.finding.severity; });
   bulletin_.add(Topic::findings);

@@ -9,10 +9,6 @@ namespace {
 
 QString tr(const char* text) { return QCoreApplication::translate("FoundLinks", text); }
 
-links::RefusedLink asRefused(const nav::Link& l) { return {l.kind, l.from, l.to, l.fromHalf, l.toHalf}; }
-
-links::HandLink asDrawn(const nav::Link& l, int id) { return {id, l.kind, l.from, l.to, l.oneWay, l.cost, l.fromHalf, l.toHalf}; }
-
 void change(Workspace& w, const QString& label, const std::function<void(project::LinksSection&)>& edit) {
   w.change(label, [&](project::Project& p) { project::edit(p.links, edit); });
 }
@@ -40,22 +36,22 @@ void findLinks(Workspace& w, bool find) {
 
 void keepAsDrawn(Workspace& w, const nav::Link& found) {
   const int id = project::nextId(w.project().links->links);
-  const links::HandLink drawn = asDrawn(found, id);
+  const links::HandLink drawn = links::drawnLike(found, id);
   change(w, tr("Keep link"), [&](project::LinksSection& s) { s.links.push_back(drawn); });
   w.selection().choose(ThingKind::link, id);
 }
 
 void keepMoved(Workspace& w, const nav::Link& found, const Vec3& from, const Vec3& to) {
   const int id = project::nextId(w.project().links->links);
-  links::HandLink drawn = asDrawn(found, id);
+  links::HandLink drawn = links::drawnLike(found, id);
   drawn.from = from, drawn.to = to;
-  const links::RefusedLink refused = asRefused(found);
+  const links::RefusedLink refused = links::RefusedLink::of(found);
   change(w, tr("Move link"), [&](project::LinksSection& s) { s.links.push_back(drawn), s.refused.push_back(refused); });
   w.selection().choose(ThingKind::link, id);
 }
 
 void refuse(Workspace& w, const nav::Link& found) {
-  const links::RefusedLink refused = asRefused(found);
+  const links::RefusedLink refused = links::RefusedLink::of(found);
   change(w, tr("Refuse link"), [&](project::LinksSection& s) { s.refused.push_back(refused); });
   w.selection().choose(ThingKind::link, kFirstRefused + static_cast<int>(w.project().links->refused.size()) - 1);
 }

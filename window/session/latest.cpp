@@ -9,6 +9,7 @@ bool holds(const pipeline::Ground& ground, const Now& now) {
 }
 
 bool holds(const pipeline::Run& run, const Now& now) {
+  if (!run.recording.empty()) return now.ground && run.ground == now.ground && holds(*now.ground, now);
   // Where others than the kind that is worked on walked too, none of the kinds may be another since.
   const bool alone = std::ranges::all_of(run.grounds, [&](const auto& ground) { return ground == run.ground; });
   if (!alone && !(*run.from.agents == *now.project.agents)) return false;

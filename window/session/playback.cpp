@@ -7,13 +7,13 @@ namespace dune::window {
 void Playback::setRun(std::shared_ptr<const pipeline::Run> run, std::shared_ptr<const pipeline::Run> other) {
   if (run == run_ && other == other_) return;
   run_ = std::move(run), other_ = std::move(other);
-  time_ = 0;
+  time_ = run_ ? run_->trace.firstTime() : 0;
   if (run_ && !run_->trace.bodies().empty() && !run_->trace.bodyOf(body())) follow(run_->trace.bodies()[0].id);
   bulletin_.add(Topic::playback);
 }
 
 void Playback::setTime(double seconds) {
-  time_ = run_ ? std::clamp(seconds, 0.0, run_->trace.duration()) : 0;
+  time_ = run_ ? std::clamp(seconds, run_->trace.firstTime(), run_->trace.duration()) : 0;
   bulletin_.add(Topic::playback);
 }
 

@@ -16,6 +16,7 @@ Workspace::Workspace(QObject* parent) : QObject(parent), seen_(document_.project
   connect(&grounds_, &Grounds::finished, this, &Workspace::afterBuild);
   connect(&crowd_, &CrowdRuns::finished, this, [this] {
     playback_.setRun(run(), crowd_.other());
+    findings_.beginRun();
     gatherFindings();
   });
 }
@@ -85,7 +86,7 @@ void Workspace::setScene(const std::string& scene) {
 }
 
 bool Workspace::runFresh() const {
-  return run() && run()->scene == scene() &&
+  return run() && (!run()->recording.empty() || run()->scene == scene()) &&
          crowd_.last().fresh({project(), agent_, grounds_.scope(), level() ? level()->level : nullptr, ground()});
 }
 
@@ -153,6 +154,8 @@ void Workspace::afterBuild(bool allMade) {
   if (allMade && autoBuild_ && !allFresh()) return build();
   gatherFindings();
   compare();
+  // Movement that was recorded is what it was, but the ground under it is another one.
+  if (allMade && ground() && run() && !run()->recording.empty() && !runFresh()) crowd_.open(project(), ground(), run()->recording);
 }
 
 void Workspace::compare() { comparison_.update(grounds_, agentKind().id, project()); }
@@ -186,6 +189,12 @@ void Workspace::runCrowd() {
   pipeline::KindGrounds grounds;
   for (const project::AgentKind& kind : project().agents->agents) grounds.push_back(grounds_.of(kind.id));
   crowd_.start(project(), grounds, agent_, scene());
+}
+
+void Workspace::openRecording(const QString& path) {
+  if (!ground()) return bulletin_.say(tr("There is no ground yet on which a recording could be looked at: build it first."));
+  if (building()) return bulletin_.say(tr("The ground is being built: open the recording when it is done."));
+  crowd_.open(project(), ground(), path.toStdString());
 }
 
 void Workspace::cancel() {

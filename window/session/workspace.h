@@ -60,6 +60,8 @@ class Workspace : public QObject {
   /// What its kind of agent says to a kept route; null before its ground is built.
   const pipeline::KeptAnswer* keptAnswer(const project::KeptRoute& route) const;
   std::shared_ptr<const pipeline::Run> run() const { return crowd_.last().value(); }
+  /// The same, but for movement that was recorded elsewhere.
+  std::shared_ptr<const pipeline::Run> crowdRun() const { return run() && run()->recording.empty() ? run() : nullptr; }
   bool runFresh() const;
   /// The scene of the project's crowds that is worked on; the first where that is gone.
   std::string scene() const;
@@ -83,6 +85,8 @@ class Workspace : public QObject {
   bool building() const { return grounds_.building() || source_.reading(); }
   void build();
   void runCrowd();
+  /// Looks at movement that was recorded elsewhere, on the ground of the kind of agent that is worked on.
+  void openRecording(const QString& path);
   void cancel();
   void trySweep(const pipeline::SweepPlan& plan);
   void tryPassing(const Vec3& from, const Vec3& to);

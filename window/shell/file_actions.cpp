@@ -37,6 +37,7 @@ void MainWindow::makeFileMenu() {
   file->addAction(tr("Open level…"), QKeySequence(tr("Ctrl+L")), this, [this] { openLevelAsked(false); });
   file->addAction(tr("Add level file…"), this, [this] { openLevelAsked(true); });
   file->addAction(tr("Read the level again"), QKeySequence(Qt::Key_F5), this, [this] { workspace_.readAgain(); });
+  file->addAction(tr("Open recording…"), this, &MainWindow::openTraceAsked);
   file->addAction(tr("Export mesh…"), QKeySequence(tr("Ctrl+E")), this, &MainWindow::exportMesh);
   file->addSeparator();
   file->addAction(tr("Quit"), QKeySequence::Quit, this, &QWidget::close);
@@ -71,6 +72,8 @@ void MainWindow::answer(Request request) {
       return exportMesh();
     case Request::saveTrace:
       return saveTrace();
+    case Request::openTrace:
+      return openTraceAsked();
   }
 }
 
@@ -128,6 +131,17 @@ void MainWindow::openProjectAsked() {
   const QString path = QFileDialog::getOpenFileName(this, tr("Open project"), QFileInfo(workspace_.file().path()).path(),
                                                     tr("Dune Step projects (*.dunestep)"));
   if (!path.isEmpty()) openProject(path);
+}
+
+void MainWindow::openTraceAsked() {
+  const QString path = QFileDialog::getOpenFileName(this, tr("Open recording"), QFileInfo(workspace_.file().path()).path(),
+                                                    tr("Recorded movement (*.csv *.tsv *.txt *.jsonl *.dstrace)"));
+  if (!path.isEmpty()) openTrace(path);
+}
+
+void MainWindow::openTrace(const QString& path) {
+  goToPart(review::Part::movement);
+  workspace_.openRecording(path);
 }
 
 void MainWindow::openLevelAsked(bool beside) {

@@ -381,10 +381,19 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
   if (event->mimeData()->hasUrls()) event->acceptProposedAction();
 }
 
+namespace {
+bool isRecording(const QString& path) {
+  const QStringList endings{QStringLiteral("csv"), QStringLiteral("tsv"), QStringLiteral("jsonl"), QStringLiteral("dstrace")};
+  return endings.contains(QFileInfo(path).suffix().toLower());
+}
+}  // namespace
+
 void MainWindow::dropEvent(QDropEvent* event) {
   const QString path = event->mimeData()->urls().value(0).toLocalFile();
   if (path.endsWith(QStringLiteral(".dunestep"))) {
     if (maySetAside()) openProject(path);
+  } else if (isRecording(path)) {
+    openTrace(path);
   } else if (!path.isEmpty()) {
     openLevel(path, false);
   }

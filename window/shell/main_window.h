@@ -45,6 +45,8 @@ class MainWindow : public QMainWindow {
   Sheet* sheet(int stop) const { return stops_[static_cast<std::size_t>(stop)]->sheet(); }
   void goTo(int stop);
   bool openProject(const QString& path);
+  /// Looks at recorded movement, on the ground that is there.
+  void openTrace(const QString& path);
   StartPage& startPage() const { return *start_; }
   /// Everything that can be done now, by name.
   std::vector<Command> commands();
@@ -111,6 +113,7 @@ class MainWindow : public QMainWindow {
   bool mayReplace();
   void openProjectAsked();
   void openLevelAsked(bool beside);
+  void openTraceAsked();
   void exportMesh();
   void saveTrace();
   void remember(const QString& path);

@@ -23,6 +23,7 @@ struct StopState {
 /// What the stop that is open wants of the others in the world.
 struct Backdrop {
   bool ground = true;    ///< the ground over the level
+  bool costs = false;    ///< the ground by what it costs, and not by its kind
   bool changes = false;  ///< what ground the last build gained and lost
   bool links = false;    ///< off-mesh links
   bool bodies = false;   ///< of the crowd's run, and the reel to play it

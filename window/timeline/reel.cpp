@@ -102,7 +102,9 @@ Reel::Reel(Playback& playback, QWidget* parent) : QWidget(parent), playback_(pla
     connect(shortcut, &QShortcut::activated, this, [this, frames] { step(frames); });
   }
   connect(slider_, &QSlider::valueChanged, this, [this](int v) {
-    if (run_) playback_.setTime(run_->trace.duration() * v / kSliderSteps);
+    if (!run_) return;
+    const double first = run_->trace.firstTime();
+    playback_.setTime(first + (run_->trace.duration() - first) * v / kSliderSteps);
   });
   connect(&timer_, &QTimer::timeout, this, [this] {
     const double passed = static_cast<double>(since_.restart()) / 1000 * kSpeeds[speed_->currentIndex()];
@@ -160,16 +162,16 @@ void Reel::refresh() {
     run_ = playback_.run(), body_ = playback_.body();
     fillCurves();
   }
-  const double last = run_ ? run_->trace.duration() : 0, time = playback_.time();
+  const double first = run_ ? run_->trace.firstTime() : 0, last = run_ ? run_->trace.duration() : 0, time = playback_.time();
   const QSignalBlocker blocker(slider_);
-  slider_->setValue(last > 0 ? static_cast<int>(std::lround(time / last * kSliderSteps)) : 0);
+  slider_->setValue(last > first ? static_cast<int>(std::lround((time - first) / (last - first) * kSliderSteps)) : 0);
   clock_->setText(tr("%1 / %2 s").arg(time, 0, 'f', 1).arg(last, 0, 'f', 1));
   placeCursor();
 }
 
 void Reel::setPlaying(bool playing) {
   if (playing && run_) {
-    if (playback_.time() >= run_->trace.duration()) playback_.setTime(0);
+    if (playback_.time() >= run_->trace.duration()) playback_.setTime(run_->trace.firstTime());
     since_.start();
     timer_.start(kTick);
   } else {
@@ -193,9 +195,9 @@ void Reel::fillCurves() {
     fastest = std::max(fastest, glm::length(s.velocity));
   }
   for (const review::Finding& f : run_->findings)
-    if (f.agent == body_ && f.time >= 0) plot_->graph(1)->addData(f.time, fastest), plot_->graph(3)->addData(f.time, 0.2);
+    if (f.agent == body_ && f.timed()) plot_->graph(1)->addData(f.time, fastest), plot_->graph(3)->addData(f.time, 0.2);
   for (int i = 0; i < 2; ++i) {
-    plot_->axisRect(i)->axis(QCPAxis::atBottom)->setRange(0, std::max(1.0, t.duration()));
+    plot_->axisRect(i)->axis(QCPAxis::atBottom)->setRange(t.firstTime(), std::max(t.firstTime() + 1, t.duration()));
     plot_->axisRect(i)->axis(QCPAxis::atLeft)->setRange(0, i == 0 ? fastest * 1.15 : 5.2);
   }
   placeCursor();

@@ -53,6 +53,9 @@ class ItemList : public QListView {
   void fitRows(int most = QWIDGETSIZE_MAX);
 
   int count() const { return model_.rowCount(); }
+  /// -1 when there is none of that key.
+  int rowOf(const std::string& key) const { return model_.rowOf(key); }
+  const std::string& keyAt(int row) const { return model_.rows()[static_cast<std::size_t>(row)].key; }
   QString textAt(int row) const { return model_.rows()[static_cast<std::size_t>(row)].text; }
   int currentRow() const { return currentIndex().isValid() ? currentIndex().row() : -1; }
   /// Chooses a row as the person would; none for -1.

@@ -1,12 +1,13 @@
 #include "window/stops/areas/areas_stop.h"
 
 #include "window/stops/areas/areas_picture.h"
-#include "window/stops/areas/areas_sheet.h"
 
 namespace dune::window {
 
-AreasStop::AreasStop(Workspace& workspace, WorldView& view)
-    : TrailStop(workspace, tr("Areas"), new AreasSheet(workspace)), volumes_(view, LayerOrder::marks) {}
+AreasStop::AreasStop(Workspace& workspace, WorldView& view) : AreasStop(workspace, view, new AreasSheet(workspace)) {}
+
+AreasStop::AreasStop(Workspace& workspace, WorldView& view, AreasSheet* sheet)
+    : TrailStop(workspace, tr("Areas"), sheet), own_(*sheet), volumes_(view, LayerOrder::marks) {}
 
 StopState AreasStop::state() const {
   const project::AreasSection& areas = *workspace_.project().areas;

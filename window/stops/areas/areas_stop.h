@@ -1,6 +1,7 @@
 #pragma once
 // The Areas stop: draws the volumes that give ground a kind.
 
+#include "window/stops/areas/areas_sheet.h"
 #include "window/stops/trail_stop.h"
 
 namespace dune::window {
@@ -10,10 +11,13 @@ class AreasStop : public TrailStop {
 
  public:
   AreasStop(Workspace& workspace, WorldView& view);
+  Backdrop backdrop() const override { return {.costs = own_.showsCosts()}; }
   StopState state() const override;
   void draw(const Shown& shown, Topics changed) override;
 
  private:
+  AreasStop(Workspace& workspace, WorldView& view, AreasSheet* sheet);
+  AreasSheet& own_;
   Layer volumes_;
 };
 

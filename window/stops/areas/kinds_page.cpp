@@ -8,6 +8,7 @@
 #include "window/scene/outline_tool.h"
 #include "window/session/hand_made.h"
 #include "window/stops/areas/volume_tool.h"
+#include "window/widgets/cost_text.h"
 #include "window/widgets/swatch.h"
 
 namespace dune::window {
@@ -15,13 +16,6 @@ namespace dune::window {
 namespace {
 
 constexpr double kBelow = 0.5, kOver = 2.0;  // m: how far a drawn volume reaches below and above the ground it is drawn on
-
-/// The same icon for the same colour, so that a list sees that nothing changed.
-QString costText(const level::AreaKind& k) {
-  return k.forbidden       ? QObject::tr("forbidden")
-         : k.entryCost > 0 ? QObject::tr("%1 a metre, %2 to enter").arg(k.cost).arg(k.entryCost)
-                           : QObject::tr("%1 a metre").arg(k.cost);
-}
 
 }  // namespace
 
@@ -258,7 +252,7 @@ void KindsPage::refresh(Topics) {
   if (!chosenKind(workspace_)) workspace_.selection().choose({ThingKind::areaKind, areas.kinds[0].name});
   std::vector<ItemRow> rows;
   for (const level::AreaKind& k : areas.kinds) {
-    ItemRow row{k.name, QString::fromStdString(k.name) + QStringLiteral("  –  ") + costText(k)};
+    ItemRow row{k.name, QString::fromStdString(k.name) + QStringLiteral("  –  ") + longCost(k.rule())};
     row.icon = swatch(kindColour(k.colour));
     rows.push_back(std::move(row));
   }

@@ -5,6 +5,7 @@
 #include "core/project/rules.h"
 #include "window/scene/layers.h"
 #include "window/scene/theme.h"
+#include "window/widgets/cost_text.h"
 #include "window/widgets/swatch.h"
 
 namespace dune::window {
@@ -18,18 +19,7 @@ constexpr const char* kLinkNames[] = {
     QT_TRANSLATE_NOOP("dune::window::RulesPage", "climbs"), QT_TRANSLATE_NOOP("dune::window::RulesPage", "doors"),
     QT_TRANSLATE_NOOP("dune::window::RulesPage", "teleports")};
 
-nav::KindRule ruleOf(const level::AreaKind& k) { return {k.cost, k.entryCost, k.forbidden}; }
-
-/// As short as a cell is narrow.
-QString shortText(const nav::KindRule& r) {
-  if (r.forbidden) return RulesPage::tr("never");
-  return r.entryCost > 0 ? RulesPage::tr("× %1 + %2").arg(r.cost).arg(r.entryCost) : RulesPage::tr("× %1").arg(r.cost);
-}
-
-QString longText(const nav::KindRule& r) {
-  if (r.forbidden) return RulesPage::tr("forbidden");
-  return r.entryCost > 0 ? RulesPage::tr("%1 a metre, %2 to enter").arg(r.cost).arg(r.entryCost) : RulesPage::tr("%1 a metre").arg(r.cost);
-}
+static_assert(std::size(kLinkNames) == nav::kLinkKinds);
 
 }  // namespace
 
@@ -118,11 +108,11 @@ void RulesPage::fillCell(int row, int column) {
   } else {
     const level::AreaKind& kind = areas.kinds[kindOf(row)];
     const project::AgentRule* rule = project::ruleOf(areas, agent, kind.name);
-    const nav::KindRule counts = rule ? nav::KindRule{rule->cost, rule->entryCost, rule->forbidden} : ruleOf(kind);
+    const nav::KindRule counts = rule ? rule->rule : kind.rule();
     own = rule, never = counts.forbidden;
-    item->setText(shortText(counts));
-    item->setToolTip(rule ? tr("Its own rule: %1; the kind of ground says %2").arg(longText(counts), longText(ruleOf(kind)))
-                          : longText(counts));
+    item->setText(shortCost(counts));
+    item->setToolTip(rule ? tr("Its own rule: %1; the kind of ground says %2").arg(longCost(counts), longCost(kind.rule()))
+                          : longCost(counts));
   }
   QFont font = grid_->font();
   font.setBold(own);
@@ -163,13 +153,13 @@ void RulesPage::showCell() {
   const project::AgentRule* rule = project::ruleOf(areas, agent->id, kind.name);
   cell_->setText(tr("%1 on %2").arg(name, QString::fromStdString(kind.name)));
   choice_->addItems({tr("As the kind of ground says"), tr("Costs of its own"), tr("Forbidden")});
-  choice_->setCurrentIndex(!rule ? kAsKind : rule->forbidden ? kForbidden : kOwnCosts);
-  const nav::KindRule counts = rule ? nav::KindRule{rule->cost, rule->entryCost, rule->forbidden} : ruleOf(kind);
-  for (NumberField* f : {cost_, entry_}) f->setEnabled(rule && !rule->forbidden);
+  choice_->setCurrentIndex(!rule ? kAsKind : rule->rule.forbidden ? kForbidden : kOwnCosts);
+  const nav::KindRule counts = rule ? rule->rule : kind.rule();
+  for (NumberField* f : {cost_, entry_}) f->setEnabled(rule && !rule->rule.forbidden);
   cost_->setValue(counts.cost);
   entry_->setValue(counts.entryCost);
   instead_->setVisible(rule);
-  instead_->setText(tr("The kind of ground says: %1.").arg(longText(ruleOf(kind))));
+  instead_->setText(tr("The kind of ground says: %1.").arg(longCost(kind.rule())));
 }
 
 void RulesPage::decide(int choice) {

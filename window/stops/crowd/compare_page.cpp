@@ -53,7 +53,7 @@ void ComparePage::refresh(Topics) {
 }
 
 void ComparePage::fillTable() {
-  const auto a = workspace_.run(), b = workspace_.crowd().other();
+  const auto a = workspace_.crowdRun(), b = workspace_.crowd().other();
   const bool both = a && b && workspace_.runFresh();
   table_->setVisible(both);
   hint_->setVisible(workspace_.project().crowd->other && !both);

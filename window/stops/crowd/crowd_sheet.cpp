@@ -64,7 +64,7 @@ void CrowdSheet::fillScenes() {
 }
 
 void CrowdSheet::showState(int agents) {
-  const auto run = workspace_.run();
+  const auto run = workspace_.crowdRun();
   if (workspace_.crowd().running()) return state_->setText(tr("Running: %1 %").arg(static_cast<int>(workspace_.work().fraction() * 100)));
   if (!workspace_.ground()) return state_->setText(tr("There is no walkable ground yet."));
   if (agents == 0) return state_->setText(tr("Draw a group to begin, or add a ready-made scene."));

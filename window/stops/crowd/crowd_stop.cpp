@@ -17,7 +17,7 @@ CrowdStop::CrowdStop(Workspace& workspace, WorldView& view)
 StopState CrowdStop::state() const {
   int bodies = 0;
   for (const project::CrowdGroup* g : groupsOf(workspace_)) bodies += g->count;
-  const auto run = workspace_.run();
+  const auto run = workspace_.crowdRun();
   StopState s;
   s.fresh = !run || workspace_.runFresh();
   s.words = bodies == 0 && !run ? tr("nobody yet")

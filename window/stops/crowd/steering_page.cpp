@@ -54,7 +54,7 @@ void SteeringPage::showSeen() {
   const auto& shown = workspace_.insights().of(false);
   if (!workspace_.insights().on())
     key_->clear();
-  else if (!workspace_.run())
+  else if (!workspace_.crowdRun())
     key_->setText(tr("Run the crowd, then click an agent."));
   else
     key_->setText(tr("Green: where its way leads. Purple: what it decided. Dark: what it does. Red: what is in the way. Grey: the %1 "

@@ -69,8 +69,7 @@ class LinksPicture {
     for (const nav::Link& l : ground_->mesh.links) {
       if (!l.generated) continue;
       const QColor colour = l.id == chosen_ ? theme().accent : theme().link;
-      const std::vector<Vec3> flight =
-          one({l.id, l.kind, l.from, l.to, l.oneWay, l.cost, l.fromHalf, l.toHalf}, colour, l.id == chosen_ ? 4 : 1.5);
+      const std::vector<Vec3> flight = one(links::drawnLike(l, l.id), colour, l.id == chosen_ ? 4 : 1.5);
       marks(list_, flight, l.oneWay, packed(colour, 1));
     }
   }

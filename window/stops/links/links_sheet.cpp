@@ -16,6 +16,7 @@ QComboBox* kinds(const QString& name) {
   auto* box = new QComboBox;
   box->addItems(
       {LinksSheet::tr("Jump"), LinksSheet::tr("Drop"), LinksSheet::tr("Climb"), LinksSheet::tr("Door"), LinksSheet::tr("Teleport")});
+  Q_ASSERT(box->count() == static_cast<int>(nav::kLinkKinds));
   box->setAccessibleName(name);
   return box;
 }

@@ -6,6 +6,7 @@
 #include "window/scene/theme.h"
 #include "window/session/hand_made.h"
 #include "window/stops/mesh/cards_picture.h"
+#include "window/stops/mesh/cost_labels.h"
 #include "window/stops/mesh/mesh_sheet.h"
 
 namespace dune::window {
@@ -41,7 +42,7 @@ StopState MeshStop::state() const {
 void MeshStop::draw(const Shown& shown, Topics changed) {
   const Topics freshness = kDocument | Topic::level | Topic::agent | Topic::stop | Topic::theme;
   if (changed & (freshness | Topic::ground))
-    drawGround(shown.backdrop.ground);
+    drawGround(shown.backdrop.ground, shown.backdrop.costs);
   else if (changed & Topic::camera)
     drawDetail();
   if (changed & (Topic::compared | Topic::agent | Topic::selection | Topic::stop | Topic::theme))
@@ -50,16 +51,20 @@ void MeshStop::draw(const Shown& shown, Topics changed) {
     drawCards(shown.here);
 }
 
-void MeshStop::drawGround(bool shown) {
+void MeshStop::drawGround(bool shown, bool costs) {
   const auto ground = shown ? workspace_.ground() : nullptr;
-  const Drawn now{ground, ground && workspace_.groundFresh(), theme().dark};
+  const Drawn now{ground, ground && workspace_.groundFresh(), theme().dark, costs};
   if (now == drawn_) return;
   drawn_ = now;
   const int kind = workspace_.agentKind().id;
   const auto standIn = workspace_.grounds().standIn(kind), sketch = workspace_.grounds().sketch(kind);
+  std::vector<WorldLabel> labels;
+  if (ground && costs) labels = costLabels(ground->mesh, ground->rules);
+  const GroundColours colours = ground ? GroundColours(ground->mesh, ground->rules, now.fresh, costs) : GroundColours();
   ground_.set(!ground   ? DrawList{}
-              : standIn ? coarseGroundLayer(*standIn, sketch.get(), ground->mesh, now.fresh)
-                        : groundLayer(ground->mesh, ground->rules, now.fresh));
+              : standIn ? coarseGroundLayer(*standIn, sketch.get(), colours)
+                        : groundLayer(ground->mesh, ground->rules, colours),
+              std::move(labels));
   drawDetail();
 }
 
@@ -75,7 +80,8 @@ void MeshStop::drawDetail() {
   if (!faces) return detail_.clear();
   // From afar the edges in the middle would only look like a mark on the ground.
   const bool far = box.max.x - box.min.x < camera.distance();
-  detail_.set(box, groundLayer(ground->mesh, ground->rules, drawn_.fresh, faces, !far));
+  detail_.set(
+      box, groundLayer(ground->mesh, ground->rules, GroundColours(ground->mesh, ground->rules, drawn_.fresh, drawn_.costs), faces, !far));
 }
 
 void MeshStop::drawChange(bool wanted) {

@@ -20,7 +20,7 @@ class MeshStop : public TrailStop {
 
  private:
   MeshStop(Workspace& workspace, WorldView& view, MeshSheet* sheet);
-  void drawGround(bool shown);
+  void drawGround(bool shown, bool costs);
   void drawDetail();
   void drawChange(bool wanted);
   void drawCards(bool here);
@@ -32,7 +32,7 @@ class MeshStop : public TrailStop {
   /// What the ground was last drawn from; it is large, and most changes do not touch it.
   struct Drawn {
     std::shared_ptr<const pipeline::Ground> ground;
-    bool fresh = false, dark = false;
+    bool fresh = false, dark = false, costs = false;
     bool operator==(const Drawn&) const = default;
   };
   Drawn drawn_;

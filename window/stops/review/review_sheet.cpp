@@ -1,5 +1,6 @@
 #include "window/stops/review/review_sheet.h"
 
+#include <QFileInfo>
 #include <map>
 
 #include "core/review/kinds.h"
@@ -19,6 +20,11 @@ class PickAgent : public Tool {
 
 ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) {
   quiet(tr("What is wrong with the mesh and with the recorded movement, measured."));
+  section(tr("Movement"));
+  source_ = new QLabel;
+  source_->setTextFormat(Qt::RichText);
+  source_->setWordWrap(true);
+  column_->addWidget(source_);
   section(tr("Found"));
   counts_ = new QLabel;
   counts_->setTextFormat(Qt::RichText);
@@ -33,9 +39,27 @@ ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) 
   column_->addWidget(wanted_);
   connect(wanted_, &QCheckBox::toggled, this, [this] { workspace_.bulletin().add(Topic::playback); });
   report_ = button(tr("Save recorded movement…"), tr("Write the run as a CSV trace"));
+  auto* open = button(tr("Open a recording…"), tr("Look at movement that a game recorded: a table or JSON lines with t, id, x, y, z"));
+  row({open});
+  connect(open, &QPushButton::clicked, this, [this] { emit asked(Request::openTrace); });
   row({report_});
   connect(report_, &QPushButton::clicked, this, [this] { emit asked(Request::saveTrace); });
   tool_ = std::make_unique<PickAgent>();
+}
+
+/// What is looked at: the crowd's run, or what was recorded elsewhere.
+void ReviewSheet::showSource() {
+  const auto run = workspace_.run();
+  if (!run) return source_->setText(tr("No movement yet: run the crowd, or open a recording."));
+  const trace::Trace& t = run->trace;
+  const QString what = run->recording.empty()
+                           ? run->scene.empty() ? tr("The crowd's run") : tr("The run of %1").arg(QString::fromStdString(run->scene))
+                           : QFileInfo(QString::fromStdString(run->recording)).fileName();
+  source_->setText(tr("<b>%1</b>: %2 agents, %3 s, %4 samples")
+                       .arg(what.toHtmlEscaped())
+                       .arg(t.bodies().size())
+                       .arg(t.frameCount() > 0 ? t.duration() - t.timeOf(0) : 0, 0, 'f', 1)
+                       .arg(t.sampleCount()));
 }
 
 void ReviewSheet::showCounts() {
@@ -51,7 +75,7 @@ void ReviewSheet::showCounts() {
 void ReviewSheet::showFollowed() {
   const Playback& playback = workspace_.playback();
   const auto& run = playback.run();
-  if (!run || run->trace.frameCount() == 0) return agent_->setText(tr("Nothing is recorded yet: run the crowd first."));
+  if (!run || run->trace.frameCount() == 0) return agent_->setText(tr("None yet."));
   const trace::Trace& t = run->trace;
   const auto body = t.bodyOf(playback.body());
   if (!body) return agent_->setText(tr("None. Click an agent to follow it."));
@@ -68,6 +92,7 @@ void ReviewSheet::showFollowed() {
 void ReviewSheet::refresh(Topics changed) {
   if (changed & (Topic::findings | Topic::stop)) showCounts();
   report_->setEnabled(workspace_.run() != nullptr);
+  showSource();
   showFollowed();
 }
 

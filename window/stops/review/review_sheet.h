@@ -18,10 +18,11 @@ class ReviewSheet : public Sheet {
   Tool* tool() override { return tool_.get(); }
 
  private:
+  void showSource();
   void showCounts();
   void showFollowed();
 
-  QLabel *counts_, *agent_;
+  QLabel *source_, *counts_, *agent_;
   QCheckBox* wanted_;
   QPushButton* report_;
   std::unique_ptr<Tool> tool_;

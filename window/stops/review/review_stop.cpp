@@ -55,7 +55,7 @@ void ReviewStop::draw(const Shown& shown, Topics changed) {
 
 void ReviewStop::showFinding(const review::Finding& f) {
   if (f.agent >= 0) workspace_.playback().follow(f.agent);
-  if (f.time >= 0) workspace_.playback().setTime(f.time);
+  if (f.timed()) workspace_.playback().setTime(f.time);
 }
 
 }  // namespace dune::window

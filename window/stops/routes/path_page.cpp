@@ -1,5 +1,7 @@
 #include "window/stops/routes/path_page.h"
 
+#include <algorithm>
+
 #include "core/pipeline/opening_cause.h"
 #include "window/scene/handle_tool.h"
 #include "window/scene/theme.h"
@@ -176,14 +178,27 @@ void PathPage::askExpected() {
 
 void PathPage::askOthers() {
   others_.clear();
-  const auto& agents = workspace_.project().agents->agents;
-  if (!asked_ || !all_->isChecked()) return;
-  for (std::size_t i = 0; i < agents.size(); ++i) {
-    const auto ground = workspace_.grounds().of(agents[i].id);
-    if (i == workspace_.agent() || !ground) continue;
+  if (!asked_) return;
+  for (const std::size_t agent : othersToAsk()) {
+    const auto ground = workspace_.grounds().of(workspace_.project().agents->agents[agent].id);
     route::Search search(*ground->field);
-    others_.push_back({i, ground, route::findPath(*ground->field, search, asked_->from, asked_->to, {2, false, false})});
+    others_.push_back({agent, ground, route::findPath(*ground->field, search, asked_->from, asked_->to, {2, false, false})});
   }
+}
+
+std::vector<std::size_t> PathPage::othersToAsk() const {
+  const auto& agents = workspace_.project().agents->agents;
+  std::vector<std::size_t> asked;
+  for (std::size_t i = 0; all_->isChecked() && i < agents.size(); ++i)
+    if (i != workspace_.agent() && workspace_.grounds().of(agents[i].id)) asked.push_back(i);
+  return asked;
+}
+
+bool PathPage::othersAreAsked() const {
+  const auto& agents = workspace_.project().agents->agents;
+  return std::ranges::equal(others_, othersToAsk(), [&](const Other& o, std::size_t agent) {
+    return o.agent == agent && o.ground == workspace_.grounds().of(agents[agent].id);
+  });
 }
 
 /// A row a kind of agent: its colour, how far, at what cost, or why it does not get there.
@@ -320,14 +335,7 @@ void PathPage::keep() {
 }
 
 void PathPage::refresh(Topics) {
-  const auto& agents = workspace_.project().agents->agents;
-  const bool another = std::ranges::any_of(others_, [&](const Other& o) {
-    return o.agent >= agents.size() || o.agent == workspace_.agent() || o.ground != workspace_.grounds().of(agents[o.agent].id);
-  });
-  const auto built = static_cast<std::size_t>(
-      std::ranges::count_if(agents, [&](const project::AgentKind& a) { return workspace_.grounds().of(a.id) != nullptr; }));
-  const bool more = all_->isChecked() && others_.size() + 1 != built;
-  if (asked_ && (another || more || askedOf_ != workspace_.ground()))
+  if (asked_ && (!othersAreAsked() || askedOf_ != workspace_.ground()))
     ask(asked_->from, asked_->to, true);
   else
     show();

@@ -52,6 +52,10 @@ class PathPage : public Sheet {
   void showExpected();
   void askExpected();
   void askOthers();
+  /// The other kinds of agent that have ground, while they are asked too; places among the project's.
+  std::vector<std::size_t> othersToAsk() const;
+  /// Whether every other kind of agent that has ground was asked, and on that ground.
+  bool othersAreAsked() const;
   void showOthers();
   void askWhatOpens();
   void light(const route::PathAnswer& answer, int stretch);
