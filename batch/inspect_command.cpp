@@ -127,7 +127,7 @@ int run(const Flags& flags) {
   const nav::NavMesh& mesh = inspected->ground ? inspected->ground->mesh : inspected->mesh;
   std::optional<trace::Trace> moved;
   if (!flags.trace.empty()) {
-    auto trace = trace::readTrace(flags.trace, mesh.agent.originHeight);
+    auto trace = trace::readTrace(flags.trace, mesh.agent.originHeight, job);
     if (!trace) return fail(trace.problem());
     moved = *std::move(trace);
     std::optional<route::Field> field;

@@ -11,6 +11,7 @@ struct Way {
   std::vector<route::LinkUse> links;  ///< ascending by the points at which they begin
   route::PathStatus status = route::PathStatus::none;
   std::size_t next = 1;  ///< the point that is walked to
+  double dearest = 0;    ///< cost per metre of the dearest ground it leads over, but for where it begins; 0: on none
 
   bool linkAt(std::size_t point) const { return std::ranges::binary_search(links, point, {}, &route::LinkUse::enter); }
   bool atLast() const { return next + 1 >= points.size(); }

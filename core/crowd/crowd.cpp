@@ -201,7 +201,7 @@ class Crowd::Simulation {
     Floor& floor = floors_[b.who.mesh];
     b.wanted = wish(i, floor);
     if (model.avoids()) {
-      b.wanted = turns_->wanted(i, steps_, floor.mesh(), floor.rules());
+      b.wanted = turns_->wanted(i, steps_, floor.mesh(), floor.rulesFor(b));
       if (!b.done)
         if (const auto wanted = wantedAtTakenGoal(picture_, bodies_, i)) b.done = true, b.wanted = *wanted;
     }
@@ -213,7 +213,7 @@ class Crowd::Simulation {
     }
     const std::vector<Seen>& near = contacts_->around(i, settings);
     const auto heeded = std::span(near).first(std::min(near.size(), static_cast<std::size_t>(settings.heeded)));
-    const Situation situation{i, b, bodies_, picture_, floor.mesh(), floor.rules(), settings, heeded, dt_};
+    const Situation situation{i, b, bodies_, picture_, floor.mesh(), floor.rulesFor(b), settings, heeded, dt_};
     const bool holds = b.before && !b.done && (steps_ + i) % static_cast<std::size_t>(settings.every) != 0 && !insight;
     b.aim = holds ? *b.before : model.steer(situation, b.memory, insight);
     b.before = b.aim;
@@ -230,15 +230,15 @@ class Crowd::Simulation {
       const std::size_t quarry = byId_.at(b.who.chase->agent);
       const bool sameGround = bodies_[quarry].who.mesh == b.who.mesh && picture_.shown[quarry].state != State::link;
       const nav::Place place = sameGround ? picture_.places[quarry] : floor.field().locator().nearest(picture_.shown[quarry].at, 2);
-      if (place.valid()) return floor.following().wantedAfter(b, place, now());
+      if (place.valid()) return floor.following().wantedAfter(b, place, now(), floor.rulesFor(b));
     }
-    const Vec2 wanted = floor.following().wanted(b, now());
+    const Vec2 wanted = floor.following().wanted(b, now(), floor.rulesFor(b));
     if (!b.done || b.who.round.empty()) return wanted;
     b.roundAt = (b.roundAt + 1) % (b.who.round.size() + 1);
     b.goal = b.roundAt == 0 ? b.who.goal : b.who.round[b.roundAt - 1];
     b.beenThere = false;
     Following::askAnew(b);
-    return floor.following().wanted(b, now());
+    return floor.following().wanted(b, now(), floor.rulesFor(b));
   }
 
   static State stateOf(const Body& b) {

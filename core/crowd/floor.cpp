@@ -1,10 +1,36 @@
 #include "core/crowd/floor.h"
 
+#include <algorithm>
+
 #include "core/base/plan_geometry.h"
 
 namespace dune::crowd {
 
-Floor::Floor(const Floor& other) : whole_(other.whole_), less_(other.less_), following_(std::make_unique<Following>(field())) {}
+Floor::Floor(const Floor& other) : whole_(other.whole_), less_(other.less_), following_(std::make_unique<Following>(field())) {
+  findNarrower();
+}
+
+void Floor::findNarrower() {
+  narrower_.clear();
+  const nav::Rules& all = rules();
+  for (std::size_t k = 0; k < mesh().kinds.size(); ++k) {
+    const double cost = all.of(k).cost;
+    if (all.of(k).forbidden || std::ranges::count(narrower_, cost, [](const auto& n) { return n.first; }) > 0) continue;
+    nav::Rules less = all;
+    less.kinds.resize(mesh().kinds.size());
+    for (nav::KindRule& kind : less.kinds) kind.forbidden = kind.forbidden || isDearer(kind.cost, cost);
+    narrower_.emplace_back(cost, std::move(less));
+  }
+  std::ranges::sort(narrower_, {}, [](const auto& n) { return n.first; });
+  if (narrower_.size() < 2) narrower_.clear();
+}
+
+const nav::Rules& Floor::rulesFor(const Body& b) const {
+  if (narrower_.empty() || b.way.dearest <= 0 || !b.place.valid()) return rules();
+  const double limit = std::max(b.way.dearest, field().perMetre(b.place.face));
+  const auto above = std::ranges::upper_bound(narrower_, limit, {}, [](const auto& n) { return n.first; });
+  return above == narrower_.begin() ? rules() : std::prev(above)->second;
+}
 
 void Floor::cutOut(const std::vector<nav::Cut>& cuts) {
   less_.reset();
@@ -18,6 +44,7 @@ void Floor::cutOut(const std::vector<nav::Cut>& cuts) {
     less_ = std::move(less);
   }
   following_ = std::make_unique<Following>(field());
+  findNarrower();
 }
 
 nav::Place Floor::placeAt(const Vec3& at, const std::vector<nav::Cut>& cuts) const {

@@ -9,7 +9,7 @@ namespace dune::crowd {
 class Floor {
  public:
   /// The field must outlive it.
-  explicit Floor(const route::Field& whole) : whole_(&whole), following_(std::make_unique<Following>(whole)) {}
+  explicit Floor(const route::Field& whole) : whole_(&whole), following_(std::make_unique<Following>(whole)) { findNarrower(); }
   /// A copy lies on the same ground.
   Floor(const Floor& other);
   Floor(Floor&&) = default;
@@ -18,6 +18,8 @@ class Floor {
   const route::Field& field() const { return less_ ? *less_->field : *whole_; }
   const nav::NavMesh& mesh() const { return field().mesh(); }
   const nav::Rules& rules() const { return field().rules(); }
+  /// The rules as a body heeds them on its way: what is much dearer than all that its way leads over is no ground to it.
+  const nav::Rules& rulesFor(const Body& body) const;
   Following& following() { return *following_; }
   /// The face of the whole mesh that a face is, or is a piece of.
   nav::FaceId wholeFace(nav::FaceId face) const { return less_ && face != nav::kNoFace ? less_->cut.from[nav::index(face)] : face; }
@@ -35,6 +37,9 @@ class Floor {
   const route::Field* whole_;
   std::shared_ptr<const Less> less_;
   std::unique_ptr<Following> following_;
+  /// The rules for who walks on ground of a cost at most, by that cost, of each that there is.
+  std::vector<std::pair<double, nav::Rules>> narrower_;
+  void findNarrower();
 };
 
 }  // namespace dune::crowd

@@ -27,6 +27,16 @@ std::unique_ptr<route::Search> Following::takeSearch() {
   return search;
 }
 
+double Following::dearestOf(const route::PathAnswer& answer) const {
+  double dearest = 0;
+  for (std::size_t i = 0; i < answer.stretches.size(); ++i) {
+    const route::Stretch& s = answer.stretches[i];
+    if (s.link >= 0 || (i == 0 && answer.stretches.size() > 1)) continue;
+    dearest = std::max(dearest, field_.rules().of(s.kind).cost);
+  }
+  return dearest;
+}
+
 void Following::ask(Body& b, double now) {
   std::unique_ptr<route::Search> search = takeSearch();
   route::PathAnswer answer = route::findPath(field_, *search, b.place, b.goal, {2, false, false});
@@ -34,7 +44,7 @@ void Following::ask(Body& b, double now) {
     const std::scoped_lock lock(mutex_);
     searches_.push_back(std::move(search));
   }
-  b.way = {std::move(answer.points), std::move(answer.links), answer.status, 1};
+  b.way = {std::move(answer.points), std::move(answer.links), answer.status, 1, dearestOf(answer)};
   b.askedAt = now;
   b.done = b.careful = false;
 }
@@ -54,13 +64,13 @@ bool Following::straightIsAsCheap(const Body& b, const nav::Ray& straight) const
   return straight.cost <= (first.cost + second.cost) * (1 + kCostSlack);
 }
 
-void Following::skipCorners(Body& b) const {
+void Following::skipCorners(Body& b, const nav::Rules& heeded) const {
   while (!b.way.atLast() && !b.way.linkAt(b.way.next)) {
     const Vec3& after = b.way.points[b.way.next + 1];
     const double within = b.careful ? std::min(kCarefully, b.who.passWithin) : b.who.passWithin;
     bool skip = glm::distance(plan(b.place.position), plan(b.way.points[b.way.next])) <= within;
     if (!skip) {
-      const nav::Ray straight = nav::castRay(mesh_, b.place, plan(after), &field_.rules());
+      const nav::Ray straight = nav::castRay(mesh_, b.place, plan(after), &heeded);
       skip = sees(straight, after) && straightIsAsCheap(b, straight);
     }
     if (!skip) return;
@@ -74,20 +84,21 @@ bool Following::atFoot(const Body& b) const {
          std::abs(b.place.position.y - b.way.points[b.way.next].y) < kSameStorey;
 }
 
-Vec2 Following::wanted(Body& b, double now) {
+Vec2 Following::wanted(Body& b, double now, const nav::Rules& heeded) {
   if (b.way.points.empty() && now - b.askedAt >= b.askAfter) {
     ask(b, now);
     if (b.way.points.empty()) b.askAfter = std::min(std::max(kAskAgain, 2 * b.askAfter), kAskSeldom);
   }
   if (b.way.points.empty()) return Vec2{0};
   if (b.way.points.size() < 2) return settle(b, b.way.points.back());
-  skipCorners(b);
-  const nav::Ray ray = nav::castRay(mesh_, b.place, plan(b.way.points[b.way.next]), &field_.rules());
+  skipCorners(b, heeded);
+  const nav::Ray ray = nav::castRay(mesh_, b.place, plan(b.way.points[b.way.next]), &heeded);
   const bool lost = !sees(ray, b.way.points[b.way.next]), jammed = b.standing > kJammed && !b.done;
-  if (!lost && !jammed) b.askAfter = kAskAgain;
+  const bool strayed = b.way.dearest > 0 && isDearer(field_.perMetre(b.place.face), b.way.dearest);
+  if (!lost && !jammed && !strayed) b.askAfter = kAskAgain;
   b.lostAt = !lost ? -1 : b.lostAt < 0 ? now : b.lostAt;
   // Who passed a corner in a wide arc slides along the wall for a moment until it sees the next one.
-  if (((lost && now - b.lostAt > kLost) || jammed) && now - b.askedAt >= b.askAfter) {
+  if (((lost && now - b.lostAt > kLost) || jammed || strayed) && now - b.askedAt >= b.askAfter) {
     b.askAfter = std::min(2 * std::max(kAskAgain, b.askAfter), kAskSeldom);
     ask(b, now);
     if (b.way.points.size() < 2) return b.way.points.empty() ? Vec2{0} : settle(b, b.way.points.back());
@@ -102,14 +113,14 @@ Vec2 Following::wanted(Body& b, double now) {
   return distance > 1e-9 ? to / distance * speed : Vec2{0};
 }
 
-Vec2 Following::wantedAfter(Body& b, const nav::Place& quarry, double now) {
+Vec2 Following::wantedAfter(Body& b, const nav::Place& quarry, double now, const nav::Rules& heeded) {
   constexpr double kLooks = 0.2;  // s between looks, at the most
   const Chase& chase = *b.who.chase;
   if (now - b.lookedAt >= std::min(chase.every, kLooks)) {
     b.lookedAt = now;
     b.seesQuarry = !chase.sight || sees(nav::castRay(mesh_, b.place, plan(quarry.position), &field_.rules()), quarry.position);
   }
-  if (!b.seesQuarry) return wanted(b, now);
+  if (!b.seesQuarry) return wanted(b, now, heeded);
   const double apart = glm::distance(b.place.position, quarry.position);
   const bool beside = chase.beside != Vec2{0};  // as far as there is ground
   const Vec3 goal =
@@ -119,9 +130,9 @@ Vec2 Following::wantedAfter(Body& b, const nav::Place& quarry, double now) {
     b.goal = goal;  // asked for below
   else if (moved && may)
     b.goal = goal, b.beenThere = false, ask(b, now);
-  if (beside) return wanted(b, now);
+  if (beside) return wanted(b, now, heeded);
   b.done = apart <= chase.keep;
-  return b.done ? Vec2{0} : wanted(b, now);
+  return b.done ? Vec2{0} : wanted(b, now, heeded);
 }
 
 /// Straight to the last place, slowing down so that it is met without overshooting.

@@ -8,7 +8,7 @@ namespace dune::pipeline {
 Result<std::shared_ptr<const Run>> openRecording(const project::Project& project, std::shared_ptr<const Ground> ground,
                                                  const std::string& path, Job& job) {
   job.step("recording", 0.5);
-  auto trace = trace::readTrace(path, ground->mesh.agent.originHeight);
+  auto trace = trace::readTrace(path, ground->mesh.agent.originHeight, job);
   if (!trace) return trace.problem();
   auto run = std::make_shared<Run>();
   run->from = project, run->recording = path, run->ground = ground, run->grounds = {ground};

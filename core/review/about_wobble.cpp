@@ -148,8 +148,7 @@ void BodyReview::lookAtBackAndForth(const Span& span) {
       i = std::max(i, last - 1);
       if (toldBetween(e.begin, e.last, {"trembles"})) continue;
       add("back-and-forth", Severity::warning, e, static_cast<double>(kTimes),
-          text("Agent %d goes back and forth over %.1f m: it turns back %zu times in %.0f s.", body().id, leg(i), last - i + 1,
-               e.seconds()),
+          text("Agent %d goes back and forth over %.1f m: it turns back %zu times in %.0f s.", body().id, e.worst, times, e.seconds()),
           "It is sent two ways in turn, or what it makes way for does not go.", "looking at its goal and its path at this time.");
     }
     i = std::max(i, last == i ? i : last - 1);

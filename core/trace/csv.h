@@ -4,8 +4,10 @@
 // agent says.
 
 #include <functional>
+#include <istream>
 #include <string_view>
 
+#include "core/base/job.h"
 #include "core/trace/trace.h"
 
 namespace dune::trace {
@@ -32,5 +34,7 @@ std::string toCsv(const Trace& trace);
 /// body has times of its own they are brought to common ones, as far apart as a body's are as a rule. Fails on text that is no such table,
 /// naming the line. O(rows log rows).
 Result<Trace> fromCsv(std::string_view text, double originHeight = 0);
+/// The same from a stream of about so many bytes, of which it keeps no more than a piece at a time: 40 bytes a row. Fails when cancelled.
+Result<Trace> readCsv(std::istream& in, std::size_t bytes, double originHeight, Job& job);
 
 }  // namespace dune::trace

@@ -4,6 +4,7 @@
 #include <bit>
 #include <cerrno>
 #include <cstring>
+#include <filesystem>
 #include <fstream>
 
 #include "core/trace/csv.h"
@@ -198,17 +199,22 @@ Outcome readFileInto(const std::string& path, Sink& sink) {
   return Reader(path, in, sink).run();
 }
 
-Result<Trace> readTrace(const std::string& path, double originHeight) {
+Result<Trace> readTrace(const std::string& path, double originHeight, Job& job) {
+  std::ifstream in(path, std::ios::binary);
+  std::error_code none;
+  if (!in || std::filesystem::is_directory(path, none))
+    return Problem{ProblemCode::unreadable, "The file cannot be opened.", path, "another path."};
   char magic[8] = {};
-  std::ifstream(path, std::ios::binary).read(magic, 8);
+  in.read(magic, 8);
   if (std::memcmp(magic, kTraceMagic, 8) == 0) {
     Trace trace;
     if (auto read = readFileInto(path, trace); !read) return read.problem();
     return trace;
   }
-  const auto text = readFile(path);
-  if (!text) return text.problem();
-  auto trace = fromCsv(*text, originHeight);
+  in.clear();
+  in.seekg(0);
+  const auto bytes = std::filesystem::file_size(path, none);
+  auto trace = readCsv(in, none ? 0 : static_cast<std::size_t>(bytes), originHeight, job);
   return trace ? std::move(trace) : trace.problem().within(path);
 }
 

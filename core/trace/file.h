@@ -33,8 +33,8 @@ class FileWriter : public Sink {
 /// Hands the blocks of a .dstrace on, one after the other. Fails where the file is not ours, too new, damaged or cut short.
 Outcome readFileInto(const std::string& path, Sink& sink);
 
-/// A trace from a .dstrace or a CSV table, told by content.
-Result<Trace> readTrace(const std::string& path, double originHeight = 0);
+/// A trace from a .dstrace, a table or JSON lines, told by content. Fails also when cancelled.
+Result<Trace> readTrace(const std::string& path, double originHeight, Job& job);
 /// Opens a trace file for writing by its ending: .dstrace or .csv.
 Result<std::unique_ptr<Sink>> createTrace(const std::string& path);
 

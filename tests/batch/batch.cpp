@@ -22,6 +22,7 @@ class TestBatch : public QObject {
   Q_OBJECT
 
   QTemporaryDir folder_;
+  Job reading_;
   struct Answer {
     int code;
     std::string out, err;
@@ -491,10 +492,10 @@ class TestBatch : public QObject {
     });
     write("scenes.dunestep", project::toJson(p));
     QCOMPARE(run(words("crowd @scenes.dunestep --scene yard -o @yard.csv")).code, 0);
-    const auto trace = trace::readTrace(path("yard.csv").toStdString());
+    const auto trace = trace::readTrace(path("yard.csv").toStdString(), 0, reading_);
     QVERIFY(trace && trace->bodies().size() == 3 && std::abs(trace->duration() - 4) < 1e-6);
     QCOMPARE(run(words("crowd @scenes.dunestep --seconds 1 -o @all.csv")).code, 0);
-    QCOMPARE(trace::readTrace(path("all.csv").toStdString())->bodies().size(), std::size_t{40});
+    QCOMPARE(trace::readTrace(path("all.csv").toStdString(), 0, reading_)->bodies().size(), std::size_t{40});
     const Answer none = run(words("crowd @scenes.dunestep --scene nowhere -o @x.csv"));
     QVERIFY2(none.code == 2 && none.err.find("\"yard\"") != std::string::npos, none.err.c_str());
     QCOMPARE(run(words("crowd @depot.dsmesh -o @x.csv")).code, 2);
@@ -521,7 +522,7 @@ class TestBatch : public QObject {
     QCOMPARE(j["agents"].get<int>(), 3);
     QVERIFY(j["walked"]["a"].get<double>() > 1 && j["walked"]["b"].get<double>() > 1);
     // Each run is recorded, and the first is what it is alone with its settings.
-    QCOMPARE(trace::readTrace(path("both-a.csv").toStdString())->bodies().size(), std::size_t{3});
+    QCOMPARE(trace::readTrace(path("both-a.csv").toStdString(), 0, reading_)->bodies().size(), std::size_t{3});
     QVERIFY(*readFile(path("both-b.csv").toStdString()) != *readFile(path("both-a.csv").toStdString()));
     const Answer wrong = run(words("crowd @porter.dsmesh --agents @two.csv --seconds 6 --compare @a.json @c.json -o @both.csv"));
     QVERIFY2(wrong.code == 3 && wrong.err.find("c.json") != std::string::npos, wrong.err.c_str());
@@ -530,7 +531,7 @@ class TestBatch : public QObject {
     QCOMPARE(run(words("build @depot.dunestep -o @porter.dsmesh")).code, 0);
     write("kinds.csv", "id,x,y,z,goal_x,goal_y,goal_z,kind\n1,20,0,17,26,0,17,Porter\n2,20,0,14,26,0,14,Sledge\n");
     QCOMPARE(run(words("crowd @depot.dunestep --agents @kinds.csv --seconds 10 -o @kinds-out.csv")).code, 0);
-    const auto trace = trace::readTrace(path("kinds-out.csv").toStdString());
+    const auto trace = trace::readTrace(path("kinds-out.csv").toStdString(), 0, reading_);
     const auto agents = demo::depotProject().agents->agents;
     QCOMPARE(trace->bodies()[0].radius, agents[0].radius);
     QVERIFY(trace->bodies()[1].radius != agents[0].radius);

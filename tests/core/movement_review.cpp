@@ -6,6 +6,7 @@
 #include "core/links/attach.h"
 #include "core/review/reach.h"
 #include "tests/core/movements.h"
+#include "tests/core/traces.h"
 
 using namespace dune;
 using namespace dune::test;
@@ -387,6 +388,39 @@ class TestMovementReview : public QObject {
       onlyFinds(yard.reviewed(recorded({{walk, 0, walk.seconds()}}, someSampling(random), random)), "left-ground", 1.5, walk.seconds(),
                 {"wall-touched"});
     });
+  }
+  /// Between two lakes of mud one file of bodies walks dry: a crowd queues for it, and wades through no mud.
+  void aCrowdKeepsOffDearGround() {
+    level::World world = Scene().floor(0, 0, 40, 24).world();
+    world.kinds = {{"ground", "#d98e32", 1}, {"mud", "#705030", 6}};
+    world.volumes = {{1, "mud", {plan({14, 0, 1}), plan({14, 0, 11.7}), plan({24, 0, 11.7}), plan({24, 0, 1})}, -1, 1},
+                     {2, "mud", {plan({14, 0, 12.3}), plan({14, 0, 23}), plan({24, 0, 23}), plan({24, 0, 12.3})}, -1, 1}};
+    const auto ground = test::built(world);
+    const route::Field field(ground->mesh, ground->rules());
+    std::vector<crowd::Walker> walkers;
+    for (int i = 0; i < 16; ++i) {
+      crowd::Walker w;
+      w.id = i + 1;
+      w.start = {6 + 0.9 * (i % 4), 0, 10.5 + 0.9 * (i / 4)};
+      w.goal = {33 + 0.9 * (i % 4), 0, 10.5 + 0.9 * (i / 4)};
+      walkers.push_back(w);
+    }
+    const trace::Trace trace = walked(field, walkers, 90);
+    ThreadedJob job;
+    const auto found = review::reviewMovement({ground->mesh, field.locator(), &field}, trace, {}, job);
+    QVERIFY(found.ok());
+    for (const Finding& f : *found)
+      QVERIFY2(f.code != "dear-way" && f.code != "never-arrives" && f.code != "overlap", qPrintable(text(*found)));
+    // Nobody waded more than he was pushed.
+    for (std::size_t b = 0; b < walkers.size(); ++b) {
+      double mud = 0;
+      for (std::size_t f = 1; f < trace.frameCount(); ++f) {
+        const Vec3 at = trace.at(f, b).at;
+        const nav::Place under = field.locator().under(at, 1);
+        if (under.valid() && field.perMetre(under.face) > 2) mud += glm::distance(at, trace.at(f - 1, b).at);
+      }
+      QVERIFY2(mud < 2, qPrintable(QString("%1 m by %2").arg(mud).arg(walkers[b].id)));
+    }
   }
   void theSameOnAnyNumberOfThreads() {
     Random random(77);

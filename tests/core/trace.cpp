@@ -15,6 +15,8 @@ using trace::Trace;
 class TestTrace : public QObject {
   Q_OBJECT
 
+  Job reading_;
+
   QTemporaryDir folder_;
   std::string path(const char* name) const { return folder_.filePath(QString::fromLatin1(name)).toStdString(); }
 
@@ -72,7 +74,7 @@ class TestTrace : public QObject {
     for (const char* name : {"t.dstrace", "t.csv"}) {
       auto sink = trace::createTrace(path(name));
       QVERIFY(sink.ok() && write(trace, **sink));
-      const auto back = trace::readTrace(path(name), 0.75);
+      const auto back = trace::readTrace(path(name), 0.75, reading_);
       QVERIFY2(back.ok(), name);
       QVERIFY2(same(trace, *back, 2e-5, std::string(name) == "t.dstrace"), name);
     }
@@ -95,7 +97,7 @@ class TestTrace : public QObject {
     QVERIFY(sink.ok() && write(trace, **sink));
     const auto size = QFileInfo(folder_.filePath(QStringLiteral("large.dstrace"))).size();
     QVERIFY2(static_cast<double>(size) / static_cast<double>(trace.sampleCount()) < 30, qPrintable(QString::number(size)));
-    QVERIFY(same(trace, *trace::readTrace(path("large.dstrace")), 0, true));
+    QVERIFY(same(trace, *trace::readTrace(path("large.dstrace"), 0, reading_), 0, true));
   }
   void blocksComeOneByOne() {
     // A sink that keeps nothing sees all of a file.
@@ -119,12 +121,12 @@ class TestTrace : public QObject {
     const std::string bytes = *readFile(path("small.dstrace"));
     for (std::size_t n = 8; n < bytes.size(); ++n) {
       QVERIFY(writeFile(path("cut.dstrace"), bytes.substr(0, n)).ok());
-      const auto read = trace::readTrace(path("cut.dstrace"));
+      const auto read = trace::readTrace(path("cut.dstrace"), 0, reading_);
       QVERIFY2(!read && read.problem().code == ProblemCode::damaged, qPrintable(QString::number(n)));
       std::string changed = bytes;
       changed[n] = static_cast<char>(changed[n] ^ 0x55);
       QVERIFY(writeFile(path("cut.dstrace"), changed).ok());
-      const auto other = trace::readTrace(path("cut.dstrace"));
+      const auto other = trace::readTrace(path("cut.dstrace"), 0, reading_);
       // Four bytes after each count mean nothing yet.
       if (other) QVERIFY2(same(trace, *other, 0, true), qPrintable(QString::number(n)));
     }
