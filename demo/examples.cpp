@@ -4,12 +4,16 @@
 #include "demo/barchan.h"
 #include "demo/date_garden.h"
 #include "demo/depot.h"
+#include "demo/shift.h"
 
 namespace dune::demo {
 
 namespace {
 
-Outcome writeDepot(const std::string& folder) { return writeFile(folder + "/saltwind-depot.glb", depotLevel().bytes()); }
+Outcome writeDepot(const std::string& folder) {
+  if (auto level = writeFile(folder + "/saltwind-depot.glb", depotLevel().bytes()); !level) return level;
+  return writeFile(folder + "/" + kShiftFile, depotShift());
+}
 Outcome writeBarchan(const std::string& folder) { return writeFile(folder + "/barchan-field.png", barchanImage()); }
 Outcome writeGarden(const std::string& folder) {
   if (auto map = writeFile(folder + "/" + kGardenMapFile, gardenMap()); !map) return map;

@@ -11,9 +11,10 @@ namespace dune::review {
 
 namespace {
 
-constexpr double kStorey = 1;                     // m above or below a body within which ground is its own
-constexpr double kOffLink = 1;                    // s that it may be near the edge at the end of a link
-constexpr double kFarOff = 5;                     // m from the ground that are still measured
+constexpr double kStorey = 1;   // m above or below a body within which ground is its own
+constexpr double kOffLink = 1;  // s that it may be near the edge at the end of a link
+constexpr double kOver = 0.05;  // m in plan from ground that it is still over or under: places are but floats, and ways run along borders
+constexpr double kFarOff = 5;   // m from the ground that are still measured
 constexpr double kCorner = 1.3, kCornerMore = 1;  // times, and m: how much longer a way around may be that was but a corner cut
 
 }  // namespace
@@ -27,8 +28,9 @@ BodyReview::Standing BodyReview::standingAt(const Moment& m) const {
   const nav::Place near = ground_.locator.nearest(m.at, kFarOff);
   if (!near.valid()) return {near, kFarOff, false};
   // Its centre is beside the ground, but it may still touch it: then it is too near to a wall.
-  const bool beside = glm::distance(plan(near.position), plan(m.at)) <= radius_ && std::abs(near.position.y - m.at.y) <= limits_.offGround;
-  return {near, std::max(0.0, glm::distance(near.position, m.at) - agent().radius), beside};
+  const bool beside = glm::distance(plan(near.position), plan(m.at)) <= std::max(radius_, limits_.offGround) &&
+                      std::abs(near.position.y - m.at.y) <= limits_.offGround;
+  return {near, glm::distance(near.position, m.at), beside};
 }
 
 double BodyReview::wallDistance(const Vec3& at, const Standing& standing, double most) const {
@@ -115,8 +117,9 @@ bool BodyReview::tellExcursion(std::size_t first, std::size_t last, const std::v
     if (!of(i).on && (!e.open || of(i).off > e.worst)) worst = i;
     e.add(moment(i).t, of(i).on ? 0 : of(i).off, moment(i).at);
   }
-  const bool over = of(worst).place.valid() && ground_.locator.under(moment(worst).at, kStorey).valid();
-  const bool above = over && moment(worst).at.y > of(worst).place.position.y;
+  const nav::Place& ground = of(worst).place;
+  const bool over = ground.valid() && glm::distance(plan(ground.position), plan(moment(worst).at)) < kOver;
+  const bool above = over && moment(worst).at.y > ground.position.y;
   add("left-ground", Severity::error, e, limits_.offGround,
       !over   ? text("Agent %d left the ground by %.2f m for %.1f s.", body().id, e.worst, e.seconds())
       : above ? text("Agent %d floats %.2f m above the ground for %.1f s.", body().id, e.worst, e.seconds())

@@ -42,6 +42,11 @@ void findGaps(Recording& r, std::vector<Finding>& findings) {
   const double longest = std::max(r.limits.gap, kIntervals * sorted[sorted.size() / 2]);
   for (std::size_t f = 1; f < frames; ++f) {
     if (between[f - 1] <= longest) continue;
+    // Where nobody was there both before and after, there was nothing to record.
+    bool somebody = false;
+    for (std::size_t b = 0; b < r.trace.bodies().size() && !somebody; ++b)
+      somebody = r.trace.at(f - 1, b).state != trace::State::waiting && r.trace.at(f, b).state != trace::State::waiting;
+    if (!somebody) continue;
     r.gaps.push_back(f);
     Finding gap{"gap",
                 Severity::warning,

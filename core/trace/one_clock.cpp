@@ -52,14 +52,21 @@ double stepOf(const std::map<int, std::vector<Row>>& byBody) {
 }  // namespace
 
 bool everyBodyHasItsTimes(const TableRows& table) {
-  constexpr std::size_t kMore = 3;
-  std::unordered_map<int, std::size_t> own;
-  std::size_t times = 0, most = 0;
+  struct Presence {
+    double first, last;
+  };
+  std::unordered_map<int, Presence> present;
+  double times = 0, there = 0;  // there: seconds, of all bodies
   for (std::size_t i = 0; i < table.rows.size(); ++i) {
-    times += i == 0 || table.rows[i].t != table.rows[i - 1].t;
-    most = std::max(most, ++own[table.rows[i].id]);
+    const Row& r = table.rows[i];
+    times += i == 0 || r.t != table.rows[i - 1].t;
+    present.try_emplace(r.id, Presence{r.t, r.t}).first->second.last = r.t;
   }
-  return most > 1 && times > kMore * most;
+  for (const auto& [id, p] : present) there += p.last - p.first;
+  const double seconds = table.rows.empty() ? 0 : table.rows.back().t - table.rows.front().t;
+  // So many are there at once on the mean; at shared times about as many have a row.
+  constexpr double kMoreThanOne = 1.5;
+  return seconds > 0 && there > kMoreThanOne * seconds && static_cast<double>(table.rows.size()) / times < there / seconds / 2;
 }
 
 void ontoOneClock(TableRows& table) {

@@ -14,6 +14,7 @@
 #include "core/trace/file.h"
 #include "demo/date_garden.h"
 #include "demo/depot.h"
+#include "demo/shift.h"
 
 using namespace dune;
 using Json = nlohmann::json;
@@ -553,6 +554,43 @@ class TestBatch : public QObject {
     QCOMPARE(run(words("inspect @clean.dsmesh")).code, 0);
     write("bad.csv", "t,id,x,y,z\n0,1,2,0,2\n0.5,1,2,3,2\n1,1,2,3,2\n");
     QCOMPARE(run(words("inspect @clean.dsmesh --trace @bad.csv")).code, 1);
+  }
+  void theRecordedShiftHasItsMistakesAndNoOthers() {
+    write("shift.csv", demo::depotShift());
+    const Answer a = run(words("inspect @depot.dunestep --trace @shift.csv --format json --report @shift.html"));
+    QCOMPARE(a.code, 1);
+    write("old.json", a.out);
+    std::multiset<std::string> told;
+    const Json found = Json::parse(a.out)["findings"];
+    for (const Json& f : found)
+      if (f.contains("time")) told.insert(f["code"].get<std::string>() + " " + std::to_string(f["agent"].get<int>()));
+    const std::multiset<std::string> planted{"stuck 3",   "jumped 5", "too-fast 6",     "trembles 7",      "stuck 7",   "back-and-forth 8",
+                                             "circles 9", "gap 11",   "left-ground 10", "on-forbidden 12", "overlap 13"};
+    QString all;
+    for (const std::string& t : told) all += QString::fromStdString(t) + QStringLiteral(", ");
+    QVERIFY2(told == planted, qPrintable(all));
+    const std::string report = *readFile(path("shift.html").toStdString());
+    for (const char* part : {"<svg", "In circles (1)", "id=\"f1\"", "sinking sand", "Mean speed", "</html>"})
+      QVERIFY2(report.find(part) != std::string::npos, part);
+    // Against an earlier report only what is new is told: a worker who floats where nobody did.
+    const Answer same = run(words("inspect @depot.dunestep --trace @shift.csv --format json --against @old.json"));
+    QCOMPARE(same.code, 0);
+    QVERIFY(Json::parse(same.out)["findings"].empty());
+    write("more.csv", demo::depotShift() + "100,50,31,0.9,27\n100.1,50,31.1,0.9,27\n100.2,50,31.2,0.9,27\n");
+    const Answer more = run(words("inspect @depot.dunestep --trace @more.csv --format json --against @old.json"));
+    QCOMPARE(more.code, 1);
+    QCOMPARE(Json::parse(more.out)["findings"].size(), std::size_t{1});
+    QCOMPARE(Json::parse(more.out)["findings"][0]["agent"].get<int>(), 50);
+    QCOMPARE(run(words("inspect @depot.dunestep --trace @shift.csv --against @shift.csv")).code, 3);
+    // Another limit, and what is no limit.
+    const Answer wide =
+        run(words("inspect @depot.dunestep --trace @shift.csv --limit off-ground=1 --limit stuck-seconds=20 --format json"));
+    const Json left = Json::parse(wide.out)["findings"];
+    for (const Json& f : left) QVERIFY(f["code"] != "left-ground" && f["code"] != "stuck");
+    for (const char* bad : {"offground=1", "gap", "gap=-1", "gap=x"})
+      QCOMPARE(run({"inspect", "@room.dsmesh", "--trace", "@shift.csv", "--limit", bad}).code, 2);
+    const Answer junit = run(words("inspect @depot.dunestep --trace @shift.csv --format junit"));
+    QVERIFY(junit.out.find("<testsuite") != std::string::npos && junit.out.find("sinking sand") != std::string::npos);
   }
   void convertLosesNothing() {
     QCOMPARE(run(words("convert @room.dsmesh -o @c.json")).code, 0);

@@ -194,7 +194,7 @@ class TestFiles : public DemoWindow {
       const QString path = folder_.filePath(QString::fromLatin1(into)) + QLatin1Char('/') + QString::fromLatin1(name);
       answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, path); });
       if (path.endsWith(QStringLiteral("csv")))
-        drive_->press(Stop::review, QStringLiteral("Save recorded movement…"));
+        drive_->press(Stop::review, QStringLiteral("Save…"));
       else
         key(path.endsWith(QStringLiteral("dunestep")) ? Qt::Key_S : Qt::Key_E,
             path.endsWith(QStringLiteral("dunestep")) ? Qt::ControlModifier | Qt::ShiftModifier : Qt::ControlModifier);

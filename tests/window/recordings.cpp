@@ -51,7 +51,7 @@ class TestRecordings : public DemoWindow {
     const QString path = recording();
     drive_->goTo(Stop::review);
     answerNext<QFileDialog>([&](QFileDialog& dialog) { chooseFile(dialog, path); });
-    drive_->press(Stop::review, QStringLiteral("Open a recording…"));
+    drive_->press(Stop::review, QStringLiteral("Open recording…"));
     QVERIFY(waitForRecording());
     QCOMPARE(window_->stop(), static_cast<int>(Stop::review));
     QCOMPARE(findingCount("stuck"), std::ptrdiff_t{1});

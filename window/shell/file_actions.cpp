@@ -134,7 +134,10 @@ void MainWindow::openProjectAsked() {
 }
 
 void MainWindow::openTraceAsked() {
-  const QString path = QFileDialog::getOpenFileName(this, tr("Open recording"), QFileInfo(workspace_.file().path()).path(),
+  // What was recorded of a level lies beside it as a rule, and that of an example does.
+  const auto level = workspace_.level();
+  const QString beside = level && !level->files.empty() ? QString::fromStdString(level->files[0].path) : workspace_.file().path();
+  const QString path = QFileDialog::getOpenFileName(this, tr("Open recording"), QFileInfo(beside).path(),
                                                     tr("Recorded movement (*.csv *.tsv *.txt *.jsonl *.dstrace)"));
   if (!path.isEmpty()) openTrace(path);
 }

@@ -25,6 +25,11 @@ ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) 
   source_->setTextFormat(Qt::RichText);
   source_->setWordWrap(true);
   column_->addWidget(source_);
+  report_ = button(tr("Save…"), tr("Write the run as a CSV trace"));
+  auto* open = button(tr("Open recording…"), tr("Look at movement that a game recorded: a table or JSON lines with t, id, x, y, z"));
+  connect(open, &QPushButton::clicked, this, [this] { emit asked(Request::openTrace); });
+  row({open, report_});
+  connect(report_, &QPushButton::clicked, this, [this] { emit asked(Request::saveTrace); });
   section(tr("Found"));
   counts_ = new QLabel;
   counts_->setTextFormat(Qt::RichText);
@@ -38,12 +43,6 @@ ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) 
   wanted_ = new QCheckBox(tr("Velocities that were wanted"));
   column_->addWidget(wanted_);
   connect(wanted_, &QCheckBox::toggled, this, [this] { workspace_.bulletin().add(Topic::playback); });
-  report_ = button(tr("Save recorded movement…"), tr("Write the run as a CSV trace"));
-  auto* open = button(tr("Open a recording…"), tr("Look at movement that a game recorded: a table or JSON lines with t, id, x, y, z"));
-  row({open});
-  connect(open, &QPushButton::clicked, this, [this] { emit asked(Request::openTrace); });
-  row({report_});
-  connect(report_, &QPushButton::clicked, this, [this] { emit asked(Request::saveTrace); });
   tool_ = std::make_unique<PickAgent>();
 }
 
