@@ -34,7 +34,10 @@ class Reviewer {
 
   void run() {
     gather();
-    for (const auto& [first, group] : groups_) report(group);
+    std::vector<const Group*> bySize;
+    for (const auto& [first, group] : groups_) bySize.push_back(&group);
+    std::ranges::stable_sort(bySize, std::ranges::greater{}, &Group::area);
+    for (const Group* group : bySize) report(*group);
     if (small_.pieces > 0) reportSmall();
     if (smallTraps_.pieces > 0) reportSmallTraps();
     for (const nav::Link& link : mesh_.links)

@@ -17,6 +17,7 @@
 #include "window/stops/crowd/crowd_sheet.h"
 #include "window/stops/level/level_sheet.h"
 #include "window/stops/mesh/mesh_sheet.h"
+#include "window/stops/review/review_sheet.h"
 #include "window/stops/routes/routes_sheet.h"
 #include "window/timeline/reel.h"
 
@@ -78,7 +79,8 @@ int main(int argc, char** argv) {
   auto& level = *static_cast<LevelSheet*>(window.sheet(static_cast<int>(Stop::level)));
   auto& mesh = *static_cast<MeshSheet*>(window.sheet(static_cast<int>(Stop::mesh)));
   window.ledger().setOpen(true);
-  window.ledger().list()->setCurrentRow(1);
+  for (const KeptFinding& kept : window.workspace().findings().all())
+    if (kept.finding.code == "ignored-on-ground") window.ledger().choose(kept.id);
   QTest::qWait(50);
   picture(QStringLiteral("level"));
   window.ledger().setOpen(false);
@@ -248,6 +250,11 @@ int main(int argc, char** argv) {
   for (std::size_t i = 0; i < found.size() && window.workspace().selection().one(ThingKind::finding) != touched->id; ++i)
     QTest::keyClick(&window, Qt::Key_F4);
   picture(QStringLiteral("review"));
+  auto& review = *static_cast<ReviewSheet*>(window.sheet(static_cast<int>(Stop::review)));
+  review.heatChoice()->setFocus();
+  for (int i = 0; i < 3; ++i) QTest::keyClick(review.heatChoice(), Qt::Key_Down);
+  drive.lookAt({36, 0, 25}, 46);
+  picture(QStringLiteral("review-heat"));
   const QString field = files.filePath(QStringLiteral("barchan-field.dunestep"));
   if (!writeFile(files.filePath(QStringLiteral("barchan-field.png")).toStdString(), demo::barchanImage()) ||
       !project::save(field.toStdString(), demo::barchanProject()))

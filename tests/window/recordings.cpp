@@ -88,6 +88,34 @@ class TestRecordings : public DemoWindow {
     QVERIFY(becomes([&] { return work().run() != before && work().run() && !work().crowd().running() && work().runFresh(); }));
     QVERIFY(ofTheFirst() > 0);
   }
+  void theGroundIsShadedByWhereTheyStood() {
+    window_->openTrace(recording());
+    QVERIFY(waitForRecording());
+    // The second one stands for six seconds in one place; everybody is somewhere all the time.
+    const auto stood = pipeline::heatOf(*work().run(), pipeline::Heat::stood),
+               there = pipeline::heatOf(*work().run(), pipeline::Heat::there);
+    double most = 0, all = 0;
+    Vec3 at{};
+    for (const pipeline::HeatCell& c : stood) {
+      if (c.seconds <= most) continue;
+      most = c.seconds, at = c.at;
+    }
+    QVERIFY(glm::distance(plan(at), plan(onWay(5 + 5 * 0.9))) < 0.6);
+    for (const pipeline::HeatCell& c : there) all += c.seconds;
+    QVERIFY2(std::abs(most - 6) < 0.5, qPrintable(QString::number(most)));
+    QVERIFY2(std::abs(all - 60) < 0.5, qPrintable(QString::number(all)));
+    auto& review = sheet<ReviewSheet>(Stop::review);
+    QTest::qWait(1);
+    const auto says = [&] {
+      return std::ranges::any_of(review.findChildren<QLabel*>(), [](const QLabel* l) {
+        return l->isVisibleTo(l->window()) && l->text().contains(QStringLiteral("Darkest: 6."));
+      });
+    };
+    QVERIFY(!says());
+    review.heatChoice()->setFocus();
+    for (int i = 0; i < 3; ++i) QTest::keyClick(review.heatChoice(), Qt::Key_Down);
+    QVERIFY(becomes(says));
+  }
   void whatIsNoRecordingIsSaid() {
     const QString path = folder_.filePath(QStringLiteral("no.csv"));
     QVERIFY(writeFile(path.toStdString(), "a,b\n1,2\n").ok());

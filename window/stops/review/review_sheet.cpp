@@ -19,7 +19,6 @@ class PickAgent : public Tool {
 }  // namespace
 
 ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) {
-  quiet(tr("What is wrong with the mesh and with the recorded movement, measured."));
   section(tr("Movement"));
   source_ = new QLabel;
   source_->setTextFormat(Qt::RichText);
@@ -30,10 +29,6 @@ ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) 
   connect(open, &QPushButton::clicked, this, [this] { emit asked(Request::openTrace); });
   row({open, report_});
   connect(report_, &QPushButton::clicked, this, [this] { emit asked(Request::saveTrace); });
-  section(tr("Found"));
-  counts_ = new QLabel;
-  counts_->setTextFormat(Qt::RichText);
-  column_->addWidget(counts_);
   section(tr("Chosen agent"));
   agent_ = new QLabel;
   agent_->setTextFormat(Qt::RichText);
@@ -43,6 +38,17 @@ ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) 
   wanted_ = new QCheckBox(tr("Velocities that were wanted"));
   column_->addWidget(wanted_);
   connect(wanted_, &QCheckBox::toggled, this, [this] { workspace_.bulletin().add(Topic::playback); });
+  heat_ = new QComboBox;
+  heat_->addItems({tr("Ground as it is"), tr("Ground by where they were"), tr("Ground by where they were slow"),
+                   tr("Ground by where they stood"), tr("Ground by where they brushed walls")});
+  heat_->setAccessibleName(tr("What the ground is shaded by"));
+  column_->addWidget(heat_);
+  connect(heat_, &QComboBox::activated, this, [this] { workspace_.bulletin().add(Topic::stop); });
+  mostHeat_ = quiet({});
+  section(tr("Found"));
+  counts_ = new QLabel;
+  counts_->setTextFormat(Qt::RichText);
+  column_->addWidget(counts_);
   tool_ = std::make_unique<PickAgent>();
 }
 
@@ -59,6 +65,12 @@ void ReviewSheet::showSource() {
                        .arg(t.bodies().size())
                        .arg(t.frameCount() > 0 ? t.duration() - t.timeOf(0) : 0, 0, 'f', 1)
                        .arg(t.sampleCount()));
+}
+
+void ReviewSheet::showMostHeat(double seconds) {
+  mostHeat_->setVisible(heat_->currentIndex() > 0);
+  mostHeat_->setText(seconds > 0 ? tr("Darkest: %1 s, of all agents together, on a square of half a metre.").arg(seconds, 0, 'f', 1)
+                                 : tr("Nowhere."));
 }
 
 void ReviewSheet::showCounts() {

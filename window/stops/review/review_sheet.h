@@ -2,7 +2,9 @@
 // The Review stop: what the playback shows, and how much was found.
 
 #include <QCheckBox>
+#include <QComboBox>
 
+#include "core/pipeline/heat.h"
 #include "window/stops/sheet.h"
 
 namespace dune::window {
@@ -15,6 +17,11 @@ class ReviewSheet : public Sheet {
   Topics concerns() const override { return Sheet::concerns() | Topic::playback; }
   void refresh(Topics changed) override;
   bool showWanted() const { return wanted_->isChecked(); }
+  /// What the ground is shaded by.
+  pipeline::Heat heat() const { return static_cast<pipeline::Heat>(heat_->currentIndex()); }
+  QComboBox* heatChoice() const { return heat_; }
+  /// Says what the darkest square stands for.
+  void showMostHeat(double seconds);
   Tool* tool() override { return tool_.get(); }
 
  private:
@@ -22,7 +29,8 @@ class ReviewSheet : public Sheet {
   void showCounts();
   void showFollowed();
 
-  QLabel *source_, *counts_, *agent_;
+  QLabel *source_, *counts_, *agent_, *mostHeat_;
+  QComboBox* heat_;
   QCheckBox* wanted_;
   QPushButton* report_;
   std::unique_ptr<Tool> tool_;

@@ -28,12 +28,28 @@ DrawList movementLayer(const pipeline::Run& run, std::size_t frame, int followed
   return list;
 }
 
+/// Squares of the ground, the darker the longer bodies were there, by the logarithm.
+DrawList heatLayer(const std::vector<pipeline::HeatCell>& cells) {
+  DrawList list;
+  list.lift = 3e-4;
+  double most = 0;
+  for (const pipeline::HeatCell& c : cells) most = std::max(most, c.seconds);
+  constexpr double h = pipeline::kHeatCell / 2, kLeast = 0.25, kMost = 0.95;  // m; opacity
+  for (const pipeline::HeatCell& c : cells) {
+    const std::uint32_t colour = packed(theme().accent, kLeast + (kMost - kLeast) * std::log1p(c.seconds) / std::log1p(most));
+    const Vec3 at = raised(c.at), a = at + Vec3{-h, 0, -h}, b = at + Vec3{-h, 0, h}, d = at + Vec3{h, 0, -h}, e = at + Vec3{h, 0, h};
+    list.triangle(a, b, e, colour);
+    list.triangle(a, e, d, colour);
+  }
+  return list;
+}
+
 }  // namespace
 
 ReviewStop::ReviewStop(Workspace& workspace, WorldView& view) : ReviewStop(workspace, view, new ReviewSheet(workspace)) {}
 
 ReviewStop::ReviewStop(Workspace& workspace, WorldView& view, ReviewSheet* sheet)
-    : TrailStop(workspace, tr("Review"), sheet), own_(*sheet), followed_(view, LayerOrder::moving) {}
+    : TrailStop(workspace, tr("Review"), sheet), own_(*sheet), followed_(view, LayerOrder::moving), heat_(view, LayerOrder::overGround) {}
 
 StopState ReviewStop::state() const {
   const std::size_t all = workspace_.findings().all().size(), errors = workspace_.findings().count(review::Severity::error);
@@ -48,9 +64,22 @@ StopState ReviewStop::state() const {
 
 void ReviewStop::draw(const Shown& shown, Topics changed) {
   if (!(changed & (Topic::playback | Topic::selection | Topic::run | Topic::stop | Topic::theme))) return;
+  drawHeat(shown.here);
   const Playback& playback = workspace_.playback();
   const bool drawn = shown.here && playback.run();
   followed_.set(drawn ? movementLayer(*playback.run(), playback.frame(), playback.body(), own_.showWanted()) : DrawList{});
+}
+
+void ReviewStop::drawHeat(bool here) {
+  const pipeline::Heat heat = here ? own_.heat() : pipeline::Heat::none;
+  const Shaded now{heat != pipeline::Heat::none ? workspace_.playback().run() : nullptr, heat, theme().dark};
+  if (now == shaded_) return;
+  shaded_ = now;
+  const auto cells = now.run ? pipeline::heatOf(*now.run, heat) : std::vector<pipeline::HeatCell>{};
+  heat_.set(heatLayer(cells));
+  double most = 0;
+  for (const pipeline::HeatCell& c : cells) most = std::max(most, c.seconds);
+  own_.showMostHeat(most);
 }
 
 void ReviewStop::showFinding(const review::Finding& f) {

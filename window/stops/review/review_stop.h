@@ -1,6 +1,7 @@
 #pragma once
 // The Review stop: draws the way of the agent that is followed, and what all wanted.
 
+#include "core/pipeline/heat.h"
 #include "window/stops/trail_stop.h"
 
 namespace dune::window {
@@ -21,7 +22,16 @@ class ReviewStop : public TrailStop {
  private:
   ReviewStop(Workspace& workspace, WorldView& view, ReviewSheet* sheet);
   ReviewSheet& own_;
-  Layer followed_;
+  void drawHeat(bool here);
+  Layer followed_, heat_;
+  /// What the ground was last shaded by.
+  struct Shaded {
+    std::shared_ptr<const pipeline::Run> run;
+    pipeline::Heat heat = pipeline::Heat::none;
+    bool dark = false;
+    bool operator==(const Shaded&) const = default;
+  };
+  Shaded shaded_;
 };
 
 }  // namespace dune::window
