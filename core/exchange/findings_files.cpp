@@ -5,6 +5,7 @@
 
 #include "core/exchange/junit.h"
 #include "core/review/kinds.h"
+#include "core/review/subject.h"
 
 namespace dune::exchange {
 
@@ -23,13 +24,6 @@ Json json(const Finding& f) {
   if (f.agent >= 0) j["agent"] = f.agent;
   if (!f.others.empty()) j["others"] = f.others;
   return j;
-}
-
-std::string subject(const std::string& code, int agent, const Vec3& at) {
-  constexpr double kCell = 0.5;  // metres
-  std::string text = code + ' ' + std::to_string(agent);
-  for (const double v : {at.x, at.y, at.z}) text += ' ' + (std::isfinite(v) ? std::to_string(std::lround(v / kCell)) : std::string("-"));
-  return text;
 }
 
 }  // namespace
@@ -67,8 +61,6 @@ std::string findingsJunit(const std::vector<Finding>& findings) {
   return junit("Dune Step findings", cases);
 }
 
-std::string subjectOf(const Finding& f) { return subject(f.code, f.agent, f.at); }
-
 Result<std::multiset<std::string>> subjectsFromJson(const std::string& text) {
   const Problem none{ProblemCode::damaged, "The file has no findings.", "", "what inspect writes with --format json."};
   const auto parsed = nlohmann::json::parse(text, nullptr, false);
@@ -81,14 +73,14 @@ Result<std::multiset<std::string>> subjectsFromJson(const std::string& text) {
       for (int axis = 0; axis < 3; ++axis)
         if (const auto& v = f["at"][static_cast<std::size_t>(axis)]; v.is_number()) at[axis] = v.get<double>();
     const bool agent = f.contains("agent") && f["agent"].is_number_integer();
-    subjects.insert(subject(f["code"].get<std::string>(), agent ? f["agent"].get<int>() : -1, at));
+    subjects.insert(review::subjectOf(f["code"].get<std::string>(), agent ? f["agent"].get<int>() : -1, at));
   }
   return subjects;
 }
 
 std::vector<Finding> without(std::vector<Finding> findings, std::multiset<std::string> known) {
   std::erase_if(findings, [&](const Finding& f) {
-    const auto there = known.find(subjectOf(f));
+    const auto there = known.find(review::subjectOf(f));
     if (there == known.end()) return false;
     known.erase(there);
     return true;

@@ -16,9 +16,7 @@ nlohmann::ordered_json findingsSarif(const std::vector<review::Finding>& finding
 /// A test a kind of finding; those of which there is something worse than hints fail.
 std::string findingsJunit(const std::vector<review::Finding>& findings);
 
-/// What tells a finding from others in another run: its kind, its body, and its place to half a metre.
-std::string subjectOf(const review::Finding& finding);
-/// The subjects of findings that were written as JSON. Fails on text that is nothing such.
+/// The subjects (review/subject.h) of findings that were written as JSON. Fails on text that is nothing such.
 Result<std::multiset<std::string>> subjectsFromJson(const std::string& text);
 /// Leaves those out that are among `known`, each as often as it is there.
 std::vector<review::Finding> without(std::vector<review::Finding> findings, std::multiset<std::string> known);

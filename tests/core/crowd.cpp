@@ -340,6 +340,30 @@ class TestCrowd : public QObject {
     for (std::size_t i = 0; i < one.bodies().size(); ++i) arrived += one.at(one.frameCount() - 1, i).state == State::arrived;
     QVERIFY2(arrived > 200, qPrintable(QString::number(arrived)));
   }
+  /// Doors and teleports take the time that they say; who takes a teleport stays at its foot and appears at the end.
+  void doorsAndTeleportsTakeTheirTime() {
+    const auto apart = built(Scene().floor(0, 0, 8, 8).floor(11, 0, 19, 8, 0, "far").world());
+    for (const nav::LinkKind kind : {nav::LinkKind::door, nav::LinkKind::teleport})
+      for (const double seconds : {0.5, 4.0}) {
+        nav::NavMesh m = apart->mesh;
+        links::HandLink link{1, kind, {7.5, 0, 4}, {11.5, 0, 4}, false, 0};
+        link.seconds = seconds;
+        m.links = links::attach(m, nav::Locator(m), {link}).links;
+        Walker w;
+        w.id = 1, w.start = {4, 0, 4}, w.goal = {15, 0, 4};
+        const trace::Trace t = run(m, {w}, 25);
+        double on = 0, lastBefore = 0;
+        for (std::size_t f = 1; f < t.frameCount(); ++f) {
+          const trace::Sample s = t.at(f, 0);
+          if (s.state != State::link) continue;
+          on += s.t - t.timeOf(f - 1), lastBefore = s.at.x;
+        }
+        QVERIFY2(std::abs(on - seconds) < 0.1, qPrintable(QString("%1 of %2 s").arg(on).arg(seconds)));
+        QVERIFY(kind == nav::LinkKind::teleport ? lastBefore < 7.7 : lastBefore > 10.5);
+        QCOMPARE(t.at(t.frameCount() - 1, 0).state, State::arrived);
+        QVERIFY(t.at(t.frameCount() - 1, 0).at.x > 14.5);
+      }
+  }
   void linksAreTaken() {
     auto b = built(Scene().floor(0, 0, 8, 8).floor(11, 0, 19, 8, 0, "far").world());
     nav::NavMesh m = b->mesh;

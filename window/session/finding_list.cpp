@@ -4,17 +4,11 @@
 #include <map>
 
 #include "core/review/kinds.h"
+#include "core/review/subject.h"
 
 namespace dune::window {
 
 namespace {
-
-/// What a finding is about, as far as a new build or run leaves it the same: the number that was measured is not of it.
-std::string subject(const review::Finding& f) {
-  constexpr double kCell = 0.5;  // metres
-  const auto cell = [](double v) { return std::isfinite(v) ? std::to_string(std::lround(v / kCell)) : std::string("-"); };
-  return f.code + ' ' + std::to_string(f.agent) + ' ' + cell(f.at.x) + ' ' + cell(f.at.y) + ' ' + cell(f.at.z);
-}
 
 bool isOfMovement(const review::Finding& f) {
   const review::FindingKind* kind = review::kindOf(f.code);
@@ -35,7 +29,7 @@ void FindingList::gather(std::initializer_list<const std::vector<review::Finding
   std::map<std::string, int> seen;
   for (const auto* group : groups)
     for (const review::Finding& f : *group) {
-      const std::string about = subject(f);
+      const std::string about = review::subjectOf(f);
       std::string id = about + '#' + std::to_string(seen[about]++);
       const bool isNew = before_ && isOfMovement(f) && !before_->contains(id);
       all_.push_back({std::move(id), f, isNew});
