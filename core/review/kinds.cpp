@@ -37,6 +37,7 @@ constexpr std::array kKinds{
     FindingKind{"link-not-allowed", "Links they may not take", Part::movement, "Another rule, or looking at who sent it there."},
     FindingKind{"overlap", "Overlaps", Part::movement, "A wider passage, or starting them further apart."},
     FindingKind{"stuck", "Stuck", Part::movement, "A wider passage here, or fewer agents at once."},
+    FindingKind{"crush", "Crowded together", Part::movement, "A wider passage, another way, or fewer at once."},
     FindingKind{"trembles", "Trembling", Part::movement, "Other weights of its steering, or a wider way."},
     FindingKind{"back-and-forth", "Back and forth", Part::movement, "Looking at its goal and its path."},
     FindingKind{"circles", "In circles", Part::movement, "A wider arrival, or a higher turning rate."},

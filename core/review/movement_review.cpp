@@ -3,6 +3,7 @@
 #include "core/base/parallel.h"
 #include "core/base/text.h"
 #include "core/review/contacts.h"
+#include "core/review/crush.h"
 
 namespace dune::review {
 
@@ -83,6 +84,9 @@ Result<std::vector<Finding>> reviewMovement(std::span<const Ground> grounds, std
   auto contacts = reviewContacts(recording, rest);
   if (!contacts) return contacts.problem();
   std::ranges::move(*contacts, std::back_inserter(findings));
+  auto crush = reviewCrush(recording, rest);
+  if (!crush) return crush.problem();
+  std::ranges::move(*crush, std::back_inserter(findings));
   std::ranges::stable_sort(
       findings, [](const Finding& a, const Finding& b) { return a.severity != b.severity ? a.severity < b.severity : a.time < b.time; });
   return findings;

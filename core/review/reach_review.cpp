@@ -4,6 +4,7 @@
 #include <map>
 
 #include "core/base/text.h"
+#include "core/base/union_find.h"
 #include "core/review/reach.h"
 
 namespace dune::review {
@@ -47,18 +48,15 @@ class Reviewer {
  private:
   std::uint32_t pieceAt(nav::FaceId f) const { return reach_.pieceOf[index(f)]; }
 
-  std::uint32_t groupOf(std::uint32_t piece) {
-    while (first_[piece] != piece) piece = first_[piece] = first_[first_[piece]];
-    return piece;
-  }
+  std::uint32_t groupOf(std::uint32_t piece) { return together_.find(piece); }
 
   void gather() {
-    for (std::uint32_t i = 0; i < reach_.pieces.size(); ++i) lots_.push_back(lotOf(reach_, reach_.pieces[i])), first_.push_back(i);
+    for (std::uint32_t i = 0; i < reach_.pieces.size(); ++i) lots_.push_back(lotOf(reach_, reach_.pieces[i]));
+    together_ = UnionFind(lots_.size());
     for (const nav::Link& link : mesh_.links) {
       const std::uint32_t from = pieceAt(link.fromFace), to = pieceAt(link.toFace);
       if (!counts(link) || lots_[from] != lots_[to]) continue;
-      const std::uint32_t a = groupOf(from), b = groupOf(to), low = std::min(a, b), high = std::max(a, b);
-      first_[high] = low;
+      together_.unite(from, to);
     }
     for (std::uint32_t i = 0; i < reach_.pieces.size(); ++i)
       if (lots_[i] != Lot::main) add(groups_[groupOf(i)], lots_[i], reach_.pieces[i]);
@@ -167,7 +165,7 @@ class Reviewer {
   std::vector<Finding>& findings_;
   Reach reach_;
   std::vector<Lot> lots_;
-  std::vector<std::uint32_t> first_;  // piece → another one of its group with a lower number, or itself
+  UnionFind together_;  // of pieces of one lot
   std::map<std::uint32_t, Group> groups_;
   Group small_, smallTraps_;
 };

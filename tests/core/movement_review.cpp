@@ -389,6 +389,42 @@ class TestMovementReview : public QObject {
                 {"wall-touched"});
     });
   }
+  /// Before a door of one metre a group stands; once it is through, and where it stays, it does not.
+  void crowdedTogether() {
+    const auto ground =
+        test::built(Scene().floor(0, 0, 30, 12).box({12, 0, 0}, {12.3, 3, 5.4}, "left").box({12, 0, 6.6}, {12.3, 3, 12}, "right").world());
+    const route::Field field(ground->mesh, ground->rules());
+    std::vector<crowd::Walker> walkers;
+    for (int i = 0; i < 24; ++i) {
+      crowd::Walker w;
+      w.id = i + 1;
+      w.start = {4 + 0.9 * (i % 6), 0, 4 + 0.9 * (i / 6)};
+      w.goal = {22 + 0.9 * (i % 6), 0, 4 + 0.9 * (i / 6)};
+      walkers.push_back(w);
+    }
+    const auto reviewed = [&](const trace::Trace& trace) {
+      ThreadedJob job;
+      auto found = review::reviewMovement({ground->mesh, field.locator(), &field}, trace, {}, job);
+      return found ? *found : std::vector<Finding>{};
+    };
+    const auto found = reviewed(walked(field, walkers, 60));
+    const auto crush = std::ranges::find(found, "crush", &Finding::code);
+    QVERIFY2(crush != found.end(), qPrintable(text(found)));
+    QVERIFY2(crush->at.x < 12.5 && std::abs(crush->at.z - 6) < 2.5, qPrintable(text(found)));
+    QVERIFY2(crush->why.find("1.2") != std::string::npos, crush->why.c_str());
+    QVERIFY(crush->measured >= 5 && crush->others.size() >= 4);
+    // Five walk there one long after the other, and all stay at the end: nobody is held up.
+    std::vector<crowd::Walker> few(walkers.begin(), walkers.begin() + 8);
+    for (std::size_t i = 0; i < few.size(); ++i) few[i].startTime = 5.0 * static_cast<double>(i);
+    const auto calm = reviewed(walked(field, few, 80));
+    QVERIFY2(std::ranges::count(calm, std::string("crush"), &Finding::code) == 0, qPrintable(text(calm)));
+    // A recording without goals whose bodies stand together from its begin to its end says nothing of that.
+    Random random(3);
+    std::vector<Movement> stand;
+    for (int i = 0; i < 12; ++i) stand.push_back({[i](double) { return Vec3{4 + 0.85 * (i % 4), 0, 4 + 0.85 * (i / 4)}; }, 0, 30});
+    const auto standing = reviewed(recorded(stand, {10}, random));
+    QVERIFY2(standing.empty(), qPrintable(text(standing)));
+  }
   /// Between two lakes of mud one file of bodies walks dry: a crowd queues for it, and wades through no mud.
   void aCrowdKeepsOffDearGround() {
     level::World world = Scene().floor(0, 0, 40, 24).world();
