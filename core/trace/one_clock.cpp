@@ -46,7 +46,8 @@ double stepOf(const std::map<int, std::vector<Row>>& byBody) {
   if (between.empty()) return 1;
   const auto middle = between.begin() + static_cast<std::ptrdiff_t>(between.size() / 2);
   std::nth_element(between.begin(), middle, between.end());
-  return *middle;
+  constexpr double kLeast = 1e-3;  // s: what is recorded more often is not looked at more often
+  return std::max(kLeast, *middle);
 }
 
 }  // namespace
