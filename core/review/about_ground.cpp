@@ -11,26 +11,28 @@ namespace dune::review {
 
 namespace {
 
-constexpr double kStorey = 1;   // m above or below a body within which ground is its own
-constexpr double kOffLink = 1;  // s that it may be near the edge at the end of a link
-constexpr double kOver = 0.05;  // m in plan from ground that it is still over or under: places are but floats, and ways run along borders
-constexpr double kFarOff = 5;   // m from the ground that are still measured
+constexpr double kStorey = 1;     // m above or below a body within which ground is its own
+constexpr double kOffLink = 1;    // s that it may be near the edge at the end of a link
+constexpr double kOver = 0.05;    // m in plan from ground that it is still over or under: places are but floats, and ways run along borders
+constexpr double kAtEdge = 0.01;  // m
+constexpr double kFarOff = 5;     // m from the ground that are still measured
 constexpr double kCorner = 1.3, kCornerMore = 1;  // times, and m: how much longer a way around may be that was but a corner cut
 
 }  // namespace
 
 BodyReview::Standing BodyReview::standingAt(const Moment& m) const {
   const nav::Place under = ground_.locator.under(m.at, kStorey);
-  if (under.valid()) {
-    const double off = std::abs(under.position.y - m.at.y);
-    return {under, off, off <= limits_.offGround};
-  }
+  const double off = under.valid() ? std::abs(under.position.y - m.at.y) : kFarOff;
+  if (off <= limits_.offGround) return {under, off, true};
   const nav::Place near = ground_.locator.nearest(m.at, kFarOff);
   if (!near.valid()) return {near, kFarOff, false};
-  // Its centre is beside the ground, but it may still touch it: then it is too near to a wall.
-  const bool beside = glm::distance(plan(near.position), plan(m.at)) <= std::max(radius_, limits_.offGround) &&
-                      std::abs(near.position.y - m.at.y) <= limits_.offGround;
-  return {near, glm::distance(near.position, m.at), beside};
+  const double aside = glm::distance(plan(near.position), plan(m.at)), above = std::abs(near.position.y - m.at.y);
+  // Its centre is beside the ground, but it may still touch it: then it is too near to a wall. Over other ground it is right at an edge, a
+  // float's width beyond it, or off its ground.
+  const bool beside =
+      under.valid() ? aside < kAtEdge && above < kOver : aside <= std::max(radius_, limits_.offGround) && above <= limits_.offGround;
+  if (beside || !under.valid()) return {near, glm::distance(near.position, m.at), beside};
+  return {under, off, false};
 }
 
 double BodyReview::wallDistance(const Vec3& at, const Standing& standing, double most) const {

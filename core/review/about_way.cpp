@@ -31,15 +31,13 @@ std::string BodyReview::goalCannotBeReached(const Vec3& from) const {
                                                : "No way leads from here to its goal.";
 }
 
-std::string BodyReview::whyItStands(const Span& standing, std::vector<int>& others) const {
-  const Moment& m = moment((standing.first + standing.last) / 2);
-  if (std::string closed = goalCannotBeReached(m.at); !closed.empty()) return closed;
+std::string BodyReview::whoStandsAround(const Vec3& at, std::size_t frame, std::vector<int>& others) const {
   std::vector<std::pair<double, int>> near;
   for (std::size_t b = 0; b < recording_.trace.bodies().size(); ++b) {
     if (b == track_.body) continue;
-    const trace::Sample s = recording_.trace.at(m.frame, b);
-    const double apart = glm::distance(plan(s.at), plan(m.at)) - radius_ - recording_.radiusOf(b);
-    if (s.state != State::waiting && apart < kTouches && std::abs(s.at.y - m.at.y) < agent().height) near.emplace_back(apart, s.id);
+    const trace::Sample s = recording_.trace.at(frame, b);
+    const double apart = glm::distance(plan(s.at), plan(at)) - radius_ - recording_.radiusOf(b);
+    if (s.state != State::waiting && apart < kTouches && std::abs(s.at.y - at.y) < agent().height) near.emplace_back(apart, s.id);
   }
   std::ranges::sort(near);
   for (std::size_t i = 0; i < std::min(near.size(), kNamed); ++i) others.push_back(near[i].second);
@@ -50,6 +48,13 @@ std::string BodyReview::whyItStands(const Span& standing, std::vector<int>& othe
       names += (i + 1 == others.size() && near.size() <= kNamed ? " and " : ", ") + std::to_string(others[i]);
     return names + (near.size() > kNamed ? text(" and %zu more stand around it.", near.size() - kNamed) : " stand around it.");
   }
+  return {};
+}
+
+std::string BodyReview::whyItStands(const Span& standing, std::vector<int>& others) const {
+  const Moment& m = moment((standing.first + standing.last) / 2);
+  if (std::string closed = goalCannotBeReached(m.at); !closed.empty()) return closed;
+  if (std::string who = whoStandsAround(m.at, m.frame, others); !who.empty()) return who;
   const Standing there = standingAt(m);
   const double wall = there.on ? wallDistance(m.at, there, radius_ + 1) : radius_ + 1;
   if (wall < radius_ + limits_.wallTouch) return text("It stands against a wall, %.2f m from it.", wall);
@@ -119,6 +124,20 @@ void BodyReview::lookAtTrip(std::size_t first, std::size_t last, bool meant) {
     add("dear-way", Severity::warning, e, best->cost,
         text("Agent %d took a way that costs %.1f where one of %.1f leads there.", body().id, cost, best->cost),
         "It walked over dearer ground than it needed to.", "asking for the path between both ends: its price list says what costs.");
+}
+
+void BodyReview::lookAtStart() {
+  if (!body().goal) return;  // a recording need not have anything of it
+  const std::size_t last = recording_.trace.frameCount() - 1;
+  const Vec3 at = recording_.trace.at(last, track_.body).at;
+  std::vector<int> others;
+  std::string who = whoStandsAround(at, last, others);
+  if (who.empty()) return;  // its time may not have come
+  Event e;
+  e.add(recording_.trace.timeOf(last), glm::distance(at, *body().goal), at);
+  Finding& f = add("never-arrives", Severity::warning, e, 0, text("Agent %d never set out.", body().id),
+                   "Its start is taken. " + std::move(who), "another start, or another place to go to for who stands there.");
+  f.others = std::move(others);
 }
 
 void BodyReview::lookAtArrival() {

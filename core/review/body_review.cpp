@@ -19,7 +19,10 @@ BodyReview::BodyReview(const Recording& recording, std::size_t body)
       topSpeed_(recording.topSpeed(body)) {}
 
 std::vector<Finding> BodyReview::run() {
-  if (track_.moments.empty()) return {};
+  if (track_.moments.empty()) {
+    lookAtStart();
+    return std::move(findings_);
+  }
   cutIntoSpans();
   for (const Span& span : spans_) lookAtGround(span);
   for (const Span& span : spans_) lookAtSpeed(span), lookAtStanding(span);

@@ -74,6 +74,10 @@ class BodyReview {
   /// Cost of a metre there; at a border between two kinds, of the cheaper one.
   double costAt(const Vec3& at) const;
   void lookAtArrival();
+  /// Of one that never set out.
+  void lookAtStart();
+  /// "Agents 3 and 7 stand around it.", with their ids; empty where nobody does.
+  std::string whoStandsAround(const Vec3& at, std::size_t frame, std::vector<int>& others) const;
   bool arrived(std::size_t moment) const;
   /// Why it stands, in a sentence; adds those who stand in its way.
   std::string whyItStands(const Span& standing, std::vector<int>& others) const;

@@ -1,5 +1,6 @@
 #include "core/review/contacts.h"
 
+#include <algorithm>
 #include <map>
 
 #include "core/base/parallel.h"
@@ -64,7 +65,8 @@ Finding overlap(const Recording& r, std::uint32_t a, std::uint32_t b, const Even
 }  // namespace
 
 Result<std::vector<Finding>> reviewContacts(const Recording& r, Job& job) {
-  constexpr std::size_t kFrames = 64;  // side by side
+  constexpr std::size_t kFrames = 256, kSamples = 4096;  // side by side; of one piece of the work, so that it is worth handing out
+  const std::size_t grain = std::clamp<std::size_t>(kSamples / std::max<std::size_t>(1, r.trace.bodies().size()), 1, kFrames);
   std::vector<Finding> findings;
   std::map<std::pair<std::uint32_t, std::uint32_t>, Event> open;
   const std::size_t frames = r.trace.frameCount();
@@ -73,7 +75,7 @@ Result<std::vector<Finding>> reviewContacts(const Recording& r, Job& job) {
     std::vector<std::vector<Contact>> found(count);
     const auto share = [&](std::size_t f) { return static_cast<double>(f) / static_cast<double>(frames); };
     if (!parallelFor(
-            job, count, [&](std::size_t i) { found[i] = contactsAt(r, begin + i); }, 4, share(begin), share(begin + count)))
+            job, count, [&](std::size_t i) { found[i] = contactsAt(r, begin + i); }, grain, share(begin), share(begin + count)))
       return Job::cancelledProblem();
     for (std::size_t i = 0; i < count; ++i) {
       const double t = r.trace.timeOf(begin + i);
