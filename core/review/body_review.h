@@ -35,7 +35,7 @@ constexpr Vec3 kAround[] = {{0, 0, 0}, {0.05, 0, 0}, {-0.05, 0, 0}, {0, 0, 0.05}
 class BodyReview {
  public:
   BodyReview(const Recording& recording, std::size_t body);
-  /// All of it, by time.
+  /// All of it.
   std::vector<Finding> run();
 
  private:

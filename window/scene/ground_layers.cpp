@@ -48,7 +48,7 @@ QColor costColour(const nav::KindRule& rule) {
   };
   if (rule.forbidden) return theme().bad;
   const double power = std::log2(rule.cost);
-  return power < 0 ? between(theme().good, -power / kCheapest) : between(theme().border, power / kDearest);
+  return power < 0 ? between(theme().good, -power / kCheapest) : between(QColor(0x2b, 0x14, 0x04), power / kDearest);
 }
 
 /// Forbidden ground is crossed out, so that it is not told by colour alone.

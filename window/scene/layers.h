@@ -29,7 +29,7 @@ DrawList figureLayer(const level::Level& level, const Box3& box, const nav::Agen
                      std::vector<WorldLabel>& labels);
 /// A line a metre at height 0, every fifth one stronger: something to draw on where no file says where things are.
 DrawList sketchGrid(const Box3& box);
-/// Colours of a ground, one a kind: its own, or by what it costs: lighter and greener what is cheap, towards the border's colour what is
+/// Colours of a ground, one a kind: its own, or by what it costs: greener what is cheap, darker what is
 /// dear.
 class GroundColours {
  public:
