@@ -70,8 +70,7 @@ void faceCentres(benchmark::State& state) {
   std::vector<Vec3> centre(m.faceCount());
   Graph graph(m.faceCount());
   for (std::uint32_t f = 0; f < m.faceCount(); ++f) {
-    for (const std::uint32_t v : m.cornersOf(nav::FaceId{f})) centre[f] += m.vertices[v];
-    centre[f] /= static_cast<double>(m.cornerCount(nav::FaceId{f}));
+    centre[f] = nav::middleOf(m, nav::FaceId{f});
   }
   for (std::uint32_t f = 0; f < m.faceCount(); ++f)
     for (const nav::FaceId g : m.acrossOf(nav::FaceId{f}))

@@ -40,10 +40,7 @@ class LongWay {
     const auto place = [&] {
       while (true) {
         const nav::FaceId f{faces(random)};
-        if (ground.mesh.island[index(f)] != 0 || !ground.field->passable(f)) continue;
-        Vec3 sum{0};
-        for (const std::uint32_t v : ground.mesh.cornersOf(f)) sum += ground.mesh.vertices[v];
-        return sum / static_cast<double>(ground.mesh.cornerCount(f));
+        if (ground.mesh.island[index(f)] == 0 && ground.field->passable(f)) return nav::middleOf(ground.mesh, f);
       }
     };
     points_ = {place()}, length_ = {0};

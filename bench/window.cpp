@@ -66,6 +66,46 @@ double waitBlocked(Until&& until, double& blocked) {
   return static_cast<double>(timer.elapsed()) / 1000;
 }
 
+/// Ten thousand agents that walk over a field, recorded by a game, and the timeline dragged over them.
+bool scrubTenThousand(MainWindow& window, Driver& drive, const QTemporaryDir& files) {
+  constexpr int kSide = 100, kTimes = 61;
+  std::string table = "t,id,x,y,z\n";
+  for (int step = 0; step < kTimes; ++step)
+    for (int i = 0; i < kSide * kSide; ++i)
+      table += std::to_string(step * 0.2) + ',' + std::to_string(i) + ',' + std::to_string(5 + 2 * (i % kSide) + 0.25 * step) + ",0," +
+               std::to_string(5 + 2 * (i / kSide)) + '\n';
+  const QString path = files.filePath(QStringLiteral("many.csv"));
+  if (!writeFile(path.toStdString(), table)) return false;
+  project::Project field;
+  project::edit(field.level, [](project::LevelSection& s) {
+    level::Blocker floor;
+    floor.id = 1, floor.shape = level::BlockerShape::floor, floor.role = level::Role::ground;
+    floor.outline = {plan({0, 0, 0}), plan({0, 0, 220}), plan({230, 0, 220}), plan({230, 0, 0})};
+    s.blockers = {floor};
+  });
+  window.workspace().take(field);
+  if (!drive.waitForGround()) return false;
+  QElapsedTimer timer;
+  timer.start();
+  window.openTrace(path);
+  double blocked = 0;
+  if (waitBlocked([&] { return window.workspace().run() && !window.workspace().crowd().running(); }, blocked) < 0) return false;
+  std::printf("recording of %d agents, %d samples: read and reviewed in %.1f s, %zu findings, window blocked for %.0f ms at the most\n",
+              kSide * kSide, kSide * kSide * kTimes, static_cast<double>(timer.elapsed()) / 1000, window.workspace().run()->findings.size(),
+              blocked);
+  drive.lookAt({115, 0, 105}, 220);
+  QTest::qWait(300);
+  auto& playback = window.workspace().playback();
+  frames("ten thousand agents: dragging the timeline", 60, [&](int i) { playback.setTime(0.2 * (i * 7 % kTimes)); });
+  frames("ten thousand agents: what the window does without drawing", 60, [&](int i) {
+    window.world().setUpdatesEnabled(false);
+    playback.setTime(0.2 * (i * 11 % kTimes));
+  });
+  window.world().setUpdatesEnabled(true);
+  window.workspace().document().markSaved();
+  return true;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -96,6 +136,7 @@ int main(int argc, char** argv) {
   };
   frames("depot: turning the view", 60, turn);
 
+  if (!scrubTenThousand(window, drive, files)) return 1;
   const double before = residentMiB();
   const QString terrain = writeTerrain(files, 1582);
   window.workspace().setAutoBuild(false);

@@ -4,6 +4,7 @@
 #include <functional>
 #include <vector>
 
+#include "core/base/polyline.h"
 #include "core/base/text.h"
 #include "core/base/vec.h"
 
@@ -16,21 +17,8 @@ constexpr double kSpeed = 1.3, kRate = 15;  // m/s, samples a second
 /// A line that is walked with one speed.
 struct Line {
   std::vector<Vec3> points;
-  Vec3 after(double metres) const {
-    for (std::size_t i = 1; i < points.size(); ++i) {
-      const double step = glm::distance(points[i - 1], points[i]);
-      if (metres <= step) return glm::mix(points[i - 1], points[i], std::max(0.0, metres) / step);
-      metres -= step;
-    }
-    return points.back();
-  }
-  double length() const {
-    double sum = 0;
-    for (std::size_t i = 1; i < points.size(); ++i) sum += glm::distance(points[i - 1], points[i]);
-    return sum;
-  }
-  Vec3 at(double seconds) const { return after(kSpeed * seconds); }
-  double seconds() const { return length() / kSpeed; }
+  Vec3 at(double seconds) const { return placeAlong(points, kSpeed * seconds); }
+  double seconds() const { return lengthOf(points) / kSpeed; }
 };
 
 struct Worker {

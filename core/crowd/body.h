@@ -64,11 +64,27 @@ struct Body {
   bool beenThere = false;               ///< at this goal, and is still near: it lets others pass and comes back
   std::vector<Vec3> flight;             ///< of the link that it is on; empty on the ground
   double flownFor = 0, flightTime = 0;  ///< seconds on it so far, and until it lands
+  struct Line {
+    Vec2 from, to;
+  };
+  std::optional<Line> line{};  ///< that it follows, see offPath()
   bool appears = false;                 ///< stays at its foot until it is at the other end
   nav::Place landing;
 
   bool onLink() const { return !flight.empty(); }
 };
+
+/// Metres of a body in plan from the line that it follows: from where it was when it turned to the next corner of its way, to that corner.
+/// Not a number while it follows none on the ground. Takes note of where that line begins.
+inline double offPath(Body& b) {
+  if (b.onLink() || b.done || b.state != State::moving || b.way.next >= b.way.points.size()) {
+    b.line.reset();
+    return std::numeric_limits<double>::quiet_NaN();
+  }
+  const Vec2 at = plan(b.place.position), to = plan(b.way.points[b.way.next]);
+  if (!b.line || b.line->to != to) b.line = {at, to};
+  return distanceToSegment(b.line->from, to, at);
+}
 
 /// A number from 0 to 1 that is a body's own.
 inline double ownNumber(int id) {

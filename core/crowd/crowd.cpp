@@ -163,9 +163,9 @@ class Crowd::Simulation {
   void show() {
     picture_.resize(bodies_.size());
     for (std::size_t i = 0; i < bodies_.size(); ++i) {
-      const Body& b = bodies_[i];
+      Body& b = bodies_[i];
       const nav::FaceId face = floors_[b.who.mesh].wholeFace(b.place.face);
-      picture_.shown[i] = {b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, face};
+      picture_.shown[i] = {b.place.position, lift(b.velocity, 0), lift(b.wanted, 0), b.state, face, offPath(b)};
       picture_.places[i] = b.place;
       picture_.goals[i] = b.goal;
       picture_.beenThere[i] = b.beenThere;

@@ -12,6 +12,7 @@
 //   auto crowd = crowd::Crowd::make(field, walkers, options);
 //   while (crowd->now() < 30 && crowd->step(job)) draw(crowd->bodies());
 
+#include <limits>
 #include <memory>
 #include <span>
 
@@ -30,6 +31,7 @@ struct BodyState {
   Vec3 wanted{};    ///< the velocity it wanted before avoiding
   State state = State::waiting;
   nav::FaceId face = nav::kNoFace;
+  double offPath = std::numeric_limits<double>::quiet_NaN();  ///< metres from the path that it follows; not a number while on none
 };
 
 struct Insight;

@@ -2,27 +2,14 @@
 
 #include <algorithm>
 
+#include "core/base/polyline.h"
+
 namespace dune::crowd {
 
 namespace {
 constexpr double kLinkSpeed = 0.8;   // of walking speed
 constexpr double kAtLanding = 0.01;  // m
 
-double lengthOf(const std::vector<Vec3>& flight) {
-  double length = 0;
-  for (std::size_t i = 0; i + 1 < flight.size(); ++i) length += glm::distance(flight[i], flight[i + 1]);
-  return length;
-}
-
-/// So many metres along it.
-Vec3 placeOn(const std::vector<Vec3>& flight, double along) {
-  for (std::size_t i = 0; i + 1 < flight.size(); ++i) {
-    const double leg = glm::distance(flight[i], flight[i + 1]);
-    if (along <= leg && leg > 0) return glm::mix(flight[i], flight[i + 1], along / leg);
-    along -= leg;
-  }
-  return flight.back();
-}
 }  // namespace
 
 bool footIsFree(const Picture& picture, const std::vector<Body>& bodies, std::size_t self) {
@@ -59,7 +46,7 @@ void fly(Body& b, double dt) {
   if (landed)
     b.place.position = b.landing.position;
   else if (!b.appears)
-    b.place.position = placeOn(b.flight, b.flownFor / b.flightTime * lengthOf(b.flight));
+    b.place.position = placeAlong(b.flight, b.flownFor / b.flightTime * lengthOf(b.flight));
   b.velocity = (plan(b.place.position) - plan(before)) / dt;
   b.wanted = b.velocity;
   b.state = State::link;

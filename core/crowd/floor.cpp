@@ -6,9 +6,8 @@
 
 namespace dune::crowd {
 
-Floor::Floor(const Floor& other) : whole_(other.whole_), less_(other.less_), following_(std::make_unique<Following>(field())) {
-  findNarrower();
-}
+Floor::Floor(const Floor& other)
+    : whole_(other.whole_), less_(other.less_), following_(std::make_unique<Following>(field())), narrower_(other.narrower_) {}
 
 void Floor::findNarrower() {
   narrower_.clear();

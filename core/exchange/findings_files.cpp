@@ -28,20 +28,24 @@ Json json(const Finding& f) {
 
 }  // namespace
 
-Json findingsJson(const std::vector<Finding>& findings) {
+Json findingsJson(const std::vector<Finding>& findings, std::size_t muted) {
   Json list = Json::array();
   for (const Finding& f : findings) list.push_back(json(f));
-  return {{"findings", list}};
+  Json j{{"findings", list}};
+  if (muted > 0) j["muted"] = muted;
+  return j;
 }
 
 Json findingsSarif(const std::vector<Finding>& findings, const std::string& input, const std::string& version) {
   Json results = Json::array();
-  for (const Finding& f : findings)
+  for (const Finding& f : findings) {
     results.push_back({{"ruleId", f.code},
                        {"level", f.severity == Severity::hint ? "note" : review::severityName(f.severity)},
                        {"message", {{"text", f.sentence + " " + f.why}}},
                        {"locations", {{{"physicalLocation", {{"artifactLocation", {{"uri", input}}}}}}}},
                        {"properties", json(f)}});
+    if (!f.muted.empty()) results.back()["suppressions"] = {{{"kind", "external"}, {"justification", f.muted}}};
+  }
   Json rules = Json::array();
   for (const review::FindingKind& k : review::findingKinds())
     rules.push_back({{"id", k.code}, {"shortDescription", {{"text", k.title}}}, {"help", {{"text", k.remedy}}}});

@@ -10,8 +10,9 @@
 
 namespace dune::exchange {
 
-nlohmann::ordered_json findingsJson(const std::vector<review::Finding>& findings);
-/// `input`: the file that they are about. `version`: of this program.
+/// `muted`: how many more there are that are passed over.
+nlohmann::ordered_json findingsJson(const std::vector<review::Finding>& findings, std::size_t muted = 0);
+/// `input`: the file that they are about. Those that are passed over are in it as suppressed. `version`: of this program.
 nlohmann::ordered_json findingsSarif(const std::vector<review::Finding>& findings, const std::string& input, const std::string& version);
 /// A test a kind of finding; those of which there is something worse than hints fail.
 std::string findingsJunit(const std::vector<review::Finding>& findings);

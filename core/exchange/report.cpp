@@ -4,12 +4,14 @@
 #include <map>
 
 #include "core/base/text.h"
+#include "core/review/causes.h"
 #include "core/review/kinds.h"
 
 namespace dune::exchange {
 
 namespace {
 
+using review::Causes;
 using review::Finding;
 
 constexpr double kWidth = 940;  // pixels
@@ -117,7 +119,7 @@ class Plan {
   std::string out_;
 };
 
-/// Mean speed of those who are there, and how many stand, over time.
+/// Mean speed of those who are there, and how many of them stand and have not arrived as far as is recorded, over time.
 std::string curves(const trace::Trace& t) {
   constexpr double kHeight = 150, kLeft = 46;
   constexpr std::size_t kPoints = 300;
@@ -151,7 +153,7 @@ std::string curves(const trace::Trace& t) {
   };
   if (speed.size() > 1) {
     curve("Mean speed", "m/s", speed, "#4B2A8C");
-    curve("Standing on their way", "", standing, "#B3261E");
+    curve("Standing", "agents", standing, "#B3261E");
   }
   return out;
 }
@@ -159,14 +161,13 @@ std::string curves(const trace::Trace& t) {
 std::string groups(const std::vector<Finding>& findings) {
   std::string out;
   for (const review::FindingKind& kind : review::findingKinds()) {
-    std::map<std::string, std::size_t> causes;
+    Causes causes;
     std::size_t count = 0;
     for (const Finding& f : findings)
-      if (f.code == kind.code) ++count, ++causes[f.why];
+      if (f.code == kind.code) ++count, causes.add(f.why);
     if (count == 0) continue;
-    const auto most = std::ranges::max_element(causes, {}, [](const auto& c) { return c.second; });
-    out += text("<h3>%s (%zu)</h3>\n<p>%s <b>Try:</b> %s</p>\n<table>\n", kind.title, count,
-                escaped(text("%zu of %zu: ", most->second, count) + most->first).c_str(), escaped(kind.remedy).c_str());
+    out += text("<h3>%s (%zu)</h3>\n<p>%s <b>Try:</b> %s</p>\n<table>\n", kind.title, count, escaped(causes.sentence()).c_str(),
+                escaped(kind.remedy).c_str());
     for (std::size_t i = 0; i < findings.size(); ++i) {
       const Finding& f = findings[i];
       if (f.code != kind.code) continue;

@@ -8,6 +8,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/base/median.h"
 #include "core/base/text.h"
 
 namespace dune::level {
@@ -53,9 +54,7 @@ double middleHeight(const Level& level, int axis) {
   for (const Object& object : level.objects)
     if (const Box3 box = object.bounds(); !box.empty() && box.size()[axis] > 0) heights.push_back(box.size()[axis]);
   if (heights.size() < kFewObjects) return 0;
-  const auto middle = heights.begin() + static_cast<std::ptrdiff_t>(heights.size() / 2);
-  std::nth_element(heights.begin(), middle, heights.end());
-  return *middle;
+  return medianOf(std::move(heights));
 }
 
 std::string metres(double value) { return text(value < 100 ? "%.3g m" : "%.0f m", value); }

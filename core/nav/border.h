@@ -20,6 +20,8 @@ class Border {
   const std::vector<Edge>& edges() const { return edges_; }
   /// Numbers of those whose box in plan meets this one, ascending. O(cells of the box + found).
   std::vector<std::uint32_t> within(const Box2& box) const { return grid_.collect(box); }
+  /// The same into `out`, in place of what is there.
+  void collect(const Box2& box, std::vector<std::uint32_t>& out) const { grid_.collect(box, out); }
 
  private:
   std::vector<Edge> edges_;

@@ -4,6 +4,7 @@
 #include <numeric>
 
 #include "core/base/plan_geometry.h"
+#include "core/nav/pieces.h"
 
 namespace dune::nav {
 
@@ -13,6 +14,12 @@ double faceArea(const NavMesh& mesh, FaceId f) {
   for (std::size_t i = 1; i + 1 < mesh.cornerCount(f); ++i)
     sum += cross(plan(mesh.cornerAt(f, i)) - origin, plan(mesh.cornerAt(f, i + 1)) - origin);
   return sum / 2;
+}
+
+Vec3 middleOf(const NavMesh& mesh, FaceId f) {
+  Vec3 sum{0};
+  for (const std::uint32_t v : mesh.cornersOf(f)) sum += mesh.vertices[v];
+  return sum / static_cast<double>(mesh.cornerCount(f));
 }
 
 double totalArea(const NavMesh& mesh) {
@@ -74,25 +81,10 @@ Vec3 nearestOnFace(const NavMesh& mesh, FaceId f, const Vec3& p) {
 }
 
 void labelIslands(NavMesh& mesh) {
-  const auto n = static_cast<std::uint32_t>(mesh.faceCount());
-  constexpr std::uint32_t kNone = 0xffffffffu;
-  mesh.island.assign(n, kNone);
-  std::vector<double> area;
-  std::vector<std::uint32_t> stack;
-  for (std::uint32_t first = 0; first < n; ++first) {
-    if (mesh.island[first] != kNone) continue;
-    const auto label = static_cast<std::uint32_t>(area.size());
-    area.push_back(0);
-    mesh.island[first] = label;
-    stack.assign(1, first);
-    while (!stack.empty()) {
-      const FaceId f{stack.back()};
-      stack.pop_back();
-      area[label] += faceArea(mesh, f);
-      for (const FaceId g : mesh.acrossOf(f))
-        if (g != kNoFace && mesh.island[index(g)] == kNone) mesh.island[index(g)] = label, stack.push_back(index(g));
-    }
-  }
+  Pieces pieces = piecesOf(mesh, [](FaceId) { return true; });
+  mesh.island = std::move(pieces.of);
+  std::vector<double> area(pieces.count, 0);
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) area[mesh.island[f]] += faceArea(mesh, FaceId{f});
   std::vector<std::uint32_t> order(area.size()), rank(area.size());
   std::iota(order.begin(), order.end(), 0u);
   std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return area[a] > area[b]; });

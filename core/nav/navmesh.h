@@ -76,6 +76,8 @@ struct NavMesh {
 
 /// Plan area of a face, m².
 double faceArea(const NavMesh& mesh, FaceId f);
+/// The mean of its corners.
+Vec3 middleOf(const NavMesh& mesh, FaceId f);
 /// Plan area of all faces, m².
 double totalArea(const NavMesh& mesh);
 /// Which way a face looks: of length 1, upwards; the mean over its corners where it is not quite flat.

@@ -52,6 +52,7 @@ Result<double> walk(Run& run, const CrowdScene& scene, double seconds, Job& job,
   Watched watched(run, watch);
   const auto keep = [&](std::size_t frame) {
     if (frame % every == 0) run.kept.push_back({frame, crowd->copy()});
+    for (const crowd::BodyState& b : crowd->bodies()) run.trace.offPath.push_back(static_cast<float>(b.offPath));
     watched.show(crowd.value());
   };
   return recordTimed(crowd.value(), seconds, run.trace, job, keep);
@@ -93,7 +94,7 @@ crowd::Insight Run::insight(std::size_t frame, std::size_t body, Job& job) const
 
 Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, const KindGrounds& grounds, std::size_t agent, Job& job,
                                             const std::string& scene, const std::optional<crowd::SteeringSettings>& instead,
-                                            const WatchRun& watch) {
+                                            const WatchRun& watch, const review::MovementLimits& limits) {
   auto made = makeScene(project, grounds, agent, scene, instead);
   if (!made) return made.problem();
   auto run = std::make_shared<Run>();
@@ -106,7 +107,7 @@ Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, con
   job.step("review", 0.95);
   std::vector<review::Ground> reviewed;
   for (const auto& ground : run->grounds) reviewed.push_back(reviewedOn(*ground));
-  auto findings = review::reviewMovement(reviewed, run->meshOf, run->trace, {}, job);
+  auto findings = review::reviewMovement(reviewed, run->meshOf, run->trace, limits, job);
   if (!findings) return findings.problem();
   run->findings = *std::move(findings);
   run->findings.insert(run->findings.end(), made->findings.begin(), made->findings.end());

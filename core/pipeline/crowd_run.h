@@ -3,6 +3,7 @@
 
 #include "core/crowd/steering_model.h"
 #include "core/pipeline/crowd_scene.h"
+#include "core/review/movement.h"
 #include "core/trace/trace.h"
 
 namespace dune::pipeline {
@@ -34,6 +35,7 @@ struct Run {
   project::Project from;
   std::string scene;
   std::string recording;                               ///< the file that it was read from; empty: it walked here
+  trace::Reading reading;                              ///< how that was read
   std::shared_ptr<const Ground> ground;                ///< of the kind of agent that was worked on
   std::vector<std::shared_ptr<const Ground>> grounds;  ///< that bodies walked on
   std::vector<std::size_t> meshOf;                     ///< one a body: which of these
@@ -58,11 +60,11 @@ bool sameCrowd(const project::Project& a, const project::Project& b);
 /// Hears while a crowd walks how it stands, some thirty times a second: a run whose trace is one frame, and with nothing found yet.
 using WatchRun = std::function<void(std::shared_ptr<const Run>)>;
 
-/// Lets a scene walk for the project's seconds. `instead`: how all groups steer, in place of what they say.
+/// Lets a scene walk for the project's seconds. `instead`: how all groups steer, in place of what they say. `limits`: of its review.
 Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, const KindGrounds& grounds, std::size_t agent, Job& job,
                                             const std::string& scene = {},
                                             const std::optional<crowd::SteeringSettings>& instead = std::nullopt,
-                                            const WatchRun& watch = {});
+                                            const WatchRun& watch = {}, const review::MovementLimits& limits = {});
 
 /// Fills in a run's distances from walls, each body's by its own mesh; false when cancelled. O(samples).
 bool measureWalls(Run& run, Job& job);

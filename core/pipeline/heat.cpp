@@ -33,13 +33,14 @@ bool counts(const Run& run, Heat heat, std::size_t i, const trace::Sample& s, st
 
 }  // namespace
 
-std::vector<HeatCell> heatOf(const Run& run, Heat heat) {
+std::vector<HeatCell> heatOf(const Run& run, Heat heat, Job& job) {
   const trace::Trace& t = run.trace;
   const std::size_t bodies = t.bodies().size(), frames = t.frameCount();
   if (bodies == 0 || frames < 2) return {};
   const std::size_t every = std::max<std::size_t>(1, frames * bodies / kMostSamples);
   std::map<std::array<long, 3>, HeatCell> cells;
   for (std::size_t f = 0; f + 1 < frames; f += every) {
+    if (job.cancelled()) return {};
     const double seconds = t.timeOf(std::min(f + every, frames - 1)) - t.timeOf(f);
     for (std::size_t b = 0; b < bodies; ++b) {
       const trace::Sample s = t.at(f, b);

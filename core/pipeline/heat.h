@@ -19,7 +19,7 @@ struct HeatCell {
 constexpr double kHeatCell = 0.5;  ///< metres: the side of a square
 
 /// Squares of which there is anything to say, in a fixed order; storeys apart. Of a long trace only every so many samples count.
-/// O(samples), at most some millions.
-std::vector<HeatCell> heatOf(const Run& run, Heat heat);
+/// O(samples), at most some millions. Nothing when cancelled.
+std::vector<HeatCell> heatOf(const Run& run, Heat heat, Job& job);
 
 }  // namespace dune::pipeline

@@ -51,6 +51,9 @@ void make(const review::BothWays& change, project::Project& p) {
   });
 }
 
+/// Recordings are not of the document.
+void make(const review::ReadRecording&, project::Project&) {}
+
 }  // namespace
 
 void apply(const review::Remedy& remedy, project::Project& project) {

@@ -1,6 +1,7 @@
 #include "core/pipeline/reviewed_on.h"
 
 #include "core/links/flight_room.h"
+#include "core/pipeline/surfaces.h"
 
 namespace dune::pipeline {
 
@@ -13,7 +14,9 @@ review::Ground reviewedOn(const Ground& ground) {
     const auto object = room.inTheWay(nav::LinkKind::door, from, to);
     return object ? ground.built->world.level->objects[*object].name : std::string();
   };
-  return {ground.mesh, ground.locator(), ground.field.get(), between};
+  const auto surfaces = std::make_shared<Surfaces>(ground.built);
+  const auto surface = [surfaces](const Vec3& at, double radius) { return surfaces->nearest(at, radius); };
+  return {ground.mesh, ground.locator(), ground.field.get(), between, surface};
 }
 
 }  // namespace dune::pipeline

@@ -278,6 +278,31 @@ PlacesSection placesFrom(const Json& j) {
   return s;
 }
 
+Json reviewJson(const ReviewSection& s) {
+  Json muted = Json::array();
+  for (const MutedFindings& m : s.muted) {
+    muted.push_back({{"id", m.id}, {"code", m.code}, {"reason", m.reason}});
+    if (m.at) muted.back()["at"] = point(*m.at), muted.back()["within"] = m.within;
+    if (m.agent >= 0) muted.back()["agent"] = m.agent;
+  }
+  return {{"muted", muted}};
+}
+
+ReviewSection reviewFrom(const Json& j) {
+  ReviewSection s;
+  for (const Json& m : j.at("muted")) {
+    s.muted.push_back({m.at("id").get<int>(),
+                       m.at("code").get<std::string>(),
+                       {},
+                       m.value("within", 0.0),
+                       m.value("agent", -1),
+                       m.at("reason").get<std::string>()});
+    if (const auto at = m.find("at"); at != m.end()) s.muted.back().at = pointFrom(*at);
+    if (!(s.muted.back().within >= 0)) throw std::out_of_range("findings are muted within less than nothing");
+  }
+  return s;
+}
+
 template <class T>
 std::shared_ptr<const T> shared(T value) {
   return std::make_shared<const T>(std::move(value));
@@ -322,6 +347,7 @@ Project parse(const Json& j, int version) {
   if (const auto cards = j.find("cards"); cards != j.end()) p.cards = shared(cardsFrom(*cards));
   p.crowd = shared(crowdFrom(j.at("crowd")));
   if (const auto places = j.find("places"); places != j.end()) p.places = shared(placesFrom(*places));
+  if (const auto review = j.find("review"); review != j.end()) p.review = shared(reviewFrom(*review));
   return p;
 }
 
@@ -366,6 +392,7 @@ std::string toJson(const Project& p) {
          {"crowd", crowdJson(*p.crowd)}};
   if (p.links->find || !p.links->refused.empty()) j["foundLinks"] = foundLinksJson(*p.links);
   if (!p.places->places.empty()) j["places"] = placesJson(*p.places);
+  if (!p.review->muted.empty()) j["review"] = reviewJson(*p.review);
   return j.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 

@@ -121,6 +121,22 @@ struct PlacesSection {
   bool operator==(const PlacesSection&) const = default;
 };
 
+/// Findings that are known and are to be passed over, with a reason.
+struct MutedFindings {
+  int id = 0;
+  std::string code;          ///< of which kind
+  std::optional<Vec3> at{};  ///< and where; nothing: anywhere
+  double within = 0;         ///< metres from there
+  int agent = -1;            ///< and about which body; below zero: about any
+  std::string reason;
+  bool operator==(const MutedFindings&) const = default;
+};
+
+struct ReviewSection {
+  std::vector<MutedFindings> muted;
+  bool operator==(const ReviewSection&) const = default;
+};
+
 struct Project {
   std::shared_ptr<const LevelSection> level = std::make_shared<LevelSection>();
   std::shared_ptr<const AgentsSection> agents = std::make_shared<AgentsSection>();
@@ -130,11 +146,13 @@ struct Project {
   std::shared_ptr<const CardsSection> cards = std::make_shared<CardsSection>();
   std::shared_ptr<const CrowdSection> crowd = std::make_shared<CrowdSection>();
   std::shared_ptr<const PlacesSection> places = std::make_shared<PlacesSection>();
+  std::shared_ptr<const ReviewSection> review = std::make_shared<ReviewSection>();
 
   /// Whether both say the same, whatever their pointers.
   bool same(const Project& other) const {
     return *level == *other.level && *agents == *other.agents && *areas == *other.areas && *links == *other.links &&
-           *routes == *other.routes && *cards == *other.cards && *crowd == *other.crowd && *places == *other.places;
+           *routes == *other.routes && *cards == *other.cards && *crowd == *other.crowd && *places == *other.places &&
+           *review == *other.review;
   }
 };
 

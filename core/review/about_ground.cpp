@@ -15,7 +15,8 @@ constexpr double kStorey = 1;     // m above or below a body within which ground
 constexpr double kOffLink = 1;    // s that it may be near the edge at the end of a link
 constexpr double kOver = 0.05;    // m in plan from ground that it is still over or under: places are but floats, and ways run along borders
 constexpr double kAtEdge = 0.01;  // m
-constexpr double kFarOff = 5;     // m from the ground that are still measured
+constexpr double kStandsOn = 0.1;                 // m in height between feet and what they stand on
+constexpr double kFarOff = 5;                     // m from the ground that are still measured
 constexpr double kCorner = 1.3, kCornerMore = 1;  // times, and m: how much longer a way around may be that was but a corner cut
 
 }  // namespace
@@ -77,6 +78,44 @@ void BodyReview::lookAtGround(const Span& span) {
   }
   tellTouch();
   tellForbidden(forbidden, kind);
+  lookAtHeight(span, standing);
+}
+
+void BodyReview::lookAtHeight(const Span& span, const std::vector<Standing>& standing) {
+  constexpr std::size_t kLookedAt = 12;  // moments of an event: looking at the level takes long
+  if (!ground_.surface) return;
+  const auto suspicious = [&](std::size_t i) {
+    const Standing& s = standing[i - span.first];
+    return s.on && s.off > limits_.floats && s.off <= limits_.offGround &&
+           glm::distance(plan(s.place.position), plan(moment(i).at)) < kOver;
+  };
+  for (std::size_t i = span.first; i <= span.last; ++i) {
+    if (!suspicious(i)) continue;
+    std::vector<std::size_t> all;
+    for (std::size_t k = i; k <= span.last && moment(k).t - moment(i).t <= Event::kBreak; ++k)
+      if (suspicious(k)) all.push_back(i = k);
+    Event e;
+    std::size_t looked = 0, off = 0;
+    bool above = false;
+    for (std::size_t k = 0; k < all.size(); k += std::max<std::size_t>(1, all.size() / kLookedAt), ++looked) {
+      const Moment& m = moment(all[k]);
+      const auto surface = ground_.surface(m.at, radius_);
+      const double by = surface ? m.at.y - surface->height : INFINITY;
+      if (std::abs(by) <= limits_.floats || !surface) continue;
+      ++off;
+      if (!e.open || std::abs(by) > e.worst) above = by > 0;
+      e.add(m.t, std::abs(by), m.at);
+    }
+    if (!e.open || off * 2 < looked) continue;
+    e.begin = moment(all.front()).t, e.last = moment(all.back()).t;
+    // On its way up to where it is told, and down again.
+    if (toldBetween(e.begin - Event::kBreak, e.last + Event::kBreak, {"left-ground", "through-wall"})) continue;
+    add("left-ground", Severity::error, e, limits_.floats,
+        above ? text("Agent %d floats %.2f m above the level for %.1f s.", body().id, e.worst, e.seconds())
+              : text("Agent %d sinks %.2f m into the level for %.1f s.", body().id, e.worst, e.seconds()),
+        "Its height is not that of what lies under it: perhaps its places are not those of its feet.",
+        "the height of its origin, or how it is put on the ground.");
+  }
 }
 
 /// Ways run along the border of forbidden ground.
@@ -122,13 +161,18 @@ bool BodyReview::tellExcursion(std::size_t first, std::size_t last, const std::v
   const nav::Place& ground = of(worst).place;
   const bool over = ground.valid() && glm::distance(plan(ground.position), plan(moment(worst).at)) < kOver;
   const bool above = over && moment(worst).at.y > ground.position.y;
+  const auto surface = ground_.surface ? ground_.surface(moment(worst).at, radius_) : std::nullopt;
+  const bool stands = surface && std::abs(surface->height - moment(worst).at.y) < kStandsOn;
   add("left-ground", Severity::error, e, limits_.offGround,
       !over   ? text("Agent %d left the ground by %.2f m for %.1f s.", body().id, e.worst, e.seconds())
       : above ? text("Agent %d floats %.2f m above the ground for %.1f s.", body().id, e.worst, e.seconds())
               : text("Agent %d is %.2f m under the ground for %.1f s.", body().id, e.worst, e.seconds()),
-      over ? "Its height is not that of the ground under it: perhaps its places are not those of its feet."
-           : "There is no ground for it there: it was pushed or moved off the mesh, or its way is no link that the mesh knows.",
-      over ? "the height of its origin, or looking at what moved it." : "looking at what moved it at this time, or a link.");
+      stands ? text("It stands on %s, where there is no ground for %s.", surface->object.c_str(), agent().name.c_str())
+      : over ? "Its height is not that of the ground under it: perhaps its places are not those of its feet."
+             : "There is no ground for it there: it was pushed or moved off the mesh, or its way is no link that the mesh knows.",
+      stands ? "asking why there is no ground there, or looking at how it got there."
+      : over ? "the height of its origin, or looking at what moved it."
+             : "looking at what moved it at this time, or a link.");
   return false;
 }
 
@@ -139,9 +183,7 @@ bool BodyReview::throughWall(const nav::Place& in, const nav::Place& out, std::s
   const auto way = bestWay(in.position, out.position);
   const double straight = glm::distance(in.position, out.position);
   if (way && way->length <= straight * kCorner + std::max(kCornerMore, 2 * radius_)) return false;
-  Event e;
-  e.add(moment(first).t, straight, (moment(first).at + moment(last).at) * 0.5);
-  e.last = moment(last).t;
+  const Event e = Event::lasting(moment(first).t, moment(last).t, straight, (moment(first).at + moment(last).at) * 0.5);
   const std::string object = ground_.between ? ground_.between(in.position, out.position) : std::string();
   const std::string around = way ? text("the way around is %.1f m", way->length) : std::string("there is no way around");
   add("through-wall", Severity::error, e, 0,

@@ -12,6 +12,7 @@ namespace {
 
 constexpr double kWindow = 0.25;      // s over which speeds are measured
 constexpr double kStands = 0.12;      // m within which a body stands
+constexpr double kWants = 0.05;       // m/s: who wants less is not on its way
 constexpr double kStandsSeconds = 1;  // s that make it stand
 
 /// Places of a track at any time in between; asked for ascending times.
@@ -108,10 +109,8 @@ void BodyReview::lookAtStanding(const Span& span) {
     // Who has finished, and who has not set out yet, as far as one can know.
     const bool ends = last + 1 == track_.moments.size(), begins = stood.first == 0;
     const trace::Sample middle = recording_.trace.at(moment((stood.first + last) / 2).frame, track_.body);
-    if (ends || (begins && glm::length(middle.wanted) < limits_.stuckSpeed)) continue;
-    Event e;
-    e.add(moment(stood.first).t, seconds, moment(stood.first).at);
-    e.last = moment(last).t;
+    if (ends || (begins && glm::length(middle.wanted) < kWants)) continue;
+    const Event e = Event::lasting(moment(stood.first).t, moment(last).t, seconds, moment(stood.first).at);
     std::vector<int> others;
     const std::string why = whyItStands(stood, others);
     Finding& f =

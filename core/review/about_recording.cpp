@@ -11,10 +11,9 @@ using trace::State;
 
 namespace {
 
-constexpr double kHurry = 1.5;       // times the top speed that one step may be: times are jittered
-constexpr double kFalling = 15;      // m/s, at most
-constexpr double kGapIntervals = 5;  // usual times between samples that are no gap yet
-constexpr double kNearLink = 0.6;    // m beyond the radius from a link's end where it may still be that one takes it
+constexpr double kHurry = 1.5;     // times the top speed that one step may be: times are jittered
+constexpr double kFalling = 15;    // m/s, at most
+constexpr double kNearLink = 0.6;  // m beyond the radius from a link's end where it may still be that one takes it
 
 bool walks(const Moment& m) { return m.state != State::link && m.state != State::offMesh; }
 
@@ -22,7 +21,7 @@ bool walks(const Moment& m) { return m.state != State::link && m.state != State:
 
 void BodyReview::cutIntoSpans() {
   const auto& moments = track_.moments;
-  const double longest = std::max(limits_.gap, kGapIntervals * track_.interval);
+  const double longest = longestPause(limits_, track_.interval);
   Event jump;
   const auto tellJump = [&] {
     const Event e = std::exchange(jump, {});
@@ -78,9 +77,7 @@ bool BodyReview::fastBy(std::size_t i) const {
 void BodyReview::gap(const Moment& before, const Moment& after) {
   // Where nobody was recorded that is said once.
   if (after.frame == before.frame + 1 && std::ranges::binary_search(recording_.gaps, after.frame)) return;
-  Event e;
-  e.add(before.t, after.t - before.t, before.at);
-  e.last = after.t;
+  const Event e = Event::lasting(before.t, after.t, after.t - before.t, before.at);
   add("gap", Severity::warning, e, limits_.gap,
       text("Agent %d is missing from the recording for %.1f s; %.1f m further on it is there again.", body().id, e.worst,
            glm::distance(before.at, after.at)),
@@ -103,9 +100,7 @@ bool BodyReview::crossed(const Moment& before, const Moment& after) {
     wrong = &link;
   }
   if (!wrong) return false;
-  Event e;
-  e.add(before.t, glm::distance(before.at, after.at), before.at);
-  e.last = after.t;
+  const Event e = Event::lasting(before.t, after.t, glm::distance(before.at, after.at), before.at);
   if (!ground_.field || ground_.field->rules().allows(*wrong))
     add("link-against", Severity::error, e, 0,
         text("Agent %d took link %d, a %s, against its direction.", body().id, wrong->id, nav::kindName(wrong->kind)),

@@ -24,8 +24,7 @@ bool BodyReview::arrived(std::size_t i) const {
 
 std::string BodyReview::goalCannotBeReached(const Vec3& from) const {
   if (!body().goal || !ground_.field) return {};
-  if (!search_) search_.emplace(*ground_.field);
-  const auto way = route::findPath(*ground_.field, *search_, from, *body().goal, {2, false, false});
+  const auto way = wayOver(*ground_.field, from, *body().goal);
   if (way.status == route::PathStatus::complete) return {};
   return way.status == route::PathStatus::none ? "There is no ground at one of the ends of its way."
                                                : "No way leads from here to its goal.";
@@ -67,7 +66,7 @@ void BodyReview::lookAtWay() {
   const std::size_t last = track_.moments.size() - 1;
   if (body().goal) {
     for (std::size_t i = 0; i <= last; ++i)
-      if (arrived(i)) return i > 0 ? lookAtTrip(0, i, true) : void();
+      if (arrived(i)) return i > 0 ? (lookAtTrip(0, i, true), lookAtLateness(0, i)) : void();
     return;
   }
   // Without a goal, what it went to is where it stayed.
@@ -105,16 +104,13 @@ void BodyReview::lookAtTrip(std::size_t first, std::size_t last, bool meant) {
   if (length < times * glm::distance(a.at, b.at) + more && ground_.field->isOfOneCost()) return;
   const auto best = bestWay(a.at, b.at);
   if (!best || cost < times * best->cost + more || (!meant && length > kRound * best->length)) return;
-  Event e;
-  e.add(a.t, cost, (a.at + b.at) * 0.5);
+  const bool longer = length > times * best->length + more / 2;
+  Event e = Event::lasting(a.t, b.t, longer ? length : cost, a.at);
   double far = -1;  // told where it is furthest from the straight line
   for (std::size_t i = first; i <= last; ++i) {
     const double d = glm::distance(moment(i).at, a.at) + glm::distance(moment(i).at, b.at);
     if (d > far) far = d, e.at = moment(i).at, e.worstTime = moment(i).t;
   }
-  e.last = b.t;
-  const bool longer = length > times * best->length + more / 2;
-  if (longer) e.worst = length;
   if (longer)
     add("long-way", Severity::warning, e, best->length,
         text("Agent %d walked %.1f m where %.1f m are enough.", body().id, length, best->length),
@@ -133,8 +129,8 @@ void BodyReview::lookAtStart() {
   std::vector<int> others;
   std::string who = whoStandsAround(at, last, others);
   if (who.empty()) return;  // its time may not have come
-  Event e;
-  e.add(recording_.trace.timeOf(last), glm::distance(at, *body().goal), at);
+  const double now = recording_.trace.timeOf(last);
+  const Event e = Event::lasting(now, now, glm::distance(at, *body().goal), at);
   Finding& f = add("never-arrives", Severity::warning, e, 0, text("Agent %d never set out.", body().id),
                    "Its start is taken. " + std::move(who), "another start, or another place to go to for who stands there.");
   f.others = std::move(others);
@@ -145,8 +141,8 @@ void BodyReview::lookAtArrival() {
   if (!body().goal || arrived(last)) return;
   const Moment& m = moment(last);
   const double left = glm::distance(m.at, *body().goal);
-  Event e;
-  e.add(m.t, left, m.at);
+  const Span* stands = !stood_.empty() && stood_.back().last == last ? &stood_.back() : nullptr;
+  const Event e = Event::lasting(stands ? moment(stands->first).t : m.t, m.t, left, m.at);
   if (m.state == State::offMesh) {
     add("never-arrives", Severity::error, e, 0, text("Agent %d starts where there is no ground.", body().id),
         "Its start lies off the mesh.", "moving its start on to walkable ground.");
@@ -155,12 +151,10 @@ void BodyReview::lookAtArrival() {
   double nearest = left;
   for (const Moment& k : track_.moments) nearest = std::min(nearest, glm::distance(k.at, *body().goal));
   const bool nearer = nearest < left - kAtGoal;
-  const Span* stands = !stood_.empty() && stood_.back().last == last ? &stood_.back() : nullptr;
   std::vector<int> others;
   std::string why = stands ? text("It has been standing for %.1f s. ", m.t - moment(stands->first).t) + whyItStands(*stands, others)
                            : goalCannotBeReached(m.at);
   if (why.empty()) why = "It was still on its way: the time was too short, or the way too long.";
-  if (stands) e.begin = moment(stands->first).t;
   Finding& f = add("never-arrives", stands ? Severity::error : Severity::warning, e, 0,
                    text("Agent %d has not arrived after %.1f s: %.2f m are left.", body().id, m.t, left) +
                        (nearer ? text(" It was as near as %.2f m.", nearest) : std::string()),

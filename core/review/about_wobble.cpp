@@ -1,7 +1,6 @@
-// Trembling, going back and forth, going round in circles: told by where the line of a track bends, at three scales.
+// Trembling, going back and forth, going round in circles: told by where the line of a track bends, at several scales.
 
 #include <algorithm>
-#include <array>
 
 #include "core/base/text.h"
 #include "core/review/body_review.h"
@@ -69,10 +68,6 @@ std::vector<Bend> bendsOf(const Line& line, double scale, double least) {
 
 constexpr double kTurnsBack = 2 * kPi / 3;  // radians
 
-}  // namespace
-
-namespace {
-
 constexpr std::size_t kBends = 6;
 constexpr double kWithin = 2;  // s
 
@@ -118,9 +113,8 @@ void BodyReview::lookAtTrembling(const Span& span) {
       if (found[i].begin > all.end) all.turns += found[i].turns;
       all.turns = std::max(all.turns, found[i].turns), all.end = std::max(all.end, found[i].end);
     }
-    Event e;
-    e.add(all.begin, static_cast<double>(all.turns) / std::max(all.end - all.begin, track_.interval), all.at);
-    e.last = all.end;
+    const double often = static_cast<double>(all.turns) / std::max(all.end - all.begin, track_.interval);
+    const Event e = Event::lasting(all.begin, all.end, often, all.at);
     add("trembles", Severity::warning, e, static_cast<double>(kBends) / kWithin,
         text("Agent %d trembles for %.1f s: it turns %zu times.", body().id, e.seconds(), all.turns),
         "What steers it decides otherwise from one step to the next.", "other weights of its steering, or a wider way.");
@@ -136,22 +130,21 @@ void BodyReview::lookAtBackAndForth(const Span& span) {
   const auto timeOf = [&](std::size_t bend) { return moment(line.moment[bends[bend].point]).t; };
   const auto leg = [&](std::size_t bend) { return line.length[bends[bend + 1].point] - line.length[bends[bend].point]; };
   for (std::size_t i = 0; i + 1 < bends.size(); ++i) {
-    std::size_t last = i;
-    while (last + 1 < bends.size() && leg(last) >= kShortest && leg(last) <= kLongest && timeOf(last + 1) - timeOf(last) < kLong &&
-           (last == i || glm::distance(line.at[bends[last + 1].point], line.at[bends[last - 1].point]) < std::max(0.5, 0.4 * leg(last))))
+    const std::size_t first = i;
+    std::size_t last = first;
+    while (
+        last + 1 < bends.size() && leg(last) >= kShortest && leg(last) <= kLongest && timeOf(last + 1) - timeOf(last) < kLong &&
+        (last == first || glm::distance(line.at[bends[last + 1].point], line.at[bends[last - 1].point]) < std::max(0.5, 0.4 * leg(last))))
       ++last;
-    const std::size_t times = last - i + 1;
+    const std::size_t times = last - first + 1;
+    if (last > first) i = last - 1;  // its last leg may be the first one of others
     if (times >= kTimes) {
-      Event e;
-      e.add(timeOf(i), leg(i), moment(line.moment[bends[i].point]).at);
-      e.last = timeOf(last);
-      i = std::max(i, last - 1);
+      const Event e = Event::lasting(timeOf(first), timeOf(last), leg(first), moment(line.moment[bends[first].point]).at);
       if (toldBetween(e.begin, e.last, {"trembles"})) continue;
       add("back-and-forth", Severity::warning, e, static_cast<double>(kTimes),
           text("Agent %d goes back and forth over %.1f m: it turns back %zu times in %.0f s.", body().id, e.worst, times, e.seconds()),
           "It is sent two ways in turn, or what it makes way for does not go.", "looking at its goal and its path at this time.");
     }
-    i = std::max(i, last == i ? i : last - 1);
   }
 }
 
@@ -171,7 +164,8 @@ void BodyReview::lookAtCircling(const Span& span) {
     // The latest point from where it turned round twice, looked for within a small circle.
     for (std::size_t k = i; k + 1 > first + 1; --k) {
       box.add(line.at[k]);
-      if (glm::distance(box.min, box.max) > kWidest) {
+      // Who turned round twice within it went no further than twice round it.
+      if (glm::distance(box.min, box.max) > kWidest || line.length[i] - line.length[k] > 2 * kPi * kWidest) {
         first = k;
         break;
       }
@@ -183,9 +177,8 @@ void BodyReview::lookAtCircling(const Span& span) {
       while (last + 1 < line.at.size() && std::abs(turned[last + 1] - turned[k]) >= std::abs(turned[last] - turned[k]) - kPi / 4 &&
              glm::distance(line.at[last + 1], line.at[k]) <= kWidest)
         ++last;
-      Event e;
-      e.add(moment(line.moment[k]).t, std::abs(turned[last] - turned[k]) / (2 * kPi), moment(line.moment[k]).at);
-      e.last = moment(line.moment[last]).t;
+      const Event e = Event::lasting(moment(line.moment[k]).t, moment(line.moment[last]).t, std::abs(turned[last] - turned[k]) / (2 * kPi),
+                                     moment(line.moment[k]).at);
       if (!toldBetween(e.begin, e.last, {"trembles", "back-and-forth"}))
         add("circles", Severity::warning, e, kTurned / (2 * kPi),
             text("Agent %d goes round %.1f times in %.0f s.", body().id, e.worst, e.seconds()),

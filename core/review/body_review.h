@@ -2,6 +2,10 @@
 // What is wrong with the movement of one body. Its parts look at one side of it each, one after the other: later ones leave out what
 // earlier ones have told.
 
+#include <algorithm>
+#include <map>
+#include <string_view>
+
 #include "core/nav/walk.h"
 #include "core/review/movement.h"
 #include "core/review/track.h"
@@ -28,6 +32,12 @@ struct Recording {
   /// How fast a body may go: what its kind of agent can. Where a recording goes by another measure as a whole, up to twice that.
   double topSpeed(std::size_t body) const;
 };
+
+/// Seconds between two samples from which on something is missing, where they are `usual` seconds apart as a rule.
+inline double longestPause(const MovementLimits& limits, double usual) {
+  constexpr double kUsual = 5;  // times that
+  return std::max(limits.gap, kUsual * usual);
+}
 
 /// From a place to those about it that may be of another kind: ways run along borders between kinds.
 constexpr Vec3 kAround[] = {{0, 0, 0}, {0.05, 0, 0}, {-0.05, 0, 0}, {0, 0, 0.05}, {0, 0, -0.05}};
@@ -58,12 +68,22 @@ class BodyReview {
   bool tellExcursion(std::size_t first, std::size_t last, const std::vector<Standing>& standing, const Span& span);
   bool throughWall(const nav::Place& in, const nav::Place& out, std::size_t first, std::size_t last);
   bool mayBeOn(const Moment& m, const nav::Place& place) const;
+  /// Above or below the level itself, though about as high as its mesh.
+  void lookAtHeight(const Span& span, const std::vector<Standing>& standing);
   void tellTouched(const Event& event);
   void tellForbidden(const Event& event, std::uint16_t kind);
   // about_motion.cpp
   void lookAtSpeed(const Span& span);
   void lookAtTurns(const Span& span);
   void lookAtStanding(const Span& span);
+  // about_pace.cpp
+  void lookAtHesitation(const Span& span);
+  void lookAtLateness(std::size_t first, std::size_t last);
+  void lookAtPath(const Span& span);
+  /// Its own speed on its way, m/s; 0 where it never walks.
+  double pace() const;
+  /// Whether another body is within so many metres of it.
+  bool somebodyNear(std::size_t moment, double within) const;
   // about_wobble.cpp
   void lookAtTrembling(const Span& span);
   void lookAtBackAndForth(const Span& span);
@@ -91,6 +111,7 @@ class BodyReview {
                std::string advice);
   /// The cost of the best way, or nothing where there is none or no field.
   std::optional<route::PathAnswer> bestWay(const Vec3& from, const Vec3& to) const;
+  route::PathAnswer wayOver(const route::Field& field, const Vec3& from, const Vec3& to) const;
 
   const Recording& recording_;
   const Ground& ground_;
@@ -99,9 +120,12 @@ class BodyReview {
   double radius_, topSpeed_;
   std::vector<Span> spans_;
   std::vector<Span> stood_;  ///< where it stood for a second at least
+  mutable std::optional<double> pace_;
   mutable std::optional<route::Search> search_;
   mutable std::vector<nav::BorderEdge> border_;
   std::vector<Finding> findings_;
+  /// From when to when each kind of finding was told, in that order: of one kind they follow each other.
+  std::map<std::string_view, std::vector<std::pair<double, double>>> told_;
 };
 
 }  // namespace dune::review

@@ -7,6 +7,7 @@
 #include "core/level/import.h"
 #include "core/links/attach.h"
 #include "core/nav/rules.h"
+#include "core/trace/reading.h"
 
 namespace dune::review {
 
@@ -45,9 +46,13 @@ struct DropIslands {
 struct BothWays {
   int link;  ///< its id
 };
+/// The recording that is looked at is read in another way.
+struct ReadRecording {
+  trace::Reading read;
+};
 struct Remedy {
   std::string label;  ///< "Mark as obstacle"
-  std::variant<GiveRole, RemoveMark, RemoveRule, ReadFile, Enable, DropIslands, BothWays> change;
+  std::variant<GiveRole, RemoveMark, RemoveRule, ReadFile, Enable, DropIslands, BothWays, ReadRecording> change;
 };
 
 struct Finding {
@@ -57,14 +62,16 @@ struct Finding {
   std::string why;       ///< why it probably happens
   std::string advice;    ///< what to try
   Vec3 at{};             ///< where
-  double time = -1;      ///< seconds into the trace, of the worst moment; below zero when it is not about movement
+  double time = -1;      ///< seconds into the trace, of the worst moment, where it is about movement
   int agent = -1;        ///< who; below zero when it is not about one body
   double measured = 0, limit = 0;
   std::optional<Remedy> remedy{};
-  double from = -1, until = -1;  ///< seconds into the trace, of all of it; as `time`
+  /// Seconds into the trace, of all of it; not a number when it is not about movement.
+  double from = std::numeric_limits<double>::quiet_NaN(), until = from;
   /// Whether it is about movement at a time, which may be below zero in a recording.
-  bool timed() const { return time >= 0 || until > from; }
+  bool timed() const { return !std::isnan(from); }
   std::vector<int> others{};  ///< ids of further bodies that have a part in it
+  std::string muted{};        ///< why it is passed over; empty where it is not
 };
 
 struct MeshLimits {

@@ -15,18 +15,28 @@
 namespace dune::review {
 
 struct MovementLimits {
-  double wallTouch = 0.02;   ///< metres nearer to a wall than the radius
-  double offGround = 0.3;    ///< metres above, below or beside the ground
-  double overlap = 0.01;     ///< metres two bodies may stand inside each other
-  double stuckSeconds = 3;   ///< standing still that long on the way
-  double stuckSpeed = 0.05;  ///< metres a second
-  double gap = 1;            ///< seconds without a sample
-  double jump = 0.5;         ///< metres further in one step than it can have gone
-  double speed = 1.2;        ///< times its top speed
-  double acceleration = 3;   ///< times its acceleration
-  double turn = 135;         ///< degrees at once, at speed
-  double around = 1.3;       ///< times the cost of the best way, and
-  double aroundMore = 3;     ///< that much more, in metres of plain ground
+  double wallTouch = 0.02;  ///< metres nearer to a wall than the radius
+  double offGround = 0.3;   ///< metres above, below or beside the ground
+  double floats = 0.15;     ///< metres above or below the level itself, where it is given
+  double offPath = 4;       ///< metres from the path that it follows, where that is known
+  double overlap = 0.01;    ///< metres two bodies may stand inside each other
+  double stuckSeconds = 3;  ///< standing still that long on the way
+  double hesitates = 0.3;   ///< seconds without getting on in the middle of the way
+  double gap = 1;           ///< seconds without a sample
+  double jump = 0.5;        ///< metres further in one step than it can have gone
+  double speed = 1.2;       ///< times its top speed
+  double acceleration = 3;  ///< times its acceleration
+  double turn = 135;        ///< degrees at once, at speed
+  double around = 1.3;      ///< times the cost of the best way, and
+  double aroundMore = 3;    ///< that much more, in metres of plain ground
+  double late = 1.6;        ///< times the seconds that the best way takes at its own speed, and
+  double lateMore = 6;      ///< that many more
+};
+
+/// What of the level lies under a body.
+struct Surface {
+  double height;  ///< metres
+  std::string object;
 };
 
 /// What bodies moved on.
@@ -36,6 +46,8 @@ struct Ground {
   const route::Field* field = nullptr;  ///< where it is given, ways are compared with the best ones
   /// The name of the object that a body meets between two places; empty where that is nothing. May be missing.
   std::function<std::string(const Vec3& from, const Vec3& to)> between{};
+  /// Of the level within `radius` in plan of a place, what lies nearest to it in height, and not more than 2 m away; may be missing.
+  std::function<std::optional<Surface>(const Vec3& at, double radius)> surface{};
 };
 
 /// `groundOf`: one a body of the trace, which of the grounds it moved on; the first where it says nothing. The same findings for any number

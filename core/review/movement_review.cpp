@@ -1,5 +1,6 @@
 #include <algorithm>
 
+#include "core/base/median.h"
 #include "core/base/parallel.h"
 #include "core/base/text.h"
 #include "core/review/contacts.h"
@@ -25,22 +26,15 @@ double usualSpeed(const trace::Trace& trace) {
     const double speed = glm::distance(plan(a.at), plan(b.at)) / (b.t - a.t);
     if (speed > kWalks) speeds.push_back(speed);
   }
-  if (speeds.empty()) return 0;
-  const auto middle = speeds.begin() + static_cast<std::ptrdiff_t>(speeds.size() / 2);
-  std::nth_element(speeds.begin(), middle, speeds.end());
-  return *middle;
+  return medianOf(std::move(speeds));
 }
 
 /// Where nothing at all was recorded for long.
 void findGaps(Recording& r, std::vector<Finding>& findings) {
-  constexpr double kIntervals = 5;
   std::vector<double> between;
   const std::size_t frames = r.trace.frameCount();
   for (std::size_t f = 1; f < frames; ++f) between.push_back(r.trace.timeOf(f) - r.trace.timeOf(f - 1));
-  if (between.empty()) return;
-  std::vector<double> sorted = between;
-  std::ranges::nth_element(sorted, sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() / 2));
-  const double longest = std::max(r.limits.gap, kIntervals * sorted[sorted.size() / 2]);
+  const double longest = longestPause(r.limits, medianOf(between));
   for (std::size_t f = 1; f < frames; ++f) {
     if (between[f - 1] <= longest) continue;
     // Where nobody was there both before and after, there was nothing to record.

@@ -14,32 +14,17 @@ namespace {
 using nav::FaceId;
 using Ways = boost::adjacency_list<boost::vecS, boost::vecS, boost::bidirectionalS>;
 
-Vec3 middleOf(const nav::NavMesh& mesh, FaceId f) {
-  Vec3 sum{0};
-  for (const std::uint32_t v : mesh.cornersOf(f)) sum += mesh.vertices[v];
-  return sum / static_cast<double>(mesh.cornerCount(f));
-}
-
 void findPieces(const nav::NavMesh& mesh, const nav::Rules& rules, Reach& reach) {
-  reach.pieceOf.assign(mesh.faceCount(), Reach::kNowhere);
-  std::vector<FaceId> open;
-  for (std::uint32_t first = 0; first < mesh.faceCount(); ++first) {
-    if (reach.pieceOf[first] != Reach::kNowhere || !rules.passable(mesh, FaceId{first})) continue;
-    const auto number = static_cast<std::uint32_t>(reach.pieces.size());
-    Piece& piece = reach.pieces.emplace_back();
-    double largest = -1;
-    reach.pieceOf[first] = number;
-    open.assign(1, FaceId{first});
-    while (!open.empty()) {
-      const FaceId f = open.back();
-      open.pop_back();
-      const double area = nav::faceArea(mesh, f);
-      piece.area += area;
-      if (area > largest) largest = area, piece.at = middleOf(mesh, f);
-      for (const FaceId g : mesh.acrossOf(f))
-        if (g != nav::kNoFace && reach.pieceOf[index(g)] == Reach::kNowhere && rules.passable(mesh, g))
-          reach.pieceOf[index(g)] = number, open.push_back(g);
-    }
+  nav::Pieces pieces = nav::piecesOf(mesh, [&](FaceId f) { return rules.passable(mesh, f); });
+  reach.pieceOf = std::move(pieces.of);
+  reach.pieces.resize(pieces.count);
+  std::vector<double> largest(pieces.count, -1);
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    const std::uint32_t number = reach.pieceOf[f];
+    if (number == nav::kNoPiece) continue;
+    const double area = nav::faceArea(mesh, FaceId{f});
+    reach.pieces[number].area += area;
+    if (area > largest[number]) largest[number] = area, reach.pieces[number].at = nav::middleOf(mesh, FaceId{f});
   }
 }
 
@@ -47,7 +32,7 @@ Ways waysOver(const nav::NavMesh& mesh, const nav::Rules& rules, const Reach& re
   Ways ways(reach.pieces.size());
   for (const nav::Link& link : mesh.links) {
     const std::uint32_t from = reach.pieceOf[index(link.fromFace)], to = reach.pieceOf[index(link.toFace)];
-    if (!rules.allows(link) || from == to || from == Reach::kNowhere || to == Reach::kNowhere) continue;
+    if (!rules.allows(link) || from == to || from == nav::kNoPiece || to == nav::kNoPiece) continue;
     boost::add_edge(from, to, ways);
     if (!link.oneWay) boost::add_edge(to, from, ways);
   }

@@ -3,6 +3,7 @@
 
 #include <vector>
 
+#include "core/nav/pieces.h"
 #include "core/nav/rules.h"
 
 namespace dune::review {
@@ -18,9 +19,8 @@ struct Piece {
 
 /// The main ground is the largest one within which one can go from anywhere to anywhere.
 struct Reach {
-  static constexpr std::uint32_t kNowhere = 0xffffffffu;
   std::vector<Piece> pieces;
-  std::vector<std::uint32_t> pieceOf;  ///< one a face; kNowhere where the agent may not walk
+  std::vector<std::uint32_t> pieceOf;  ///< one a face; nav::kNoPiece where the agent may not walk
   std::uint32_t main = 0;              ///< what is together with the main ground
   bool isMain(const Piece& p) const { return p.reached && p.left; }
 };

@@ -69,7 +69,7 @@ class Reviewer {
   }
 
   bool counts(const nav::Link& link) const {
-    return rules_.allows(link) && pieceAt(link.fromFace) != Reach::kNowhere && pieceAt(link.toFace) != Reach::kNowhere;
+    return rules_.allows(link) && pieceAt(link.fromFace) != nav::kNoPiece && pieceAt(link.toFace) != nav::kNoPiece;
   }
 
   static void add(Group& group, Lot lot, const Piece& piece) {
@@ -139,7 +139,7 @@ class Reviewer {
 
   void reviewLink(const nav::Link& link) {
     for (const nav::FaceId end : {link.fromFace, link.toFace})
-      if (pieceAt(end) == Reach::kNowhere)
+      if (pieceAt(end) == nav::kNoPiece)
         return about(link, Severity::hint,
                      text("Link %d %s on %s, where %s may not walk.", link.id, end == link.fromFace ? "starts" : "ends",
                           mesh_.kindOf(end).name.c_str(), mesh_.agent.name.c_str()),

@@ -1,6 +1,6 @@
 #include "core/review/track.h"
 
-#include <algorithm>
+#include "core/base/median.h"
 
 namespace dune::review {
 
@@ -12,10 +12,7 @@ Track trackOf(const trace::Trace& trace, std::size_t body) {
   }
   std::vector<double> between;
   for (std::size_t i = 1; i < track.moments.size(); ++i) between.push_back(track.moments[i].t - track.moments[i - 1].t);
-  if (between.empty()) return track;
-  const auto middle = between.begin() + static_cast<std::ptrdiff_t>(between.size() / 2);
-  std::nth_element(between.begin(), middle, between.end());
-  track.interval = *middle;
+  track.interval = medianOf(std::move(between));
   return track;
 }
 

@@ -35,6 +35,9 @@ struct Event {
   double begin = 0, last = 0, worst = 0, worstTime = 0;
   Vec3 at{};
 
+  /// One of a single amount.
+  static Event lasting(double from, double until, double amount, const Vec3& where) { return {true, from, until, amount, from, where}; }
+
   bool over(double t) const { return open && t - last > kBreak; }
   double seconds() const { return last - begin; }
   void add(double t, double amount, const Vec3& where) {

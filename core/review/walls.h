@@ -1,8 +1,7 @@
 #pragma once
 // How far bodies are from walls.
 
-#include "core/base/plan_grid.h"
-#include "core/nav/navmesh.h"
+#include "core/nav/border.h"
 
 namespace dune::review {
 
@@ -10,15 +9,11 @@ namespace dune::review {
 /// at about the height of the place counts.
 class WallDistance {
  public:
-  explicit WallDistance(const nav::NavMesh& mesh);
+  explicit WallDistance(const nav::NavMesh& mesh) : border_(mesh), radius_(mesh.agent.radius) {}
   double at(const Vec3& p, double most = 10) const;
 
  private:
-  struct Edge {
-    Vec3 a, b;
-  };
-  std::vector<Edge> edges_;
-  PlanGrid grid_;
+  nav::Border border_;
   double radius_;
 };
 

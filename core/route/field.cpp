@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <unordered_set>
 
+#include "core/nav/pieces.h"
 #include "core/route/search_ground.h"
 
 namespace dune::route {
@@ -29,23 +30,12 @@ Field::~Field() = default;
 bool Field::isOfOneCost() const { return ground().widestSpacing() == 0; }
 
 void Field::findPieces() {
-  piece_.assign(mesh_.faceCount(), kNoPiece);
-  std::vector<FaceId> stack;
-  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
-    if (piece_[f] != kNoPiece || !passable(FaceId{f})) continue;
-    const auto piece = static_cast<std::uint32_t>(pieceTo_.size());
-    pieceTo_.emplace_back();
-    stack.assign(1, FaceId{f}), piece_[f] = piece;
-    while (!stack.empty()) {
-      const FaceId at = stack.back();
-      stack.pop_back();
-      for (const FaceId g : mesh_.acrossOf(at))
-        if (g != kNoFace && piece_[index(g)] == kNoPiece && passable(g)) stack.push_back(g), piece_[index(g)] = piece;
-    }
-  }
+  nav::Pieces pieces = nav::piecesOf(mesh_, [this](FaceId f) { return passable(f); });
+  piece_ = std::move(pieces.of);
+  pieceTo_.resize(pieces.count);
   auto join = [&](FaceId from, FaceId to) {
     const std::uint32_t a = piece_[index(from)], b = piece_[index(to)];
-    if (a != kNoPiece && b != kNoPiece && a != b) pieceTo_[a].push_back(b);
+    if (a != nav::kNoPiece && b != nav::kNoPiece && a != b) pieceTo_[a].push_back(b);
   };
   for (std::size_t i = 0; i < mesh_.links.size(); ++i) {
     if (!rules_.allows(mesh_.links[i])) continue;
@@ -72,15 +62,15 @@ std::vector<std::uint32_t> Field::piecesFrom(std::uint32_t piece) const {
 
 bool Field::reaches(FaceId from, FaceId to) const {
   const std::uint32_t a = piece_[index(from)], b = piece_[index(to)];
-  if (a == kNoPiece || b == kNoPiece) return false;
+  if (a == nav::kNoPiece || b == nav::kNoPiece) return false;
   return a == b || std::ranges::count(piecesFrom(a), b) > 0;
 }
 
 std::vector<char> Field::reachable(FaceId from) const {
   std::vector<char> reached(mesh_.faceCount(), 0), pieces(pieceTo_.size(), 0);
-  if (from == kNoFace || piece_[index(from)] == kNoPiece) return reached;
+  if (from == kNoFace || piece_[index(from)] == nav::kNoPiece) return reached;
   for (const std::uint32_t p : piecesFrom(piece_[index(from)])) pieces[p] = 1;
-  for (std::size_t f = 0; f < reached.size(); ++f) reached[f] = piece_[f] != kNoPiece && pieces[piece_[f]];
+  for (std::size_t f = 0; f < reached.size(); ++f) reached[f] = piece_[f] != nav::kNoPiece && pieces[piece_[f]];
   return reached;
 }
 

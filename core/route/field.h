@@ -54,7 +54,6 @@ class Field {
   /// Those that links lead to from one, itself among them.
   std::vector<std::uint32_t> piecesFrom(std::uint32_t piece) const;
 
-  static constexpr std::uint32_t kNoPiece = 0xffffffffu;
   std::vector<std::uint32_t> piece_;                 // one a face: which piece of ground that hangs together; none where it is forbidden
   std::vector<std::vector<std::uint32_t>> pieceTo_;  // one a piece: those that links lead to
 };

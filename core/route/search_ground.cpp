@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <limits>
 
+#include "core/nav/pieces.h"
+
 namespace dune::route {
 
 namespace {
@@ -78,20 +80,11 @@ void SearchGround::findSpots() {
 
 void SearchGround::findCheap() {
   const auto cheap = [](const nav::KindRule& k) { return !k.forbidden && k.cost < 1; };
-  std::vector<char> seen(mesh().faceCount(), 0);
-  std::vector<FaceId> stack;
+  const nav::Pieces pieces = nav::piecesOf(mesh(), [&](FaceId f) { return cheap(rules_.of(mesh(), f)); });
+  cheap_.resize(pieces.count);
   for (std::uint32_t f = 0; f < mesh().faceCount(); ++f) {
-    if (seen[f] || !cheap(rules_.of(mesh(), FaceId{f}))) continue;
-    Box2 box;
-    stack.assign(1, FaceId{f}), seen[f] = 1;
-    while (!stack.empty()) {
-      const FaceId at = stack.back();
-      stack.pop_back();
-      for (const std::uint32_t v : mesh().cornersOf(at)) box.add(plan(mesh().vertices[v]));
-      for (const FaceId g : mesh().acrossOf(at))
-        if (g != kNoFace && !seen[index(g)] && cheap(rules_.of(mesh(), g))) stack.push_back(g), seen[index(g)] = 1;
-    }
-    cheap_.push_back(box);
+    if (pieces.of[f] == nav::kNoPiece) continue;
+    for (const std::uint32_t v : mesh().cornersOf(FaceId{f})) cheap_[pieces.of[f]].add(plan(mesh().vertices[v]));
   }
   for (const nav::Link& link : mesh().links) {
     if (!usable(link) || perMetre(link) >= 1) continue;

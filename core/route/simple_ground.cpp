@@ -40,13 +40,6 @@ std::vector<nav::Rules> onlyOf(const std::vector<std::uint16_t>& classOf, const 
   return found;
 }
 
-/// The middle of a face's corners, in plan.
-Vec2 centreOf(const nav::NavMesh& mesh, FaceId f) {
-  Vec2 sum{0};
-  for (const std::uint32_t v : mesh.cornersOf(f)) sum += plan(mesh.vertices[v]);
-  return sum / static_cast<double>(mesh.cornerCount(f));
-}
-
 Vec2 middleOf(const nav::NavMesh& mesh, FaceId f, std::size_t edge) {
   return (plan(mesh.cornerAt(f, edge)) + plan(mesh.cornerAt(f, (edge + 1) % mesh.cornerCount(f)))) / 2.0;
 }
@@ -231,7 +224,7 @@ void Simplifier::placeCentres() {
       if (faceAt[c] != kNoFace) placeFrom(FaceId{f}, {faceAt[c], lift(middleOf(mesh_, FaceId{f}, c - mesh_.start[f]), 0)});
   for (std::size_t i = 0; i < placed_.size(); ++i) {
     const FaceId f = placed_[i];
-    const nav::Place centre{out_.inside[index(f)], lift(centreOf(mesh_, f), 0)};
+    const nav::Place centre{out_.inside[index(f)], lift(plan(nav::middleOf(mesh_, f)), 0)};
     for (std::size_t e = 0; e < mesh_.cornerCount(f); ++e) {
       const FaceId g = mesh_.acrossOf(f)[e];
       if (!passable(g) || out_.inside[index(g)] != kNoFace || classOf(f) != classOf(g)) continue;
@@ -242,7 +235,7 @@ void Simplifier::placeCentres() {
 
 void Simplifier::placeFrom(FaceId f, nav::Place from) {
   if (out_.inside[index(f)] != kNoFace) return;
-  out_.inside[index(f)] = nav::castRay(out_.mesh, from, centreOf(mesh_, f), &out_.only[classOf(f)]).end.face;
+  out_.inside[index(f)] = nav::castRay(out_.mesh, from, plan(nav::middleOf(mesh_, f)), &out_.only[classOf(f)]).end.face;
   placed_.push_back(f);
 }
 
@@ -264,7 +257,7 @@ void Simplifier::placeLinks() {
 
 nav::Place SimpleGround::at(const nav::NavMesh& whole, const nav::Place& place) const {
   if (!place.valid() || inside[index(place.face)] == kNoFace) return {};
-  const nav::Place centre{inside[index(place.face)], lift(centreOf(whole, place.face), 0)};
+  const nav::Place centre{inside[index(place.face)], lift(plan(nav::middleOf(whole, place.face)), 0)};
   const nav::Rules& same = only[classOf[whole.area[index(place.face)]]];
   return {nav::castRay(mesh, centre, plan(place.position), &same).end.face, place.position};
 }

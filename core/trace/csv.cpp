@@ -87,23 +87,16 @@ class Gatherer {
 
  private:
   std::vector<Body> bodies() const {
-    std::vector<int> ids;
+    std::vector<int> ids;  // ascending
     for (const Row& r : table_.rows) {
-      ids.push_back(r.id);
-      constexpr std::size_t kMany = 1 << 16;  // as many again: those that came twice go
-      if (ids.size() >= kMany && (ids.size() & (ids.size() - 1)) == 0) unite(ids);
+      const auto at = std::ranges::lower_bound(ids, r.id);
+      if (at == ids.end() || *at != r.id) ids.insert(at, r.id);
     }
-    unite(ids);
     std::vector<Body> all;
     for (const int id : ids) all.push_back({id, 0, std::nullopt, 0, originHeight_});
     for (auto told = table_.told.rbegin(); told != table_.told.rend(); ++told) all[indexOf(all, told->id)] = *told;  // the first one stays
     return all;
   }
-  static void unite(std::vector<int>& ids) {
-    std::ranges::sort(ids);
-    ids.erase(std::unique(ids.begin(), ids.end()), ids.end());
-  }
-
   std::optional<Problem> check() const {
     const std::vector<Row>& rows = table_.rows;
     std::size_t times = 0;
@@ -159,20 +152,22 @@ Result<Trace> gathered(TableRows table, double originHeight) {
 
 }  // namespace
 
-Result<Trace> fromCsv(std::string_view text, double originHeight) {
+Result<Trace> fromCsv(std::string_view text, double originHeight, const Reading& reading) {
   if (isJsonLines(text)) {
-    const auto table = tableFromJsonLines(text);
-    return table ? fromCsv(*table, originHeight) : table.problem();
+    const auto table = tableFromJsonLines(text, reading);
+    Reading units = reading;  // its columns have our names now
+    units.columns.clear();
+    return table ? fromCsv(*table, originHeight, units) : table.problem();
   }
-  TableReader reader(originHeight);
+  TableReader reader(originHeight, reading);
   if (const auto problem = reader.feed(text)) return *problem;
   auto table = reader.finish();
   return table ? gathered(*std::move(table), originHeight) : table.problem();
 }
 
-Result<Trace> readCsv(std::istream& in, std::size_t bytes, double originHeight, Job& job) {
+Result<Trace> readCsv(std::istream& in, std::size_t bytes, double originHeight, Job& job, const Reading& reading) {
   constexpr std::size_t kChunk = 1 << 20;
-  TableReader reader(originHeight);
+  TableReader reader(originHeight, reading);
   reader.expectBytes(bytes);
   std::string chunk(kChunk, '\0');
   for (std::size_t read = 0; in;) {
@@ -182,7 +177,7 @@ Result<Trace> readCsv(std::istream& in, std::size_t bytes, double originHeight, 
     if (read == 0 && isJsonLines(std::string_view(chunk).substr(0, got))) {
       chunk.resize(got);
       chunk.append(std::istreambuf_iterator<char>(in), {});
-      return fromCsv(chunk, originHeight);
+      return fromCsv(chunk, originHeight, reading);
     }
     if (const auto problem = reader.feed(std::string_view(chunk).substr(0, got))) return *problem;
     read += got;

@@ -8,6 +8,7 @@
 #include <string_view>
 
 #include "core/base/job.h"
+#include "core/trace/reading.h"
 #include "core/trace/trace.h"
 
 namespace dune::trace {
@@ -33,8 +34,8 @@ std::string toCsv(const Trace& trace);
 /// derived where they are missing. Rows may be in any order; bodies that are missing at a time are held where they were last. Where each
 /// body has times of its own they are brought to common ones, as far apart as a body's are as a rule. Fails on text that is no such table,
 /// naming the line. O(rows log rows).
-Result<Trace> fromCsv(std::string_view text, double originHeight = 0);
+Result<Trace> fromCsv(std::string_view text, double originHeight = 0, const Reading& reading = {});
 /// The same from a stream of about so many bytes, of which it keeps no more than a piece at a time: 40 bytes a row. Fails when cancelled.
-Result<Trace> readCsv(std::istream& in, std::size_t bytes, double originHeight, Job& job);
+Result<Trace> readCsv(std::istream& in, std::size_t bytes, double originHeight, Job& job, const Reading& reading = {});
 
 }  // namespace dune::trace

@@ -199,7 +199,7 @@ Outcome readFileInto(const std::string& path, Sink& sink) {
   return Reader(path, in, sink).run();
 }
 
-Result<Trace> readTrace(const std::string& path, double originHeight, Job& job) {
+Result<Trace> readTrace(const std::string& path, double originHeight, Job& job, const Reading& reading) {
   std::ifstream in(path, std::ios::binary);
   std::error_code none;
   if (!in || std::filesystem::is_directory(path, none))
@@ -214,7 +214,7 @@ Result<Trace> readTrace(const std::string& path, double originHeight, Job& job) 
   in.clear();
   in.seekg(0);
   const auto bytes = std::filesystem::file_size(path, none);
-  auto trace = readCsv(in, none ? 0 : static_cast<std::size_t>(bytes), originHeight, job);
+  auto trace = readCsv(in, none ? 0 : static_cast<std::size_t>(bytes), originHeight, job, reading);
   return trace ? std::move(trace) : trace.problem().within(path);
 }
 

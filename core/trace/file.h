@@ -9,6 +9,7 @@
 //   other the end: 0 (u32), zero (u32), all times (u64)
 
 #include "core/base/file.h"
+#include "core/trace/reading.h"
 #include "core/trace/trace.h"
 
 namespace dune::trace {
@@ -34,7 +35,8 @@ class FileWriter : public Sink {
 Outcome readFileInto(const std::string& path, Sink& sink);
 
 /// A trace from a .dstrace, a table or JSON lines, told by content. Fails also when cancelled.
-Result<Trace> readTrace(const std::string& path, double originHeight, Job& job);
+/// `reading`: of tables and JSON lines.
+Result<Trace> readTrace(const std::string& path, double originHeight, Job& job, const Reading& reading = {});
 /// Opens a trace file for writing by its ending: .dstrace or .csv.
 Result<std::unique_ptr<Sink>> createTrace(const std::string& path);
 

@@ -29,22 +29,16 @@ std::string cellOf(const Json& value) {
   return text;
 }
 
-void take(const Json& object, Cells& cells) {
+/// Calls visit(name, cell) for each field, and for those of places and velocities.
+template <class Visit>
+void eachField(const Json& object, Visit&& visit) {
   for (const auto& [name, value] : object.items()) {
-    if (const auto column = columnNamed(name); column && !value.is_structured()) {
-      cells[*column] = cellOf(value);
-      continue;
-    }
-    // Places and velocities as lists, or as objects with x, y and z.
-    const auto first = columnNamed(name + "x");
-    if (!first) continue;
-    for (std::size_t axis = 0; axis < 3; ++axis) {
-      const char* letters[] = {"x", "y", "z"};
-      if (value.is_array() && value.size() == 3)
-        cells[*first + axis] = cellOf(value[axis]);
-      else if (value.is_object() && value.contains(letters[axis]))
-        cells[*first + axis] = cellOf(value[letters[axis]]);
-    }
+    if (!value.is_structured()) visit(name, cellOf(value));
+    if (value.is_array() && value.size() == 3)
+      for (std::size_t axis = 0; axis < 3; ++axis) visit(name + '.' + "xyz"[axis], cellOf(value[axis]));
+    if (value.is_object())
+      for (const auto& [part, inner] : value.items())
+        if (!inner.is_structured()) visit(name + '.' + part, cellOf(inner));
   }
 }
 
@@ -55,7 +49,7 @@ bool isJsonLines(std::string_view text) {
   return first != std::string_view::npos && text[first] == '{';
 }
 
-Result<std::string> tableFromJsonLines(std::string_view text) {
+Result<std::string> tableFromJsonLines(std::string_view text, const Reading& reading) {
   std::string rows;
   std::array<bool, kCount> any{};
   std::vector<Cells> all;
@@ -68,7 +62,10 @@ Result<std::string> tableFromJsonLines(std::string_view text) {
     if (!object.is_object())
       return Problem{ProblemCode::damaged, "The line is no JSON object.", "line " + std::to_string(number),
                      "one object a line with t, id, x, y, z."};
-    take(object, all.emplace_back());
+    Cells& cells = all.emplace_back();
+    eachField(object, [&](const std::string& name, std::string cell) {
+      if (const auto column = reading.columnOf(name)) cells[*column] = std::move(cell);
+    });
     for (std::size_t c = 0; c < kCount; ++c) any[c] = any[c] || !all.back()[c].empty();
   }
   const auto line = [&](auto&& cell) {
@@ -83,6 +80,13 @@ Result<std::string> tableFromJsonLines(std::string_view text) {
   line([](std::size_t c) { return std::string(columnName(c)); });
   for (const Cells& cells : all) line([&](std::size_t c) { return cells[c]; });
   return rows;
+}
+
+std::vector<std::pair<std::string, std::string>> fieldsOfJson(std::string_view line) {
+  std::vector<std::pair<std::string, std::string>> all;
+  const Json object = Json::parse(line, nullptr, false);
+  if (object.is_object()) eachField(object, [&](const std::string& name, std::string cell) { all.emplace_back(name, std::move(cell)); });
+  return all;
 }
 
 }  // namespace dune::trace

@@ -4,6 +4,8 @@
 #include <map>
 #include <unordered_map>
 
+#include "core/base/median.h"
+
 namespace dune::trace {
 
 namespace {
@@ -43,11 +45,8 @@ double stepOf(const std::map<int, std::vector<Row>>& byBody) {
   for (const auto& [id, own] : byBody)
     for (std::size_t i = 1; i < own.size(); ++i) between.push_back(own[i].t - own[i - 1].t);
   std::erase_if(between, [](double d) { return d <= 0; });
-  if (between.empty()) return 1;
-  const auto middle = between.begin() + static_cast<std::ptrdiff_t>(between.size() / 2);
-  std::nth_element(between.begin(), middle, between.end());
   constexpr double kLeast = 1e-3;  // s: what is recorded more often is not looked at more often
-  return std::max(kLeast, *middle);
+  return std::max(kLeast, medianOf(std::move(between), 1));
 }
 
 }  // namespace

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/number_text.h"
+#include "core/trace/table_cells.h"
 
 namespace dune::trace {
 
@@ -12,41 +13,12 @@ Problem bad(std::size_t line, const std::string& what) {
   return {ProblemCode::damaged, what, "line " + std::to_string(line), "a table with the columns t,id,x,y,z."};
 }
 
-std::string_view trimmed(std::string_view s) {
-  while (!s.empty() && (s.front() == ' ' || s.front() == '"')) s.remove_prefix(1);
-  while (!s.empty() && (s.back() == ' ' || s.back() == '"' || s.back() == '\r')) s.remove_suffix(1);
-  return s;
-}
-
-/// Calls visit(cell number, cell) for each; gives their count.
-template <class Visit>
-std::size_t eachCell(std::string_view line, char separator, Visit&& visit) {
-  std::size_t n = 0;
-  while (true) {
-    const std::size_t comma = std::min(line.find(separator), line.size());
-    visit(n++, trimmed(line.substr(0, comma)));
-    if (comma == line.size()) return n;
-    line.remove_prefix(comma + 1);
-  }
-}
-
 State stateNamed(std::string_view name) {
   for (const State s : {State::moving, State::arrived, State::stuck, State::link, State::waiting, State::offMesh})
     if (name == crowd::stateName(s)) return s;
   return State::moving;
 }
 
-/// Tables are written with commas, semicolons, bars or tabulators between their cells: the one that finds most columns.
-char separatorOf(std::string_view header) {
-  char best = ',';
-  std::size_t most = 0;
-  for (const char separator : {',', ';', '\t', '|'}) {
-    std::size_t known = 0;
-    eachCell(header, separator, [&](std::size_t, std::string_view name) { known += columnNamed(name).has_value(); });
-    if (known > most) best = separator, most = known;
-  }
-  return best;
-}
 }  // namespace
 
 std::optional<Problem> TableReader::feed(std::string_view text) {
@@ -76,7 +48,7 @@ std::optional<Problem> TableReader::feed(std::string_view text) {
 void TableReader::expectBytes(std::size_t all) { expected_ = all; }
 
 std::optional<Problem> TableReader::line(std::string_view text) {
-  const std::string_view content = trimmed(text);
+  const std::string_view content = trimmedCell(text);
   ++lines_;
   if (content.empty()) return std::nullopt;
   return cells_ == 0 ? header(content, lines_) : row(content, lines_);
@@ -92,9 +64,9 @@ Result<TableRows> TableReader::finish() {
 
 std::optional<Problem> TableReader::header(std::string_view line, std::size_t number) {
   where_.fill(kNone);
-  separator_ = separatorOf(line);
+  separator_ = separatorOf(line, reading_);
   cells_ = eachCell(line, separator_, [&](std::size_t i, std::string_view name) {
-    if (const auto c = columnNamed(name); c && where_[*c] == kNone) where_[*c] = i;
+    if (const auto c = reading_.columnOf(name); c && where_[*c] == kNone) where_[*c] = i;
     columnAt_.push_back(kCount);
   });
   for (std::size_t c = 0; c < kCount; ++c)
@@ -130,22 +102,19 @@ std::optional<Problem> TableReader::row(std::string_view line, std::size_t numbe
     return bad(number, "The line has " + std::to_string(cells) + " cells; the header has " + std::to_string(cells_) + ".");
   if (problem) return problem;
   if (values[kId] != std::floor(values[kId]) || std::abs(values[kId]) > 2e9) return bad(number, "The id is not a whole number.");
-  const auto single = [&](std::size_t c) { return static_cast<float>(values[c]); };
+  const auto turned = [&](std::size_t c, double by = 1) { return reading_.turned({values[c], values[c + 1], values[c + 2]}) * by; };
+  const auto single = [](const Vec3& v) { return std::array{static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)}; };
   const int id = static_cast<int>(values[kId]);
   std::uint32_t velocity = Row::kNoVelocity;
   if (has(kVx) || has(kWx)) {
     velocity = static_cast<std::uint32_t>(table_.velocities.size());
-    table_.velocities.push_back({{single(kVx), single(kVy), single(kVz)}, {single(kWx), single(kWy), single(kWz)}});
+    table_.velocities.push_back({single(turned(kVx, 1 / reading_.seconds)), single(turned(kWx, 1 / reading_.seconds))});
   }
-  table_.rows.push_back({values[kT],
-                         id,
-                         static_cast<std::uint32_t>(number),
-                         {single(kX), static_cast<float>(values[kY] - originHeight_), single(kZ)},
-                         velocity,
-                         state});
+  const std::array<float, 3> at = single(turned(kX) - Vec3{0, originHeight_, 0});
+  table_.rows.push_back({values[kT] * reading_.seconds, id, static_cast<std::uint32_t>(number), {at[0], at[1], at[2]}, velocity, state});
   if (given[kRadius] || given[kGoalX] || given[kGroup]) {
-    Body body{id, values[kRadius], std::nullopt, static_cast<int>(std::clamp(values[kGroup], -1e9, 1e9)), originHeight_};
-    if (given[kGoalX] && given[kGoalY] && given[kGoalZ]) body.goal = Vec3{values[kGoalX], values[kGoalY] - originHeight_, values[kGoalZ]};
+    Body body{id, values[kRadius] * reading_.scale, std::nullopt, static_cast<int>(std::clamp(values[kGroup], -1e9, 1e9)), originHeight_};
+    if (given[kGoalX] && given[kGoalY] && given[kGoalZ]) body.goal = turned(kGoalX) - Vec3{0, originHeight_, 0};
     table_.told.push_back(body);
   }
   return std::nullopt;

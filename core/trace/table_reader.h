@@ -7,13 +7,14 @@
 
 #include "core/base/result.h"
 #include "core/trace/column_names.h"
+#include "core/trace/reading.h"
 #include "core/trace/table_rows.h"
 
 namespace dune::trace {
 
 class TableReader {
  public:
-  explicit TableReader(double originHeight) : originHeight_(originHeight) {}
+  TableReader(double originHeight, const Reading& reading) : originHeight_(originHeight), reading_(reading) {}
   /// Whole lines, or the rest of a text; what is left of a last line without an end waits for more.
   std::optional<Problem> feed(std::string_view text);
   /// Room for rows, told from how long those so far are.
@@ -30,6 +31,7 @@ class TableReader {
 
   static constexpr std::size_t kNone = ~std::size_t{0};
   double originHeight_;
+  Reading reading_;
   std::size_t cells_ = 0, lines_ = 0, bytes_ = 0, expected_ = 0;
   char separator_ = ',';
   bool lacksVelocity_ = false;  // in some row

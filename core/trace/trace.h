@@ -75,6 +75,9 @@ class Trace : public Sink {
   Outcome end() override { return Nothing{}; }
 
   bool derived = false;  ///< velocities were worked out from places
+  /// One a sample, by time, then by body: metres from the path that was followed; not a number where none was. Empty where it is not known;
+  /// files do not keep it.
+  std::vector<float> offPath;
 
   const std::vector<Body>& bodies() const { return bodies_; }
   std::size_t frameCount() const { return firstFrame_.back(); }

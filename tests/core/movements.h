@@ -1,6 +1,7 @@
 #pragma once
 // Movement made up for tests: bodies that walk ways over a scene without a flaw, and faults put into it at a known time.
 
+#include "core/base/polyline.h"
 #include "core/review/movement.h"
 #include "core/route/path.h"
 #include "tests/core/scenes.h"
@@ -19,19 +20,8 @@ struct Movement {
 struct Walk {
   std::vector<Vec3> points;
   double speed = 1.2, acceleration = 0;  // m/s, m/s²; 0: at once
-  double length() const {
-    double sum = 0;
-    for (std::size_t i = 1; i < points.size(); ++i) sum += glm::distance(points[i - 1], points[i]);
-    return sum;
-  }
-  Vec3 after(double metres) const {
-    for (std::size_t i = 1; i < points.size(); ++i) {
-      const double step = glm::distance(points[i - 1], points[i]);
-      if (metres <= step) return step > 0 ? glm::mix(points[i - 1], points[i], std::max(0.0, metres) / step) : points[i];
-      metres -= step;
-    }
-    return points.back();
-  }
+  double length() const { return lengthOf(points); }
+  Vec3 after(double metres) const { return placeAlong(points, metres); }
   double seconds() const { return length() / speed + (acceleration > 0 ? speed / acceleration : 0); }
   double gone(double t) const {
     if (t <= 0) return 0;

@@ -5,6 +5,7 @@
 
 #include "core/trace/csv.h"
 #include "core/trace/file.h"
+#include "core/trace/table_head.h"
 #include "tests/core/scenes.h"
 #include "tests/core/traces.h"
 
@@ -184,6 +185,36 @@ class TestTrace : public QObject {
     }
     const auto bad = trace::fromCsv("{\"t\":0,\"id\":7,\"x\":1,\"y\":0,\"z\":-1}\n{broken\n");
     QVERIFY(!bad.ok() && bad.problem().where == "line 2");
+  }
+  void columnsUnitsAndAxesAreAsAPersonSays() {
+    trace::Reading reading;
+    reading.columns = {{trace::kT, "frame"}, {trace::kId, "who"}, {trace::kX, "a"}, {trace::kY, "b"}, {trace::kZ, "c"}};
+    reading.scale = 0.01, reading.zUp = true, reading.seconds = 0.001;
+    // Places of origins 90 cm over the feet; "x" is something else here.
+    const char* table = "x,frame,who,a,b,c,vx,vy,vz,radius\n9,1000,4,250,300,90,100,0,0,40\n9,1500,4,300,300,90,100,0,50,40\n";
+    const char* lines =
+        "{\"x\":9,\"frame\":1000,\"who\":4,\"a\":250,\"b\":300,\"c\":90,\"v\":1}\n"
+        "{\"x\":9,\"frame\":1500,\"who\":4,\"a\":300,\"b\":300,\"c\":90}\n";
+    for (const char* text : {table, lines}) {
+      const auto read = trace::fromCsv(text, 0.9, reading);
+      QVERIFY2(read.ok() && read->frameCount() == 2, read.ok() ? "" : read.problem().text().c_str());
+      QCOMPARE(read->bodies()[0].id, 4);
+      QCOMPARE(read->timeOf(0), 1.0);
+      QVERIFY(glm::distance(read->at(0, 0).at, Vec3{2.5, 0, -3}) < 1e-6 && glm::distance(read->at(1, 0).at, Vec3{3, 0, -3}) < 1e-6);
+    }
+    const auto read = trace::fromCsv(table, 0.9, reading);
+    // Centimetres a millisecond.
+    QVERIFY(std::abs(read->at(1, 0).velocity.x - 1000) < 1 && std::abs(read->at(1, 0).velocity.y - 500) < 1);
+    QVERIFY(std::abs(read->bodies()[0].radius - 0.4) < 1e-9);
+    const trace::TableHead head = trace::headOfText(table), ofLines = trace::headOfText(lines);
+    QCOMPARE(head.names, (std::vector<std::string>{"x", "frame", "who", "a", "b", "c", "vx", "vy", "vz", "radius"}));
+    QCOMPARE(head.rows.size(), std::size_t{2});
+    QCOMPARE(head.rows[1][3], std::string("300"));
+    QCOMPARE(head.missing({}), (std::vector<std::string>{"t", "id", "y", "z"}));
+    QVERIFY(head.missing(reading).empty() && ofLines.missing(reading).empty());
+    QVERIFY(ofLines.names.size() == 7 && ofLines.rows[1].size() == 7);
+    QCOMPARE(trace::wordsOf(reading), std::string("as centimetres, Z up, times in milliseconds"));
+    QCOMPARE(trace::wordsOf({}), std::string("as it is"));
   }
   void rowsMayComeInAnyOrder() {
     const auto t = trace::fromCsv("id,z,y,x,t\n2,0,0,5,0.1\n1,0,0,0.1,0.1\n2,0,0,5,0\n1,0,0,0,0\n");

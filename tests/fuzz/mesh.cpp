@@ -2,8 +2,9 @@
 
 #include "core/crowd/crowd.h"
 #include "core/exchange/mesh_files.h"
+#include "core/exchange/raw_mesh_files.h"
 #include "core/nav/structure.h"
-#include "core/review/findings.h"
+#include "core/review/shape_review.h"
 
 namespace {
 
@@ -42,5 +43,6 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   const std::string bytes(reinterpret_cast<const char*>(data), size);
   for (const auto& content : {meshfile::fromBytes(bytes), exchange::meshFromJson(bytes)})
     if (content) use(*content);
+  if (const auto raw = exchange::rawFromObj(bytes); raw && raw->faces.size() < 2000) (void)review::reviewShape(*raw);
   return 0;
 }

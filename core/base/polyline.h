@@ -1,0 +1,28 @@
+#pragma once
+// Lines of points that are gone along.
+
+#include <span>
+
+#include "core/base/vec.h"
+
+namespace dune {
+
+/// Metres from the first point to the last. O(points).
+inline double lengthOf(std::span<const Vec3> line) {
+  double length = 0;
+  for (std::size_t i = 1; i < line.size(); ++i) length += glm::distance(line[i - 1], line[i]);
+  return length;
+}
+
+/// The place so many metres after the first point; an end where it is past that. At least one point. O(points).
+inline Vec3 placeAlong(std::span<const Vec3> line, double metres) {
+  if (metres <= 0) return line.front();
+  for (std::size_t i = 1; i < line.size(); ++i) {
+    const double leg = glm::distance(line[i - 1], line[i]);
+    if (metres <= leg && leg > 0) return glm::mix(line[i - 1], line[i], metres / leg);
+    metres -= leg;
+  }
+  return line.back();
+}
+
+}  // namespace dune

@@ -1,0 +1,173 @@
+// What is wrong with the faces of meshes from anywhere: nothing with ours, and each fault that is put into one is found where it is.
+
+#include <QtTest>
+
+#include "core/exchange/mesh_files.h"
+#include "core/exchange/raw_mesh_files.h"
+#include "core/pipeline/height_review.h"
+#include "core/review/shape_review.h"
+#include "tests/core/scenes.h"
+
+using namespace dune;
+using namespace dune::test;
+using review::Finding;
+using review::RawMesh;
+
+class TestShapes : public QObject {
+  Q_OBJECT
+
+  static QString text(const std::vector<Finding>& found) {
+    QString all;
+    for (const Finding& f : found) all += QString::fromStdString(f.code + ": " + f.sentence + "\n");
+    return all;
+  }
+  /// A grid of squares of one metre, its heights by a gentle slope.
+  static RawMesh grid(std::uint32_t n) {
+    RawMesh mesh;
+    for (std::uint32_t j = 0; j <= n; ++j)
+      for (std::uint32_t i = 0; i <= n; ++i)
+        mesh.corners.push_back({double(i), 0.1 * i + 0.07 * double(i * i % 5) + 0.05 * double(j * j % 7), -double(j)});
+    for (std::uint32_t j = 0; j < n; ++j)
+      for (std::uint32_t i = 0; i < n; ++i) {
+        const std::uint32_t a = j * (n + 1) + i;
+        mesh.faces.push_back({a, a + 1, a + n + 2, a + n + 1});
+      }
+    return mesh;
+  }
+  static std::vector<Finding> only(const std::vector<Finding>& found, const char* code) {
+    std::vector<Finding> of;
+    std::ranges::copy_if(found, std::back_inserter(of), [&](const Finding& f) { return f.code == code; });
+    return of;
+  }
+
+ private slots:
+  void nothingIsWrongWithOurs() {
+    for (std::uint64_t seed = 1; seed <= 20; ++seed) {
+      Random random(seed);
+      Scene scene;
+      scene.floor(0, 0, 30, 30).floor(12, 12, 22, 22, 3, "upper").ramp(4, 14, 12, 18, 0, 3);
+      for (int i = 0; i < 8; ++i) {
+        const double x = random.in(1, 26), z = random.in(1, 26);
+        scene.box({x, 0, z}, {x + random.in(0.2, 3), random.in(0.2, 2.5), z + random.in(0.2, 3)}, "box_" + std::to_string(i));
+      }
+      const auto mesh = test::built(scene.world())->mesh;
+      const auto found = review::reviewShape(review::rawOf(mesh), review::kOurShape);
+      for (const Finding& f : found) QVERIFY2(f.severity == review::Severity::hint, qPrintable(text(found)));
+      // As an OBJ there and back it is the same.
+      const auto raw = exchange::rawFromObj(exchange::meshToObj(mesh));
+      QVERIFY(raw.ok());
+      QCOMPARE(raw->faces.size(), mesh.faceCount());
+      const auto again = review::reviewShape(*raw, review::kOurShape);
+      for (const Finding& f : again) QVERIFY2(f.severity == review::Severity::hint, qPrintable(text(again)));
+    }
+  }
+  void aGoodGridIsGoodEitherWayRound() {
+    RawMesh mesh = grid(6);
+    QVERIFY2(review::reviewShape(mesh).empty(), qPrintable(text(review::reviewShape(mesh))));
+    for (auto& face : mesh.faces) std::ranges::reverse(face);
+    QVERIFY2(review::reviewShape(mesh).empty(), qPrintable(text(review::reviewShape(mesh))));
+    // Corners of its own for each face: they lie in one place all the same.
+    RawMesh apart;
+    for (const auto& face : mesh.faces) {
+      auto& to = apart.faces.emplace_back();
+      for (const std::uint32_t c : face)
+        to.push_back(static_cast<std::uint32_t>(apart.corners.size())), apart.corners.push_back(mesh.corners[c]);
+    }
+    QVERIFY2(review::reviewShape(apart).empty(), qPrintable(text(review::reviewShape(apart))));
+  }
+  void eachFaultIsFound() {
+    for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+      Random random(seed);
+      const RawMesh good = grid(6);
+      const auto f = static_cast<std::size_t>(random.upTo(36));
+      const Vec3 middle = (good.corners[good.faces[f][0]] + good.corners[good.faces[f][2]]) * 0.5;
+      const auto finds = [&](const RawMesh& mesh, const char* code, std::initializer_list<const char*> besides = {}) {
+        const auto found = review::reviewShape(mesh);
+        QVERIFY2(!only(found, code).empty(), qPrintable(QString("%1 not in\n").arg(code) + text(found)));
+        QVERIFY2(glm::distance(only(found, code)[0].at, middle) < 1.2, qPrintable(text(found)));
+        for (const Finding& one : found)
+          QVERIFY2(one.code == code || std::ranges::any_of(besides, [&](const char* b) { return one.code == b; }), qPrintable(text(found)));
+      };
+      RawMesh mesh = good;
+      std::ranges::reverse(mesh.faces[f]);
+      finds(mesh, "inverted-face");
+      mesh = good;  // the same face again, a hand higher
+      auto& twice = mesh.faces.emplace_back();
+      for (const std::uint32_t c : good.faces[f])
+        twice.push_back(static_cast<std::uint32_t>(mesh.corners.size())), mesh.corners.push_back(good.corners[c] + Vec3{0.3, 0.1, 0.2});
+      finds(mesh, "overlapping-faces");
+      mesh.corners.back() += Vec3{0, 3, 0}, mesh.corners[mesh.corners.size() - 2] += Vec3{0, 3, 0};
+      mesh.corners[mesh.corners.size() - 3] += Vec3{0, 3, 0}, mesh.corners[mesh.corners.size() - 4] += Vec3{0, 3, 0};
+      QVERIFY2(review::reviewShape(mesh).empty(), qPrintable(text(review::reviewShape(mesh))));  // a storey higher is none
+      mesh = good;
+      mesh.faces.push_back({good.faces[f][0], good.faces[f][1], static_cast<std::uint32_t>(mesh.corners.size())});
+      mesh.corners.push_back((good.corners[good.faces[f][0]] + good.corners[good.faces[f][1]]) * 0.5 + Vec3{0, 0, 0.004});
+      finds(mesh, "needle-face", {"shared-edge"});
+      mesh = good;  // its corners are a hair away from those of its neighbours
+      for (std::size_t i = 0; i < 4; ++i) {
+        mesh.corners.push_back(good.corners[good.faces[f][i]] + (middle - good.corners[good.faces[f][i]]) * 0.03);
+        mesh.faces[f][i] = static_cast<std::uint32_t>(mesh.corners.size() - 1);
+      }
+      if (f % 6 > 0 && f % 6 < 5 && f > 5 && f < 30) finds(mesh, "open-seam");
+      mesh = good;
+      mesh.corners.push_back(middle);
+      finds(mesh, "unused-corners");
+      // One corner drawn in beyond the middle.
+      RawMesh alone{
+          {good.corners[good.faces[f][0]], good.corners[good.faces[f][1]], middle + Vec3{-0.2, 0, 0.2}, good.corners[good.faces[f][3]]},
+          {{0, 1, 2, 3}}};
+      QVERIFY2(!only(review::reviewShape(alone), "bent-face").empty(), qPrintable(text(review::reviewShape(alone))));
+      if (QTest::currentTestFailed()) return;
+    }
+  }
+  void needlessFacesAreCounted() {
+    RawMesh flat = grid(6);
+    for (Vec3& p : flat.corners) p.y = 0;
+    const auto found = review::reviewShape(flat);
+    QCOMPARE(found.size(), std::size_t{1});
+    QCOMPARE(found[0].code, std::string("needless-faces"));
+    QVERIFY2(found[0].measured == 60, qPrintable(text(found)));  // every edge between two squares of a flat grid
+  }
+  void manyAreToldTogether() {
+    RawMesh mesh = grid(12);
+    for (std::size_t f = 0; f < mesh.faces.size(); f += 3) std::ranges::reverse(mesh.faces[f]);
+    const auto found = only(review::reviewShape(mesh), "inverted-face");
+    QCOMPARE(found.size(), std::size_t{30});
+    QVERIFY2(found.back().sentence.find("18 more") != std::string::npos, found.back().sentence.c_str());
+  }
+  void brokenObjNamesItsLine() {
+    const std::pair<const char*, const char*> kBroken[] = {{"", "line 1"},
+                                                           {"v 0 0\n", "line 1"},
+                                                           {"v 0 0 0\nv 1 0 0\nv 0 0 1\nf 1 2 4\n", "line 4"},
+                                                           {"v 0 0 0\nf 1 1\n", "line 2"},
+                                                           {"v nan 0 0\n", "line 1"},
+                                                           {"v 0 0 0\nf -2 1 1\n", "line 2"}};
+    for (const auto& [obj, where] : kBroken) {
+      const auto raw = exchange::rawFromObj(obj);
+      QVERIFY2(!raw.ok() && raw.problem().where == where, obj);
+    }
+    const auto raw = exchange::rawFromObj("o a\nv 0 0 0\nv 1 0 0 \r\nv 1 0 -1\nvn 0 1 0\nf 1//1 2//1 -1//1\n");
+    QVERIFY(raw.ok() && raw->faces[0] == (std::vector<std::uint32_t>{0, 1, 2}));
+  }
+  void groundLiesOnItsLevel() {
+    project::Project project;
+    Job job;
+    Scene scene;
+    scene.floor(0, 0, 20, 20).ramp(5, 5, 10, 8, 0, 2).floor(10, 5, 14, 8, 2, "top");
+    const auto level = scene.world().level;
+    const auto ground = pipeline::makeGround(project, level, 0, nullptr, job);
+    QVERIFY(ground.ok());
+    QVERIFY2(pipeline::reviewHeights(**ground, job).empty(), qPrintable(text(pipeline::reviewHeights(**ground, job))));
+    // The same mesh over a level whose floor has sunk by half a metre.
+    Scene sunk;
+    sunk.floor(0, 0, 20, 20, -0.5).ramp(5, 5, 10, 8, 0, 2).floor(10, 5, 14, 8, 2, "top");
+    const auto other = pipeline::makeGround(project, sunk.world().level, 0, nullptr, job);
+    pipeline::Ground mixed{(*ground)->from, (*other)->source, (*other)->built, (*ground)->mesh, {}, {}, {}, {}, nullptr, {}, 0, 0, 0};
+    const auto found = pipeline::reviewHeights(mixed, job);
+    QVERIFY(!found.empty() && found[0].code == "off-level");
+    QVERIFY2(std::abs(found[0].measured - 0.5) < 0.02 && found[0].sentence.find("floats") != std::string::npos, qPrintable(text(found)));
+  }
+};
+
+QTEST_GUILESS_MAIN(TestShapes)
+#include "shapes.moc"
