@@ -10,14 +10,20 @@
 #include "core/exchange/csv.h"
 #include "core/exchange/findings_files.h"
 #include "core/exchange/mesh_files.h"
+#include "core/exchange/raw_mesh_files.h"
 #include "core/exchange/report.h"
 #include "core/pipeline/crowd_run.h"
 #include "core/pipeline/ground.h"
+#include "core/pipeline/height_review.h"
 #include "core/pipeline/level_review.h"
+#include "core/pipeline/muting.h"
+#include "core/pipeline/recording_units.h"
 #include "core/pipeline/reviewed_on.h"
 #include "core/project/file.h"
 #include "core/review/kinds.h"
+#include "core/review/shape_review.h"
 #include "core/system/threads.h"
+#include "core/trace/column_names.h"
 #include "core/trace/file.h"
 
 namespace dune::batch {
@@ -29,6 +35,8 @@ using review::Severity;
 
 struct Flags {
   std::string input, agent, trace, against, report, format = "text";
+  std::string columns, up = "y";
+  double scale = 1, seconds = 1;
   std::vector<std::string> limits;
 };
 
@@ -38,13 +46,39 @@ struct Subject {
   nav::NavMesh mesh;                               ///< without one
   nav::Rules rules;
   std::vector<Finding> findings;
+  project::ReviewSection review{};  ///< what the project passes over
+  bool walkable = true;             ///< movement on it can be reviewed
 };
 
-Result<Subject> subject(const Flags& flags, Job& job) {
+/// A mesh that is not ours and not in our formats: how its faces are is all that can be said.
+Result<Subject> foreignMesh(const Flags& flags, Job& job) {
+  review::RawMesh raw;
+  if (endingOf(flags.input) == ".obj") {
+    const auto text = readFile(flags.input);
+    if (!text) return text.problem();
+    auto read = exchange::rawFromObj(*text);
+    if (!read) return read.problem().within(flags.input);
+    raw = *std::move(read);
+  } else {
+    const auto read = level::importLevel(flags.input, {}, job);
+    if (!read) return read.problem();
+    for (const level::Object& object : (*read)->objects) {
+      const auto first = static_cast<std::uint32_t>(raw.corners.size());
+      raw.corners.insert(raw.corners.end(), object.vertices.begin(), object.vertices.end());
+      for (const auto& t : object.triangles) raw.faces.push_back({first + t[0], first + t[1], first + t[2]});
+    }
+  }
+  return Subject{nullptr, {}, {}, review::reviewShape(raw), {}, false};
+}
+
+Result<Subject> subject(const Flags& flags, const review::MovementLimits& limits, Job& job) {
+  for (const char* ending : {".obj", ".glb", ".gltf", ".ply", ".stl"})
+    if (endingOf(flags.input) == ending) return foreignMesh(flags, job);
   if (!isProject(flags.input)) {
     auto content = exchange::readMesh(flags.input);
     if (!content) return content.problem();
     std::vector<Finding> findings = review::reviewMesh(content->mesh, content->rules);
+    std::ranges::move(review::reviewShape(review::rawOf(content->mesh), review::kOurShape), std::back_inserter(findings));
     return Subject{nullptr, std::move(content->mesh), std::move(content->rules), std::move(findings)};
   }
   const auto project = project::load(flags.input);
@@ -55,14 +89,16 @@ Result<Subject> subject(const Flags& flags, Job& job) {
   if (!agent) return agent.problem();
   const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job);
   if (!ground) return ground.problem();
-  Subject result{*ground, {}, {}, pipeline::levelFindings(*project, **level)};
+  Subject result{*ground, {}, {}, pipeline::levelFindings(*project, **level), *project->review};
   const auto& ofGround = (*ground)->findings;
   result.findings.insert(result.findings.end(), ofGround.begin(), ofGround.end());
+  std::ranges::move(review::reviewShape(review::rawOf((*ground)->mesh), review::kOurShape), std::back_inserter(result.findings));
+  std::ranges::move(pipeline::reviewHeights(**ground, job), std::back_inserter(result.findings));
   if (flags.trace.empty() && !project->crowd->groups.empty()) {
     for (const std::string& scene : project::scenesOf(*project->crowd)) {
       const auto grounds = groundsFor(*project, (*level)->level, *agent, scene, false, job);
       if (!grounds) return grounds.problem();
-      const auto run = pipeline::runCrowd(*project, *grounds, *agent, job, scene);
+      const auto run = pipeline::runCrowd(*project, *grounds, *agent, job, scene, std::nullopt, {}, limits);
       if (!run) return run.problem().within(flags.input);
       result.findings.insert(result.findings.end(), (*run)->findings.begin(), (*run)->findings.end());
     }
@@ -74,15 +110,20 @@ Result<Subject> subject(const Flags& flags, Job& job) {
 Outcome setLimits(const std::vector<std::string>& texts, review::MovementLimits& limits) {
   const std::pair<const char*, double review::MovementLimits::*> kNames[] = {{"wall-touch", &review::MovementLimits::wallTouch},
                                                                              {"off-ground", &review::MovementLimits::offGround},
+                                                                             {"floats", &review::MovementLimits::floats},
+                                                                             {"off-path", &review::MovementLimits::offPath},
                                                                              {"overlap", &review::MovementLimits::overlap},
                                                                              {"stuck-seconds", &review::MovementLimits::stuckSeconds},
+                                                                             {"hesitates", &review::MovementLimits::hesitates},
                                                                              {"gap", &review::MovementLimits::gap},
                                                                              {"jump", &review::MovementLimits::jump},
                                                                              {"speed", &review::MovementLimits::speed},
                                                                              {"acceleration", &review::MovementLimits::acceleration},
                                                                              {"turn", &review::MovementLimits::turn},
                                                                              {"around", &review::MovementLimits::around},
-                                                                             {"around-more", &review::MovementLimits::aroundMore}};
+                                                                             {"around-more", &review::MovementLimits::aroundMore},
+                                                                             {"late", &review::MovementLimits::late},
+                                                                             {"late-more", &review::MovementLimits::lateMore}};
   for (const std::string& text : texts) {
     const std::size_t sign = text.find('=');
     const std::string name = text.substr(0, sign);
@@ -96,6 +137,31 @@ Outcome setLimits(const std::vector<std::string>& texts, review::MovementLimits&
     limits.*(known->second) = value;
   }
   return Nothing{};
+}
+
+/// How the recording is to be read: "t=frame_time,id=who" and units.
+Result<trace::Reading> reading(const Flags& flags) {
+  trace::Reading reading;
+  reading.scale = flags.scale, reading.seconds = flags.seconds, reading.zUp = flags.up == "z";
+  std::string_view rest = flags.columns;
+  while (!rest.empty()) {
+    const std::string_view one = rest.substr(0, rest.find(','));
+    rest.remove_prefix(std::min(rest.size(), one.size() + 1));
+    const std::size_t sign = one.find('=');
+    const auto column = sign == std::string_view::npos ? std::nullopt : trace::columnNamed(one.substr(0, sign));
+    if (!column || sign + 1 == one.size())
+      return Problem{ProblemCode::usage, "--columns " + std::string(one) + " names no column.", "",
+                     "t=NAME,id=NAME,x=NAME,y=NAME,z=NAME with the names that the recording has."};
+    reading.columns[*column] = one.substr(sign + 1);
+  }
+  return reading;
+}
+
+/// What is wrong with the movement in a recording.
+Result<std::vector<Finding>> reviewed(const review::Ground& ground, const trace::Trace& trace, const trace::Reading& reading,
+                                      const review::MovementLimits& limits, Job& job) {
+  if (const auto guess = pipeline::guessReading(trace, ground, reading)) return std::vector{pipeline::findingOf(*guess, trace)};
+  return review::reviewMovement(ground, trace, limits, job);
 }
 
 /// What was found, without what an earlier report knows.
@@ -117,39 +183,59 @@ void printText(const std::vector<Finding>& findings) {
   std::printf("%zu findings\n", findings.size());
 }
 
+/// Takes those out that the project passes over.
+std::vector<Finding> takeMuted(std::vector<Finding>& findings) {
+  const auto muted = std::stable_partition(findings.begin(), findings.end(), [](const Finding& f) { return f.muted.empty(); });
+  std::vector<Finding> taken(std::make_move_iterator(muted), std::make_move_iterator(findings.end()));
+  findings.erase(muted, findings.end());
+  return taken;
+}
+
 int run(const Flags& flags) {
   review::MovementLimits limits;
   if (const auto set = setLimits(flags.limits, limits); !set) return fail(set.problem());
   ThreadedJob job(interrupted(), progress());
-  auto inspected = subject(flags, job);
+  auto inspected = subject(flags, limits, job);
   if (!inspected) return fail(inspected.problem());
   std::vector<Finding>& findings = inspected.value().findings;
   const nav::NavMesh& mesh = inspected->ground ? inspected->ground->mesh : inspected->mesh;
   std::optional<trace::Trace> moved;
+  if (!flags.trace.empty() && !inspected->walkable)
+    return fail(
+        {ProblemCode::usage, "Movement cannot be reviewed on " + flags.input + ".", "", "a project, or a mesh as .dsmesh or .json."});
   if (!flags.trace.empty()) {
-    auto trace = trace::readTrace(flags.trace, mesh.agent.originHeight, job);
+    const auto how = reading(flags);
+    if (!how) return fail(how.problem());
+    auto trace = trace::readTrace(flags.trace, mesh.agent.originHeight, job, *how);
     if (!trace) return fail(trace.problem());
     moved = *std::move(trace);
     std::optional<route::Field> field;
     if (!inspected->ground) field.emplace(mesh, inspected->rules);
     const review::Ground ground = field ? review::Ground{mesh, field->locator(), &*field} : pipeline::reviewedOn(*inspected->ground);
-    const auto found = review::reviewMovement(ground, *moved, limits, job);
+    const auto found = reviewed(ground, *moved, *how, limits, job);
     if (!found) return fail(found.problem());
     findings.insert(findings.end(), found->begin(), found->end());
   }
   if (!flags.against.empty())
     if (const auto left = leaveOutKnown(flags.against, findings); !left) return fail(left.problem());
+  for (Finding& f : findings) pipeline::mute(f, inspected->review);
+  const std::vector<Finding> muted = takeMuted(findings);
   if (!flags.report.empty()) {
     const exchange::ReportInput report{"Findings: " + std::filesystem::path(flags.input).filename().string(), mesh, findings,
                                        moved ? &*moved : nullptr, limits};
     if (const auto written = writeFile(flags.report, exchange::reportHtml(report)); !written) return fail(written.problem());
   }
-  if (flags.format == "text")
+  if (flags.format == "text") {
     printText(findings);
-  else if (flags.format == "junit")
-    std::fputs(exchange::findingsJunit(findings).c_str(), stdout);
-  else
-    printJson(flags.format == "sarif" ? exchange::findingsSarif(findings, flags.input, DUNE_VERSION) : exchange::findingsJson(findings));
+    if (!muted.empty()) std::printf("%zu more are muted in the project\n", muted.size());
+  }
+  if (flags.format == "junit") std::fputs(exchange::findingsJunit(findings).c_str(), stdout);
+  if (flags.format == "sarif") {
+    std::vector<Finding> all = findings;
+    all.insert(all.end(), muted.begin(), muted.end());
+    printJson(exchange::findingsSarif(all, flags.input, DUNE_VERSION));
+  }
+  if (flags.format == "json") printJson(exchange::findingsJson(findings, muted.size()));
   return std::ranges::any_of(findings, [](const Finding& f) { return f.severity != Severity::hint; }) ? 1 : 0;
 }
 
@@ -160,6 +246,10 @@ std::function<int()> setUpInspect(CLI::App& app) {
   app.add_option("input", flags->input, "A mesh or a project")->required();
   app.add_option("--agent", flags->agent, "The project's agent to look at");
   app.add_option("--trace", flags->trace, "Recorded movement: a table, JSON lines or .dstrace; t,id,x,y,z are enough");
+  app.add_option("--columns", flags->columns, "The recording's names of columns where they say nothing: t=NAME,id=NAME,x=NAME and so on");
+  app.add_option("--trace-scale", flags->scale, "Metres a unit of the recording")->check(CLI::Range(1e-6, 1e6))->capture_default_str();
+  app.add_option("--trace-up", flags->up, "The axis of the recording that is up")->check(CLI::IsMember({"y", "z"}))->capture_default_str();
+  app.add_option("--trace-seconds", flags->seconds, "Seconds a unit of its times")->check(CLI::Range(1e-9, 1e6))->capture_default_str();
   app.add_option("--limit", flags->limits, "NAME=NUMBER: from where on movement is told, for example wall-touch=0.05");
   app.add_option("--against", flags->against, "An earlier report (--format json): only what is new is told");
   app.add_option("--report", flags->report, "Also write a report for people to this file (HTML)");

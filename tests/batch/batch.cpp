@@ -11,6 +11,7 @@
 #include "core/meshfile/mesh_file.h"
 #include "core/project/file.h"
 #include "core/project/rules.h"
+#include "core/trace/csv.h"
 #include "core/trace/file.h"
 #include "demo/date_garden.h"
 #include "demo/depot.h"
@@ -583,14 +584,93 @@ class TestBatch : public QObject {
     QCOMPARE(Json::parse(more.out)["findings"][0]["agent"].get<int>(), 50);
     QCOMPARE(run(words("inspect @depot.dunestep --trace @shift.csv --against @shift.csv")).code, 3);
     // Another limit, and what is no limit.
-    const Answer wide =
-        run(words("inspect @depot.dunestep --trace @shift.csv --limit off-ground=1 --limit stuck-seconds=20 --format json"));
+    const Answer wide = run(
+        words("inspect @depot.dunestep --trace @shift.csv --limit off-ground=1 --limit floats=1 --limit stuck-seconds=20 --format json"));
     const Json left = Json::parse(wide.out)["findings"];
     for (const Json& f : left) QVERIFY(f["code"] != "left-ground" && f["code"] != "stuck");
+    // Limits hold for the project's own crowd too.
+    const Answer walls = run(words("inspect @depot.dunestep --limit wall-touch=0.5 --format json"));
+    const Json ofCrowd = Json::parse(walls.out)["findings"];
+    QVERIFY(!ofCrowd.empty());
+    for (const Json& f : ofCrowd) QVERIFY(f["code"] != "wall-touched");
     for (const char* bad : {"offground=1", "gap", "gap=-1", "gap=x"})
       QCOMPARE(run({"inspect", "@room.dsmesh", "--trace", "@shift.csv", "--limit", bad}).code, 2);
     const Answer junit = run(words("inspect @depot.dunestep --trace @shift.csv --format junit"));
     QVERIFY(junit.out.find("<testsuite") != std::string::npos && junit.out.find("sinking sand") != std::string::npos);
+  }
+  void recordingsInOtherUnitsAndColumnsAreReadAsOneSays() {
+    write("shift.csv", demo::depotShift());
+    // The same in centimetres with Z up, times in milliseconds, under names that say nothing.
+    const auto asItIs = trace::fromCsv(demo::depotShift());
+    QVERIFY(asItIs.ok());
+    std::string odd = "frame,who,a,b,c\n", named = "t,id,x,y,z\n";
+    for (std::size_t f = 0; f < asItIs->frameCount(); ++f)
+      for (std::size_t b = 0; b < asItIs->bodies().size(); ++b) {
+        const trace::Sample s = asItIs->at(f, b);
+        if (s.state == trace::State::waiting) continue;
+        const std::string row = std::to_string(s.t * 1000) + ',' + std::to_string(s.id) + ',' + std::to_string(s.at.x * 100) + ',' +
+                                std::to_string(-s.at.z * 100) + ',' + std::to_string(s.at.y * 100) + '\n';
+        odd += row, named += row;
+      }
+    write("odd.csv", odd), write("named.csv", named);
+    const auto told = [&](const std::string& how) {
+      std::multiset<std::string> all;
+      const Answer a = run(words(("inspect @depot.dunestep --format json --trace " + how).c_str()));
+      if (a.code != 1) return std::multiset<std::string>{a.err};
+      const Json found = Json::parse(a.out)["findings"];
+      for (const Json& f : found) {
+        if (f["code"] == "recording-units") all.insert(f["advice"].get<std::string>());
+        if (f.contains("time")) all.insert(f["code"].get<std::string>() + ' ' + std::to_string(f.value("agent", -1)));
+      }
+      return all;
+    };
+    const auto right = told("@shift.csv");
+    QVERIFY(right.size() == 11);
+    QVERIFY(told("@odd.csv --columns t=frame,id=who,x=a,y=b,z=c --trace-scale 0.01 --trace-up z --trace-seconds 0.001") == right);
+    QVERIFY(told("@named.csv --trace-scale 0.01 --trace-up z --trace-seconds 0.001") == right);
+    // Where nobody says so, it is said how it should be read, and nothing else.
+    const auto guessed = told("@named.csv");
+    QVERIFY(guessed.size() == 1);
+    QVERIFY2(guessed.begin()->find("--trace-scale 0.01 --trace-up z --trace-seconds 0.001") != std::string::npos, guessed.begin()->c_str());
+    QVERIFY(told("@odd.csv").begin()->find("column 't'") != std::string::npos);
+    QVERIFY(told("@odd.csv --columns t=").begin()->find("--columns") != std::string::npos);
+    QVERIFY(told("@odd.csv --columns colour=frame").begin()->find("--columns") != std::string::npos);
+  }
+  void mutedFindingsAreLeftOutAndCounted() {
+    auto project = project::load(path("depot.dunestep").toStdString());
+    QVERIFY(project.ok());
+    project::edit(project.value().review, [](project::ReviewSection& s) {
+      s.muted = {{1, "broken-link", {}, 0, -1, "the roof comes next week"}, {2, "island", Vec3{-500, 0, 0}, 2, -1, "elsewhere"}};
+    });
+    QVERIFY(project::save(path("muted.dunestep").toStdString(), *project).ok());
+    const Json before = Json::parse(run(words("inspect @depot.dunestep --format json")).out);
+    const Json after = Json::parse(run(words("inspect @muted.dunestep --format json")).out);
+    QVERIFY(!before.contains("muted") && after["muted"] == 1);
+    QCOMPARE(after["findings"].size(), before["findings"].size() - 1);
+    for (const Json& f : after["findings"]) QVERIFY(f["code"] != "broken-link");
+    const Json sarif = Json::parse(run(words("inspect @muted.dunestep --format sarif")).out);
+    std::size_t suppressed = 0;
+    for (const Json& r : sarif["runs"][0]["results"])
+      if (r.contains("suppressions")) {
+        ++suppressed;
+        QCOMPARE(r["suppressions"][0]["justification"].get<std::string>(), std::string("the roof comes next week"));
+      }
+    QCOMPARE(suppressed, std::size_t{1});
+    QVERIFY(run(words("inspect @muted.dunestep")).out.find("1 more are muted") != std::string::npos);
+  }
+  void meshesFromElsewhereAreJudged() {
+    write("other.obj", "v 0 0 0\nv 4 0 0\nv 4 0 -4\nv 0 0 -4\nv 8 0 0\nv 8 0 -4\nv 9 9 9\nf 1 2 3 4\nf 2 3 6 5\n");
+    const Answer a = run(words("inspect @other.obj --format json"));
+    QCOMPARE(a.code, 1);
+    std::set<std::string> codes;
+    const Json found = Json::parse(a.out)["findings"];
+    for (const Json& f : found) codes.insert(f["code"].get<std::string>());
+    QVERIFY(codes == (std::set<std::string>{"inverted-face", "unused-corners"}) || codes.contains("needless-faces"));
+    QCOMPARE(run(words("convert @room.dsmesh -o @room_out.glb")).code, 0);
+    QCOMPARE(run(words("inspect @room_out.glb")).code, 0);
+    QCOMPARE(run(words("inspect @other.obj --trace @t.csv")).code, 2);
+    write("none.obj", "v 0 0 0\n");
+    QCOMPARE(run(words("inspect @none.obj")).code, 3);
   }
   void convertLosesNothing() {
     QCOMPARE(run(words("convert @room.dsmesh -o @c.json")).code, 0);
