@@ -68,6 +68,11 @@ StartPage::StartPage(QWidget* parent) : QScrollArea(parent) {
   auto* column = new QVBoxLayout(page);
   column->setContentsMargins(28, 18, 28, 18);
   column->setSpacing(9);
+  unsaved_ = new QWidget;
+  unsavedRows_ = new QVBoxLayout(unsaved_);
+  unsavedRows_->setContentsMargins(0, 0, 0, 10);
+  unsaved_->hide();
+  column->addWidget(unsaved_);
   auto* title = new QLabel(tr("Begin with a level"));
   title->setObjectName(QStringLiteral("title"));
   column->addWidget(title);
@@ -107,6 +112,32 @@ StartPage::StartPage(QWidget* parent) : QScrollArea(parent) {
   connect(project, &QPushButton::clicked, this, &StartPage::openProjectAsked);
   connect(draw, &QPushButton::clicked, this, &StartPage::drawAsked);
   setRecent({});
+}
+
+void StartPage::setUnsaved(const std::vector<Unsaved>& all) {
+  while (QLayoutItem* item = unsavedRows_->takeAt(0)) {
+    item->widget()->deleteLater();
+    delete item;
+  }
+  unsaved_->setVisible(!all.empty());
+  if (all.empty()) return;
+  unsavedRows_->addWidget(heading(tr("Not saved when the program ended")));
+  for (const Unsaved& u : all) {
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    auto* what = new QLabel(QStringLiteral("<b>%1</b>: %2").arg(u.name.toHtmlEscaped(), u.about.toHtmlEscaped()));
+    what->setWordWrap(true);
+    auto* open = new QPushButton(tr("Go on with it"));
+    auto* away = new QPushButton(tr("Throw away"));
+    open->setAccessibleName(tr("Go on with %1").arg(u.name));
+    away->setAccessibleName(tr("Throw away what was not saved of %1").arg(u.name));
+    connect(open, &QPushButton::clicked, this, [this, id = u.id] { emit unsavedChosen(id); });
+    connect(away, &QPushButton::clicked, this, [this, id = u.id] { emit unsavedThrownAway(id); });
+    line->addWidget(what, 1);
+    line->addWidget(open), line->addWidget(away);
+    unsavedRows_->addWidget(row);
+  }
 }
 
 bool StartPage::eventFilter(QObject* watched, QEvent* event) {

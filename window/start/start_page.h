@@ -6,6 +6,7 @@
 #include "demo/examples.h"
 
 class QHBoxLayout;
+class QVBoxLayout;
 class QToolButton;
 
 namespace dune::window {
@@ -17,10 +18,17 @@ class StartPage : public QScrollArea {
   explicit StartPage(QWidget* parent = nullptr);
   /// The projects that were open last, the latest first; those that are gone are left out.
   void setRecent(const QStringList& paths);
+  /// Work that a program left behind unsaved.
+  struct Unsaved {
+    QString id, name, about;
+  };
+  void setUnsaved(const std::vector<Unsaved>& all);
 
  signals:
   void exampleChosen(const dune::demo::Example& example);
   void projectChosen(const QString& path);
+  void unsavedChosen(const QString& id);
+  void unsavedThrownAway(const QString& id);
   void openLevelAsked();
   void openProjectAsked();
   void drawAsked();
@@ -32,6 +40,8 @@ class StartPage : public QScrollArea {
  private:
   QToolButton* card(const QString& name, const QString& line, const QPixmap& picture);
 
+  QWidget* unsaved_;
+  QVBoxLayout* unsavedRows_;
   QHBoxLayout* recent_;
   QWidget *recentRow_, *recentTitle_;
 };
