@@ -19,6 +19,7 @@
 #include "window/stops/mesh/mesh_sheet.h"
 #include "window/stops/review/review_sheet.h"
 #include "window/stops/routes/routes_sheet.h"
+#include "window/timeline/lanes.h"
 #include "window/timeline/reel.h"
 
 using namespace dune;
@@ -249,11 +250,19 @@ int main(int argc, char** argv) {
   if (touched == found.end()) return 1;
   for (std::size_t i = 0; i < found.size() && window.workspace().selection().one(ThingKind::finding) != touched->id; ++i)
     QTest::keyClick(&window, Qt::Key_F4);
+  const auto drawn = [&] { return Driver::shown([&] { return !window.reel().lanes()->waits(); }); };
+  if (!drawn()) return 1;
   picture(QStringLiteral("review"));
   auto& review = *static_cast<ReviewSheet*>(window.sheet(static_cast<int>(Stop::review)));
   review.heatChoice()->setFocus();
   for (int i = 0; i < 3; ++i) QTest::keyClick(review.heatChoice(), Qt::Key_Down);
+  window.reel().laneAction(pipeline::Measure::neighbours)->trigger();
+  for (QToolButton* b : window.reel().findChildren<QToolButton*>())
+    if (b->text() == QStringLiteral("All")) QTest::mouseClick(b, Qt::LeftButton);
+  window.ledger().groupingChoice()->setFocus();
+  QTest::keyClick(window.ledger().groupingChoice(), Qt::Key_Down);
   drive.lookAt({36, 0, 25}, 46);
+  if (!drawn()) return 1;
   picture(QStringLiteral("review-heat"));
   const QString field = files.filePath(QStringLiteral("barchan-field.dunestep"));
   if (!writeFile(files.filePath(QStringLiteral("barchan-field.png")).toStdString(), demo::barchanImage()) ||

@@ -404,7 +404,7 @@ class TestSession : public QObject {
     std::vector<review::Finding> mesh{finding("island", review::Severity::warning, {3, 0, 3}, 4),
                                       finding("island", review::Severity::warning, {3, 0, 3}, 5),
                                       finding("broken-link", review::Severity::error, {1, 0, 1}, 0)};
-    list.gather({&level, &mesh});
+    list.gather({&level, &mesh}, {});
     QCOMPARE(list.all().size(), std::size_t{4});
     QCOMPARE(list.all()[0].finding.code, std::string("broken-link"));
     QCOMPARE(list.count(review::Severity::warning), std::size_t{2});
@@ -414,7 +414,7 @@ class TestSession : public QObject {
     const std::string island = list.all()[1].id, link = list.all()[0].id;
     // The next build measures a little other numbers, a little beside, and the link is mended.
     mesh = {finding("island", review::Severity::warning, {3.1, 0, 3.1}, 4.2)};
-    list.gather({&level, &mesh});
+    list.gather({&level, &mesh}, {});
     QVERIFY(list.withId(island) && list.withId(island)->measured == 4.2);
     QVERIFY(!list.withId(link));
   }

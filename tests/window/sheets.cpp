@@ -11,6 +11,7 @@
 #include "window/stops/crowd/crowd_sheet.h"
 #include "window/stops/level/level_sheet.h"
 #include "window/stops/links/links_sheet.h"
+#include "window/timeline/lanes.h"
 #include "window/timeline/reel.h"
 
 using namespace dune;
@@ -261,7 +262,7 @@ class TestSheets : public DemoWindow {
       ++stepped;
     }
     QCOMPARE(stepped, 2);
-    auto* plot = reel.findChild<QCustomPlot*>();
+    Lanes* plot = reel.lanes();
     QTest::qWait(20);
     const QPoint at(static_cast<int>(plot->axisRect(0)->axis(QCPAxis::atBottom)->coordToPixel(1.5)), plot->axisRect(0)->center().y());
     QTest::mouseClick(plot, Qt::LeftButton, {}, at);

@@ -1,5 +1,6 @@
 #include "window/findings/ledger.h"
 
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QPainter>
 #include <QRegularExpression>
@@ -8,6 +9,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "core/review/causes.h"
 #include "core/review/kinds.h"
 #include "window/scene/theme.h"
 
@@ -16,7 +18,9 @@ namespace dune::window {
 namespace {
 constexpr int kStripWidth = 44, kPageWidth = 270;
 constexpr std::size_t kMostOfAKind = 5;  // findings that stand alone; more of one kind are one row that unfolds
-const std::string kHead = "kind ";       // begins the key of such a row
+const std::string kHead = "head ";       // begins the key of such a row
+const std::string kMuted = "muted";      // the group of what is passed over
+const std::string kGone = "gone";        // and of what the run before had
 
 /// Diamond for errors, triangle for warnings, circle for hints: told by shape, not by colour alone.
 QPixmap drawnMark(review::Severity severity) {
@@ -71,41 +75,12 @@ Ledger::Ledger(const FindingList& findings, Selection& selection) : findings_(fi
   page_->setFixedWidth(kPageWidth);
   auto* pageColumn = new QVBoxLayout(page_);
   pageColumn->setContentsMargins(10, 10, 10, 10);
-  auto* top = new QHBoxLayout;
-  title_ = new QLabel(tr("Findings"));
-  title_->setObjectName(QStringLiteral("title"));
-  fold_ = new QToolButton;
-  fold_->setText(QStringLiteral("›"));
-  fold_->setToolTip(tr("Fold the findings away"));
-  fold_->setAccessibleName(tr("Fold findings"));
-  top->addWidget(title_, 1);
-  top->addWidget(fold_);
-  pageColumn->addLayout(top);
-  filter_ = new QLineEdit;
-  filter_->setPlaceholderText(tr("Filter: words, errors, agent 3"));
-  filter_->setAccessibleName(tr("Filter findings"));
-  filter_->setClearButtonEnabled(true);
-  connect(filter_, &QLineEdit::textChanged, this, [this] { refresh(); });
-  pageColumn->addWidget(filter_);
-  onlyNew_ = new QCheckBox(tr("Only what is new since the last run"));
-  onlyNew_->hide();
-  connect(onlyNew_, &QCheckBox::toggled, this, [this] { refresh(); });
-  pageColumn->addWidget(onlyNew_);
+  makeTop(pageColumn);
   list_ = new ItemList(tr("Findings"), selection_, ThingKind::finding);
   list_->setUniformItemSizes(false);
   list_->setSpacing(2);
   pageColumn->addWidget(list_, 1);
-  detail_ = new QLabel;
-  detail_->setWordWrap(true);
-  detail_->setObjectName(QStringLiteral("quiet"));
-  pageColumn->addWidget(detail_);
-  remedy_ = new QPushButton;
-  remedy_->hide();
-  pageColumn->addWidget(remedy_);
-  connect(remedy_, &QPushButton::clicked, this, [this] {
-    const review::Finding* f = findings_.withId(selection_.one(ThingKind::finding));
-    if (f && f->remedy) emit remedyAsked(*f->remedy);
-  });
+  makeBottom(pageColumn);
   layout->addWidget(strip_);
   layout->addWidget(page_);
   connect(unfold_, &QToolButton::clicked, this, [this] { setOpen(true); });
@@ -125,19 +100,74 @@ Ledger::Ledger(const FindingList& findings, Selection& selection) : findings_(fi
   setOpen(false);
 }
 
+void Ledger::makeTop(QVBoxLayout* column) {
+  auto* top = new QHBoxLayout;
+  title_ = new QLabel(tr("Findings"));
+  title_->setObjectName(QStringLiteral("title"));
+  fold_ = new QToolButton;
+  fold_->setText(QStringLiteral("›"));
+  fold_->setToolTip(tr("Fold the findings away"));
+  fold_->setAccessibleName(tr("Fold findings"));
+  top->addWidget(title_, 1);
+  top->addWidget(fold_);
+  column->addLayout(top);
+  filter_ = new QLineEdit;
+  filter_->setPlaceholderText(tr("Filter: words, errors, agent 3"));
+  filter_->setAccessibleName(tr("Filter findings"));
+  filter_->setClearButtonEnabled(true);
+  connect(filter_, &QLineEdit::textChanged, this, [this] { refresh(); });
+  column->addWidget(filter_);
+  grouping_ = new QComboBox;
+  grouping_->setAccessibleName(tr("How findings are put together"));
+  grouping_->addItem(tr("By kind"), static_cast<int>(Grouping::kind));
+  grouping_->addItem(tr("By cause"), static_cast<int>(Grouping::cause));
+  grouping_->addItem(tr("By place"), static_cast<int>(Grouping::place));
+  grouping_->addItem(tr("By agent"), static_cast<int>(Grouping::agent));
+  connect(grouping_, &QComboBox::activated, this, [this] { refresh(); });
+  column->addWidget(grouping_);
+  onlyNew_ = new QCheckBox(tr("Only what is new since the last run"));
+  onlyNew_->hide();
+  connect(onlyNew_, &QCheckBox::toggled, this, [this] { refresh(); });
+  column->addWidget(onlyNew_);
+}
+
+void Ledger::makeBottom(QVBoxLayout* column) {
+  detail_ = new QLabel;
+  detail_->setWordWrap(true);
+  detail_->setObjectName(QStringLiteral("quiet"));
+  column->addWidget(detail_);
+  auto* buttons = new QHBoxLayout;
+  remedy_ = new QPushButton;
+  remedy_->hide();
+  mute_ = new QPushButton;
+  mute_->hide();
+  buttons->addWidget(remedy_, 1);
+  buttons->addWidget(mute_);
+  column->addLayout(buttons);
+  const auto chosenOne = [this] { return findings_.withId(selection_.one(ThingKind::finding)); };
+  connect(remedy_, &QPushButton::clicked, this, [this, chosenOne] {
+    if (const review::Finding* f = chosenOne(); f && f->remedy) emit remedyAsked(*f->remedy);
+  });
+  connect(mute_, &QPushButton::clicked, this, [this, chosenOne] {
+    if (const review::Finding* f = chosenOne()) emit muteAsked(*f);
+  });
+}
+
+Grouping Ledger::grouping() const { return static_cast<Grouping>(grouping_->currentData().toInt()); }
+
 void Ledger::unfold(const std::string& head, std::optional<bool> open) {
   if (!head.starts_with(kHead)) return;
-  const std::string code = head.substr(kHead.size());
-  if (open.value_or(!unfolded_.contains(code)))
-    unfolded_.insert(code);
+  const std::string key = head.substr(kHead.size());
+  if (open.value_or(!unfolded_.contains(key)))
+    unfolded_.insert(key);
   else
-    unfolded_.erase(code);
+    unfolded_.erase(key);
   refresh();
 }
 
 /// Each word of the filter stands in what is said of the finding.
 bool Ledger::passes(const KeptFinding& kept) const {
-  if (onlyNew_->isVisibleTo(this) && onlyNew_->isChecked() && !kept.isNew) return false;
+  if (findings_.compares() && onlyNew_->isChecked() && !kept.isNew && !kept.id.starts_with(kGone)) return false;
   const review::Finding& f = kept.finding;
   const review::FindingKind* kind = review::kindOf(f.code);
   std::string all = std::string(review::severityName(f.severity)) + "s " + f.code + ' ' + (kind ? tr(kind->title).toStdString() : "") +
@@ -165,49 +195,55 @@ ItemRow Ledger::rowOf(const KeptFinding& kept) const {
   return row;
 }
 
-ItemRow Ledger::headOf(const std::string& code, std::size_t count) const {
-  const review::FindingKind* kind = review::kindOf(code);
-  const QString title = kind ? tr(kind->title) : QString::fromStdString(code);
-  const bool open = unfolded_.contains(code);
-  ItemRow row{kHead + code, QStringLiteral("%1 %2 (%3)").arg(open ? QStringLiteral("▾") : QStringLiteral("▸"), title).arg(count)};
-  const auto worst = std::ranges::find(findings_.all(), code, [](const KeptFinding& k) { return k.finding.code; });
-  row.icon = mark(worst->finding.severity);
-  row.tip = causeOf(code);
-  row.spoken = (open ? tr("%1: %2 findings, unfolded") : tr("%1: %2 findings, folded")).arg(title).arg(count);
+ItemRow Ledger::headOf(const FindingGroup& group) const {
+  const bool open = unfolded_.contains(group.key);
+  const std::size_t count = group.findings.size();
+  ItemRow row{kHead + group.key,
+              QStringLiteral("%1 %2 (%3)").arg(open ? QStringLiteral("▾") : QStringLiteral("▸"), group.title).arg(count)};
+  row.icon = mark(group.findings.front()->finding.severity);
+  row.tip = causes_.at(group.key);
+  row.spoken = (open ? tr("%1: %2 findings, unfolded") : tr("%1: %2 findings, folded")).arg(group.title).arg(count);
   return row;
 }
 
-QString Ledger::causeOf(const std::string& code) const {
-  std::map<std::string, std::size_t> causes;
-  std::size_t all = 0;
-  for (const KeptFinding& k : findings_.all())
-    if (k.finding.code == code && passes(k)) ++causes[k.finding.why], ++all;
-  const auto most = std::ranges::max_element(causes, {}, [](const auto& c) { return c.second; });
-  if (most == causes.end()) return {};
-  return tr("%1 of %2: %3").arg(most->second).arg(all).arg(QString::fromStdString(most->first));
+void Ledger::addRows(const FindingGroup& group, bool folds, std::vector<ItemRow>& rows) {
+  if (folds) {
+    review::Causes causes;
+    for (const KeptFinding* kept : group.findings) causes.add(kept->finding.muted.empty() ? kept->finding.why : kept->finding.muted);
+    causes_[group.key] = QString::fromStdString(causes.sentence());
+    rows.push_back(headOf(group));
+  }
+  for (const KeptFinding* kept : group.findings) {
+    if (folds) head_[kept->id] = group.key;
+    if (!folds || unfolded_.contains(group.key)) rows.push_back(rowOf(*kept));
+  }
+}
+
+std::vector<const KeptFinding*> Ledger::passing(const std::vector<KeptFinding>& of) const {
+  std::vector<const KeptFinding*> all;
+  for (const KeptFinding& kept : of)
+    if (passes(kept)) all.push_back(&kept);
+  return all;
 }
 
 void Ledger::refresh() {
+  // What was looked for in another project is not looked for in this one.
+  if (std::exchange(listNumber_, findings_.number()) != findings_.number()) {
+    const QSignalBlocker typing(filter_), choosing(onlyNew_);
+    filter_->clear(), onlyNew_->setChecked(false), unfolded_.clear(), grouping_->setCurrentIndex(0);
+  }
   onlyNew_->setVisible(findings_.compares());
-  std::map<std::string, std::vector<const KeptFinding*>> byKind;
-  std::vector<std::string> order;  // the worst kinds first
-  for (const KeptFinding& kept : findings_.all()) {
-    if (!passes(kept)) continue;
-    auto& of = byKind[kept.finding.code];
-    if (of.empty()) order.push_back(kept.finding.code);
-    of.push_back(&kept);
-  }
+  onlyNew_->setText(findings_.based() ? tr("Only what is new against the other run") : tr("Only what is new since the last run"));
   std::vector<ItemRow> rows;
-  shown_.clear();
-  for (const std::string& code : order) {
-    const auto& of = byKind[code];
-    const bool many = of.size() > kMostOfAKind;
-    if (many) rows.push_back(headOf(code, of.size()));
-    for (const KeptFinding* kept : of) {
-      shown_.push_back(kept->id);
-      if (!many || unfolded_.contains(code)) rows.push_back(rowOf(*kept));
-    }
+  shown_.clear(), causes_.clear(), head_.clear();
+  const std::size_t alone = grouping() == Grouping::kind ? kMostOfAKind : 1;
+  for (const FindingGroup& group : grouped(passing(findings_.all()), grouping())) {
+    for (const KeptFinding* kept : group.findings) shown_.push_back(kept->id);
+    addRows(group, group.findings.size() > alone, rows);
   }
+  if (auto muted = passing(findings_.muted()); !muted.empty()) addRows({kMuted, tr("Muted"), std::move(muted)}, true, rows);
+  if (auto gone = passing(findings_.gone()); !gone.empty() && findings_.compares())
+    addRows({kGone, tr("No more there"), std::move(gone)}, true, rows);
   list_->setRows(std::move(rows));
   const std::size_t all = findings_.all().size();
   title_->setText(shown_.size() == all ? tr("Findings (%1)").arg(all) : tr("Findings (%1 of %2)").arg(shown_.size()).arg(all));
@@ -224,11 +260,14 @@ void Ledger::refresh() {
 void Ledger::showChosen() {
   const std::string chosen = selection_.one(ThingKind::finding);
   const review::Finding* f = findings_.withId(chosen);
-  detail_->setText(f                           ? QString::fromStdString(f->why + " Try: " + f->advice)
-                   : chosen.starts_with(kHead) ? causeOf(chosen.substr(kHead.size()))
-                                               : QString());
+  const auto cause = chosen.starts_with(kHead) ? causes_.find(chosen.substr(kHead.size())) : causes_.end();
+  QString said = f ? QString::fromStdString(f->why + " Try: " + f->advice) : cause != causes_.end() ? cause->second : QString();
+  if (f && !f->muted.empty()) said = tr("Muted: %1.").arg(QString::fromStdString(f->muted)) + QLatin1Char(' ') + said;
+  detail_->setText(said);
   remedy_->setVisible(f && f->remedy);
   if (f && f->remedy) remedy_->setText(QString::fromStdString(f->remedy->label));
+  mute_->setVisible(f && !chosen.starts_with(kGone));
+  if (f) mute_->setText(f->muted.empty() ? tr("Mute…") : tr("Tell again"));
 }
 
 void Ledger::setOpen(bool open) {
@@ -249,8 +288,8 @@ void Ledger::step(int by) {
 
 void Ledger::choose(const std::string& id) {
   const review::Finding* f = findings_.withId(id);
-  if (f && list_->rowOf(id) < 0) {
-    unfolded_.insert(f->code);
+  if (const auto head = head_.find(id); f && head != head_.end() && list_->rowOf(id) < 0) {
+    unfolded_.insert(head->second);
     refresh();
   }
   list_->setCurrentRow(list_->rowOf(id));

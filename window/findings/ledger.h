@@ -7,9 +7,11 @@
 #include <QPushButton>
 #include <QWidget>
 
-#include "window/session/finding_list.h"
+#include "window/findings/groups.h"
 #include "window/widgets/item_list.h"
 
+class QComboBox;
+class QVBoxLayout;
 class QToolButton;
 
 namespace dune::window {
@@ -30,21 +32,28 @@ class Ledger : public QWidget {
   QLineEdit* filter() const { return filter_; }
   QCheckBox* onlyNew() const { return onlyNew_; }
   QPushButton* remedy() const { return remedy_; }
+  QPushButton* muteButton() const { return mute_; }
+  QComboBox* groupingChoice() const { return grouping_; }
 
  signals:
   void chosen(const dune::review::Finding& finding);  ///< by the person
   void remedyAsked(const dune::review::Remedy& remedy);
+  /// To pass it over, or, where it is passed over, to tell it again.
+  void muteAsked(const dune::review::Finding& finding);
 
  private:
   void showChosen();
   /// Unfolds or folds a row of many; nothing for `open`: the other of both.
   void unfold(const std::string& head, std::optional<bool> open);
   bool passes(const KeptFinding& kept) const;
+  Grouping grouping() const;
+  std::vector<const KeptFinding*> passing(const std::vector<KeptFinding>& of) const;
   ItemRow rowOf(const KeptFinding& kept) const;
-  /// Of all of a kind, which stand below it or are folded away.
-  ItemRow headOf(const std::string& code, std::size_t count) const;
-  /// What is said most often of why.
-  QString causeOf(const std::string& code) const;
+  /// Of all of a group, which stand below it or are folded away.
+  ItemRow headOf(const FindingGroup& group) const;
+  void addRows(const FindingGroup& group, bool folds, std::vector<ItemRow>& rows);
+  void makeTop(QVBoxLayout* column);
+  void makeBottom(QVBoxLayout* column);
 
   const FindingList& findings_;
   Selection& selection_;
@@ -54,10 +63,14 @@ class Ledger : public QWidget {
   QLabel *counts_[3], *title_, *detail_;
   QLineEdit* filter_;
   QCheckBox* onlyNew_;
-  std::set<std::string> unfolded_;  // codes
+  QComboBox* grouping_;
+  std::set<std::string> unfolded_;           // keys of groups
+  std::map<std::string, QString> causes_;    // of groups that fold: what is said most often of why
+  std::map<std::string, std::string> head_;  // ids of what stands in such a group, and its key
+  int listNumber_ = 0;
   std::vector<std::string> shown_;  // ids of what passes the filter, in the order of the list
   ItemList* list_;
-  QPushButton* remedy_;
+  QPushButton *remedy_, *mute_;
 };
 
 }  // namespace dune::window

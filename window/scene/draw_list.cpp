@@ -1,5 +1,7 @@
 #include "window/scene/draw_list.h"
 
+#include <array>
+
 namespace dune::window {
 
 namespace {
@@ -57,18 +59,32 @@ void DrawList::disc(const Vec3& centre, double radius, std::uint32_t colour) {
   for (int i = 0; i < kRound; ++i) triangle(centre, around(centre, radius, i + 1, kRound), around(centre, radius, i, kRound), colour);
 }
 
-void DrawList::body(const Vec3& feet, double radius, double height, std::uint32_t colour, const Vec3& up) {
-  constexpr int kSides = 14;
+void DrawList::body(const Vec3& feet, double radius, double height, std::uint32_t colour, const Vec3& up, bool plain) {
+  const int sides = plain ? 6 : 14;
+  // The corners of both are those of one circle.
+  static const auto kCircle = [] {
+    std::array<std::array<Vec2, 15>, 2> both{};
+    for (const bool few : {false, true})
+      for (std::size_t i = 0; i < both[few].size(); ++i) {
+        const double angle = 2 * kPi * static_cast<double>(i) / (few ? 6 : 14);
+        both[few][i] = {std::cos(angle), std::sin(angle)};
+      }
+    return both;
+  }();
   const Vec3 side = glm::normalize(glm::cross(std::abs(up.x) < 0.9 ? Vec3{1, 0, 0} : Vec3{0, 0, 1}, up)), ahead = glm::cross(up, side);
   auto ring = [&](double at, double wide, int i) {
-    const double angle = 2 * kPi * i / kSides;
-    return feet + up * at + (ahead * std::cos(angle) + side * std::sin(angle)) * wide;
+    const Vec2& to = kCircle[plain][static_cast<std::size_t>(i)];
+    return feet + up * at + (ahead * to.x + side * to.y) * wide;
   };
   const double shoulder = std::max(0.0, height - radius * 0.6), temple = (shoulder + height) / 2 + radius * 0.15;
   const Vec3 crown = feet + up * height;
-  for (int i = 0; i < kSides; ++i) {
+  for (int i = 0; i < sides; ++i) {
     const Vec3 a = ring(0, radius, i), b = ring(0, radius, i + 1), c = ring(shoulder, radius, i + 1), d = ring(shoulder, radius, i);
     triangle(a, c, b, colour), triangle(a, d, c, colour);
+    if (plain) {
+      triangle(d, crown, c, colour);
+      continue;
+    }
     const Vec3 e = ring(temple, radius * 0.7, i), g = ring(temple, radius * 0.7, i + 1);
     triangle(d, g, c, colour), triangle(d, e, g, colour), triangle(e, crown, g, colour);
   }

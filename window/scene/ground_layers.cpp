@@ -53,9 +53,7 @@ QColor costColour(const nav::KindRule& rule) {
 
 /// Forbidden ground is crossed out, so that it is not told by colour alone.
 void crossOut(DrawList& list, const nav::NavMesh& mesh, FaceId f) {
-  Vec3 centre{0};
-  for (const std::uint32_t v : mesh.cornersOf(f)) centre += mesh.vertices[v];
-  centre = raised(centre / static_cast<double>(mesh.cornerCount(f)), 0.02);
+  const Vec3 centre = raised(nav::middleOf(mesh, f), 0.02);
   const double s = 0.4;
   const std::uint32_t ink = packed(theme().border, 0.8);
   list.line(centre + Vec3{-s, 0, -s}, centre + Vec3{s, 0, s}, 2.5, ink);

@@ -14,6 +14,7 @@ Topics differences(const project::Project& before, const project::Project& now) 
   topics.setFlag(Topic::cards, before.cards != now.cards);
   topics.setFlag(Topic::crowd, before.crowd != now.crowd);
   topics.setFlag(Topic::places, before.places != now.places);
+  topics.setFlag(Topic::review, before.review != now.review);
   return topics;
 }
 

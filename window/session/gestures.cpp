@@ -53,7 +53,9 @@ void Gestures::hover(const Pointer& p) {
 
 void Gestures::click(const Pointer& p, Qt::MouseButton button) {
   if (button != Qt::LeftButton || givenUp_) return;
-  if (p.thing)
+  if (p.thing && p.thing->kind == ThingKind::body && (p.modifiers & Qt::ControlModifier))
+    workspace_.selection().toggle(*p.thing);
+  else if (p.thing)
     workspace_.selection().choose(*p.thing);
   else if (tool_)
     tool_->click(p);

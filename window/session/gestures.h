@@ -2,7 +2,7 @@
 // The one place where presses, drags, the second button, Esc, Enter and Delete get their meaning in the world.
 //
 // 1. A press of the left button is the tool's, if it takes it: then until the button goes up the document is in a drag, which is one step
-//    and is committed at the end. Else it chooses what is drawn there.
+//    and is committed at the end. Else it chooses what is drawn there; with Ctrl, an agent is added to those that are chosen or taken out.
 // 2. The second button or Esc during a drag gives it up: the document is as it was. Esc otherwise gives up what clicks began, and then
 //    the tool. Enter and a double click end what clicks began. Delete takes away what is chosen.
 

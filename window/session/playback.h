@@ -20,8 +20,12 @@ class Playback {
   void setTime(double seconds);
   /// The frame of the trace at the time.
   std::size_t frame() const;
+  /// The frame of another run at as much time after its begin.
+  std::size_t frameOf(const pipeline::Run& run) const;
   /// The id of the body that is followed, or -1.
   int body() const { return selection_.id(ThingKind::body); }
+  /// The ids of all that are chosen, ascending.
+  std::vector<int> bodies() const;
   void follow(int body) { selection_.choose(ThingKind::body, body); }
   /// Where the body that is followed is now; nothing without one.
   std::optional<Vec3> bodyAt() const;

@@ -1,5 +1,9 @@
 #include "window/session/project_file.h"
 
+#include <QCryptographicHash>
+#include <QDir>
+#include <QFileInfo>
+
 #include "core/base/file.h"
 
 namespace dune::window {
@@ -16,9 +20,26 @@ ProjectFile::ProjectFile(project::Document& document, Bulletin& bulletin) : docu
 }
 
 void ProjectFile::keepTo(const QString& path) {
+  if (path != path_) hold(path);
   path_ = path;
   stamp_ = path.isEmpty() ? std::string() : fileStamp(path.toStdString());
   watch();
+}
+
+/// Windows know of each other by a lock beside what they keep for themselves, which ends with its process.
+void ProjectFile::hold(const QString& path) {
+  lock_.reset(), alone_ = true;
+  if (path.isEmpty()) return;
+  const QString state = qEnvironmentVariable("XDG_STATE_HOME");
+  const QString folder = (state.isEmpty() ? QDir::homePath() + QStringLiteral("/.local/state") : state) + QStringLiteral("/dune-step/open");
+  QDir().mkpath(folder);
+  const QByteArray name = QCryptographicHash::hash(QFileInfo(path).absoluteFilePath().toUtf8(), QCryptographicHash::Sha1).toHex();
+  lock_ = std::make_unique<QLockFile>(folder + QLatin1Char('/') + QString::fromLatin1(name));
+  lock_->setStaleLockTime(0);
+  alone_ = lock_->tryLock(0) || lock_->error() != QLockFile::LockFailedError;
+  if (!alone_)
+    bulletin_.say(tr("%1 is open in another window too: what is saved there is not seen here until it is opened again.")
+                      .arg(QFileInfo(path).fileName()));
 }
 
 void ProjectFile::watch() {

@@ -2,6 +2,7 @@
 // Where the open document is kept: opening, saving, starting anew, and hearing of it when another program writes the file.
 
 #include <QFileSystemWatcher>
+#include <QLockFile>
 #include <QObject>
 #include <QTimer>
 
@@ -23,6 +24,10 @@ class ProjectFile : public QObject {
   void take(const QString& path, project::Project project);
   /// Paths of level files are told from the project's folder; when the project moves, they are told anew.
   std::optional<Problem> save(const QString& path);
+  /// Of the file when it was read or written here last; see fileStamp().
+  const std::string& stamp() const { return stamp_; }
+  /// Whether another window has the same project open.
+  bool openElsewhere() const { return !path_.isEmpty() && !alone_; }
   /// Whether the file is not as it was read or written here last.
   bool changedElsewhere() const;
   /// A document that is not kept anywhere yet.
@@ -35,13 +40,16 @@ class ProjectFile : public QObject {
  private:
   /// From now on the file is this one, as it is now.
   void keepTo(const QString& path);
+  void hold(const QString& path);
   void watch();
   void look();
 
   project::Document& document_;
   Bulletin& bulletin_;
   QString path_;
-  std::string stamp_;  // of the file when it was read or written here
+  std::string stamp_;                // of the file when it was read or written here
+  std::unique_ptr<QLockFile> lock_;  // of the project, while it is open
+  bool alone_ = true;
   QFileSystemWatcher watcher_;
   QTimer settle_;  // programs write files in several goes
 };

@@ -6,6 +6,9 @@ namespace dune::window {
 
 Workspace::Workspace(QObject* parent) : QObject(parent), seen_(document_.project()) {
   document_.onChange = [this] { afterChange(); };
+  connect(&bulletin_, &Bulletin::issued, this, [this](Topics changed) {
+    if (changed & (kDocument | Topic::file)) unsaved_.look();
+  });
   connect(&work_, &Background::progressed, this, [this] { bulletin_.add(Topic::work); });
   connect(&source_, &LevelSource::changedOnDisk, this, &Workspace::readAgain);
   connect(&source_, &LevelSource::wasRead, this, &Workspace::afterReading);
@@ -15,8 +18,20 @@ Workspace::Workspace(QObject* parent) : QObject(parent), seen_(document_.project
   connect(&grounds_, &Grounds::explained, this, &Workspace::gatherFindings);
   connect(&grounds_, &Grounds::finished, this, &Workspace::afterBuild);
   connect(&crowd_, &CrowdRuns::finished, this, [this] {
+    // Not where it came to nothing; and what is of another scene or recording is not held against it.
+    const auto& before = playback_.run();
+    if (run() != before && !crowd_.compared()) {
+      if (run() && before && run()->scene == before->scene && run()->recording == before->recording)
+        findings_.beginRun();
+      else
+        findings_.forgetRunBefore();
+    }
     playback_.setRun(run(), crowd_.other());
-    findings_.beginRun();
+    gatherFindings();
+  });
+  connect(&crowd_, &CrowdRuns::turned, this, [this] {
+    if (run() != playback_.run()) findings_.forgetRunBefore();
+    playback_.setRun(run(), crowd_.other());
     gatherFindings();
   });
 }
@@ -33,6 +48,26 @@ std::optional<Problem> Workspace::open(const QString& path) {
   return std::nullopt;
 }
 
+std::optional<Problem> Workspace::goOnWith(const QString& left) {
+  auto unsaved = UnsavedWork::read(left);
+  if (!unsaved) return unsaved.problem();
+  project::Unsaved work = *std::move(unsaved);
+  dropResults();
+  if (auto saved = project::load(work.file); !work.file.empty() && saved) {
+    file_.take(QString::fromStdString(work.file), *std::move(saved));
+  } else {
+    // Its file is gone: saving asks where, and level files are told whole.
+    project::edit(work.project.level, [&](project::LevelSection& s) {
+      for (project::LevelFile& f : s.files) f.path = project::levelPath(f, work.file);
+    });
+    file_.take({}, {});
+  }
+  change(tr("Work that was not saved"), [&](project::Project& p) { p = work.project; });
+  // What is kept aside from now on takes its place.
+  UnsavedWork::forget(left);
+  return std::nullopt;
+}
+
 void Workspace::take(project::Project project) {
   dropResults();
   file_.take({}, std::move(project));
@@ -43,6 +78,7 @@ void Workspace::dropResults() {
   work_.stop(), trials_.drop(), comparison_.drop();
   source_.drop(), grounds_.drop(), crowd_.drop();
   playback_.setRun(nullptr, nullptr);
+  findings_.beginAnew();
   selection_.drop();
   agent_ = 0;
   scene_.clear(), sceneIsNew_ = false;
@@ -155,7 +191,8 @@ void Workspace::afterBuild(bool allMade) {
   gatherFindings();
   compare();
   // Movement that was recorded is what it was, but the ground under it is another one.
-  if (allMade && ground() && run() && !run()->recording.empty() && !runFresh()) crowd_.open(project(), ground(), run()->recording);
+  if (allMade && ground() && run() && !run()->recording.empty() && !runFresh())
+    crowd_.open(project(), ground(), run()->recording, run()->reading);
 }
 
 void Workspace::compare() { comparison_.update(grounds_, agentKind().id, project()); }
@@ -191,10 +228,16 @@ void Workspace::runCrowd() {
   crowd_.start(project(), grounds, agent_, scene());
 }
 
-void Workspace::openRecording(const QString& path) {
+void Workspace::openRecording(const QString& path, const trace::Reading& reading) {
   if (!ground()) return bulletin_.say(tr("There is no ground yet on which a recording could be looked at: build it first."));
   if (building()) return bulletin_.say(tr("The ground is being built: open the recording when it is done."));
-  crowd_.open(project(), ground(), path.toStdString());
+  crowd_.open(project(), ground(), path.toStdString(), reading);
+}
+
+void Workspace::showRun(const std::shared_ptr<const pipeline::Run>& run) {
+  if (!run->recording.empty() && ground() && run->ground != ground() && !building())
+    return crowd_.open(project(), ground(), run->recording, run->reading);
+  crowd_.show(run);
 }
 
 void Workspace::cancel() {
@@ -210,7 +253,8 @@ void Workspace::gatherFindings() {
   for (const project::KeptRoute& r : project().routes->routes)
     if (const pipeline::KeptAnswer* answer = keptAnswer(r)) kept.push_back(*answer);
   const auto ofRoutes = pipeline::routeFindings(project(), kept);
-  findings_.gather({&grounds_.levelFindings(), now ? &now->findings : &kNone, &ofRoutes, run() ? &run()->findings : &kNone});
+  findings_.gather({&grounds_.levelFindings(), now ? &now->findings : &kNone, &ofRoutes, run() ? &run()->findings : &kNone}, project(),
+                   crowd_.compared() ? &crowd_.compared()->findings : nullptr);
 }
 
 void Workspace::askAgain() {

@@ -13,6 +13,7 @@
 #include "window/session/level_source.h"
 #include "window/session/playback.h"
 #include "window/session/trials.h"
+#include "window/session/unsaved_work.h"
 
 namespace dune::window {
 
@@ -40,6 +41,8 @@ class Workspace : public QObject {
   const Trials& trials() const { return trials_; }
 
   std::optional<Problem> open(const QString& path);
+  /// Goes on with work that a program left behind: over what the project's file has, so that undo leads back to that.
+  std::optional<Problem> goOnWith(const QString& left);
   std::optional<Problem> save(const QString& path) { return file_.save(path); }
   void startNew() { take({}); }
   /// Takes a project that is kept nowhere yet: saving asks where.
@@ -86,7 +89,11 @@ class Workspace : public QObject {
   void build();
   void runCrowd();
   /// Looks at movement that was recorded elsewhere, on the ground of the kind of agent that is worked on.
-  void openRecording(const QString& path);
+  void openRecording(const QString& path, const trace::Reading& reading = {});
+  /// Looks at one of the runs that are kept; a recording on the ground as it is now.
+  void showRun(const std::shared_ptr<const pipeline::Run>& run);
+  /// Looks at one of them beside it, and says what is new and what is gone; null: none.
+  void compareRun(const std::shared_ptr<const pipeline::Run>& run) { crowd_.compareWith(run); }
   void cancel();
   void trySweep(const pipeline::SweepPlan& plan);
   void tryPassing(const Vec3& from, const Vec3& to);
@@ -111,6 +118,7 @@ class Workspace : public QObject {
   Selection selection_{bulletin_};
   Playback playback_{selection_, bulletin_};
   ProjectFile file_{document_, bulletin_};
+  UnsavedWork unsaved_{document_, file_, bulletin_};
   Background work_;  // one thing at a time: reading, building or running
   LevelSource source_{file_, work_, bulletin_};
   Grounds grounds_{work_, bulletin_};

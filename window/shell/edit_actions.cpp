@@ -3,6 +3,7 @@
 #include <QMenu>
 #include <QMenuBar>
 
+#include "window/findings/mute_dialog.h"
 #include "window/shell/main_window.h"
 
 namespace dune::window {
@@ -55,6 +56,23 @@ void MainWindow::pasteCopied() {
     if (pointed) at = pointed->at;
   }
   copied_.paste(workspace_, at);
+}
+
+void MainWindow::muteFinding(const review::Finding& f) {
+  const auto change = [this](const QString& label, const auto& edit) {
+    workspace_.change(label, [&](project::Project& p) { project::edit(p.review, edit); });
+  };
+  if (!f.muted.empty())
+    return change(tr("Tell findings again"), [&](project::ReviewSection& s) {
+      std::erase_if(s.muted, [&](const project::MutedFindings& m) { return pipeline::mutes(m, f); });
+    });
+  MuteDialog dialog(f, this);
+  if (dialog.exec() != QDialog::Accepted) return;
+  project::MutedFindings muted = dialog.answer();
+  change(tr("Mute findings"), [&](project::ReviewSection& s) {
+    muted.id = project::nextId(s.muted);
+    s.muted.push_back(muted);
+  });
 }
 
 }  // namespace dune::window

@@ -13,8 +13,10 @@
 #include "core/base/file.h"
 #include "core/exchange/mesh_files.h"
 #include "core/trace/csv.h"
+#include "window/session/kept_reading.h"
 #include "window/shell/main_window.h"
 #include "window/start/start_page.h"
+#include "window/widgets/reading_dialog.h"
 
 namespace dune::window {
 
@@ -74,6 +76,8 @@ void MainWindow::answer(Request request) {
       return saveTrace();
     case Request::openTrace:
       return openTraceAsked();
+    case Request::readTrace:
+      return readTraceAsked();
   }
 }
 
@@ -81,7 +85,7 @@ void MainWindow::answer(Request request) {
 void MainWindow::makeStartPage() {
   start_ = new StartPage(view_);
   connect(view_, &WorldView::vacancyChanged, this, [this](bool vacant) {
-    if (vacant) start_->setRecent(QSettings().value(kRecent).toStringList());
+    if (vacant) start_->setRecent(QSettings().value(kRecent).toStringList()), showUnsaved();
     start_->setVisible(vacant);
     cutAway_->setVisible(!vacant);
   });
@@ -90,6 +94,14 @@ void MainWindow::makeStartPage() {
   connect(start_, &StartPage::projectChosen, this, [this](const QString& path) {
     if (maySetAside()) openProject(path);
   });
+  connect(start_, &StartPage::unsavedChosen, this, [this](const QString& id) {
+    if (maySetAside()) goOnWith(id);
+  });
+  connect(start_, &StartPage::unsavedThrownAway, this, [this](const QString& id) {
+    UnsavedWork::forget(id);
+    showUnsaved();
+  });
+  showUnsaved();
   connect(start_, &StartPage::exampleChosen, this, &MainWindow::openExample);
   connect(start_, &StartPage::drawAsked, this, [this] { std::ranges::any_of(stops_, [](const auto& s) { return s->beginByHand(); }); });
 }
@@ -111,12 +123,64 @@ void MainWindow::openExample(const demo::Example& example) {
   readout_->say(tr("%1 is an example; what you change in it is yours once you save it.").arg(tr(example.name)));
 }
 
+namespace {
+
+/// "28 Nov 14:31, 12 minutes after it was saved last".
+QString whenOf(const UnsavedWork::Left& left) {
+  const QString when = QLocale().toString(left.when, QStringLiteral("d MMM HH:mm"));
+  if (left.project.isEmpty()) return QObject::tr("%1, never saved").arg(when);
+  if (!left.saved.isValid()) return QObject::tr("%1; its file is gone").arg(when);
+  if (left.savedSince)
+    return QObject::tr("%1; its file was saved at %2 by another window").arg(when, QLocale().toString(left.saved, QStringLiteral("HH:mm")));
+  const qint64 minutes = left.saved.secsTo(left.when) / 60;
+  return minutes < 1 ? QObject::tr("%1, within a minute after it was saved last").arg(when)
+                     : QObject::tr("%1, %2 minutes newer than its file").arg(when).arg(minutes);
+}
+
+QString nameOf(const UnsavedWork::Left& left) {
+  return left.project.isEmpty() ? QObject::tr("Untitled") : QFileInfo(left.project).completeBaseName();
+}
+
+}  // namespace
+
+void MainWindow::showUnsaved() {
+  std::vector<StartPage::Unsaved> rows;
+  for (const UnsavedWork::Left& left : UnsavedWork::left()) rows.push_back({left.id, nameOf(left), whenOf(left)});
+  start_->setUnsaved(rows);
+}
+
+bool MainWindow::goOnWith(const QString& id) {
+  if (const auto problem = workspace_.goOnWith(id)) {
+    readout_->say(QString::fromStdString(problem->text()));
+    return false;
+  }
+  readout_->say(tr("This is the work that was not saved. Undo leads back to what the file has."));
+  return true;
+}
+
+/// Work on it that was left behind; true where that is what is open now.
+bool MainWindow::offerUnsaved(const QString& path) {
+  const QString full = QFileInfo(path).absoluteFilePath();
+  for (const UnsavedWork::Left& left : UnsavedWork::left()) {
+    if (left.project != full) continue;
+    QMessageBox box(QMessageBox::Question, tr("Open project"),
+                    tr("There is work on %1 that was not saved when the program ended: %2.").arg(nameOf(left), whenOf(left)),
+                    QMessageBox::NoButton, this);
+    QPushButton* on = box.addButton(tr("Go on with it"), QMessageBox::AcceptRole);
+    box.addButton(tr("Open the file as it is"), QMessageBox::RejectRole);
+    box.exec();
+    return box.clickedButton() == on && goOnWith(left.id);
+  }
+  return false;
+}
+
 void MainWindow::keepPictureOfWorld() {
   if (workspace_.level() && view_->isVisible()) keepPicture(workspace_.file().path(), view_->grabFramebuffer());
 }
 
 bool MainWindow::openProject(const QString& path) {
   keepPictureOfWorld();
+  if (offerUnsaved(path)) return remember(path), true;
   if (const auto problem = workspace_.open(path)) {
     readout_->say(QString::fromStdString(problem->text()));
     QMessageBox::warning(this, tr("Open project"), QString::fromStdString(problem->text()));
@@ -144,7 +208,36 @@ void MainWindow::openTraceAsked() {
 
 void MainWindow::openTrace(const QString& path) {
   goToPart(review::Part::movement);
-  workspace_.openRecording(path);
+  const auto head = trace::headOf(path.toStdString());
+  if (!head) return readout_->say(QString::fromStdString(head.problem().text()));
+  if (!head->has_value()) return workspace_.openRecording(path);
+  const trace::Reading reading = keptReading(**head);
+  // Where its columns say nothing, a person does; with fewer columns than are needed there is nothing to ask.
+  if (!(*head)->missing(reading).empty() && (*head)->names.size() >= trace::kNeeded.size()) return readTrace(path, **head, reading);
+  workspace_.openRecording(path, reading);
+}
+
+void MainWindow::readTraceAsked() {
+  const auto run = workspace_.run();
+  if (!run || run->recording.empty()) return;
+  const auto head = trace::headOf(run->recording);
+  if (!head) return readout_->say(QString::fromStdString(head.problem().text()));
+  if (head->has_value()) readTrace(QString::fromStdString(run->recording), **head, run->reading);
+}
+
+void MainWindow::readAs(const trace::Reading& reading) {
+  const auto run = workspace_.run();
+  if (!run || run->recording.empty()) return;
+  const std::string path = run->recording;
+  if (const auto head = trace::headOf(path); head && head->has_value()) keepReading(**head, reading);
+  workspace_.openRecording(QString::fromStdString(path), reading);
+}
+
+void MainWindow::readTrace(const QString& path, const trace::TableHead& head, const trace::Reading& now) {
+  ReadingDialog dialog(head, now, QFileInfo(path).fileName(), this);
+  if (dialog.exec() != QDialog::Accepted) return;
+  keepReading(head, dialog.answer());
+  workspace_.openRecording(path, dialog.answer());
 }
 
 void MainWindow::openLevelAsked(bool beside) {

@@ -75,7 +75,7 @@ void MainWindow::makeParts() {
   view_->setHand(&gestures_);
   makeStartPage();
   ledger_ = new Ledger(workspace_.findings(), workspace_.selection());
-  reel_ = new Reel(workspace_.playback());
+  reel_ = new Reel(workspace_.playback(), workspace_.findings(), workspace_.selection());
   readout_ = new Readout(workspace_, *view_);
   cutAway_ = new CutAway;
   hint_ = new QLabel;
@@ -166,7 +166,9 @@ void MainWindow::connectParts() {
   connect(view_, &WorldView::menuAsked, this, &MainWindow::showMenu);
   connect(cutAway_, &CutAway::changed, view_, &WorldView::setCutAway);
   connect(ledger_, &Ledger::chosen, this, &MainWindow::showFinding);
+  connect(ledger_, &Ledger::muteAsked, this, &MainWindow::muteFinding);
   connect(ledger_, &Ledger::remedyAsked, this, [this](const review::Remedy& r) {
+    if (const auto* read = std::get_if<review::ReadRecording>(&r.change)) return readAs(read->read);
     workspace_.change(QString::fromStdString(r.label), [&](project::Project& p) { pipeline::apply(r, p); });
   });
 }
@@ -252,6 +254,7 @@ void MainWindow::refresh(Topics changed) {
   if (changed & (Topic::run | Topic::stop)) reel_->setVisible(workspace_.run() && open().backdrop().bodies);
   if (changed & Topic::theme) reel_->applyTheme();
   if (changed & (Topic::run | Topic::playback | Topic::selection | Topic::theme)) reel_->refresh();
+  if (changed & (Topic::findings | Topic::selection)) reel_->refreshMarks();
   if (changed & (Topic::playback | Topic::selection)) followBody();
   if (changed & (kDocument | Topic::level | Topic::ground | Topic::agent)) readout_->pointAgain();
 }

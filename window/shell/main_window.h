@@ -3,6 +3,7 @@
 
 #include <QMainWindow>
 
+#include "core/trace/table_head.h"
 #include "window/findings/ledger.h"
 #include "window/session/clipping.h"
 #include "window/session/gestures.h"
@@ -81,6 +82,8 @@ class MainWindow : public QMainWindow {
   void frameAll();
   void showMenu(const Pointer& pointer, const QPoint& at);
   void showFinding(const review::Finding& finding);
+  /// Asks how much of it is passed over from now on and why, or tells again what was.
+  void muteFinding(const review::Finding& finding);
   void showPlace(const Vec3& place);
   void showBox(const Box3& box);
   /// Takes off what stands over an agent at a place.
@@ -113,7 +116,16 @@ class MainWindow : public QMainWindow {
   bool mayReplace();
   void openProjectAsked();
   void openLevelAsked(bool beside);
+  /// Work that a program left behind: shown where nothing is open yet, gone on with, offered where its project is opened.
+  void showUnsaved();
+  bool goOnWith(const QString& id);
+  bool offerUnsaved(const QString& path);
   void openTraceAsked();
+  /// Asks how the recording that is looked at is to be read, and reads it again.
+  void readTraceAsked();
+  /// The same without asking.
+  void readAs(const trace::Reading& reading);
+  void readTrace(const QString& path, const trace::TableHead& head, const trace::Reading& now);
   void exportMesh();
   void saveTrace();
   void remember(const QString& path);

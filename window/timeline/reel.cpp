@@ -1,11 +1,18 @@
 #include "window/timeline/reel.h"
 
-#include <qcustomplot.h>
-
+#include <QComboBox>
+#include <QLabel>
+#include <QMenu>
 #include <QProxyStyle>
+#include <QPushButton>
+#include <QSettings>
 #include <QShortcut>
+#include <QSlider>
+#include <QToolButton>
+#include <QVBoxLayout>
 
 #include "window/scene/theme.h"
+#include "window/timeline/lanes.h"
 
 namespace dune::window {
 
@@ -14,6 +21,7 @@ constexpr int kTick = 33;  // milliseconds between pictures while playing
 constexpr int kSliderSteps = 10000;
 constexpr double kSpeeds[] = {0.1, 0.25, 0.5, 1, 2, 4, 8, 16};
 constexpr int kAsItWas = 3;  // of these
+const auto kLanesKey = QStringLiteral("lanes");
 
 /// A click on the line goes there.
 class JumpStyle : public QProxyStyle {
@@ -24,7 +32,7 @@ class JumpStyle : public QProxyStyle {
 };
 }  // namespace
 
-Reel::Reel(Playback& playback, QWidget* parent) : QWidget(parent), playback_(playback) {
+Reel::Reel(Playback& playback, const FindingList& findings, const Selection& selection) : playback_(playback) {
   setObjectName(QStringLiteral("reel"));
   setAttribute(Qt::WA_StyledBackground);
   setAccessibleName(tr("Playback"));
@@ -57,6 +65,12 @@ Reel::Reel(Playback& playback, QWidget* parent) : QWidget(parent), playback_(pla
   who_ = new QLabel;
   eye_ = check(tr("Follow"), tr("The eye goes with the agent that is followed"));
   trails_ = check(tr("Trails"), tr("Shows where the agents were in the last three seconds"));
+  all_ = check(tr("All"), tr("Lanes show all agents too: half of them are below the line, eight of ten within the band"));
+  whole_ = new QPushButton(tr("Whole run"));
+  whole_->setToolTip(tr("Lanes show all of the time again"));
+  whole_->hide();
+  which_ = new QPushButton(tr("Lanes"));
+  which_->setToolTip(tr("Which numbers are shown over time"));
   connect(eye_, &QToolButton::toggled, this, [this](bool on) { playback_.setEyeFollows(on); });
   connect(trails_, &QToolButton::toggled, this, [this](bool on) { playback_.setTrails(on); });
   controls->addWidget(clock_);
@@ -65,33 +79,12 @@ Reel::Reel(Playback& playback, QWidget* parent) : QWidget(parent), playback_(pla
   controls->addWidget(who_);
   controls->addWidget(eye_);
   controls->addWidget(trails_);
+  controls->addWidget(all_);
+  controls->addWidget(whole_);
+  controls->addWidget(which_);
   column->addLayout(controls);
-  plot_ = new QCustomPlot;
-  plot_->setFixedHeight(96);
-  plot_->plotLayout()->clear();
-  for (int i = 0; i < 2; ++i) {
-    auto* axes = new QCPAxisRect(plot_);
-    axes->setAutoMargins(QCP::MarginSides(QCP::msLeft) | QCP::msBottom);
-    axes->setMinimumMargins(QMargins(46, 2, 6, 2));
-    plot_->plotLayout()->addElement(0, i, axes);
-    plot_->addGraph(axes->axis(QCPAxis::atBottom), axes->axis(QCPAxis::atLeft));
-    plot_->addGraph(axes->axis(QCPAxis::atBottom), axes->axis(QCPAxis::atLeft));
-    cursors_[i] = new QCPItemLine(plot_);
-    cursors_[i]->setClipAxisRect(axes);
-    for (QCPItemPosition* p : {cursors_[i]->start, cursors_[i]->end}) {
-      p->setAxisRect(axes);
-      p->setAxes(axes->axis(QCPAxis::atBottom), axes->axis(QCPAxis::atLeft));
-      p->setTypeX(QCPItemPosition::ptPlotCoords);
-      p->setTypeY(QCPItemPosition::ptAxisRectRatio);
-    }
-    axes->axis(QCPAxis::atLeft)->setLabel(i == 0 ? tr("speed, m/s") : tr("to wall, m"));
-    axes->axis(QCPAxis::atLeft)->ticker()->setTickCount(3);
-  }
-  column->addWidget(plot_);
-  connect(plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* e) { scrubAt(e->pos()); });
-  connect(plot_, &QCustomPlot::mouseMove, this, [this](QMouseEvent* e) {
-    if (e->buttons() & Qt::LeftButton) scrubAt(e->pos());
-  });
+  makeLanes(findings, selection);
+  column->addWidget(lanes_);
   connect(play_, &QToolButton::clicked, this, [this] { setPlaying(!playing()); });
   connect(back_, &QToolButton::clicked, this, [this] { step(-1); });
   connect(forward_, &QToolButton::clicked, this, [this] { step(1); });
@@ -114,6 +107,59 @@ Reel::Reel(Playback& playback, QWidget* parent) : QWidget(parent), playback_(pla
   applyTheme();
 }
 
+void Reel::makeLanes(const FindingList& findings, const Selection& selection) {
+  lanes_ = new Lanes(playback_, findings, selection);
+  menu_ = new QMenu(this);
+  which_->setMenu(menu_);
+  const QString kept = QSettings().value(kLanesKey).toString();
+  std::set<pipeline::Measure> shown;
+  for (const QString& number : kept.split(QLatin1Char(' '), Qt::SkipEmptyParts))
+    if (const int m = number.toInt(); m >= 0 && m < static_cast<int>(std::size(pipeline::kMeasures))) shown.insert(pipeline::kMeasures[m]);
+  lanes_->setShown(shown);
+  fillLaneMenu();
+  connect(all_, &QToolButton::toggled, lanes_, &Lanes::setWithAll);
+  connect(whole_, &QPushButton::clicked, lanes_, &Lanes::showWhole);
+  connect(lanes_, &Lanes::seenChanged, this, [this] { whole_->setVisible(lanes_->zoomed()); });
+  connect(lanes_, &Lanes::jumped, this, [this](double time) { setPlaying(false), playback_.setTime(time); });
+}
+
+/// Words differ with the run: of a recording the path that was followed is not known.
+void Reel::fillLaneMenu() {
+  static const pipeline::Run kNone;
+  for (const pipeline::Measure m : pipeline::kMeasures) {
+    QAction*& action = laneActions_[m];
+    if (!action) {
+      action = menu_->addAction(QString());
+      action->setCheckable(true);
+      action->setChecked(lanes_->shown().contains(m));
+      connect(action, &QAction::toggled, this, &Reel::chooseLanes);
+    }
+    const pipeline::MeasureWords words = pipeline::wordsOf(m, run_ ? *run_ : kNone);
+    const QString name = tr(words.name);
+    action->setText(name.left(1).toUpper() + name.mid(1));
+  }
+}
+
+void Reel::chooseLanes() {
+  std::set<pipeline::Measure> shown;
+  QStringList kept;
+  for (const auto& [measure, action] : laneActions_)
+    if (action->isChecked()) shown.insert(measure), kept << QString::number(static_cast<int>(measure));
+  // The last one stays.
+  for (const auto& [measure, action] : laneActions_) action->setEnabled(!action->isChecked() || shown.size() > 1);
+  QSettings().setValue(kLanesKey, kept.join(QLatin1Char(' ')));
+  lanes_->setShown(shown);
+}
+
+void Reel::showWho() {
+  const std::vector<int>& bodies = lanes_->bodies();
+  QStringList names;  // each in the colour of its curve
+  for (std::size_t i = 0; i < bodies.size(); ++i)
+    names << QStringLiteral("<b style='color:%1'>%2</b>").arg(theme().agent[i].name()).arg(bodies[i]);
+  who_->setText(names.isEmpty() ? tr("No agent chosen")
+                                : (names.size() == 1 ? tr("Agent %1") : tr("Agents %1")).arg(names.join(QStringLiteral(", "))));
+}
+
 QToolButton* Reel::check(const QString& name, const QString& tip) {
   auto* b = new QToolButton;
   b->setText(name);
@@ -124,30 +170,10 @@ QToolButton* Reel::check(const QString& name, const QString& tip) {
 }
 
 void Reel::applyTheme() {
-  const Theme& t = theme();
   play_->setIcon(lineIcon(playing() ? QStringLiteral("pause") : QStringLiteral("play")));
   back_->setIcon(lineIcon(QStringLiteral("back")));
   forward_->setIcon(lineIcon(QStringLiteral("forward")));
-  plot_->setBackground(t.panel);
-  QFont small = font();
-  small.setPointSizeF(font().pointSizeF() * 0.82);
-  for (int i = 0; i < 2; ++i) {
-    QCPAxisRect* axes = plot_->axisRect(i);
-    axes->setBackground(t.window);
-    for (QCPAxis* a : {axes->axis(QCPAxis::atBottom), axes->axis(QCPAxis::atLeft)}) {
-      for (auto pen : {&QCPAxis::setBasePen, &QCPAxis::setTickPen, &QCPAxis::setSubTickPen}) (a->*pen)(QPen(t.line));
-      a->setTickLabelColor(t.quiet);
-      a->setLabelColor(t.text);
-      a->setTickLabelFont(small);
-      a->setLabelFont(small);
-      a->grid()->setPen(QPen(t.line, 0, Qt::DotLine));
-    }
-    plot_->graph(2 * i)->setPen(QPen(i == 0 ? t.agent[0] : t.agent[1], 1.6));
-    plot_->graph(2 * i + 1)->setLineStyle(QCPGraph::lsNone);
-    plot_->graph(2 * i + 1)->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDiamond, t.bad, t.bad, 8));
-    cursors_[i]->setPen(QPen(t.accent, 2));
-  }
-  plot_->replot();
+  lanes_->applyTheme();
 }
 
 void Reel::step(int frames) {
@@ -156,18 +182,20 @@ void Reel::step(int frames) {
 }
 
 void Reel::refresh() {
-  const bool otherRun = playback_.run() != run_;
-  if (otherRun) setPlaying(false);
-  if (otherRun || playback_.body() != body_) {
-    run_ = playback_.run(), body_ = playback_.body();
-    fillCurves();
+  if (playback_.run() != run_) {
+    setPlaying(false);
+    run_ = playback_.run();
+    fillLaneMenu();
   }
+  lanes_->refresh();
+  showWho();
   const double first = run_ ? run_->trace.firstTime() : 0, last = run_ ? run_->trace.duration() : 0, time = playback_.time();
   const QSignalBlocker blocker(slider_);
   slider_->setValue(last > first ? static_cast<int>(std::lround((time - first) / (last - first) * kSliderSteps)) : 0);
   clock_->setText(tr("%1 / %2 s").arg(time, 0, 'f', 1).arg(last, 0, 'f', 1));
-  placeCursor();
 }
+
+void Reel::refreshMarks() { lanes_->refreshMarks(); }
 
 void Reel::setPlaying(bool playing) {
   if (playing && run_) {
@@ -178,40 +206,6 @@ void Reel::setPlaying(bool playing) {
     timer_.stop();
   }
   play_->setIcon(lineIcon(timer_.isActive() ? QStringLiteral("pause") : QStringLiteral("play")));
-}
-
-void Reel::fillCurves() {
-  for (int g = 0; g < 4; ++g) plot_->graph(g)->data()->clear();
-  who_->setText(body_ >= 0 ? tr("Agent %1").arg(body_) : QString());
-  if (!run_ || run_->trace.frameCount() == 0) return plot_->replot();
-  const trace::Trace& t = run_->trace;
-  const auto body = t.bodyOf(body_);
-  if (!body) return plot_->replot();
-  double fastest = 0.1;
-  for (std::size_t f = 0; f < t.frameCount(); ++f) {
-    const trace::Sample s = t.at(f, *body);
-    plot_->graph(0)->addData(s.t, glm::length(s.velocity));
-    plot_->graph(2)->addData(s.t, run_->wallDistance[f * t.bodies().size() + *body]);
-    fastest = std::max(fastest, glm::length(s.velocity));
-  }
-  for (const review::Finding& f : run_->findings)
-    if (f.agent == body_ && f.timed()) plot_->graph(1)->addData(f.time, fastest), plot_->graph(3)->addData(f.time, 0.2);
-  for (int i = 0; i < 2; ++i) {
-    plot_->axisRect(i)->axis(QCPAxis::atBottom)->setRange(t.firstTime(), std::max(t.firstTime() + 1, t.duration()));
-    plot_->axisRect(i)->axis(QCPAxis::atLeft)->setRange(0, i == 0 ? fastest * 1.15 : 5.2);
-  }
-  placeCursor();
-}
-
-void Reel::placeCursor() {
-  for (QCPItemLine* c : cursors_) c->start->setCoords(playback_.time(), 0), c->end->setCoords(playback_.time(), 1);
-  plot_->replot(QCustomPlot::rpQueuedReplot);
-}
-
-void Reel::scrubAt(const QPoint& pixel) {
-  for (int i = 0; i < 2; ++i)
-    if (plot_->axisRect(i)->outerRect().contains(pixel))
-      setPlaying(false), playback_.setTime(plot_->axisRect(i)->axis(QCPAxis::atBottom)->pixelToCoord(pixel.x()));
 }
 
 }  // namespace dune::window

@@ -133,21 +133,23 @@ DrawList obstaclesLayer(const std::vector<crowd::MovingObstacle>& obstacles, dou
   return list;
 }
 
-DrawList bodiesLayer(const pipeline::Run& run, std::size_t frame, int chosen, bool trails) {
+DrawList bodiesLayer(const pipeline::Run& run, std::size_t frame, const std::vector<int>& chosen, bool trails) {
   constexpr std::size_t kTrail = 90, kEvery = 3;  // frames
+  constexpr std::size_t kMany = 1500;             // bodies from which on each is drawn plainly, and no velocities
   DrawList list;
   list.lit = true;
   list.lift = 2e-4;
   if (run.trace.frameCount() == 0) return list;
   const trace::Trace& trace = run.trace;
   const std::size_t f = std::min(trace.frameCount() - 1, frame);
+  const bool many = trace.bodies().size() > kMany;
   for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
     const trace::Sample s = trace.at(f, b);
     // Who waits for its time is not there yet.
     if (s.state == crowd::State::waiting && s.at == trace.at(0, b).at) continue;
     const nav::NavMesh& mesh = run.groundOf(b).mesh;
     const nav::Agent& kind = mesh.agent;
-    const bool followed = s.id == chosen;
+    const bool followed = std::ranges::binary_search(chosen, s.id);
     const double radius = trace.bodies()[b].radius > 0 ? trace.bodies()[b].radius : 0.3;
     QColor colour = followed ? theme().accent : colourOf(trace.bodies()[b].group);
     if (trails)
@@ -155,10 +157,10 @@ DrawList bodiesLayer(const pipeline::Run& run, std::size_t frame, int chosen, bo
         list.line(raised(trace.at(k, b).at), raised(trace.at(k + kEvery, b).at), 2, packed(colour, 0.7));
     if (s.state == crowd::State::arrived) colour = colour.lighter(theme().dark ? 80 : 135);
     const bool leans = kind.tilts && s.face != nav::kNoFace && nav::index(s.face) < mesh.faceCount();
-    list.body(s.at, radius, kind.height * 0.92, packed(colour, 1), leans ? nav::faceNormal(mesh, s.face) : Vec3{0, 1, 0});
+    list.body(s.at, radius, kind.height * 0.92, packed(colour, 1), leans ? nav::faceNormal(mesh, s.face) : Vec3{0, 1, 0}, many);
     if (s.state == crowd::State::stuck) list.circle(raised(s.at, kind.height + 0.1), radius * 1.2, 3, packed(theme().bad, 1));
     const Vec3 chest = raised(s.at, kind.height * 0.6);
-    if (glm::length(s.velocity) > 0.05) arrow(list, chest, chest + s.velocity * 0.7, 2.5, packed(theme().border, 1));
+    if (glm::length(s.velocity) > 0.05 && (!many || followed)) arrow(list, chest, chest + s.velocity * 0.7, 2.5, packed(theme().border, 1));
     list.picks.push_back({thing(ThingKind::body, s.id), {s.at, raised(s.at, kind.height)}});
     if (followed) list.circle(raised(s.at), radius * 1.5, 3, packed(theme().accent, 1));
   }

@@ -38,7 +38,7 @@ void CrowdStop::draw(const Shown& shown, Topics changed) {
   if (changed & (whole | Topic::run | Topic::crowd | Topic::playback)) nameSides(bodies && !live);
   if (!(changed & (whole | Topic::playback | Topic::run | Topic::crowd | Topic::level | Topic::insight))) return;
   if (live) {
-    a_.bodies.set(bodies ? bodiesLayer(*live, 0, playback.body(), false) : DrawList{});
+    a_.bodies.set(bodies ? bodiesLayer(*live, 0, playback.bodies(), false) : DrawList{});
     for (Layer* l : {&a_.insight, &b_.bodies, &b_.insight}) l->set(DrawList{});
   } else {
     drawWorld(a_, bodies ? playback.run() : nullptr, false);
@@ -60,15 +60,20 @@ void CrowdStop::drawGroups(bool here) {
 
 void CrowdStop::drawWorld(World& world, const std::shared_ptr<const pipeline::Run>& run, bool other) {
   const Playback& playback = workspace_.playback();
-  world.bodies.set(run ? bodiesLayer(*run, playback.frame(), playback.body(), playback.trails()) : DrawList{});
+  world.bodies.set(run ? bodiesLayer(*run, playback.frameOf(*run), playback.bodies(), playback.trails()) : DrawList{});
   const auto& insight = workspace_.insights().of(other);
   const bool seen = run && insight && insight->run == run && workspace_.insights().on();
   world.insight.set(seen ? insightLayer(*run, insight->frame, insight->body, insight->insight) : DrawList{});
 }
 
 void CrowdStop::nameSides(bool shown) {
+  const Playback& playback = workspace_.playback();
+  if (!shown || !playback.run() || !playback.other()) return view_.setSides({}, {});
+  if (const auto& compared = workspace_.crowd().compared())
+    return view_.setSides(tr("A: %1").arg(workspace_.crowd().nameOf(*playback.run())),
+                          tr("B: %1").arg(workspace_.crowd().nameOf(*compared)));
   const auto& other = workspace_.project().crowd->other;
-  if (!shown || !workspace_.playback().other() || !other) return view_.setSides({}, {});
+  if (!other) return view_.setSides({}, {});
   const auto groups = groupsOf(workspace_);
   const QString a = groups.empty() ? QString() : steeringTitle(groups[0]->steering.model);
   view_.setSides(tr("A: %1").arg(a), tr("B: %1").arg(steeringTitle(other->model)));

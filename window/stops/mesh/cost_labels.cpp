@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/nav/pieces.h"
 #include "window/scene/theme.h"
 #include "window/widgets/cost_text.h"
 
@@ -15,51 +16,35 @@ constexpr double kLeastArea = 1;         // m²: of a piece of ground that has a
 constexpr std::size_t kMostLabels = 40;  // the largest pieces
 
 struct Piece {
-  std::size_t kind;
+  std::size_t kind = 0;
   double area = 0, largest = -1;
   Vec3 at{};  // in the middle of its largest face
 };
 
-void add(Piece& piece, const nav::NavMesh& mesh, FaceId f) {
-  const double area = nav::faceArea(mesh, f);
-  piece.area += area;
-  if (area <= piece.largest) return;
-  piece.largest = area;
-  Vec3 sum{0};
-  for (const std::uint32_t v : mesh.cornersOf(f)) sum += mesh.vertices[v];
-  piece.at = sum / static_cast<double>(mesh.cornerCount(f));
-}
-
-/// Ground of one kind, other than the plain one, that hangs together.
-std::vector<Piece> piecesOf(const nav::NavMesh& mesh) {
-  std::vector<Piece> pieces;
-  std::vector<char> seen(mesh.faceCount(), 0);
-  std::vector<FaceId> open;
-  for (std::uint32_t first = 0; first < mesh.faceCount(); ++first) {
-    if (seen[first] || mesh.area[first] == 0) continue;
-    Piece piece{mesh.area[first]};
-    seen[first] = 1;
-    open.assign(1, FaceId{first});
-    while (!open.empty()) {
-      const FaceId f = open.back();
-      open.pop_back();
-      add(piece, mesh, f);
-      for (const FaceId g : mesh.acrossOf(f))
-        if (g != nav::kNoFace && !seen[index(g)] && mesh.area[index(g)] == piece.kind) seen[index(g)] = 1, open.push_back(g);
-    }
-    if (piece.area >= kLeastArea) pieces.push_back(piece);
+/// Ground of one kind, other than the plain one, that hangs together; the larger pieces, by size.
+std::vector<Piece> largerPieces(const nav::NavMesh& mesh) {
+  const nav::Pieces pieces = nav::piecesOf(
+      mesh, [&](FaceId f) { return mesh.area[index(f)] != 0; },
+      [&](FaceId f, FaceId g) { return mesh.area[index(f)] == mesh.area[index(g)]; });
+  std::vector<Piece> all(pieces.count);
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    if (pieces.of[f] == nav::kNoPiece) continue;
+    Piece& piece = all[pieces.of[f]];
+    const double area = nav::faceArea(mesh, FaceId{f});
+    piece.kind = mesh.area[f], piece.area += area;
+    if (area > piece.largest) piece.largest = area, piece.at = nav::middleOf(mesh, FaceId{f});
   }
-  return pieces;
+  std::erase_if(all, [](const Piece& p) { return p.area < kLeastArea; });
+  std::ranges::sort(all, std::ranges::greater{}, &Piece::area);
+  all.resize(std::min(all.size(), kMostLabels));
+  return all;
 }
 
 }  // namespace
 
 std::vector<WorldLabel> costLabels(const nav::NavMesh& mesh, const nav::Rules& rules) {
-  std::vector<Piece> pieces = piecesOf(mesh);
-  std::ranges::sort(pieces, std::ranges::greater{}, &Piece::area);
-  pieces.resize(std::min(pieces.size(), kMostLabels));
   std::vector<WorldLabel> labels;
-  for (const Piece& p : pieces)
+  for (const Piece& p : largerPieces(mesh))
     labels.push_back({raised(p.at, 0.1), shortCost(rules.of(p.kind)), rules.of(p.kind).forbidden ? theme().bad : theme().text});
   return labels;
 }

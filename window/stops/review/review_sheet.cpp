@@ -1,6 +1,7 @@
 #include "window/stops/review/review_sheet.h"
 
 #include <QFileInfo>
+#include <QFormLayout>
 #include <map>
 
 #include "core/review/kinds.h"
@@ -29,6 +30,21 @@ ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) 
   connect(open, &QPushButton::clicked, this, [this] { emit asked(Request::openTrace); });
   row({open, report_});
   connect(report_, &QPushButton::clicked, this, [this] { emit asked(Request::saveTrace); });
+  reading_ = button(tr("How it is read…"), tr("Which column is what, units, and which axis is up"));
+  connect(reading_, &QPushButton::clicked, this, [this] { emit asked(Request::readTrace); });
+  column_->addWidget(reading_);
+  several_ = new QWidget;
+  auto* form = new QFormLayout(several_);
+  form->setContentsMargins(0, 0, 0, 0);
+  runs_ = new QComboBox, others_ = new QComboBox;
+  runs_->setAccessibleName(tr("The run that is looked at"));
+  others_->setAccessibleName(tr("The run beside it"));
+  for (QComboBox* box : {runs_, others_}) box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  form->addRow(tr("Look at"), runs_);
+  form->addRow(tr("Beside it"), others_);
+  column_->addWidget(several_);
+  connect(runs_, &QComboBox::activated, this, [this](int i) { workspace_.showRun(runAt(i)); });
+  connect(others_, &QComboBox::activated, this, [this](int i) { workspace_.compareRun(i > 0 ? runAt(i - 1) : nullptr); });
   section(tr("Chosen agent"));
   agent_ = new QLabel;
   agent_->setTextFormat(Qt::RichText);
@@ -45,6 +61,7 @@ ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) 
   column_->addWidget(heat_);
   connect(heat_, &QComboBox::activated, this, [this] { workspace_.bulletin().add(Topic::stop); });
   mostHeat_ = quiet({});
+  mostHeat_->hide();
   section(tr("Found"));
   counts_ = new QLabel;
   counts_->setTextFormat(Qt::RichText);
@@ -55,6 +72,7 @@ ReviewSheet::ReviewSheet(Workspace& workspace) : Sheet(tr("Review"), workspace) 
 /// What is looked at: the crowd's run, or what was recorded elsewhere.
 void ReviewSheet::showSource() {
   const auto run = workspace_.run();
+  report_->setEnabled(run != nullptr);
   if (!run) return source_->setText(tr("No movement yet: run the crowd, or open a recording."));
   const trace::Trace& t = run->trace;
   const QString what = run->recording.empty()
@@ -64,11 +82,32 @@ void ReviewSheet::showSource() {
                        .arg(what.toHtmlEscaped())
                        .arg(t.bodies().size())
                        .arg(t.frameCount() > 0 ? t.duration() - t.timeOf(0) : 0, 0, 'f', 1)
-                       .arg(t.sampleCount()));
+                       .arg(t.sampleCount()) +
+                   (run->reading == trace::Reading{} || run->recording.empty()
+                        ? QString()
+                        : tr("<br>read %1").arg(QString::fromStdString(trace::wordsOf(run->reading)).toHtmlEscaped())));
+}
+
+std::shared_ptr<const pipeline::Run> ReviewSheet::runAt(int index) const {
+  return workspace_.crowd().kept()[static_cast<std::size_t>(index)].run;
+}
+
+void ReviewSheet::showRuns() {
+  const CrowdRuns& crowd = workspace_.crowd();
+  several_->setVisible(crowd.kept().size() > 1);
+  const auto run = workspace_.run();
+  reading_->setVisible(run && !run->recording.empty() && !run->recording.ends_with(".dstrace"));
+  runs_->clear(), others_->clear();
+  others_->addItem(tr("nothing"));
+  for (const CrowdRuns::Kept& k : crowd.kept()) {
+    runs_->addItem(k.name), others_->addItem(k.name);
+    if (k.run == run) runs_->setCurrentIndex(runs_->count() - 1);
+    if (k.run == crowd.compared()) others_->setCurrentIndex(others_->count() - 1);
+  }
 }
 
 void ReviewSheet::showMostHeat(double seconds) {
-  mostHeat_->setVisible(heat_->currentIndex() > 0);
+  mostHeat_->show();
   mostHeat_->setText(seconds > 0 ? tr("Darkest: %1 s, of all agents together, on a square of half a metre.").arg(seconds, 0, 'f', 1)
                                  : tr("Nowhere."));
 }
@@ -88,6 +127,8 @@ void ReviewSheet::showFollowed() {
   const auto& run = playback.run();
   if (!run || run->trace.frameCount() == 0) return agent_->setText(tr("None yet."));
   const trace::Trace& t = run->trace;
+  if (const std::size_t several = playback.bodies().size(); several > 1)
+    return agent_->setText(tr("<b>%1 agents</b>; their curves stand in the lanes below.").arg(several));
   const auto body = t.bodyOf(playback.body());
   if (!body) return agent_->setText(tr("None. Click an agent to follow it."));
   const std::size_t frame = std::min(playback.frame(), t.frameCount() - 1);
@@ -102,8 +143,7 @@ void ReviewSheet::showFollowed() {
 
 void ReviewSheet::refresh(Topics changed) {
   if (changed & (Topic::findings | Topic::stop)) showCounts();
-  report_->setEnabled(workspace_.run() != nullptr);
-  showSource();
+  if (changed & (Topic::run | Topic::stop)) showSource(), showRuns();
   showFollowed();
 }
 

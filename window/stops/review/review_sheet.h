@@ -20,19 +20,27 @@ class ReviewSheet : public Sheet {
   /// What the ground is shaded by.
   pipeline::Heat heat() const { return static_cast<pipeline::Heat>(heat_->currentIndex()); }
   QComboBox* heatChoice() const { return heat_; }
+  QComboBox* runChoice() const { return runs_; }
+  QComboBox* otherChoice() const { return others_; }
+  QPushButton* readingButton() const { return reading_; }
   /// Says what the darkest square stands for.
   void showMostHeat(double seconds);
+  void hideMostHeat() { mostHeat_->hide(); }
   Tool* tool() override { return tool_.get(); }
 
  private:
   void showSource();
+  /// The runs that are kept: which one is looked at, and which beside it.
+  void showRuns();
+  std::shared_ptr<const pipeline::Run> runAt(int index) const;
   void showCounts();
   void showFollowed();
 
   QLabel *source_, *counts_, *agent_, *mostHeat_;
-  QComboBox* heat_;
+  QComboBox *heat_, *runs_, *others_;
+  QWidget* several_;
   QCheckBox* wanted_;
-  QPushButton* report_;
+  QPushButton *report_, *reading_;
   std::unique_ptr<Tool> tool_;
 };
 

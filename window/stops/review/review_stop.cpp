@@ -1,5 +1,7 @@
 #include "window/stops/review/review_stop.h"
 
+#include <algorithm>
+
 #include "window/scene/arrow.h"
 #include "window/scene/theme.h"
 #include "window/stops/review/review_sheet.h"
@@ -28,12 +30,15 @@ DrawList movementLayer(const pipeline::Run& run, std::size_t frame, int followed
   return list;
 }
 
+double mostOf(const std::vector<pipeline::HeatCell>& cells) {
+  return cells.empty() ? 0 : std::ranges::max(cells, {}, &pipeline::HeatCell::seconds).seconds;
+}
+
 /// Squares of the ground, the darker the longer bodies were there, by the logarithm.
 DrawList heatLayer(const std::vector<pipeline::HeatCell>& cells) {
   DrawList list;
   list.lift = 3e-4;
-  double most = 0;
-  for (const pipeline::HeatCell& c : cells) most = std::max(most, c.seconds);
+  const double most = mostOf(cells);
   constexpr double h = pipeline::kHeatCell / 2, kLeast = 0.25, kMost = 0.95;  // m; opacity
   for (const pipeline::HeatCell& c : cells) {
     const std::uint32_t colour = packed(theme().accent, kLeast + (kMost - kLeast) * std::log1p(c.seconds) / std::log1p(most));
@@ -75,11 +80,16 @@ void ReviewStop::drawHeat(bool here) {
   const Shaded now{heat != pipeline::Heat::none ? workspace_.playback().run() : nullptr, heat, theme().dark};
   if (now == shaded_) return;
   shaded_ = now;
-  const auto cells = now.run ? pipeline::heatOf(*now.run, heat) : std::vector<pipeline::HeatCell>{};
-  heat_.set(heatLayer(cells));
-  double most = 0;
-  for (const pipeline::HeatCell& c : cells) most = std::max(most, c.seconds);
-  own_.showMostHeat(most);
+  heat_.clear();
+  own_.hideMostHeat();
+  question_.drop();
+  if (!now.run) return;
+  question_.ask([this, now](Job& job) -> LatestQuestion::Answer {
+    return [this, cells = pipeline::heatOf(*now.run, now.heat, job)] {
+      heat_.set(heatLayer(cells));
+      own_.showMostHeat(mostOf(cells));
+    };
+  });
 }
 
 void ReviewStop::showFinding(const review::Finding& f) {

@@ -2,6 +2,7 @@
 // The Review stop: draws the way of the agent that is followed, and what all wanted.
 
 #include "core/pipeline/heat.h"
+#include "window/session/latest_question.h"
 #include "window/stops/trail_stop.h"
 
 namespace dune::window {
@@ -32,6 +33,7 @@ class ReviewStop : public TrailStop {
     bool operator==(const Shaded&) const = default;
   };
   Shaded shaded_;
+  LatestQuestion question_;
 };
 
 }  // namespace dune::window
