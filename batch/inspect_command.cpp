@@ -174,6 +174,15 @@ Outcome leaveOutKnown(const std::string& file, std::vector<Finding>& findings) {
   return Nothing{};
 }
 
+/// How much there is of it, and how large it is as a file.
+void printSize(const nav::NavMesh& mesh, const nav::Rules& rules) {
+  if (mesh.faceCount() == 0) return;
+  exchange::Content content;
+  content.mesh = mesh, content.rules = rules;
+  std::printf("mesh of %zu faces and %zu corners, %.0f kB as a .dsmesh\n", mesh.faceCount(), mesh.vertices.size(),
+              static_cast<double>(meshfile::toBytes(content).size()) / 1000);
+}
+
 void printText(const std::vector<Finding>& findings) {
   for (const Finding& f : findings) {
     std::printf("%s %s at %.2f,%.2f,%.2f", review::severityName(f.severity), f.code.c_str(), f.at.x, f.at.y, f.at.z);
@@ -226,6 +235,7 @@ int run(const Flags& flags) {
     if (const auto written = writeFile(flags.report, exchange::reportHtml(report)); !written) return fail(written.problem());
   }
   if (flags.format == "text") {
+    printSize(mesh, inspected->ground ? inspected->ground->rules : inspected->rules);
     printText(findings);
     if (!muted.empty()) std::printf("%zu more are muted in the project\n", muted.size());
   }

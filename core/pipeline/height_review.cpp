@@ -19,6 +19,26 @@ struct Off {
   std::string sentence;
 };
 
+/// Ground that ends elsewhere than the level's playable bounds say.
+void reviewBounds(const Ground& ground, std::vector<review::Finding>& findings) {
+  constexpr double kBeyond = 0.01;  // m
+  const auto& bounds = ground.built->world.bounds;
+  if (!bounds) return;
+  double most = kBeyond;
+  std::size_t corners = 0;
+  Vec3 at{};
+  for (const Vec3& p : ground.mesh.vertices) {
+    const Vec3 inside = glm::clamp(p, bounds->min, bounds->max);
+    const double by = glm::distance(plan(p), plan(inside));
+    corners += by > kBeyond;
+    if (by > most) most = by, at = p;
+  }
+  if (corners > 0)
+    findings.push_back({"out-of-bounds", review::Severity::error,
+                        text("%zu corners of the ground lie outside the playable bounds, by %.2f m at the most.", corners, most),
+                        "Agents could walk there.", "building it again.", at, -1, -1, most, 0});
+}
+
 }  // namespace
 
 std::vector<review::Finding> reviewHeights(const Ground& ground, Job& job) {
@@ -50,6 +70,7 @@ std::vector<review::Finding> reviewHeights(const Ground& ground, Job& job) {
                         "Bodies on it hover or sink, and games do not find the face.",
                         "building it again, and telling us: it should not be.", all[i].at, -1, -1, all[i].by, std::max(kOff, step)});
   }
+  reviewBounds(ground, findings);
   return findings;
 }
 

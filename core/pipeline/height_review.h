@@ -1,12 +1,12 @@
 #pragma once
-// Whether a mesh lies on the level that it was made for.
+// Whether a mesh lies on the level that it was made for, and within its bounds.
 
 #include "core/pipeline/ground.h"
 
 namespace dune::pipeline {
 
-/// Faces that float over the level, lie within it or have nothing under them, the worst first, thirty at most one by one. O(faces ×
-/// triangles over a place).
+/// Ground outside the playable bounds, and faces that float over the level, lie within it or have nothing under them, the worst first,
+/// thirty at most one by one. O(faces × triangles over a place).
 std::vector<review::Finding> reviewHeights(const Ground& ground, Job& job);
 
 }  // namespace dune::pipeline

@@ -25,6 +25,7 @@ constexpr std::array kKinds{
     FindingKind{"open-seam", "Seams that are open", Part::mesh, "Joining the corners on both sides."},
     FindingKind{"needle-face", "Needles", Part::mesh, "Joining them with their neighbours."},
     FindingKind{"off-level", "Off the level", Part::mesh, "Building it again."},
+    FindingKind{"out-of-bounds", "Outside the bounds", Part::mesh, "Building it again."},
     FindingKind{"unused-corners", "Unused corners", Part::mesh, "Leaving them out."},
     FindingKind{"needless-faces", "Needless faces", Part::mesh, "Joining flat neighbours."},
     FindingKind{"broken-link", "Broken links", Part::links, "Moving its ends on to walkable ground."},

@@ -158,6 +158,13 @@ class TestShapes : public QObject {
     const auto ground = pipeline::makeGround(project, level, 0, nullptr, job);
     QVERIFY(ground.ok());
     QVERIFY2(pipeline::reviewHeights(**ground, job).empty(), qPrintable(text(pipeline::reviewHeights(**ground, job))));
+    // Bounds hold; a mesh that was made without them does not keep them.
+    project::edit(project.level, [](project::LevelSection& s) { s.bounds = Box3{{2, -1, 2}, {18, 5, 18}}; });
+    const auto bounded = pipeline::makeGround(project, level, 0, nullptr, job);
+    QVERIFY(pipeline::reviewHeights(**bounded, job).empty());
+    pipeline::Ground wider{(*bounded)->from, (*bounded)->source, (*bounded)->built, (*ground)->mesh, {}, {}, {}, {}, nullptr, {}, 0, 0, 0};
+    const auto beyond = pipeline::reviewHeights(wider, job);
+    QVERIFY2(beyond.size() == 1 && beyond[0].code == "out-of-bounds" && std::abs(beyond[0].measured - 1.6 * std::sqrt(2)) < 0.1, qPrintable(text(beyond)));
     // The same mesh over a level whose floor has sunk by half a metre.
     Scene sunk;
     sunk.floor(0, 0, 20, 20, -0.5).ramp(5, 5, 10, 8, 0, 2).floor(10, 5, 14, 8, 2, "top");

@@ -251,19 +251,16 @@ int main(int argc, char** argv) {
   for (std::size_t i = 0; i < found.size() && window.workspace().selection().one(ThingKind::finding) != touched->id; ++i)
     QTest::keyClick(&window, Qt::Key_F4);
   const auto drawn = [&] { return Driver::shown([&] { return !window.reel().lanes()->waits(); }); };
-  if (!drawn()) return 1;
-  picture(QStringLiteral("review"));
   auto& review = *static_cast<ReviewSheet*>(window.sheet(static_cast<int>(Stop::review)));
   review.heatChoice()->setFocus();
   for (int i = 0; i < 3; ++i) QTest::keyClick(review.heatChoice(), Qt::Key_Down);
   window.reel().laneAction(pipeline::Measure::neighbours)->trigger();
   for (QToolButton* b : window.reel().findChildren<QToolButton*>())
     if (b->text() == QStringLiteral("All")) QTest::mouseClick(b, Qt::LeftButton);
-  window.ledger().groupingChoice()->setFocus();
-  QTest::keyClick(window.ledger().groupingChoice(), Qt::Key_Down);
-  drive.lookAt({36, 0, 25}, 46);
+  window.ledger().list()->setFocus();
+  drive.lookAt({30, 0, 22}, 44);
   if (!drawn()) return 1;
-  picture(QStringLiteral("review-heat"));
+  picture(QStringLiteral("review"));
   const QString field = files.filePath(QStringLiteral("barchan-field.dunestep"));
   if (!writeFile(files.filePath(QStringLiteral("barchan-field.png")).toStdString(), demo::barchanImage()) ||
       !project::save(field.toStdString(), demo::barchanProject()))

@@ -58,6 +58,7 @@ struct DrawList {
   void circle(const Vec3& centre, double radius, double width, std::uint32_t colour);
   void disc(const Vec3& centre, double radius, std::uint32_t colour);
   /// A body: a cylinder with a rounded top, which stands along `up`, of length 1.
+  static constexpr std::size_t bodyVertices(bool plain) { return plain ? 6 * 3 * 3 : 14 * 5 * 3; }
   /// `plain`: with a fourth of the triangles, for where there are very many.
   void body(const Vec3& feet, double radius, double height, std::uint32_t colour, const Vec3& up = {0, 1, 0}, bool plain = false);
 };

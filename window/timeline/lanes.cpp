@@ -10,6 +10,18 @@ namespace {
 constexpr int kLaneHeight = 46, kAxisHeight = 20, kLeft = 44;  // pixels
 constexpr std::size_t kMostBodies = 6;                         // as many as there are colours
 constexpr double kLeastSeen = 0.5;                             // s
+
+/// Two marks, for lanes are low: nothing, and a round number not above the most.
+QSharedPointer<QCPAxisTicker> tickerTo(double most) {
+  const double power = std::pow(10, std::floor(std::log10(most)));
+  double round = power;
+  for (const double by : {2.0, 5.0})
+    if (by * power <= most) round = by * power;
+  auto ticker = QSharedPointer<QCPAxisTickerText>::create();
+  ticker->addTick(0, QStringLiteral("0"));
+  ticker->addTick(round, QString::number(round));
+  return ticker;
+}
 }  // namespace
 
 /// A curve a body for each lane, and the band of all.
@@ -46,7 +58,6 @@ Lanes::Lane Lanes::makeLane(pipeline::Measure measure, bool last) {
   lane.axes->setMargins(QMargins(kLeft, 3, 8, last ? kAxisHeight : 1));
   QCPAxis *time = lane.axes->axis(QCPAxis::atBottom), *value = lane.axes->axis(QCPAxis::atLeft);
   time->setTickLabels(last);
-  value->ticker()->setTickCount(2);
   const auto graph = [&] { return addGraph(time, value); };
   lane.low = graph(), lane.high = graph(), lane.middle = graph();
   lane.high->setChannelFillGraph(lane.low);
@@ -194,6 +205,7 @@ void Lanes::fill(const Asked& asked, const Drawn& drawn) {
     set(lane.low, of.times, of.low, most), set(lane.middle, of.times, of.middle, most), set(lane.high, of.times, of.high, most);
     // Room for the title and the marks above what is highest.
     lane.axes->axis(QCPAxis::atLeft)->setRange(0, most * 1.5);
+    lane.axes->axis(QCPAxis::atLeft)->setTicker(tickerTo(most));
     const pipeline::MeasureWords words = asked.run ? pipeline::wordsOf(lane.measure, *asked.run) : pipeline::MeasureWords{"", ""};
     QString title = *words.unit ? tr("%1, %2").arg(tr(words.name), QString::fromUtf8(words.unit)) : tr(words.name);
     if (most <= 0.1 && lane.measure == pipeline::Measure::toGoal) title += tr(": the recording does not say where they go");

@@ -143,6 +143,8 @@ DrawList bodiesLayer(const pipeline::Run& run, std::size_t frame, const std::vec
   const trace::Trace& trace = run.trace;
   const std::size_t f = std::min(trace.frameCount() - 1, frame);
   const bool many = trace.bodies().size() > kMany;
+  list.triangles.reserve(trace.bodies().size() * DrawList::bodyVertices(many));
+  list.picks.reserve(trace.bodies().size());
   for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
     const trace::Sample s = trace.at(f, b);
     // Who waits for its time is not there yet.
