@@ -13,8 +13,9 @@ namespace {
 
 constexpr std::size_t kChecksEvery = 256;
 constexpr std::uint8_t kOutlineMask = 1;
-constexpr double kSameStorey = 0.01;  // metres
-constexpr double kSpeck = 0.02;       // m²
+constexpr double kSameStorey = 0.01;   // metres
+constexpr double kSpeck = 0.02;        // m²
+constexpr double kBesideCrack = 0.06;  // metres
 
 /// Whether a triangle is a sliver that rounding made: two lines that were one before their ends went to the lattice.
 bool isSliver(const std::array<Vec2, 3>& corners) { return widthOf(corners) < 2 * kLatticeStep; }
@@ -49,7 +50,8 @@ Result<Cells> Cells::build(const ground::Standing& standing, const ground::Clear
     plan.constrain(lines[i][0], lines[i][1], kOutlineMask);
   }
   Cells cells(standing, std::move(plan));
-  if (!cells.findStoreys(clearance, grown, job) || !cells.joinStoreys(job) || !cells.closeSlits(job)) return Job::cancelledProblem();
+  if (!cells.findStoreys(clearance, grown, job) || !cells.joinStoreys(job) || !cells.closeSlits(clearance, job))
+    return Job::cancelledProblem();
   if (upright) cells.findLow(*upright), cells.dropSpecks();
   cells.gatherSheets();
   return cells;
@@ -58,9 +60,9 @@ Result<Cells> Cells::build(const ground::Standing& standing, const ground::Clear
 bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, const Job& job) {
   std::vector<Box2> boxes;
   boxes.reserve(grown.size());
-  for (const Grown& g : grown) boxes.push_back(g.box);
+  for (const Grown& g : grown) boxes.push_back(g.box.grown(ground::Limit::kOnLine));
   const PlanGrid grid(boxes, 1.0);
-  const double height = standing_->agent().height, radius = standing_->agent().radius;
+  const double height = standing_->agent().height;
   const Forbidden forbidden = [&](const Vec2& q, double y) {
     return std::ranges::any_of(grid.at(q),
                                [&](std::uint32_t i) { return grown[i].contains(q) && clearance.limits()[i].countsAt(q, y, height); });
@@ -77,12 +79,7 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
     const bool sliver = isSliver(corners);
     for (const ground::Surface& s : column) {
       bool blocked = forbidden(q, s.y);
-      // The centre of a sliver may be free while its tip lies deep in the forbidden. It may be long, and the ground steep.
-      if (!blocked && sliver)
-        blocked = std::ranges::any_of(corners, [&](const Vec2& c) {
-          const auto near = clearance.nearest(c, ground::follow(*standing_, q, {s.y, s.triangle}, c).y, radius);
-          return near && near->distance < radius - tuning::kNearer;
-        });
+      if (!blocked && sliver) blocked = hasForbiddenTip(clearance, cell, {s.y, s.triangle});
       if (!blocked) storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});
     }
     most = std::max(most, column.size());
@@ -91,6 +88,45 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
   }
   hasStoreys_ = most > 1;
   return true;
+}
+
+/// Whether the ground followed from a place to another, where it is at a height, falls to another storey on its way: halves the way where
+/// it changes most until only a jump can be as high.
+bool Cells::fallsBetween(const Vec2& from, const ground::Followed& at, const Vec2& to, double y) const {
+  constexpr double kNear = 0.05;  // m
+  const nav::Agent& agent = standing_->agent();
+  const double climb = std::tan(std::min(radians(agent.maxSlope), 1.5)), meets = meetsWithin(agent);
+  Vec2 a = from, b = to;
+  double ya = at.y, yb = y;
+  while (std::abs(yb - ya) > meets) {
+    const double apart = glm::distance(a, b);
+    if (apart < kNear) return std::abs(yb - ya) > meets + 2 * climb * apart;
+    const Vec2 middle = (a + b) * 0.5;
+    const double ym = ground::follow(*standing_, from, at, middle).y;
+    if (std::abs(ym - ya) > std::abs(yb - ym))
+      b = middle, yb = ym;
+    else
+      a = middle, ya = ym;
+  }
+  return false;
+}
+
+/// The centre of a sliver may be free while its tip lies deep in the forbidden, or beyond all ground. It may be long, and the ground steep.
+bool Cells::hasForbiddenTip(const ground::Clearance& clearance, std::int32_t cell, const ground::Followed& at) const {
+  const nav::Agent& agent = standing_->agent();
+  const Vec2 q = centre(cell);
+  return std::ranges::any_of(cornersOf(cell), [&](const Vec2& corner) {
+    // Rounding may have moved the corner just beyond a limit's line, where it is not the limit's own ground any more.
+    const double far = glm::distance(corner, q);
+    const Vec2 c = far > 0 ? glm::mix(corner, q, std::min(1.0, 2 * kLatticeStep / far)) : corner;
+    const double y = ground::follow(*standing_, q, at, c).y;
+    const auto near = clearance.nearest(c, y, agent.radius);
+    if (near && near->distance < agent.radius - tuning::kNearer) return true;
+    if (fallsBetween(q, at, c, y)) return true;
+    // Where that is but a crack, ground goes on a little nearer to the centre.
+    const auto lacksGround = [&](const Vec2& p) { return std::isnan(standing_->nearest(p, y, meetsWithin(agent))); };
+    return lacksGround(c) && lacksGround(glm::mix(corner, q, far > 0 ? std::min(0.5, kBesideCrack / far) : 0.0));
+  });
 }
 
 /// Cracks too narrow to be limits, and meetings of wider ones, cut no cells, and the centre of a cell may lie in one. Within a cell all
@@ -123,7 +159,7 @@ void Cells::lookBesideCrack(std::int32_t cell, std::vector<ground::Surface>& kno
 void Cells::findLow(const Upright& upright) {
   std::vector<Box2> boxes;
   boxes.reserve(upright.grown.size());
-  for (const Grown& g : upright.grown) boxes.push_back(g.box);
+  for (const Grown& g : upright.grown) boxes.push_back(g.box.grown(ground::Limit::kOnLine));
   const PlanGrid grid(boxes, 1.0);
   const double height = upright.standing.agent().height;
   for (Storey& s : storeys_) {

@@ -67,7 +67,9 @@ class Cells {
   using Forbidden = std::function<bool(const Vec2&, double)>;
   void lookBesideCrack(std::int32_t cell, std::vector<ground::Surface>& known, const Forbidden& forbidden);
   bool joinStoreys(const Job& job);
-  bool closeSlits(const Job& job);
+  bool fallsBetween(const Vec2& from, const ground::Followed& at, const Vec2& to, double y) const;
+  bool hasForbiddenTip(const ground::Clearance& clearance, std::int32_t cell, const ground::Followed& at) const;
+  bool closeSlits(const ground::Clearance& clearance, const Job& job);
   void addStoreys(const std::vector<std::pair<std::int32_t, ground::Followed>>& more);
   void findLow(const Upright& upright);
   void dropSpecks();

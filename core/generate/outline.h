@@ -14,10 +14,11 @@ struct Grown {
   Box2 box;
   std::vector<Vec3> sides;  ///< of the border, in its order: unit normal inwards and its offset, normal·q >= offset inside
 
+  /// What lies on its border is in it, as far as numbers tell: ground ends on the limit's own line, and has that line too.
   bool contains(const Vec2& q) const {
-    if (!box.contains(q)) return false;
+    if (!box.grown(ground::Limit::kOnLine).contains(q)) return false;
     for (const Vec3& s : sides)
-      if (s.x * q.x + s.y * q.y < s.z) return false;
+      if (s.x * q.x + s.y * q.y < s.z - ground::Limit::kOnLine) return false;
     return true;
   }
 };

@@ -184,9 +184,11 @@ class SheetMesher {
     // this one may show another.
     if (cell < 0 || in_.cells.storeyCount(cell) < 2) {
       in_.standing.standable(q, column_);
-      const std::int32_t own = cell < 0 || !in_.cells.hasStoreys() ? -1 : in_.cells.storeyOf(cell, sheet);
-      const double known = own < 0 ? 0 : in_.cells.storeys()[static_cast<std::size_t>(own)].ground.y;
-      if (column_.size() == 1 && (own < 0 || ground::isSameStorey(in_.standing, q, column_[0].y, known))) return column_[0].y;
+      const bool only = cell < 0 || !in_.cells.hasStoreys();
+      const std::int32_t own = only ? -1 : in_.cells.storeyOf(cell, sheet);
+      const auto known = [&] { return in_.cells.storeys()[static_cast<std::size_t>(own)].ground.y; };
+      // A corner of the border may lie on a cell of another sheet, whose ground it is then.
+      if (column_.size() == 1 && (only || (own >= 0 && ground::isSameStorey(in_.standing, q, column_[0].y, known())))) return column_[0].y;
     }
     if (cell < 0) return (low_ + high_) / 2;
     constexpr std::size_t kMostCells = 96;

@@ -45,7 +45,7 @@ Across acrossSlit(const Triangulation& plan, std::int32_t cell, int e, const std
 }
 
 /// Every corner of a slit is one of the ground beside it, and no place in it farther from that than it is wide.
-bool Cells::closeSlits(const Job& job) {
+bool Cells::closeSlits(const ground::Clearance& clearance, const Job& job) {
   const nav::Agent& agent = standing_->agent();
   if (agent.radius < 2 * kWidest) return true;  // then what is forbidden can be as thin
   const double meets = meetsWithin(agent);
@@ -60,7 +60,10 @@ bool Cells::closeSlits(const Job& job) {
     const ground::Followed edge = ground::follow(*standing_, centre(s.cell), s.ground, middle);
     const Across slit = acrossSlit(plan_, s.cell, e, [&](std::int32_t cell) { return !hasAt(cell, centre(cell), edge.y); });
     if (slit.cells.empty() || !hasAt(slit.beyond, slit.at, edge.y)) return;
-    for (const std::int32_t cell : slit.cells) more.emplace_back(cell, ground::follow(*standing_, middle, edge, centre(cell)));
+    for (const std::int32_t cell : slit.cells) {
+      const ground::Followed at = ground::follow(*standing_, middle, edge, centre(cell));
+      if (!hasForbiddenTip(clearance, cell, at)) more.emplace_back(cell, at);
+    }
   };
   for (int round = 0; round < kMostRounds; ++round) {
     more.clear();

@@ -149,6 +149,27 @@ class TestShapes : public QObject {
     const auto raw = exchange::rawFromObj("o a\nv 0 0 0\nv 1 0 0 \r\nv 1 0 -1\nvn 0 1 0\nf 1//1 2//1 -1//1\n");
     QVERIFY(raw.ok() && raw->faces[0] == (std::vector<std::uint32_t>{0, 1, 2}));
   }
+  /// Floors over each other whose corners lie on each other's edges, straight and slanting ones: where a cell's centre or a corner of the
+  /// border falls right on the line at which ground ends, it is not the ground of another storey, nor any at all.
+  void noGroundLiesOffALevelOfManyStoreys() {
+    Job job;
+    for (std::uint64_t seed = 1; seed <= 150; ++seed) {
+      Random random(seed);
+      Scene scene;
+      const auto whole = [&](int most) { return static_cast<double>(random.upTo(most)); };
+      for (int i = 0; i < 9; ++i) {
+        const double x = whole(14), z = whole(14), y = 2.0 * whole(4), w = 2 + whole(9), d = 2 + whole(9), slant = whole(4) - 1;
+        scene.quad({x, y, z}, {x + slant, y, z + d}, {x + w + slant, y, z + d}, {x + w, y, z}, "floor_" + std::to_string(i));
+      }
+      scene.turned(random.upTo(2) ? 0 : random.in(0, 1.5));
+      const auto ground = pipeline::makeGround({}, scene.world().level, 0, nullptr, job);
+      QVERIFY(ground.ok());
+      const auto off = pipeline::reviewHeights(**ground, job);
+      QVERIFY2(off.empty(), qPrintable(QString("in scene %1: ").arg(seed) + text(off)));
+      for (const Finding& f : review::reviewShape(review::rawOf((*ground)->mesh), review::kOurShape))
+        QVERIFY2(f.severity == review::Severity::hint, qPrintable(QString("in scene %1: ").arg(seed) + text({f})));
+    }
+  }
   void groundLiesOnItsLevel() {
     project::Project project;
     Job job;
@@ -164,7 +185,8 @@ class TestShapes : public QObject {
     QVERIFY(pipeline::reviewHeights(**bounded, job).empty());
     pipeline::Ground wider{(*bounded)->from, (*bounded)->source, (*bounded)->built, (*ground)->mesh, {}, {}, {}, {}, nullptr, {}, 0, 0, 0};
     const auto beyond = pipeline::reviewHeights(wider, job);
-    QVERIFY2(beyond.size() == 1 && beyond[0].code == "out-of-bounds" && std::abs(beyond[0].measured - 1.6 * std::sqrt(2)) < 0.1, qPrintable(text(beyond)));
+    QVERIFY2(beyond.size() == 1 && beyond[0].code == "out-of-bounds" && std::abs(beyond[0].measured - 1.6 * std::sqrt(2)) < 0.1,
+             qPrintable(text(beyond)));
     // The same mesh over a level whose floor has sunk by half a metre.
     Scene sunk;
     sunk.floor(0, 0, 20, 20, -0.5).ramp(5, 5, 10, 8, 0, 2).floor(10, 5, 14, 8, 2, "top");
