@@ -130,12 +130,19 @@ bool Cells::hasForbiddenTip(const ground::Clearance& clearance, std::int32_t cel
 }
 
 /// Cracks too narrow to be limits, and meetings of wider ones, cut no cells, and the centre of a cell may lie in one. Within a cell all
-/// ground is one, so what is beside it answers as well. `known` is what was found at the centre.
-void Cells::lookBesideCrack(std::int32_t cell, std::vector<ground::Surface>& known, const Forbidden& forbidden) {
+/// ground is one, so what is beside it answers as well, and what is forbidden on one side of it is on all. `known` is what was found at
+/// the centre.
+void Cells::lookBesideCrack(std::int32_t cell, std::span<const ground::Surface> known, const Forbidden& forbidden) {
   constexpr double kWithin = 0.4;
   const double apart = ground::storeysApart(standing_->agent());
   const auto corners = cornersOf(cell);
   const Vec2 q = centre(cell);
+  struct Found {
+    ground::Surface surface;
+    Vec2 at;
+    bool free;
+  };
+  std::vector<Found> found;
   std::vector<ground::Surface> beside;
   const auto look = [&](const Vec2& towards, double aside) {
     const double far = glm::distance(q, towards);
@@ -143,16 +150,20 @@ void Cells::lookBesideCrack(std::int32_t cell, std::vector<ground::Surface>& kno
     const Vec2 p = q + (towards - q) * std::min(kWithin, aside / far);
     standing_->standable(p, beside);
     for (const ground::Surface& s : beside) {
-      if (std::ranges::any_of(known, [&](const ground::Surface& k) { return std::abs(k.y - s.y) < apart; })) continue;
-      known.push_back(s);
-      if (!forbidden(p, s.y)) storeys_.push_back({cell, ground::follow(*standing_, p, {s.y, s.triangle}, q), {-1, -1, -1}, -1});
+      const auto same = [&](const ground::Surface& o) { return std::abs(o.y - s.y) < apart; };
+      if (std::ranges::any_of(known, same)) continue;
+      const auto there = std::ranges::find_if(found, same, &Found::surface);
+      Found& f = there != found.end() ? *there : found.emplace_back(Found{s, p, true});
+      f.free = f.free && !forbidden(p, s.y);
     }
   };
-  const auto first = static_cast<std::ptrdiff_t>(storeys_.size());
   for (std::size_t i = 0; i < 3; ++i) {
     look(nearestOnSegment(corners[i], corners[(i + 1) % 3], q), ground::tuning::kBesideCrack);
     look(corners[i], standing_->world().joinDistance);
   }
+  const auto first = static_cast<std::ptrdiff_t>(storeys_.size());
+  for (const Found& f : found)
+    if (f.free) storeys_.push_back({cell, ground::follow(*standing_, f.at, {f.surface.y, f.surface.triangle}, q), {-1, -1, -1}, -1});
   std::sort(storeys_.begin() + first, storeys_.end(), [](const Storey& a, const Storey& b) { return a.ground.y < b.ground.y; });
 }
 

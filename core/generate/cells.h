@@ -7,6 +7,7 @@
 // edge. Sheets are sets of joined storeys that do not overlap themselves in plan.
 
 #include <functional>
+#include <span>
 
 #include "core/base/job.h"
 #include "core/generate/outline.h"
@@ -65,7 +66,7 @@ class Cells {
   bool findStoreys(const ground::Clearance& clearance, const std::vector<Grown>& grown, const Job& job);
   /// Whether ground at a height over a place is nearer than the radius to a limit.
   using Forbidden = std::function<bool(const Vec2&, double)>;
-  void lookBesideCrack(std::int32_t cell, std::vector<ground::Surface>& known, const Forbidden& forbidden);
+  void lookBesideCrack(std::int32_t cell, std::span<const ground::Surface> known, const Forbidden& forbidden);
   bool joinStoreys(const Job& job);
   bool fallsBetween(const Vec2& from, const ground::Followed& at, const Vec2& to, double y) const;
   bool hasForbiddenTip(const ground::Clearance& clearance, std::int32_t cell, const ground::Followed& at) const;

@@ -186,9 +186,8 @@ class SheetMesher {
       in_.standing.standable(q, column_);
       const bool only = cell < 0 || !in_.cells.hasStoreys();
       const std::int32_t own = only ? -1 : in_.cells.storeyOf(cell, sheet);
-      const auto known = [&] { return in_.cells.storeys()[static_cast<std::size_t>(own)].ground.y; };
       // A corner of the border may lie on a cell of another sheet, whose ground it is then.
-      if (column_.size() == 1 && (only || (own >= 0 && ground::isSameStorey(in_.standing, q, column_[0].y, known())))) return column_[0].y;
+      if (column_.size() == 1 && (only || (own >= 0 && isOwn(q, column_[0].y, cell, own)))) return column_[0].y;
     }
     if (cell < 0) return (low_ + high_) / 2;
     constexpr std::size_t kMostCells = 96;
@@ -205,6 +204,14 @@ class SheetMesher {
     if (best < 0) return (low_ + high_) / 2;
     const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(best)];
     return ground::follow(in_.standing, in_.cells.centre(s.cell), s.ground, q).y;
+  }
+
+  /// Whether the one ground over a place is that of a storey on the cell that it lies on: as near in height as ground can climb from the
+  /// cell's centre, and no other storey that shows through a crack.
+  bool isOwn(const Vec2& q, double found, std::int32_t cell, std::int32_t storey) const {
+    const double known = in_.cells.storeys()[static_cast<std::size_t>(storey)].ground.y;
+    const double climb = glm::distance(in_.cells.centre(cell), q) * std::max(1.0, steepest()) + in_.standing.agent().stepHeight + kSeamJump;
+    return std::abs(found - known) <= climb && ground::isSameStorey(in_.standing, q, found, known);
   }
 
   double distanceToCell(std::int32_t cell, const Vec2& q) const { return glm::distance(nearestOnConvex(in_.cells.cornersOf(cell), q), q); }
