@@ -174,11 +174,11 @@ class TestUnsaved : public DemoWindow {
     first.kill();
     first.waitForFinished();
   }
-  /// Ten times in the suite; DUNE_MANY_KILLS says how often else.
+  /// Five times in the suite; DUNE_MANY_KILLS says how often else.
   void aKillLosesNoMoreThanTheLastSeconds() {
     const QString file = work().file().path();
     window_.reset();
-    const int kills = qEnvironmentVariableIsSet("DUNE_MANY_KILLS") ? qEnvironmentVariableIntValue("DUNE_MANY_KILLS") : 10;
+    const int kills = qEnvironmentVariableIsSet("DUNE_MANY_KILLS") ? qEnvironmentVariableIntValue("DUNE_MANY_KILLS") : 5;
     std::mt19937 random(11);
     double worst = 0;
     for (int i = 0; i < kills; ++i) {
