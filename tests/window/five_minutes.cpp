@@ -37,10 +37,10 @@ class TestFiveMinutes : public DemoWindow {
     QVERIFY(window_->world().rect().contains(at("Kiln yard")));
     drive_->goTo(Stop::mesh);
     move(at("Kiln yard"));
-    QVERIFY2(window_->readoutText().startsWith("Walkable"), qPrintable(window_->readoutText()));
+    QVERIFY2(becomes([&] { return window_->readoutText().startsWith("Walkable"); }), qPrintable(window_->readoutText()));
     QVERIFY2(window_->readoutText().contains(" m of room"), qPrintable(window_->readoutText()));
     move(upwardsFrom(at("Kiln yard"), [&](const Picked& hit) { return nameOf(hit).starts_with("kiln_wall"); }));
-    QVERIFY2(window_->readoutText().startsWith("Not walkable"), qPrintable(window_->readoutText()));
+    QVERIFY2(becomes([&] { return window_->readoutText().startsWith("Not walkable"); }), qPrintable(window_->readoutText()));
   }
   void twoABoxInTheYard() {
     const double before = work().ground()->area;
