@@ -108,33 +108,18 @@ Result<Subject> subject(const Flags& flags, const review::MovementLimits& limits
 
 /// Sets limits from "wall-touch=0.05".
 Outcome setLimits(const std::vector<std::string>& texts, review::MovementLimits& limits) {
-  const std::pair<const char*, double review::MovementLimits::*> kNames[] = {{"wall-touch", &review::MovementLimits::wallTouch},
-                                                                             {"off-ground", &review::MovementLimits::offGround},
-                                                                             {"floats", &review::MovementLimits::floats},
-                                                                             {"off-path", &review::MovementLimits::offPath},
-                                                                             {"overlap", &review::MovementLimits::overlap},
-                                                                             {"stuck-seconds", &review::MovementLimits::stuckSeconds},
-                                                                             {"hesitates", &review::MovementLimits::hesitates},
-                                                                             {"gap", &review::MovementLimits::gap},
-                                                                             {"jump", &review::MovementLimits::jump},
-                                                                             {"speed", &review::MovementLimits::speed},
-                                                                             {"acceleration", &review::MovementLimits::acceleration},
-                                                                             {"turn", &review::MovementLimits::turn},
-                                                                             {"around", &review::MovementLimits::around},
-                                                                             {"around-more", &review::MovementLimits::aroundMore},
-                                                                             {"late", &review::MovementLimits::late},
-                                                                             {"late-more", &review::MovementLimits::lateMore}};
+  const auto all = review::movementLimits();
   for (const std::string& text : texts) {
     const std::size_t sign = text.find('=');
     const std::string name = text.substr(0, sign);
     const double value = sign == std::string::npos ? -1 : numberFrom(std::string_view(text).substr(sign + 1)).value_or(-1);
-    const auto known = std::ranges::find(kNames, name, [](const auto& n) { return std::string(n.first); });
-    if (known == std::end(kNames) || value < 0) {
+    const auto known = std::ranges::find(all, name, [](const review::MovementLimit& l) { return std::string(l.name); });
+    if (known == all.end() || value < 0) {
       std::string names;
-      for (const auto& n : kNames) names += std::string(names.empty() ? "" : ", ") + n.first;
+      for (const review::MovementLimit& l : all) names += std::string(names.empty() ? "" : ", ") + l.name;
       return Problem{ProblemCode::usage, "--limit " + text + " sets no limit.", "", "NAME=NUMBER with one of " + names + "."};
     }
-    limits.*(known->second) = value;
+    limits.*(known->value) = value;
   }
   return Nothing{};
 }
@@ -158,9 +143,11 @@ Result<trace::Reading> reading(const Flags& flags) {
 }
 
 /// What is wrong with the movement in a recording.
-Result<std::vector<Finding>> reviewed(const review::Ground& ground, const trace::Trace& trace, const trace::Reading& reading,
-                                      const review::MovementLimits& limits, Job& job) {
-  if (const auto guess = pipeline::guessReading(trace, ground, reading)) return std::vector{pipeline::findingOf(*guess, trace)};
+Result<std::vector<Finding>> reviewed(const std::string& file, const review::Ground& ground, const trace::Trace& trace,
+                                      const trace::Reading& reading, const review::MovementLimits& limits, Job& job) {
+  // Our compact files say all themselves.
+  if (const auto guess = trace::isTraceFile(file) ? std::nullopt : pipeline::guessReading(trace, ground, reading))
+    return std::vector{pipeline::findingOf(*guess, trace)};
   return review::reviewMovement(ground, trace, limits, job);
 }
 
@@ -221,7 +208,7 @@ int run(const Flags& flags) {
     std::optional<route::Field> field;
     if (!inspected->ground) field.emplace(mesh, inspected->rules);
     const review::Ground ground = field ? review::Ground{mesh, field->locator(), &*field} : pipeline::reviewedOn(*inspected->ground);
-    const auto found = reviewed(ground, *moved, *how, limits, job);
+    const auto found = reviewed(flags.trace, ground, *moved, *how, limits, job);
     if (!found) return fail(found.problem());
     findings.insert(findings.end(), found->begin(), found->end());
   }

@@ -124,6 +124,18 @@ void clipByPlane(std::vector<Vec3>& polygon, const Vec3& normal, double offset) 
   polygon = std::move(kept);
 }
 
+void clipByLine(std::vector<Vec3>& polygon, const Vec2& a, const Vec2& b, bool left) {
+  const Vec2 normal = leftOf(b - a) / glm::distance(a, b);
+  const Vec3 upright = lift(normal, 0);
+  clipByPlane(polygon, left ? -upright : upright, (left ? -1 : 1) * glm::dot(normal, a));
+}
+
+double planArea(std::span<const Vec3> polygon) {
+  double twice = 0;
+  for (std::size_t i = 0; i < polygon.size(); ++i) twice += cross(plan(polygon[i]), plan(polygon[(i + 1) % polygon.size()]));
+  return twice / 2;
+}
+
 void clipToBox(std::vector<Vec3>& polygon, const Box2& box) {
   clipByPlane(polygon, {-1, 0, 0}, -box.min.x), clipByPlane(polygon, {1, 0, 0}, box.max.x);
   clipByPlane(polygon, {0, 0, 1}, -box.min.y), clipByPlane(polygon, {0, 0, -1}, box.max.y);  // plan y is -z

@@ -45,6 +45,10 @@ std::optional<double> crossingParameter(const Vec2& a, const Vec2& b, const Vec2
 
 /// Keeps the part of a convex 3D polygon where normal·p <= offset (Sutherland & Hodgman 1974).
 void clipByPlane(std::vector<Vec3>& polygon, const Vec3& normal, double offset);
+/// Keeps the part of a convex 3D polygon on one side of the plan line a → b: left of it, or right.
+void clipByLine(std::vector<Vec3>& polygon, const Vec2& a, const Vec2& b, bool left);
+/// The area of a 3D polygon seen from above; above zero when it is counter-clockwise.
+double planArea(std::span<const Vec3> polygon);
 /// Keeps the part of a convex 3D polygon that lies in a box of the plan.
 void clipToBox(std::vector<Vec3>& polygon, const Box2& box);
 

@@ -1,6 +1,8 @@
 #pragma once
 // Lines of points that are gone along.
 
+#include <algorithm>
+#include <limits>
 #include <span>
 
 #include "core/base/vec.h"
@@ -23,6 +25,18 @@ inline Vec3 placeAlong(std::span<const Vec3> line, double metres) {
     metres -= leg;
   }
   return line.back();
+}
+
+/// How far a place is from the nearest one of it, metres; infinite for fewer than two points. O(points).
+inline double distanceToLine(std::span<const Vec3> line, const Vec3& at) {
+  double least = std::numeric_limits<double>::infinity();
+  for (std::size_t i = 1; i < line.size(); ++i) {
+    const Vec3 along = line[i] - line[i - 1];
+    const double length2 = glm::dot(along, along);
+    const double share = length2 > 0 ? std::clamp(glm::dot(at - line[i - 1], along) / length2, 0.0, 1.0) : 0;
+    least = std::min(least, glm::distance(line[i - 1] + along * share, at));
+  }
+  return least;
 }
 
 }  // namespace dune

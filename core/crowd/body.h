@@ -68,7 +68,7 @@ struct Body {
     Vec2 from, to;
   };
   std::optional<Line> line{};  ///< that it follows, see offPath()
-  bool appears = false;                 ///< stays at its foot until it is at the other end
+  bool appears = false;        ///< stays at its foot until it is at the other end
   nav::Place landing;
 
   bool onLink() const { return !flight.empty(); }

@@ -181,20 +181,10 @@ std::string groups(const std::vector<Finding>& findings) {
   return out.empty() ? "<p>Nothing was found.</p>\n" : out;
 }
 
-std::string limitsTable(const review::MovementLimits& l) {
-  const std::pair<const char*, std::string> rows[] = {
-      {"nearer to a wall than the radius", text("%g m", l.wallTouch)},
-      {"above, below or beside the ground", text("%g m", l.offGround)},
-      {"two bodies inside each other", text("%g m", l.overlap)},
-      {"standing still on the way", text("%g s", l.stuckSeconds)},
-      {"without a sample", text("%g s", l.gap)},
-      {"speed", text("%g times the top speed", l.speed)},
-      {"change of speed", text("%g times the acceleration", l.acceleration)},
-      {"turn at once", text("%g°", l.turn)},
-      {"longer or dearer than the best way", text("%g times and %g m more", l.around, l.aroundMore)},
-  };
+std::string limitsTable(const review::MovementLimits& limits) {
   std::string out = "<table>\n";
-  for (const auto& [name, value] : rows) out += text("<tr><td>%s</td><td>%s</td></tr>\n", name, value.c_str());
+  for (const review::MovementLimit& l : review::movementLimits())
+    out += text("<tr><td>%s</td><td>%g %s</td></tr>\n", l.about, limits.*l.value, l.unit);
   return out + "</table>\n";
 }
 

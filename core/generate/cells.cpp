@@ -13,9 +13,8 @@ namespace {
 
 constexpr std::size_t kChecksEvery = 256;
 constexpr std::uint8_t kOutlineMask = 1;
-constexpr double kSameStorey = 0.01;   // metres
-constexpr double kSpeck = 0.02;        // m²
-constexpr double kBesideCrack = 0.06;  // metres
+constexpr double kSameStorey = 0.01;  // metres
+constexpr double kSpeck = 0.02;       // m²
 
 /// Whether a triangle is a sliver that rounding made: two lines that were one before their ends went to the lattice.
 bool isSliver(const std::array<Vec2, 3>& corners) { return widthOf(corners) < 2 * kLatticeStep; }
@@ -123,9 +122,9 @@ bool Cells::hasForbiddenTip(const ground::Clearance& clearance, std::int32_t cel
     const auto near = clearance.nearest(c, y, agent.radius);
     if (near && near->distance < agent.radius - tuning::kNearer) return true;
     if (fallsBetween(q, at, c, y)) return true;
-    // Where that is but a crack, ground goes on a little nearer to the centre.
+    // Where that is but a crack, which may be as wide as what is joined, ground goes on a little nearer to the centre.
     const auto lacksGround = [&](const Vec2& p) { return std::isnan(standing_->nearest(p, y, meetsWithin(agent))); };
-    return lacksGround(c) && lacksGround(glm::mix(corner, q, far > 0 ? std::min(0.5, kBesideCrack / far) : 0.0));
+    return lacksGround(c) && lacksGround(glm::mix(corner, q, far > 0 ? std::min(0.5, standing_->world().joinDistance / far) : 0.0));
   });
 }
 

@@ -69,7 +69,7 @@ bool measureWalls(Run& run, Job& job) {
     for (std::size_t i = 0; i < block->at.size(); ++i) {
       if (run.wallDistance.size() % 4096 == 0 && job.cancelled()) return false;
       const trace::Block::Place& p = block->at[i];
-      run.wallDistance.push_back(static_cast<float>(walls[run.meshOf[i % bodies]].at({p.x, p.y, p.z}, 5)));
+      run.wallDistance.push_back(static_cast<float>(walls[run.meshOf[i % bodies]].at({p.x, p.y, p.z}, kFarFromWalls)));
     }
   return true;
 }

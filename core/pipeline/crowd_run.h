@@ -66,6 +66,7 @@ Result<std::shared_ptr<const Run>> runCrowd(const project::Project& project, con
                                             const std::optional<crowd::SteeringSettings>& instead = std::nullopt,
                                             const WatchRun& watch = {}, const review::MovementLimits& limits = {});
 
+constexpr double kFarFromWalls = 5;  ///< metres from a wall beyond which it is all one
 /// Fills in a run's distances from walls, each body's by its own mesh; false when cancelled. O(samples).
 bool measureWalls(Run& run, Job& job);
 

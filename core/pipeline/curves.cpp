@@ -4,6 +4,7 @@
 #include <unordered_map>
 
 #include "core/base/plan_geometry.h"
+#include "core/base/polyline.h"
 
 namespace dune::pipeline {
 
@@ -40,15 +41,9 @@ std::vector<Vec3> bestWay(const Run& run, std::size_t body) {
   return route::findPath(*ground.field, search, *from, *to).points;
 }
 
-double distanceToLine(const std::vector<Vec3>& line, const Vec3& at) {
-  double least = std::numeric_limits<double>::infinity();
-  for (std::size_t i = 1; i < line.size(); ++i) {
-    const Vec3 along = line[i] - line[i - 1];
-    const double length2 = glm::dot(along, along);
-    const double share = length2 > 0 ? std::clamp(glm::dot(at - line[i - 1], along) / length2, 0.0, 1.0) : 0;
-    least = std::min(least, glm::distance(line[i - 1] + along * share, at));
-  }
-  return least;
+/// Whether another one, who is there, is a neighbour of a body at a place.
+bool areNear(const Vec3& at, const Vec3& other) {
+  return glm::distance(plan(other), plan(at)) < kNeighbour && std::abs(other.y - at.y) < kStorey;
 }
 
 /// Bodies at one time by squares as wide as neighbours are apart.
@@ -70,7 +65,7 @@ class Squares {
         if (const auto square = square_.find(keyOf(at, dx, dz)); square != square_.end())
           for (const std::size_t i : square->second) {
             const auto& [other, place] = at_[i];
-            count += other != body && glm::distance(plan(place), plan(at)) < kNeighbour && std::abs(place.y - at.y) < kStorey;
+            count += other != body && areNear(at, place);
           }
     return static_cast<float>(count);
   }
@@ -90,33 +85,57 @@ float neighboursAt(const trace::Trace& t, std::size_t frame, std::size_t body, c
   for (std::size_t b = 0; b < t.bodies().size(); ++b) {
     if (b == body) continue;
     const trace::Sample s = t.at(frame, b);
-    count += there(s) && glm::distance(plan(s.at), plan(at)) < kNeighbour && std::abs(s.at.y - at.y) < kStorey;
+    count += there(s) && areNear(at, s.at);
   }
   return static_cast<float>(count);
 }
 
-/// What one frame alone says; neighbours and ways apart.
-float valueAt(const Run& run, std::size_t frame, std::size_t body, Measure measure) {
-  const trace::Trace& t = run.trace;
-  const trace::Sample s = t.at(frame, body);
-  if (!there(s)) return kNothing;
-  const std::size_t i = frame * t.bodies().size() + body;
-  switch (measure) {
-    case Measure::speed:
-      return static_cast<float>(glm::length(s.velocity));
-    case Measure::wallDistance:
-      return run.wallDistance[i];
-    case Measure::offPath:
-      return followedIsKnown(run) ? t.offPath[i] : kNothing;
-    case Measure::turning:
-      return turningAt(t, frame, body);
-    case Measure::toGoal:
-      return t.bodies()[body].goal ? static_cast<float>(glm::distance(*t.bodies()[body].goal, s.at)) : kNothing;
-    case Measure::neighbours:
-      return neighboursAt(t, frame, body, s.at);
+/// Says what is measured, body by body at a frame.
+class Meter {
+ public:
+  Meter(const Run& run, Measure measure)
+      : run_(run), measure_(measure), ofBestWay_(measure == Measure::offPath && !followedIsKnown(run)), ways_(run.trace.bodies().size()) {}
+
+  bool searches() const { return ofBestWay_; }
+  /// Of all neighbours at one frame those of many bodies are asked for.
+  void gather(std::size_t frame) {
+    if (measure_ == Measure::neighbours) squares_.emplace().fill(run_.trace, frame);
   }
-  return kNothing;
-}
+  float at(std::size_t frame, std::size_t body) {
+    const trace::Trace& t = run_.trace;
+    const trace::Sample s = t.at(frame, body);
+    if (!there(s)) return kNothing;
+    const std::size_t i = frame * t.bodies().size() + body;
+    switch (measure_) {
+      case Measure::speed:
+        return static_cast<float>(glm::length(s.velocity));
+      case Measure::wallDistance:
+        return run_.wallDistance[i];
+      case Measure::offPath:
+        return ofBestWay_ ? offBestWay(body, s.at) : t.offPath[i];
+      case Measure::turning:
+        return turningAt(t, frame, body);
+      case Measure::toGoal:
+        return t.bodies()[body].goal ? static_cast<float>(glm::distance(*t.bodies()[body].goal, s.at)) : kNothing;
+      case Measure::neighbours:
+        return squares_ ? squares_->neighboursOf(body, s.at) : neighboursAt(t, frame, body, s.at);
+    }
+    return kNothing;
+  }
+
+ private:
+  float offBestWay(std::size_t body, const Vec3& at) {
+    auto& way = ways_[body];
+    if (!way) way = bestWay(run_, body);
+    return way->size() > 1 ? static_cast<float>(distanceToLine(*way, at)) : kNothing;
+  }
+
+  const Run& run_;
+  Measure measure_;
+  bool ofBestWay_;
+  std::vector<std::optional<std::vector<Vec3>>> ways_;  // one a body, once it was asked for
+  std::optional<Squares> squares_;
+};
 
 }  // namespace
 
@@ -128,16 +147,12 @@ MeasureWords wordsOf(Measure measure, const Run& run) {
 }
 
 std::vector<float> curveOf(const Run& run, std::size_t body, Measure measure, Job& job) {
-  const trace::Trace& t = run.trace;
-  const bool ofBestWay = measure == Measure::offPath && !followedIsKnown(run);
-  const std::vector<Vec3> way = ofBestWay ? bestWay(run, body) : std::vector<Vec3>();
+  Meter meter(run, measure);
   std::vector<float> curve;
-  curve.reserve(t.frameCount());
-  for (std::size_t f = 0; f < t.frameCount(); ++f) {
+  curve.reserve(run.trace.frameCount());
+  for (std::size_t f = 0; f < run.trace.frameCount(); ++f) {
     if (f % 256 == 0 && job.cancelled()) return {};
-    const trace::Sample s = t.at(f, body);
-    const bool says = !ofBestWay || (way.size() > 1 && there(s));
-    curve.push_back(!says ? kNothing : ofBestWay ? static_cast<float>(distanceToLine(way, s.at)) : valueAt(run, f, body, measure));
+    curve.push_back(meter.at(f, body));
   }
   return curve;
 }
@@ -146,29 +161,17 @@ Band bandOf(const Run& run, Measure measure, Job& job) {
   constexpr std::size_t kTimes = 300, kBodies = 2000, kWays = 100;
   const trace::Trace& t = run.trace;
   const std::size_t frames = t.frameCount(), bodies = t.bodies().size();
-  if (frames == 0 || bodies == 0) return {};
-  const bool ofBestWay = measure == Measure::offPath && !followedIsKnown(run);
+  Meter meter(run, measure);
   const std::size_t every = std::max<std::size_t>(1, (frames + kTimes - 1) / kTimes);
-  const std::size_t among = std::max<std::size_t>(1, bodies / (ofBestWay ? kWays : kBodies));
-  std::vector<std::vector<Vec3>> ways(bodies);
-  for (std::size_t b = 0; ofBestWay && b < bodies; b += among) {
-    if (job.cancelled()) return {};
-    ways[b] = bestWay(run, b);
-  }
+  const std::size_t among = std::max<std::size_t>(1, bodies / (meter.searches() ? kWays : kBodies));
   Band band;
-  Squares squares;
   std::vector<float> now;
   for (std::size_t f = 0; f < frames; f += every) {
-    if (job.cancelled()) return {};
-    if (measure == Measure::neighbours) squares.fill(t, f);
+    meter.gather(f);
     now.clear();
     for (std::size_t b = 0; b < bodies; b += among) {
-      const trace::Sample s = t.at(f, b);
-      if (!there(s)) continue;
-      const float v = measure == Measure::neighbours ? squares.neighboursOf(b, s.at)
-                      : ofBestWay                    ? (ways[b].size() > 1 ? static_cast<float>(distanceToLine(ways[b], s.at)) : kNothing)
-                                                     : valueAt(run, f, b, measure);
-      if (!std::isnan(v)) now.push_back(v);
+      if (job.cancelled()) return {};
+      if (const float v = meter.at(f, b); !std::isnan(v)) now.push_back(v);
     }
     std::ranges::sort(now);
     const auto at = [&](double share) {

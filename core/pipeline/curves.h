@@ -15,7 +15,7 @@ enum class Measure : std::uint8_t {
 };
 constexpr Measure kMeasures[] = {Measure::speed,   Measure::wallDistance, Measure::offPath,
                                  Measure::turning, Measure::toGoal,       Measure::neighbours};
-constexpr double kFarFromWalls = 5, kNeighbour = 2;  ///< metres
+constexpr double kNeighbour = 2;  ///< metres
 /// "speed", "m/s"; of a run, for what it is measured from differs.
 struct MeasureWords {
   const char *name, *unit;

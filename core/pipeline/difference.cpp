@@ -18,12 +18,6 @@ constexpr double kTouching = 0.02;     // metres
 
 using Corners = std::vector<Vec3>;
 
-double planArea(const Corners& corners) {
-  double twice = 0;
-  for (std::size_t i = 0; i < corners.size(); ++i) twice += cross(plan(corners[i]), plan(corners[(i + 1) % corners.size()]));
-  return twice / 2;
-}
-
 Vec3 middle(const Corners& corners) {
   Vec3 sum{0};
   for (const Vec3& p : corners) sum += p;
@@ -38,9 +32,7 @@ Box2 boxOf(const Corners& corners) {
 
 /// The part of a polygon on one side of the plan line a → b: left of it, or right.
 Corners side(Corners polygon, const Vec2& a, const Vec2& b, bool left) {
-  const Vec2 normal = leftOf(b - a) / glm::distance(a, b);
-  const Vec3 upright{normal.x, 0, -normal.y};  // plan is (x, -z)
-  clipByPlane(polygon, left ? -upright : upright, (left ? -1 : 1) * glm::dot(normal, a));
+  clipByLine(polygon, a, b, left);
   return polygon;
 }
 

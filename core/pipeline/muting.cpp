@@ -2,8 +2,6 @@
 
 #include <algorithm>
 
-#include "core/base/text.h"
-
 namespace dune::pipeline {
 
 bool mutes(const project::MutedFindings& m, const review::Finding& f) {
@@ -21,11 +19,6 @@ project::MutedFindings muteOf(const review::Finding& f, MuteScope scope, std::st
   if (scope == MuteScope::here) m.at = f.at, m.within = kMutedWithin;
   if (scope == MuteScope::agent) m.agent = f.agent;
   return m;
-}
-
-std::string extentOf(const project::MutedFindings& m) {
-  if (m.agent >= 0) return text("about agent %d", m.agent);
-  return m.at ? text("within %g m of %.1f, %.1f", m.within, m.at->x, m.at->z) : std::string("everywhere");
 }
 
 }  // namespace dune::pipeline

@@ -19,7 +19,5 @@ enum class MuteScope : std::uint8_t {
 constexpr double kMutedWithin = 2;  ///< metres
 /// What passes a finding over, without an id.
 project::MutedFindings muteOf(const review::Finding& finding, MuteScope scope, std::string reason);
-/// "within 2 m of 3.0, 4.5", "about agent 3", "everywhere".
-std::string extentOf(const project::MutedFindings& muted);
 
 }  // namespace dune::pipeline

@@ -100,8 +100,8 @@ void BodyReview::lookAtHeight(const Span& span, const std::vector<Standing>& sta
     for (std::size_t k = 0; k < all.size(); k += std::max<std::size_t>(1, all.size() / kLookedAt), ++looked) {
       const Moment& m = moment(all[k]);
       const auto surface = ground_.surface(m.at, radius_);
-      const double by = surface ? m.at.y - surface->height : INFINITY;
-      if (std::abs(by) <= limits_.floats || !surface) continue;
+      const double by = surface ? m.at.y - surface->height : 0;
+      if (std::abs(by) <= limits_.floats) continue;
       ++off;
       if (!e.open || std::abs(by) > e.worst) above = by > 0;
       e.add(m.t, std::abs(by), m.at);

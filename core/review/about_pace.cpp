@@ -24,18 +24,6 @@ double BodyReview::pace() const {
   return *(pace_ = *at);
 }
 
-bool BodyReview::somebodyNear(std::size_t moment, double within) const {
-  const Moment& m = track_.moments[moment];
-  for (std::size_t b = 0; b < recording_.trace.bodies().size(); ++b) {
-    if (b == track_.body) continue;
-    const trace::Sample s = recording_.trace.at(m.frame, b);
-    if (s.state != trace::State::waiting && std::abs(s.at.y - m.at.y) < agent().height &&
-        glm::distance(plan(s.at), plan(m.at)) < radius_ + recording_.radiusOf(b) + within)
-      return true;
-  }
-  return false;
-}
-
 /// A stop that is too short to be the end of a trip, with the same way before and after it, and with nobody to make way for.
 void BodyReview::lookAtHesitation(const Span& span) {
   constexpr double kStill = 0.05, kSide = 0.6, kNear = 1, kSlowest = 0.4;  // m, s before and after, m, m/s
@@ -56,8 +44,9 @@ void BodyReview::lookAtHesitation(const Span& span) {
     if (seconds >= kTripEnds || in < kSide || out < kSide || arrived(first)) continue;
     const Vec2 came = plan(moment(first).at) - plan(moment(before).at), goes = plan(moment(after).at) - plan(moment(last).at);
     if (glm::length(came) < kGoesOn * usual * in || glm::length(goes) < kGoesOn * usual * out) continue;
-    if (std::abs(std::atan2(cross(came, goes), glm::dot(came, goes))) > kSameWay || somebodyNear(first, kNear) || somebodyNear(last, kNear))
-      continue;
+    if (std::abs(std::atan2(cross(came, goes), glm::dot(came, goes))) > kSameWay) continue;
+    const auto alone = [&](const Moment& m) { return bodiesNear(m.at, m.frame, kNear).empty(); };
+    if (!alone(moment(first)) || !alone(moment(last))) continue;
     const Event e = Event::lasting(moment(first).t, moment(last).t, seconds, moment(first).at);
     if (toldBetween(e.begin - kSide, e.last + kSide, {"trembles", "back-and-forth", "jumped", "too-sudden"})) continue;
     add("hesitates", Severity::warning, e, limits_.hesitates,

@@ -30,15 +30,20 @@ std::string BodyReview::goalCannotBeReached(const Vec3& from) const {
                                                : "No way leads from here to its goal.";
 }
 
-std::string BodyReview::whoStandsAround(const Vec3& at, std::size_t frame, std::vector<int>& others) const {
+std::vector<std::pair<double, int>> BodyReview::bodiesNear(const Vec3& at, std::size_t frame, double within) const {
   std::vector<std::pair<double, int>> near;
   for (std::size_t b = 0; b < recording_.trace.bodies().size(); ++b) {
     if (b == track_.body) continue;
     const trace::Sample s = recording_.trace.at(frame, b);
     const double apart = glm::distance(plan(s.at), plan(at)) - radius_ - recording_.radiusOf(b);
-    if (s.state != State::waiting && apart < kTouches && std::abs(s.at.y - at.y) < agent().height) near.emplace_back(apart, s.id);
+    if (s.state != State::waiting && apart < within && std::abs(s.at.y - at.y) < agent().height) near.emplace_back(apart, s.id);
   }
   std::ranges::sort(near);
+  return near;
+}
+
+std::string BodyReview::whoStandsAround(const Vec3& at, std::size_t frame, std::vector<int>& others) const {
+  const std::vector<std::pair<double, int>> near = bodiesNear(at, frame, kTouches);
   for (std::size_t i = 0; i < std::min(near.size(), kNamed); ++i) others.push_back(near[i].second);
   if (near.size() == 1) return text("Agent %d stands in its way.", near[0].second);
   if (!near.empty()) {

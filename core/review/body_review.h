@@ -82,8 +82,6 @@ class BodyReview {
   void lookAtPath(const Span& span);
   /// Its own speed on its way, m/s; 0 where it never walks.
   double pace() const;
-  /// Whether another body is within so many metres of it.
-  bool somebodyNear(std::size_t moment, double within) const;
   // about_wobble.cpp
   void lookAtTrembling(const Span& span);
   void lookAtBackAndForth(const Span& span);
@@ -96,6 +94,8 @@ class BodyReview {
   void lookAtArrival();
   /// Of one that never set out.
   void lookAtStart();
+  /// Metres between it and other bodies at a frame, and their ids, the nearest first; if it is at a place.
+  std::vector<std::pair<double, int>> bodiesNear(const Vec3& at, std::size_t frame, double within) const;
   /// "Agents 3 and 7 stand around it.", with their ids; empty where nobody does.
   std::string whoStandsAround(const Vec3& at, std::size_t frame, std::vector<int>& others) const;
   bool arrived(std::size_t moment) const;

@@ -7,6 +7,7 @@
 // 3. Causes are found out: who stands in the way, which object was walked through, whether there is a way at all.
 
 #include <functional>
+#include <span>
 
 #include "core/review/findings.h"
 #include "core/route/field.h"
@@ -32,6 +33,13 @@ struct MovementLimits {
   double late = 1.6;        ///< times the seconds that the best way takes at its own speed, and
   double lateMore = 6;      ///< that many more
 };
+
+/// One of them, as flags, files and reports name it.
+struct MovementLimit {
+  const char *name, *about, *unit;
+  double MovementLimits::*value;
+};
+std::span<const MovementLimit> movementLimits();
 
 /// What of the level lies under a body.
 struct Surface {

@@ -60,6 +60,27 @@ void findGaps(Recording& r, std::vector<Finding>& findings) {
 
 }  // namespace
 
+std::span<const MovementLimit> movementLimits() {
+  using L = MovementLimits;
+  static constexpr MovementLimit kAll[] = {{"wall-touch", "nearer to a wall than the radius", "m", &L::wallTouch},
+                                           {"off-ground", "above, below or beside the ground", "m", &L::offGround},
+                                           {"floats", "above or below the level itself", "m", &L::floats},
+                                           {"off-path", "from the path that is followed", "m", &L::offPath},
+                                           {"overlap", "two bodies inside each other", "m", &L::overlap},
+                                           {"stuck-seconds", "standing still on the way", "s", &L::stuckSeconds},
+                                           {"hesitates", "without getting on in the middle of the way", "s", &L::hesitates},
+                                           {"gap", "without a sample", "s", &L::gap},
+                                           {"jump", "further in one step than it can have gone", "m", &L::jump},
+                                           {"speed", "speed", "times the top speed", &L::speed},
+                                           {"acceleration", "change of speed", "times the acceleration", &L::acceleration},
+                                           {"turn", "turn at once", "degrees", &L::turn},
+                                           {"around", "longer or dearer than the best way", "times that", &L::around},
+                                           {"around-more", "and more than that by", "m", &L::aroundMore},
+                                           {"late", "later than the best way takes at its own speed", "times that", &L::late},
+                                           {"late-more", "and more than that by", "s", &L::lateMore}};
+  return kAll;
+}
+
 Result<std::vector<Finding>> reviewMovement(std::span<const Ground> grounds, std::span<const std::size_t> groundOf,
                                             const trace::Trace& trace, const MovementLimits& limits, Job& job) {
   std::vector<Finding> findings;

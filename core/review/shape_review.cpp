@@ -2,8 +2,10 @@
 
 #include <algorithm>
 #include <map>
+#include <numeric>
 
 #include "core/base/box_tree.h"
+#include "core/base/plan_geometry.h"
 #include "core/base/text.h"
 
 namespace dune::review {
@@ -18,32 +20,6 @@ struct Fault {
   Vec3 at;
   std::string sentence;
 };
-
-/// A convex polygon of the plan within the half-plane to the left of a line (Sutherland & Hodgman, "Reentrant polygon clipping", CACM
-/// 1974).
-Polygon clipped(const Polygon& polygon, const Vec2& a, const Vec2& b) {
-  Polygon out;
-  const auto side = [&](const Vec2& p) { return cross(b - a, p - a); };
-  for (std::size_t i = 0; i < polygon.size(); ++i) {
-    const Vec2 &p = polygon[i], &q = polygon[(i + 1) % polygon.size()];
-    const double s = side(p), t = side(q);
-    if (s >= 0) out.push_back(p);
-    if ((s > 0 && t < 0) || (s < 0 && t > 0)) out.push_back(p + (q - p) * (s / (s - t)));
-  }
-  return out;
-}
-
-double areaOf(const Polygon& polygon) {
-  double twice = 0;
-  for (std::size_t i = 0; i < polygon.size(); ++i) twice += cross(polygon[i] - polygon[0], polygon[(i + 1) % polygon.size()] - polygon[0]);
-  return twice / 2;
-}
-
-Vec2 middleOf(const Polygon& polygon) {
-  Vec2 sum{0};
-  for (const Vec2& p : polygon) sum += p;
-  return sum / static_cast<double>(polygon.size());
-}
 
 class Reviewer {
  public:
@@ -79,11 +55,11 @@ class Reviewer {
       longest = std::max(longest, glm::distance(corner(face[i]), corner(face[(i + 1) % face.size()])));
     return longest > 0 ? glm::length(normal(face)) / longest : 0;
   }
-  /// Seen from above, counter-clockwise.
-  Polygon above(std::size_t f) const {
-    Polygon p;
-    for (const std::uint32_t c : mesh_.faces[f]) p.push_back(plan(corner(c)));
-    if (areaOf(p) < 0) std::ranges::reverse(p);
+  /// Its corners, counter-clockwise seen from above.
+  std::vector<Vec3> above(std::size_t f) const {
+    std::vector<Vec3> p;
+    for (const std::uint32_t c : mesh_.faces[f]) p.push_back(corner(c));
+    if (planArea(p) < 0) std::ranges::reverse(p);
     return p;
   }
 
@@ -95,7 +71,8 @@ class Reviewer {
 
   void lookAtFaces() {
     std::vector<Fault> inverted, needles, bent;
-    for (const Face& face : mesh_.faces) {
+    for (std::size_t f = 0; f < mesh_.faces.size(); ++f) {
+      const Face& face = mesh_.faces[f];
       const Vec3 n = normal(face);
       const double width = widthOf(face);
       if (width < limits_.needle) {
@@ -104,7 +81,7 @@ class Reviewer {
       }
       if ((n.y < 0) != downIsUp_ && n.y != 0)
         inverted.push_back({glm::length(n) / 2, middle(face), text("A face of %.2f m² looks down.", glm::length(n) / 2)});
-      if (const double in = reentrant(face); in > 0)
+      if (const double in = reentrant(f); in > 0)
         bent.push_back({in, middle(face), text("A face is not convex: a corner lies %.2f m inside.", in)});
     }
     tell("inverted-face", Severity::error, inverted, 0, "Its corners go round the other way than those of the others.",
@@ -116,16 +93,14 @@ class Reviewer {
   }
 
   /// How far a corner lies inside of what would be convex, m.
-  double reentrant(const Face& face) const {
+  double reentrant(std::size_t f) const {
     constexpr double kStraight = 0.005;  // m
-    Polygon p;
-    for (const std::uint32_t c : face) p.push_back(plan(corner(c)));
-    if (areaOf(p) < 0) std::ranges::reverse(p);
+    const std::vector<Vec3> p = above(f);
     double most = 0;
     for (std::size_t i = 0; i < p.size(); ++i) {
-      const Vec2 &a = p[(i + p.size() - 1) % p.size()], &b = p[i], &c = p[(i + 1) % p.size()];
+      const Vec2 a = plan(p[(i + p.size() - 1) % p.size()]), b = plan(p[i]), c = plan(p[(i + 1) % p.size()]);
       const double across = glm::distance(a, c);
-      if (across > 0 && cross(c - a, b - a) > 0) most = std::max(most, cross(c - a, b - a) / across);
+      if (across > 0) most = std::max(most, cross(c - a, b - a) / across);
     }
     return most > kStraight ? most : 0;
   }
@@ -230,15 +205,17 @@ class Reviewer {
       tree.collect(boxes[f], near);
       for (const std::uint32_t g : near) {
         if (g <= f) continue;
-        Polygon both = above(f);
-        const Polygon other = above(g);
-        for (std::size_t i = 0; i < other.size() && both.size() > 2; ++i) both = clipped(both, other[i], other[(i + 1) % other.size()]);
-        const double area = both.size() > 2 ? areaOf(both) : 0;
+        std::vector<Vec3> both = above(f);  // what lies over the other one, in the heights of this one
+        const std::vector<Vec3> other = above(g);
+        for (std::size_t i = 0; i < other.size() && both.size() > 2; ++i) {
+          const Vec2 a = plan(other[i]), b = plan(other[(i + 1) % other.size()]);
+          if (a != b) clipByLine(both, a, b, true);
+        }
+        const double area = both.size() > 2 ? planArea(both) : 0;
         if (area <= limits_.overlap) continue;
-        const Vec2 at = middleOf(both);
-        const double y = heightOver(f, at);
-        if (std::abs(y - heightOver(g, at)) >= limits_.storey) continue;
-        faults.push_back({area, lift(at, y), text("Two faces lie over each other by %.2f m².", area)});
+        const Vec3 at = std::accumulate(both.begin(), both.end(), Vec3{0}) / static_cast<double>(both.size());
+        if (std::abs(at.y - heightOver(g, plan(at))) >= limits_.storey) continue;
+        faults.push_back({area, at, text("Two faces lie over each other by %.2f m².", area)});
       }
     }
     tell("overlapping-faces", Severity::error, faults, limits_.overlap,
