@@ -150,9 +150,10 @@ struct Project {
 
   /// Whether both say the same, whatever their pointers.
   bool same(const Project& other) const {
-    return *level == *other.level && *agents == *other.agents && *areas == *other.areas && *links == *other.links &&
-           *routes == *other.routes && *cards == *other.cards && *crowd == *other.crowd && *places == *other.places &&
-           *review == *other.review;
+    const auto alike = [](const auto& a, const auto& b) { return a == b || *a == *b; };
+    return alike(level, other.level) && alike(agents, other.agents) && alike(areas, other.areas) && alike(links, other.links) &&
+           alike(routes, other.routes) && alike(cards, other.cards) && alike(crowd, other.crowd) && alike(places, other.places) &&
+           alike(review, other.review);
   }
 };
 

@@ -167,7 +167,6 @@ void Ledger::unfold(const std::string& head, std::optional<bool> open) {
 
 /// Each word of the filter stands in what is said of the finding.
 bool Ledger::passes(const KeptFinding& kept) const {
-  if (findings_.compares() && onlyNew_->isChecked() && !kept.isNew && !kept.id.starts_with(kGone)) return false;
   const review::Finding& f = kept.finding;
   const review::FindingKind* kind = review::kindOf(f.code);
   std::string all = std::string(review::severityName(f.severity)) + "s " + f.code + ' ' + (kind ? tr(kind->title).toStdString() : "") +
@@ -237,13 +236,14 @@ void Ledger::refresh() {
   std::vector<ItemRow> rows;
   shown_.clear(), causes_.clear(), head_.clear();
   const std::size_t alone = grouping() == Grouping::kind ? kMostOfAKind : 1;
-  for (const FindingGroup& group : grouped(passing(findings_.all()), grouping())) {
+  auto told = passing(findings_.all());
+  if (findings_.compares() && onlyNew_->isChecked()) std::erase_if(told, [](const KeptFinding* k) { return !k->isNew; });
+  for (const FindingGroup& group : grouped(told, grouping())) {
     for (const KeptFinding* kept : group.findings) shown_.push_back(kept->id);
     addRows(group, group.findings.size() > alone, rows);
   }
   if (auto muted = passing(findings_.muted()); !muted.empty()) addRows({kMuted, tr("Muted"), std::move(muted)}, true, rows);
-  if (auto gone = passing(findings_.gone()); !gone.empty() && findings_.compares())
-    addRows({kGone, tr("No more there"), std::move(gone)}, true, rows);
+  if (auto gone = passing(findings_.gone()); !gone.empty()) addRows({kGone, tr("No more there"), std::move(gone)}, true, rows);
   list_->setRows(std::move(rows));
   const std::size_t all = findings_.all().size();
   title_->setText(shown_.size() == all ? tr("Findings (%1)").arg(all) : tr("Findings (%1 of %2)").arg(shown_.size()).arg(all));
@@ -266,7 +266,7 @@ void Ledger::showChosen() {
   detail_->setText(said);
   remedy_->setVisible(f && f->remedy);
   if (f && f->remedy) remedy_->setText(QString::fromStdString(f->remedy->label));
-  mute_->setVisible(f && !chosen.starts_with(kGone));
+  mute_->setVisible(f && !chosen.starts_with(kGoneId));
   if (f) mute_->setText(f->muted.empty() ? tr("Mute…") : tr("Tell again"));
 }
 

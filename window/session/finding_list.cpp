@@ -69,7 +69,7 @@ void FindingList::gather(std::initializer_list<const std::vector<review::Finding
   for (const KeptFinding& k : compared) {
     if (now.contains(k.id) || !isOfMovement(k.finding) || !k.finding.muted.empty()) continue;
     gone_.push_back(k);
-    gone_.back().id = "gone " + k.id;
+    gone_.back().id = kGoneId + k.id;
   }
   for (auto* of : {&all_, &muted_, &gone_}) std::ranges::stable_sort(*of, {}, [](const KeptFinding& k) { return k.finding.severity; });
   bulletin_.add(Topic::findings);

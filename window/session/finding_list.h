@@ -10,6 +10,9 @@
 
 namespace dune::window {
 
+/// Begins the ids of what is no more there.
+inline const std::string kGoneId = "gone ";
+
 struct KeptFinding {
   std::string id;
   review::Finding finding;

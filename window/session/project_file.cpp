@@ -1,10 +1,10 @@
 #include "window/session/project_file.h"
 
 #include <QCryptographicHash>
-#include <QDir>
 #include <QFileInfo>
 
 #include "core/base/file.h"
+#include "window/session/state_folder.h"
 
 namespace dune::window {
 
@@ -28,16 +28,12 @@ void ProjectFile::keepTo(const QString& path) {
 
 /// Windows know of each other by a lock beside what they keep for themselves, which ends with its process.
 void ProjectFile::hold(const QString& path) {
-  lock_.reset(), alone_ = true;
+  lock_.reset();
   if (path.isEmpty()) return;
-  const QString state = qEnvironmentVariable("XDG_STATE_HOME");
-  const QString folder = (state.isEmpty() ? QDir::homePath() + QStringLiteral("/.local/state") : state) + QStringLiteral("/dune-step/open");
-  QDir().mkpath(folder);
   const QByteArray name = QCryptographicHash::hash(QFileInfo(path).absoluteFilePath().toUtf8(), QCryptographicHash::Sha1).toHex();
-  lock_ = std::make_unique<QLockFile>(folder + QLatin1Char('/') + QString::fromLatin1(name));
-  lock_->setStaleLockTime(0);
-  alone_ = lock_->tryLock(0) || lock_->error() != QLockFile::LockFailedError;
-  if (!alone_)
+  lock_ = processLock(stateFolder(QStringLiteral("open/")) + QString::fromLatin1(name));
+  lock_->tryLock(0);
+  if (openElsewhere())
     bulletin_.say(tr("%1 is open in another window too: what is saved there is not seen here until it is opened again.")
                       .arg(QFileInfo(path).fileName()));
 }

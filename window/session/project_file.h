@@ -27,7 +27,7 @@ class ProjectFile : public QObject {
   /// Of the file when it was read or written here last; see fileStamp().
   const std::string& stamp() const { return stamp_; }
   /// Whether another window has the same project open.
-  bool openElsewhere() const { return !path_.isEmpty() && !alone_; }
+  bool openElsewhere() const { return lock_ && lock_->error() == QLockFile::LockFailedError; }
   /// Whether the file is not as it was read or written here last.
   bool changedElsewhere() const;
   /// A document that is not kept anywhere yet.
@@ -49,7 +49,6 @@ class ProjectFile : public QObject {
   QString path_;
   std::string stamp_;                // of the file when it was read or written here
   std::unique_ptr<QLockFile> lock_;  // of the project, while it is open
-  bool alone_ = true;
   QFileSystemWatcher watcher_;
   QTimer settle_;  // programs write files in several goes
 };

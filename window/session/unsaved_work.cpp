@@ -6,7 +6,7 @@
 #include <algorithm>
 
 #include "core/base/file.h"
-#include "core/project/file.h"
+#include "window/session/state_folder.h"
 
 namespace dune::window {
 
@@ -14,18 +14,11 @@ namespace {
 
 const auto kEnding = QStringLiteral(".unsaved");
 
-std::unique_ptr<QLockFile> lockOf(const QString& path) {
-  auto lock = std::make_unique<QLockFile>(path + QStringLiteral(".lock"));
-  lock->setStaleLockTime(0);  // it ends with its process, and not by growing old
-  return lock;
-}
+std::unique_ptr<QLockFile> lockOf(const QString& path) { return processLock(path + QStringLiteral(".lock")); }
 
 }  // namespace
 
-QString UnsavedWork::folder() {
-  const QString state = qEnvironmentVariable("XDG_STATE_HOME");
-  return (state.isEmpty() ? QDir::homePath() + QStringLiteral("/.local/state") : state) + QStringLiteral("/dune-step/unsaved");
-}
+QString UnsavedWork::folder() { return stateFolder(QStringLiteral("unsaved")); }
 
 UnsavedWork::UnsavedWork(project::Document& document, const ProjectFile& file, Bulletin& bulletin)
     : document_(document), file_(file), bulletin_(bulletin) {
@@ -52,7 +45,6 @@ void UnsavedWork::look() {
 /// A name and a lock of its own; false where that cannot be.
 bool UnsavedWork::begin() {
   if (!path_.isEmpty()) return true;
-  QDir().mkpath(folder());
   const QString path = folder() + QLatin1Char('/') + QUuid::createUuid().toString(QUuid::WithoutBraces) + kEnding;
   lock_ = lockOf(path);
   if (!lock_->tryLock(0)) return lock_.reset(), false;
@@ -71,12 +63,19 @@ void UnsavedWork::write() {
   written_ = document_.project(), kept_ = true;
   project::Unsaved unsaved{file_.path().isEmpty() ? std::string() : QFileInfo(file_.path()).absoluteFilePath().toStdString(),
                            file_.path().isEmpty() ? std::string() : file_.stamp(), QDateTime::currentMSecsSinceEpoch(), written_};
-  writer_.start([this, path = path_.toStdString(), unsaved = std::move(unsaved), sayOnce] {
+  writer_.start([this, path = path_.toStdString(), unsaved = std::move(unsaved), takenOver = std::exchange(takenOver_, {}), sayOnce] {
     const auto done = writeFile(path, project::unsavedToJson(unsaved));
+    if (done && !takenOver.isEmpty()) QFile::remove(takenOver);
     if (done) return;
     QMetaObject::invokeMethod(
         this, [sayOnce, why = QString::fromStdString(done.problem().what)] { sayOnce(why); }, Qt::QueuedConnection);
   });
+}
+
+void UnsavedWork::takeOver(const QString& left) {
+  takenOver_ = left;
+  soon_.stop();
+  write();
 }
 
 void UnsavedWork::removeLater() {

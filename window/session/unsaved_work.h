@@ -27,6 +27,9 @@ class UnsavedWork : public QObject {
   /// The document or where it is kept is another than it was.
   void look();
 
+  /// The document has what a program left, and keeps it aside itself from now on: that goes once this is written.
+  void takeOver(const QString& left);
+
   /// What a program left that ended without saving or being asked.
   struct Left {
     QString id;       ///< the file it lies in
@@ -50,7 +53,7 @@ class UnsavedWork : public QObject {
   project::Document& document_;
   const ProjectFile& file_;
   Bulletin& bulletin_;
-  QString path_;
+  QString path_, takenOver_;
   std::unique_ptr<QLockFile> lock_;
   project::Project written_;
   bool kept_ = false, failed_ = false;

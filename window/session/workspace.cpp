@@ -63,8 +63,7 @@ std::optional<Problem> Workspace::goOnWith(const QString& left) {
     file_.take({}, {});
   }
   change(tr("Work that was not saved"), [&](project::Project& p) { p = work.project; });
-  // What is kept aside from now on takes its place.
-  UnsavedWork::forget(left);
+  unsaved_.takeOver(left);
   return std::nullopt;
 }
 
