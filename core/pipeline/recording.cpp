@@ -16,7 +16,9 @@ Result<std::shared_ptr<const Run>> openRecording(const project::Project& project
   run->trace = std::move(trace).value();
   run->meshOf.assign(run->trace.bodies().size(), 0);
   job.step("review", 0.9);
-  if (const auto guess = guessReading(run->trace, reviewedOn(*ground), reading)) {
+  // Our compact files say all themselves.
+  const bool asIs = trace::isTraceFile(path);
+  if (const auto guess = asIs ? std::nullopt : guessReading(run->trace, reviewedOn(*ground), reading)) {
     run->findings = {findingOf(*guess, run->trace)};
   } else {
     auto findings = review::reviewMovement(reviewedOn(*ground), run->trace, {}, job);

@@ -2,7 +2,6 @@
 
 #include <algorithm>
 
-#include "core/base/median.h"
 #include "core/base/text.h"
 
 namespace dune::pipeline {
@@ -12,7 +11,7 @@ namespace {
 /// Some of what was recorded: places, and how far bodies got in how long.
 struct Evidence {
   std::vector<Vec3> origins;  // what tables name places by, as it was read
-  double speed = 0;           // the median of those who go anywhere, m/s as it was read
+  double speed = 0;           // that a quarter of those who go anywhere is above, m/s as it was read
   double originHeight = 0;
 };
 
@@ -58,11 +57,12 @@ double shareOnGround(const Evidence& e, const review::Ground& ground, double sca
 }  // namespace
 
 std::optional<ReadingGuess> guessReading(const trace::Trace& trace, const review::Ground& ground, const trace::Reading& now) {
-  constexpr double kEnough = 0.5, kGood = 0.8, kBetter = 0.3;    // of all places
-  constexpr double kSlowest = 0.15, kFastest = 4, kPlaces = 20;  // times the speed of the agent
+  constexpr double kEnough = 0.5, kGood = 0.8, kBetter = 0.3;  // of all places
+  constexpr double kSlowest = 0.15, kFastest = 4;              // times the speed of the agent
+  constexpr std::size_t kFewest = 20;                          // places
   constexpr double kScales[] = {1, 0.01, 0.0254, 0.3048, 0.001, 100};
   const Evidence e = evidenceOf(trace);
-  if (static_cast<double>(e.origins.size()) < kPlaces || ground.mesh.faceCount() == 0) return std::nullopt;
+  if (e.origins.size() < kFewest || ground.mesh.faceCount() == 0) return std::nullopt;
   const auto likely = [&](double scale, double seconds) {
     const double speed = e.speed * scale / seconds / ground.mesh.agent.speed;
     return speed > kSlowest && speed < kFastest;

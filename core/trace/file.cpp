@@ -199,20 +199,23 @@ Outcome readFileInto(const std::string& path, Sink& sink) {
   return Reader(path, in, sink).run();
 }
 
+bool isTraceFile(const std::string& path) {
+  std::ifstream in(path, std::ios::binary);
+  char magic[8] = {};
+  in.read(magic, sizeof magic);
+  return std::memcmp(magic, kTraceMagic, sizeof magic) == 0;
+}
+
 Result<Trace> readTrace(const std::string& path, double originHeight, Job& job, const Reading& reading) {
   std::ifstream in(path, std::ios::binary);
   std::error_code none;
   if (!in || std::filesystem::is_directory(path, none))
     return Problem{ProblemCode::unreadable, "The file cannot be opened.", path, "another path."};
-  char magic[8] = {};
-  in.read(magic, 8);
-  if (std::memcmp(magic, kTraceMagic, 8) == 0) {
+  if (isTraceFile(path)) {
     Trace trace;
     if (auto read = readFileInto(path, trace); !read) return read.problem();
     return trace;
   }
-  in.clear();
-  in.seekg(0);
   const auto bytes = std::filesystem::file_size(path, none);
   auto trace = readCsv(in, none ? 0 : static_cast<std::size_t>(bytes), originHeight, job, reading);
   return trace ? std::move(trace) : trace.problem().within(path);

@@ -34,6 +34,8 @@ class FileWriter : public Sink {
 /// Hands the blocks of a .dstrace on, one after the other. Fails where the file is not ours, too new, damaged or cut short.
 Outcome readFileInto(const std::string& path, Sink& sink);
 
+/// Whether a file is one of our compact ones, told by content; false where it cannot be read.
+bool isTraceFile(const std::string& path);
 /// A trace from a .dstrace, a table or JSON lines, told by content. Fails also when cancelled.
 /// `reading`: of tables and JSON lines.
 Result<Trace> readTrace(const std::string& path, double originHeight, Job& job, const Reading& reading = {});

@@ -77,10 +77,10 @@ Result<std::optional<TableHead>> headOf(const std::string& path) {
   std::error_code none;
   if (!in || std::filesystem::is_directory(path, none))
     return Problem{ProblemCode::unreadable, "The file cannot be opened.", path, "another path."};
+  if (isTraceFile(path)) return std::optional<TableHead>();
   std::string text(kBytes, '\0');
   in.read(text.data(), kBytes);
   text.resize(static_cast<std::size_t>(in.gcount()));
-  if (text.starts_with(kTraceMagic)) return std::optional<TableHead>();
   // What is cut off is no line.
   if (text.size() == kBytes) text.resize(text.rfind('\n') == std::string::npos ? text.size() : text.rfind('\n'));
   return std::optional(headOfText(text));

@@ -41,6 +41,14 @@ class TestRecordings : public DemoWindow {
     const QString path = folder_.filePath(QStringLiteral("shift.csv"));
     return writeFile(path.toStdString(), table) ? path : QString();
   }
+  /// A list of findings in a window of its own.
+  static bool showAlone(Ledger& ledger) {
+    ledger.setOpen(true);
+    ledger.resize(300, 700);
+    ledger.show();
+    ledger.refresh();
+    return QTest::qWaitForWindowExposed(&ledger);
+  }
   bool waitForRecording() {
     return becomes([&] { return work().run() && !work().run()->recording.empty() && !work().crowd().running(); });
   }
@@ -317,12 +325,8 @@ class TestRecordings : public DemoWindow {
     }
     FindingList list(work().bulletin());
     Ledger own(list, work().selection());
-    own.setOpen(true);
-    own.resize(300, 700);
-    own.show();
-    QVERIFY(QTest::qWaitForWindowExposed(&own));
     list.gather({&many}, places);
-    own.refresh();
+    QVERIFY(showAlone(own));
     const auto rows = [&](Grouping by) {
       own.groupingChoice()->setFocus();
       while (own.groupingChoice()->currentIndex() != static_cast<int>(by))
@@ -415,12 +419,8 @@ class TestRecordings : public DemoWindow {
     }
     FindingList list(work().bulletin());
     Ledger own(list, work().selection());
-    own.setOpen(true);
-    own.resize(300, 700);
-    own.show();
-    QVERIFY(QTest::qWaitForWindowExposed(&own));
     list.gather({&many}, work().project());
-    own.refresh();
+    QVERIFY(showAlone(own));
     QCOMPARE(own.list()->count(), 1);
     QVERIFY(own.list()->textAt(0).contains(QStringLiteral("Overlaps (40)")));
     QTest::mouseClick(own.list()->viewport(), Qt::LeftButton, {}, own.list()->visualRect(own.list()->model()->index(0, 0)).center());

@@ -35,6 +35,7 @@ ReadingDialog::ReadingDialog(trace::TableHead head, const trace::Reading& now, c
       box->addItem(words, value);
       if (value == is) box->setCurrentIndex(box->count() - 1);
     }
+    if (box->currentData().toDouble() != is) box->addItem(QStringLiteral("× %1").arg(is), is), box->setCurrentIndex(box->count() - 1);
     form->addRow(name, box);
     return box;
   };
