@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <array>
 #include <limits>
+#include <queue>
 
 #include "core/generate/fewer.h"
 #include "core/generate/merge.h"
@@ -190,20 +191,28 @@ class SheetMesher {
       if (column_.size() == 1 && (only || (own >= 0 && isOwn(q, column_[0].y, cell, own)))) return column_[0].y;
     }
     if (cell < 0) return (low_ + high_) / 2;
-    constexpr std::size_t kMostCells = 96;
-    std::int32_t best = -1;
-    double least = std::numeric_limits<double>::infinity();
-    std::vector<std::int32_t> ring{cell};
-    for (std::size_t head = 0; head < ring.size() && head < kMostCells && least > 0; ++head) {
-      const std::int32_t storey = in_.cells.storeyOf(ring[head], sheet);
-      if (storey >= 0)
-        if (const double d = distanceToCell(ring[head], q); d < least) least = d, best = storey;
-      for (const std::int32_t n : in_.cells.plan().triangles()[static_cast<std::size_t>(ring[head])].n)
-        if (n != Triangulation::kOutside && !std::ranges::count(ring, n)) ring.push_back(n);
-    }
+    const std::int32_t best = nearestStorey(cell, q, sheet);
     if (best < 0) return (low_ + high_) / 2;
     const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(best)];
     return ground::follow(in_.standing, in_.cells.centre(s.cell), s.ground, q).y;
+  }
+
+  /// The storey of a sheet on the cell that lies nearest to a place, from the cell that it lies on; -1 when none is near. Nearest first:
+  /// around a corner at which very many cells meet, all of them come before what lies beyond.
+  std::int32_t nearestStorey(std::int32_t cell, const Vec2& q, std::int32_t sheet) const {
+    constexpr std::size_t kMostCells = 96;
+    using Far = std::pair<double, std::int32_t>;
+    std::priority_queue<Far, std::vector<Far>, std::greater<>> next;
+    std::vector<std::int32_t> seen{cell};
+    next.push({0, cell});
+    for (std::size_t looked = 0; !next.empty() && looked < kMostCells; ++looked) {
+      const std::int32_t here = next.top().second;
+      next.pop();
+      if (const std::int32_t storey = in_.cells.storeyOf(here, sheet); storey >= 0) return storey;
+      for (const std::int32_t n : in_.cells.plan().triangles()[static_cast<std::size_t>(here)].n)
+        if (n != Triangulation::kOutside && !std::ranges::count(seen, n)) seen.push_back(n), next.push({distanceToCell(n, q), n});
+    }
+    return -1;
   }
 
   /// Whether the one ground over a place is that of a storey on the cell that it lies on: as near in height as ground can climb from the
