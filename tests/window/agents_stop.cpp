@@ -4,6 +4,7 @@
 #include <QCheckBox>
 #include <QLineEdit>
 
+#include "demo/glb_writer.h"
 #include "tests/window/demo_window.h"
 #include "window/stops/agents/agents_sheet.h"
 #include "window/stops/crowd/crowd_sheet.h"

@@ -5,6 +5,8 @@
 #include <QMenu>
 #include <QTableView>
 
+#include "demo/depot.h"
+#include "demo/glb_writer.h"
 #include "tests/window/demo_window.h"
 #include "window/session/hand_made.h"
 #include "window/stops/agents/agents_sheet.h"

@@ -15,7 +15,7 @@ namespace dune::window {
 namespace {
 
 constexpr double kGrab = 12;                // pixels
-constexpr double kAside = 12, kAbove = 30;  // pixels free beside and over the course; labels stand there
+constexpr double kAside = 12, kOverCourse = 30;  // pixels free beside and over the course; labels stand there
 constexpr double kBetween = 34;             // from the course down to the lane
 constexpr double kWall = 8, kUnder = 7;     // pixels: of the lane's walls, and free under them
 
@@ -66,10 +66,10 @@ AgentDrawing::Frame AgentDrawing::frame() const {
   const Course c(a, unit);
   const double left = a.radius + 0.1 * unit, wide = left + c.end;
   const double up = c.height + a.height + c.beamThick, down = std::max(0.0, a.maxDrop - c.height);
-  const double fixed = kAbove + kBetween + 2 * kWall + kUnder;
+  const double fixed = kOverCourse + kBetween + 2 * kWall + kUnder;
   const double scale = std::min((width() - 2 * kAside) / wide, (height() - fixed) / (up + down + 2 * a.radius));
   const double free = std::max(0.0, height() - fixed - (up + down + 2 * a.radius) * scale);
-  const QPointF feet(kAside + (width() - 2 * kAside - wide * scale) / 2 + left * scale, kAbove + free / 2 + up * scale);
+  const QPointF feet(kAside + (width() - 2 * kAside - wide * scale) / 2 + left * scale, kOverCourse + free / 2 + up * scale);
   return {scale, unit, feet, height() - kUnder - kWall - a.radius * scale - feet.y()};
 }
 

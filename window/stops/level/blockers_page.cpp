@@ -40,7 +40,7 @@ QString nameOf(const Blocker& b) {
                                                                        : QString::fromLatin1(level::shapeName(b.shape));
 }
 
-constexpr level::Role kRoles[] = {level::Role::obstacle, level::Role::ground, level::Role::cuts};
+constexpr level::Role kBlockerRoles[] = {level::Role::obstacle, level::Role::ground, level::Role::cuts};
 
 }  // namespace
 
@@ -81,9 +81,9 @@ void BlockersPage::addFields() {
   connect(remove_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::blocker); });
   role_ = new QComboBox;
   role_->setAccessibleName(tr("Counts as"));
-  for (const level::Role r : kRoles) role_->addItem(tr("Counts as %1").arg(QString::fromLatin1(level::roleName(r))));
+  for (const level::Role r : kBlockerRoles) role_->addItem(tr("Counts as %1").arg(QString::fromLatin1(level::roleName(r))));
   row({role_});
-  connect(role_, &QComboBox::activated, this, [this](int i) { edit(tr("Change role"), [&](Blocker& b) { b.role = kRoles[i]; }); });
+  connect(role_, &QComboBox::activated, this, [this](int i) { edit(tr("Change role"), [&](Blocker& b) { b.role = kBlockerRoles[i]; }); });
   auto size = [&](const QString& name, double Vec3::*extent) {
     NumberField* field = number(name, tr("m"), level::kLeastBlocker, level::kMostBlocker, 0.1, 2);
     field->setToolTip(tr("Its middle stays where it is; the mesh follows"));
@@ -205,7 +205,7 @@ void BlockersPage::refresh(Topics) {
   if (!b) return;
   x_->setValue(b->at.x), y_->setValue(b->at.y), z_->setValue(b->at.z);
   width_->setValue(b->size.x), depth_->setValue(b->size.z), height_->setValue(b->size.y), turn_->setValue(b->turn);
-  role_->setCurrentIndex(static_cast<int>(std::ranges::find(kRoles, b->role) - std::begin(kRoles)));
+  role_->setCurrentIndex(static_cast<int>(std::ranges::find(kBlockerRoles, b->role) - std::begin(kBlockerRoles)));
 }
 
 }  // namespace dune::window

@@ -5,6 +5,7 @@
 #include "window/scene/theme.h"
 #include "window/session/hand_made.h"
 #include "window/stops/level/level_sheet.h"
+#include "window/stops/level/role_text.h"
 
 namespace dune::window {
 
@@ -12,8 +13,6 @@ namespace {
 
 constexpr std::size_t kMostDetail = 70'000;  // triangles
 constexpr std::array kRoles{level::Role::ground, level::Role::obstacle, level::Role::cuts, level::Role::ignored};
-
-QString roleText(level::Role role) { return QString::fromLatin1(level::roleName(role)); }
 
 DrawList seedsAndBounds(const project::LevelSection& section, const Selection& selection) {
   DrawList list;

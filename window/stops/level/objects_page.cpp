@@ -9,13 +9,12 @@
 
 #include "window/scene/theme.h"
 #include "window/session/hand_made.h"
+#include "window/stops/level/role_text.h"
 #include "window/widgets/count_text.h"
 
 namespace dune::window {
 
 namespace {
-
-QString roleText(level::Role role) { return QString::fromLatin1(level::roleName(role)); }
 
 /// The colour that objects of a role have in the world while this stop is open.
 QPixmap roleMark(level::Role role) {

@@ -16,7 +16,7 @@ namespace {
 constexpr int kLeastCell = 9, kMostCell = 22, kGap = 1;  // pixels
 constexpr double kMuchLonger = 2;                        // times straight, at which a cell has its full colour
 constexpr std::size_t kMostPlaces = 40;
-constexpr double kNear = 4;  // m from ground that a place with a name may be: names stand over what they name
+constexpr double kNearGround = 4;  // m from ground that a place with a name may be: names stand over what they name
 
 QColor mixed(const QColor& a, const QColor& b, double t) {
   return QColor::fromRgbF(static_cast<float>(a.redF() + (b.redF() - a.redF()) * t),
@@ -169,7 +169,7 @@ std::vector<MatrixView::Cell> cellsOf(const route::Field& field, const std::vect
   for (std::size_t i = 0; i < places.size() && !job.cancelled(); ++i)
     for (std::size_t k = 0; k < places.size(); ++k) {
       const auto a = i == k ? route::PathAnswer{}
-                            : route::findPath(field, search, places[i], places[k], {.reach = kNear, .bound = false, .widths = false});
+                            : route::findPath(field, search, places[i], places[k], {.reach = kNearGround, .bound = false, .widths = false});
       cells.push_back({a.status, a.length, a.straight});
     }
   return cells;
@@ -211,14 +211,14 @@ void MatrixPage::choose(int from, int to) {
   if (!askedOf_ || from == to) return;
   const auto &a = places_->places[static_cast<std::size_t>(from)], &b = places_->places[static_cast<std::size_t>(to)];
   route::Search search(*askedOf_->field);
-  answer_ = route::findPath(*askedOf_->field, search, a.at, b.at, {.reach = kNear});
+  answer_ = route::findPath(*askedOf_->field, search, a.at, b.at, {.reach = kNearGround});
   pair_ = {from, to};
   showChosen();
   opening_.drop();
   if (answer_.status != route::PathStatus::partial) return;
   opening_.ask([this, ground = askedOf_, answer = answer_](Job& job) mutable -> LatestQuestion::Answer {
     pipeline::Explainer explainer;
-    pipeline::explainClosed(explainer, *ground, answer, job, kNear);
+    pipeline::explainClosed(explainer, *ground, answer, job, kNearGround);
     return [this, answer] {
       answer_ = answer;
       showChosen();

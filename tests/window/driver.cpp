@@ -1,0 +1,88 @@
+#include "tests/window/driver.h"
+
+#include "demo/depot.h"
+
+namespace dune::window {
+
+QString writeDemo(const QTemporaryDir& folder) {
+  const QString level = folder.filePath(QStringLiteral("saltwind-depot.glb")),
+                project = folder.filePath(QStringLiteral("saltwind-depot.dunestep"));
+  if (!writeFile(level.toStdString(), demo::depotLevel().bytes()) || !project::save(project.toStdString(), demo::depotProject())) return {};
+  return project;
+}
+
+Driver::Driver(MainWindow& window) : window_(window) {
+  window_.activateWindow();
+  QApplication::setActiveWindow(&window_);  // there is no window manager under Xvfb
+  QTest::qWait(20);
+}
+
+bool Driver::shown(const std::function<bool()>& condition) {
+  const bool holds = QTest::qWaitFor(condition, kPatience);
+  QTest::qWait(1);
+  return holds;
+}
+
+bool Driver::waitForGround() {
+  return shown([this] { return window_.workspace().ground() && window_.workspace().groundFresh() && !window_.workspace().building(); });
+}
+
+bool Driver::waitForRun() {
+  return shown([this] { return window_.workspace().run() && window_.workspace().runFresh() && !window_.workspace().crowd().running(); });
+}
+
+void Driver::goTo(Stop stop) {
+  QTest::mouseClick(&window_.trail(), Qt::LeftButton, {}, window_.trail().placeOf(static_cast<int>(stop)));
+  QTest::qWait(1);
+}
+
+void Driver::lookAt(const Vec3& place, double distance) {
+  window_.world().camera().lookAt(place, distance);
+  window_.world().redrawHand();
+  window_.world().update();
+  QTest::qWait(1);
+}
+
+QPoint Driver::pixelOf(const Vec3& place) {
+  QPointF at;
+  window_.world().camera().project(place, at);
+  return at.toPoint();
+}
+
+void Driver::move(const Vec3& place) { QTest::mouseMove(&window_.world(), pixelOf(place)), QTest::qWait(1); }
+void Driver::clickPixel(const QPoint& pixel, Qt::KeyboardModifiers modifiers) {
+  QTest::mousePress(&window_.world(), Qt::LeftButton, modifiers, pixel);
+  QTest::qWait(2);
+  QTest::mouseRelease(&window_.world(), Qt::LeftButton, modifiers, pixel);
+  QTest::qWait(1);
+}
+
+void Driver::dragPixels(QWidget* widget, const QPoint& from, const QPoint& to) {
+  QTest::mousePress(widget, Qt::LeftButton, {}, from);
+  QTest::qWait(1);
+  for (int i = 1; i <= 8; ++i) {
+    // QTest::mouseMove sends no buttons; a drag needs them.
+    const QPointF at = QPointF(from) + QPointF(to - from) * (i / 8.0);
+    QMouseEvent event(QEvent::MouseMove, at, widget->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(widget, &event);
+    if (i == 4) QTest::qWait(1);
+  }
+  QTest::qWait(1);
+  QTest::mouseRelease(widget, Qt::LeftButton, {}, to);
+  QTest::qWait(1);
+}
+
+QPushButton* Driver::button(Stop stop, const QString& text) {
+  for (QPushButton* b : window_.sheet(static_cast<int>(stop))->findChildren<QPushButton*>())
+    if (b->text() == text) return b;
+  return nullptr;
+}
+
+void Driver::press(Stop stop, const QString& text) {
+  QPushButton* b = button(stop, text);
+  QVERIFY2(b, qPrintable(text));
+  QTest::mouseClick(b, Qt::LeftButton);
+  QTest::qWait(1);
+}
+
+}  // namespace dune::window
