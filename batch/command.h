@@ -38,6 +38,7 @@ std::function<int()> setUpReach(CLI::App& app);
 std::function<int()> setUpSight(CLI::App& app);
 std::function<int()> setUpRandom(CLI::App& app);
 std::function<int()> setUpVerify(CLI::App& app);
+std::function<int()> setUpEdit(CLI::App& app);
 std::function<int()> setUpConvert(CLI::App& app);
 
 }  // namespace dune::batch

@@ -33,6 +33,7 @@ const std::vector<Command>& commands() {
       {"crowd", "Let a crowd walk on a mesh and record it", setUpCrowd},
       {"inspect", "Find what is wrong with a mesh, a project or a recorded movement", setUpInspect},
       {"verify", "Ask the kept routes of a project again and hold them against what is expected", setUpVerify},
+      {"edit", "Make changes by hand in a project, from a script", setUpEdit},
       {"convert", "Write a mesh in another format", setUpConvert},
   };
   return kCommands;

@@ -164,8 +164,8 @@ bool isWholeFan(const std::vector<LatticePoint>& face, std::size_t first) {
   return true;
 }
 
-/// The height of a face is that of the triangles at its first corner. Where several corners lie on one line and not at the heights of that
-/// line, a first corner on it would leave them out, and the ground would jump at the edge.
+}  // namespace
+
 void turnFans(nav::NavMesh& mesh) {
   std::vector<LatticePoint> face;
   for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
@@ -182,8 +182,6 @@ void turnFans(nav::NavMesh& mesh) {
     turn(mesh.corners), turn(mesh.across);
   }
 }
-
-}  // namespace
 
 nav::NavMesh joinChunks(const level::World& world, const nav::Agent& agent, const std::vector<ChunkPart>& parts, double meets) {
   nav::NavMesh mesh;

@@ -17,6 +17,10 @@ struct ChunkPart {
 /// `parts` ascending by chunk; `meets` is how far apart in height two edges may be and still be one, metres. O(n log n).
 nav::NavMesh joinChunks(const level::World& world, const nav::Agent& agent, const std::vector<ChunkPart>& parts, double meets);
 
+/// Begins each face at a corner at which every one of its triangles has area: the height of a face is that of these triangles, and where
+/// several corners lie on one line and not at the heights of that line, a first corner on it would leave them out.
+void turnFans(nav::NavMesh& mesh);
+
 /// A mesh of some of the faces, in their order, and of the links between them.
 nav::NavMesh keepFaces(const nav::NavMesh& mesh, const std::vector<char>& keep);
 

@@ -44,6 +44,36 @@ bool sayUnbuilt(ground::Explanation& e, const generate::Built& built) {
   return true;
 }
 
+/// The patch by which built ground at a place was taken away; 0 where none did.
+int takenAwayBy(const Ground& ground, const Vec3& at) {
+  constexpr double kOver = 1;  // m
+  const auto& agents = ground.from.agents->agents;
+  const auto agent = std::ranges::find(agents, ground.mesh.agent.name, &project::AgentKind::name);
+  for (const hand::Patch& patch : ground.from.hand->patches) {
+    if (agent == agents.end() || !patch.isFor(agent->id)) continue;
+    for (const auto& gone : patch.instead) {
+      Polygon outline;
+      double y = 0;
+      for (const Vec3& c : gone) outline.push_back(plan(c)), y += c.y / static_cast<double>(gone.size());
+      if (contains(outline, plan(at)) && std::abs(y - at.y) < kOver) return patch.id;
+    }
+  }
+  return 0;
+}
+
+/// Where a person made the ground, or took it away, that is what decides.
+void sayByHand(ground::Explanation& e, const Ground& ground) {
+  constexpr double kOn = 0.5;  // m over or under the level that it may lie
+  if (ground.from.hand->patches.empty()) return;
+  const nav::Place place = ground.locator().under(e.at, kOn);
+  if (place.valid()) {
+    if (const int patch = ground.origin[nav::index(place.face)].patch; patch != 0)
+      e.sentence = "Made by hand (patch " + std::to_string(patch) + "). Built, it would be: " + e.sentence;
+  } else if (const int patch = takenAwayBy(ground, e.at); patch != 0 && e.walkable()) {
+    e.sentence = "Taken away by hand (patch " + std::to_string(patch) + "). Built, it would be: " + e.sentence;
+  }
+}
+
 /// What stands against an agent as low as it gets; where nothing does, whether it must crouch there.
 ground::Explanation explainBoth(const ground::Soup& soup, const generate::Built& built, const nav::Agent& agent, const Vec3& place) {
   ground::Explanation e = ground::explain(ground::Standing(soup, built.world, built.agent), built.clearance, place);
@@ -71,6 +101,7 @@ ground::Explanation Explainer::at(const std::shared_ptr<const generate::Built>& 
 ground::Explanation Explainer::at(const Ground& ground, const Vec3& place) {
   ground::Explanation e = at(ground.built, place);
   if (!sayUnbuilt(e, *ground.built)) sayUnreached(e, ground.built->world, ground.locator());
+  sayByHand(e, ground);
   return e;
 }
 

@@ -1,9 +1,11 @@
 #include "core/pipeline/ground.h"
 
 #include <filesystem>
+#include <ranges>
 #include <set>
 
 #include "core/base/file.h"
+#include "core/pipeline/hand_review.h"
 #include "core/pipeline/kept_routes.h"
 #include "core/pipeline/link_review.h"
 #include "core/project/file.h"
@@ -34,7 +36,8 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   auto ground = std::make_shared<Ground>();
   ground->from = project;
   ground->source = std::move(source);
-  ground->mesh = built->mesh;
+  hand::Laid laid = hand::lay(built->mesh, *project.hand, project.agents->agents[agentNumber].id);
+  ground->mesh = std::move(laid.mesh), ground->origin = std::move(laid.origin), ground->notLaid = std::move(laid.notLaid);
   ground->built = std::move(built);
   const nav::Locator locator(ground->mesh);
   links::Attached attached = linksOn(ground->mesh, locator, project);
@@ -50,6 +53,7 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   ground->area = nav::totalArea(ground->mesh) - ground->forbidden, ground->islands = nav::countIslands(ground->mesh);
   ground->findings = review::reviewMesh(ground->mesh, ground->rules, ground->broken, ground->beyond);
   reviewLinks(project, *ground->built, ground->mesh, ground->findings);
+  reviewHandWork(*ground, agentNumber, ground->findings);
   return ground;
 }
 
@@ -105,6 +109,8 @@ std::vector<Vec3> usedPlaces(const project::Project& project, const level::Level
     const Ends ends = endsOf(project, level, route);
     places.push_back(ends.from), places.push_back(ends.to);
   }
+  for (const hand::Patch& patch : project.hand->patches)
+    for (const hand::Face& face : patch.faces) places.insert(places.end(), face.corners.begin(), face.corners.end());
   for (const project::CrowdGroup& group : project.crowd->groups) {
     places.push_back(group.start), places.push_back(group.goal);
     if (group.startForm == project::StartForm::line) places.push_back(group.startEnd);
@@ -123,6 +129,13 @@ bool sameWorld(const project::Project& a, const project::Project& b, const level
 
 bool sameLinks(const project::Project& a, const project::Project& b) { return a.links == b.links || *a.links == *b.links; }
 
+bool sameHand(const project::Project& a, const project::Project& b, int agent) {
+  if (a.hand == b.hand) return true;
+  const auto isFor = [agent](const auto& item) { return item.isFor(agent); };
+  return std::ranges::equal(a.hand->patches | std::views::filter(isFor), b.hand->patches | std::views::filter(isFor)) &&
+         std::ranges::equal(a.hand->parts | std::views::filter(isFor), b.hand->parts | std::views::filter(isFor));
+}
+
 const level::UnitsGuess* guessOf(const LoadedLevel& level, const project::LevelSection& section, std::size_t file) {
   if (file >= level.files.size() || file >= section.files.size()) return nullptr;
   const LoadedFile& read = level.files[file];
@@ -131,7 +144,8 @@ const level::UnitsGuess* guessOf(const LoadedLevel& level, const project::LevelS
 
 bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const generate::Scope& scope) {
   return ground.built->covers(scope) && agent < project.agents->agents.size() && ground.mesh.agent == project.agents->agents[agent] &&
-         sameWorld(ground.from, project, *ground.source) && sameLinks(ground.from, project);
+         sameWorld(ground.from, project, *ground.source) && sameLinks(ground.from, project) &&
+         sameHand(ground.from, project, project.agents->agents[agent].id);
 }
 
 level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent) {

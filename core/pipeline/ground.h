@@ -3,6 +3,7 @@
 // shared; each remembers the sections it was made from, so that what is stale is told by comparing pointers.
 
 #include "core/generate/build.h"
+#include "core/hand/lay.h"
 #include "core/level/units.h"
 #include "core/project/project.h"
 #include "core/review/findings.h"
@@ -39,7 +40,7 @@ struct Ground {
   project::Project from;                       ///< the document it was made from
   std::shared_ptr<const level::Level> source;  ///< as it was read, without blockers
   std::shared_ptr<const generate::Built> built;
-  nav::NavMesh mesh;  ///< built->mesh with the links of the document
+  nav::NavMesh mesh;  ///< built->mesh with the hand work and the links of the document
   nav::Rules rules;   ///< what its kinds of ground cost this agent
   std::vector<links::Broken> broken;
   std::vector<links::Beyond> beyond;          ///< links that this kind of agent cannot take
@@ -49,6 +50,8 @@ struct Ground {
   double area = 0;                            ///< of the mesh on which the agent may walk, m²
   double forbidden = 0;                       ///< of the rest, m²
   std::size_t islands = 0;                    ///< of the mesh
+  std::vector<hand::Origin> origin{};         ///< one a face of the mesh: whether a build or a person made it
+  std::vector<hand::NotLaid> notLaid{};       ///< patches
 
   const nav::Locator& locator() const { return field->locator(); }
 };
@@ -61,6 +64,8 @@ links::Attached linksOn(const nav::NavMesh& mesh, const nav::Locator& locator, c
 /// Of the same level as it was read; that is told by its pointer.
 bool sameWorld(const project::Project& a, const project::Project& b, const level::Level& read);
 bool sameLinks(const project::Project& a, const project::Project& b);
+/// As far as it is about a kind of agent, by id.
+bool sameHand(const project::Project& a, const project::Project& b, int agent);
 
 /// Whether a ground has the limits that a project's agent has now, in the world that the project has now, as far as the scope goes.
 bool holds(const Ground& ground, const project::Project& project, std::size_t agent, const generate::Scope& scope = {});
@@ -72,7 +77,7 @@ level::World makeWorld(const project::Project& project, std::shared_ptr<const le
 Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& project, const std::string& projectFile, Job& job,
                                                      const LoadedLevel* before = nullptr);
 
-/// The ground of one of the project's agents. Where `before` holds it is the answer, and when only links differ, its mesh
+/// The ground of one of the project's agents. Where `before` holds it is the answer, and when only links or hand work differ, its mesh
 /// is taken over.
 Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project, std::shared_ptr<const level::Level> level,
                                                  std::size_t agent, std::shared_ptr<const Ground> before, Job& job,

@@ -54,6 +54,17 @@ void make(const review::BothWays& change, project::Project& p) {
 /// Recordings are not of the document.
 void make(const review::ReadRecording&, project::Project&) {}
 
+void make(const review::ReplacePatch& change, project::Project& p) {
+  edit(p.hand, [&](hand::Work& work) {
+    const auto at = std::ranges::find(work.patches, change.patch, &hand::Patch::id);
+    if (at == work.patches.end()) return;
+    if (change.by)
+      *at = *change.by;
+    else
+      work.patches.erase(at);
+  });
+}
+
 }  // namespace
 
 void apply(const review::Remedy& remedy, project::Project& project) {

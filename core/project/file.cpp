@@ -7,6 +7,7 @@
 #include "core/base/file.h"
 #include "core/project/agent_json.h"
 #include "core/project/crowd_json.h"
+#include "core/project/hand_json.h"
 #include "core/project/json_values.h"
 #include "core/project/routes_json.h"
 #include "core/project/rules.h"
@@ -347,6 +348,7 @@ Project parse(const Json& j, int version) {
   if (const auto cards = j.find("cards"); cards != j.end()) p.cards = shared(cardsFrom(*cards));
   p.crowd = shared(crowdFrom(j.at("crowd")));
   if (const auto places = j.find("places"); places != j.end()) p.places = shared(placesFrom(*places));
+  if (const auto work = j.find("byHand"); work != j.end()) p.hand = shared(handFrom(*work));
   if (const auto review = j.find("review"); review != j.end()) p.review = shared(reviewFrom(*review));
   return p;
 }
@@ -392,6 +394,7 @@ std::string toJson(const Project& p) {
          {"crowd", crowdJson(*p.crowd)}};
   if (p.links->find || !p.links->refused.empty()) j["foundLinks"] = foundLinksJson(*p.links);
   if (!p.places->places.empty()) j["places"] = placesJson(*p.places);
+  if (p.hand->any()) j["byHand"] = handJson(*p.hand);
   if (!p.review->muted.empty()) j["review"] = reviewJson(*p.review);
   return j.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }

@@ -10,6 +10,7 @@
 #include <string>
 #include <vector>
 
+#include "core/hand/work.h"
 #include "core/level/blocker.h"
 #include "core/level/import.h"
 #include "core/level/role_rules.h"
@@ -147,13 +148,14 @@ struct Project {
   std::shared_ptr<const CrowdSection> crowd = std::make_shared<CrowdSection>();
   std::shared_ptr<const PlacesSection> places = std::make_shared<PlacesSection>();
   std::shared_ptr<const ReviewSection> review = std::make_shared<ReviewSection>();
+  std::shared_ptr<const hand::Work> hand = std::make_shared<hand::Work>();
 
   /// Whether both say the same, whatever their pointers.
   bool same(const Project& other) const {
     const auto alike = [](const auto& a, const auto& b) { return a == b || *a == *b; };
     return alike(level, other.level) && alike(agents, other.agents) && alike(areas, other.areas) && alike(links, other.links) &&
            alike(routes, other.routes) && alike(cards, other.cards) && alike(crowd, other.crowd) && alike(places, other.places) &&
-           alike(review, other.review);
+           alike(review, other.review) && alike(hand, other.hand);
   }
 };
 

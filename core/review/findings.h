@@ -4,6 +4,7 @@
 #include <variant>
 
 #include "core/generate/build.h"
+#include "core/hand/work.h"
 #include "core/level/import.h"
 #include "core/links/attach.h"
 #include "core/nav/rules.h"
@@ -50,9 +51,14 @@ struct BothWays {
 struct ReadRecording {
   trace::Reading read;
 };
+/// A patch drawn by hand becomes another, or goes.
+struct ReplacePatch {
+  int patch;                              ///< its id
+  std::shared_ptr<const hand::Patch> by;  ///< null: none
+};
 struct Remedy {
   std::string label;  ///< "Mark as obstacle"
-  std::variant<GiveRole, RemoveMark, RemoveRule, ReadFile, Enable, DropIslands, BothWays, ReadRecording> change;
+  std::variant<GiveRole, RemoveMark, RemoveRule, ReadFile, Enable, DropIslands, BothWays, ReadRecording, ReplacePatch> change;
 };
 
 struct Finding {

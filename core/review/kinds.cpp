@@ -28,6 +28,8 @@ constexpr std::array kKinds{
     FindingKind{"out-of-bounds", "Outside the bounds", Part::mesh, "Building it again."},
     FindingKind{"unused-corners", "Unused corners", Part::mesh, "Leaving them out."},
     FindingKind{"needless-faces", "Needless faces", Part::mesh, "Joining flat neighbours."},
+    FindingKind{"patch-not-laid", "Hand work not laid", Part::mesh, "Giving it up, and drawing it anew."},
+    FindingKind{"patch-moved", "Hand work on changed ground", Part::mesh, "Draping it again, or keeping it as it is."},
     FindingKind{"broken-link", "Broken links", Part::links, "Moving its ends on to walkable ground."},
     FindingKind{"blocked-link", "Links into something", Part::links, "Moving its ends, or what is in the way."},
     FindingKind{"unreached-link", "Links nobody comes to", Part::links, "Turning it round, or taking it both ways."},

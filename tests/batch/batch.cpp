@@ -685,6 +685,37 @@ class TestBatch : public QObject {
     QCOMPARE(run(words("convert @c.json -o @c.dsmesh")).code, 0);
     QCOMPARE(*readFile(path("c.dsmesh").toStdString()), *readFile(path("room.dsmesh").toStdString()));
   }
+  /// Two islands, a strip from one to the other by hand, and a path over it; what cannot be done leaves the project as it was.
+  void handWorkByAScript() {
+    project::Project two;
+    project::edit(two.level, [](project::LevelSection& s) { s.files = {{"room.obj", {}}}; });
+    write("two.dunestep", project::toJson(two));
+    QCOMPARE(run(words("build @two.dunestep -o @two.dsmesh")).code, 0);
+    const char* ask = "path @two.dsmesh --from 5,0,5 --to 22,0,2.5 --json";
+    QVERIFY(Json::parse(run(words(ask)).out)["status"] != "complete");
+    write("strip.json", R"([{"do": "strip", "from": [9.6, 0, 5], "to": [20.4, 0, 2.5]}])");
+    const Answer done = run(words("edit @two.dunestep --script @strip.json --out @bridged.dunestep"));
+    QVERIFY2(done.code == 0, done.err.c_str());
+    QCOMPARE(*readFile(path("two.dunestep").toStdString()), project::toJson(two));
+    QCOMPARE(run(words("build @bridged.dunestep -o @two.dsmesh")).code, 0);
+    QCOMPARE(Json::parse(run(words(ask)).out)["status"], "complete");
+    // Drawn ground far over the level is told, and given up again.
+    write("steps.json", R"([{"do": "draw", "outline": [[4, 0, 4], [6, 0, 4], [5, 0, 6]], "kind": ""}, {"do": "give-up", "patch": 2}])");
+    QCOMPARE(run(words("edit @bridged.dunestep --script @steps.json --out @again.dunestep")).code, 0);
+    QCOMPARE(*readFile(path("again.dunestep").toStdString()), *readFile(path("bridged.dunestep").toStdString()));
+    // All or none: the second change fails, and nothing is written.
+    write("half.json", R"([{"do": "remove", "faces": [[5, 0, 5]]}, {"do": "remove", "faces": [[500, 0, 5]]}])");
+    const Answer half = run(words("edit @bridged.dunestep --script @half.json --out @half.dunestep"));
+    QCOMPARE(half.code, 3);
+    QVERIFY2(half.err.find("change 2") != std::string::npos, half.err.c_str());
+    QVERIFY(!exists("half.dunestep"));
+    for (const char* bad : {"{", "{}", "[{}]", R"([{"do": "remove"}])", R"([{"do": "strip", "from": [1], "to": 2}])"}) {
+      write("bad.json", bad);
+      QCOMPARE(run(words("edit @two.dunestep --script @bad.json --out @half.dunestep")).code, 3);
+      QVERIFY(!exists("half.dunestep"));
+    }
+  }
+
   void helpAndVersion() {
     QCOMPARE(run({"--help"}).code, 0);
     QVERIFY(run({"--version"}).out.find("dune-step-batch") != std::string::npos);

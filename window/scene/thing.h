@@ -23,6 +23,10 @@ enum class ThingKind : std::uint8_t {
   threshold,  ///< of a limit that was tried, by its number in the list
   body,       ///< of a run, by its id
   finding,    ///< by its lasting id
+  patch,      ///< of hand work
+  face,       ///< of the ground, by the place of its middle
+  edge,       ///< likewise
+  corner,     ///< likewise
 };
 
 struct Thing {

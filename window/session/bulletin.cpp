@@ -15,6 +15,7 @@ Topics differences(const project::Project& before, const project::Project& now) 
   topics.setFlag(Topic::crowd, before.crowd != now.crowd);
   topics.setFlag(Topic::places, before.places != now.places);
   topics.setFlag(Topic::review, before.review != now.review);
+  topics.setFlag(Topic::byHand, before.hand != now.hand);
   return topics;
 }
 

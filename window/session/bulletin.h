@@ -34,14 +34,15 @@ enum class Topic : std::uint32_t {
   camera = 1 << 22,   ///< the eye has come to rest elsewhere
   insight = 1 << 23,  ///< what the body that is followed decides from
   places = 1 << 24,   ///< sections of the document
-  review = 1 << 25,   ///< the last, see kEverything
+  review = 1 << 25,
+  byHand = 1 << 26,  ///< the last, see kEverything
 };
 Q_DECLARE_FLAGS(Topics, Topic)
 Q_DECLARE_OPERATORS_FOR_FLAGS(Topics)
 
-constexpr Topics kDocument{Topic::levelSection, Topic::agents, Topic::areas,  Topic::links, Topic::routes,
-                           Topic::cards,        Topic::crowd,  Topic::places, Topic::review};
-constexpr Topics kEverything = Topics::fromInt(2 * static_cast<int>(Topic::review) - 1);  // the last of them
+constexpr Topics kDocument{Topic::levelSection, Topic::agents, Topic::areas,  Topic::links,  Topic::routes,
+                           Topic::cards,        Topic::crowd,  Topic::places, Topic::review, Topic::byHand};
+constexpr Topics kEverything = Topics::fromInt(2 * static_cast<int>(Topic::byHand) - 1);  // the last of them
 
 /// The sections that are not the same, told by their pointers.
 Topics differences(const project::Project& before, const project::Project& now);

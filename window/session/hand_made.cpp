@@ -5,6 +5,7 @@
 
 #include "core/project/rules.h"
 #include "window/session/found_links.h"
+#include "window/session/hand_picks.h"
 
 namespace dune::window {
 
@@ -51,6 +52,10 @@ constexpr List<project::CrowdSection, project::CrowdObstacle> kObstacles{
 constexpr List<project::PlacesSection, project::NamedPlace> kPlaces{&Project::places, &project::PlacesSection::places, ThingKind::place,
                                                                     QT_TRANSLATE_NOOP("HandMade", "Name place"),
                                                                     QT_TRANSLATE_NOOP("HandMade", "Remove name of place")};
+
+constexpr List<hand::Work, hand::Patch> kPatches{&Project::hand, &hand::Work::patches, ThingKind::patch,
+                                                 QT_TRANSLATE_NOOP("HandMade", "Draw a patch"),
+                                                 QT_TRANSLATE_NOOP("HandMade", "Give up patch")};
 
 template <class L>
 const typename L::Item* chosen(Workspace& workspace, const L& list) {
@@ -212,6 +217,11 @@ bool removeChosen(Workspace& w, ThingKind kind) {
       return removeKind(w);
     case ThingKind::seed:
       return removeNumbered(w, kind, &project::LevelSection::seeds, tr("Remove seed"));
+    case ThingKind::patch:
+      return removeFrom(w, kPatches);
+    case ThingKind::face:
+      return !changeByHand(w, tr("Delete faces"),
+                           [](const hand::Editor& editor, const Picks& picks) { return editor.remove(picks.faces); });
     case ThingKind::rule:
       return removeNumbered(w, kind, &project::LevelSection::rules, tr("Remove rule"));
     default:

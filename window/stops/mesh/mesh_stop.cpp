@@ -7,6 +7,7 @@
 #include "window/session/hand_made.h"
 #include "window/stops/mesh/cards_picture.h"
 #include "window/stops/mesh/cost_labels.h"
+#include "window/stops/mesh/hand_picture.h"
 #include "window/stops/mesh/mesh_sheet.h"
 
 namespace dune::window {
@@ -24,6 +25,7 @@ MeshStop::MeshStop(Workspace& workspace, WorldView& view, MeshSheet* sheet)
       ground_(view, LayerOrder::ground),
       change_(view, LayerOrder::overGround),
       cards_(view, LayerOrder::marks),
+      byHand_(view, LayerOrder::overGround),
       detail_(view, ground_, LayerOrder::groundDetail) {}
 
 StopState MeshStop::state() const {
@@ -49,6 +51,7 @@ void MeshStop::draw(const Shown& shown, Topics changed) {
     drawChange((shown.here && own_.build()->showsChange()) || shown.backdrop.changes);
   if (changed & (Topic::cards | Topic::answers | Topic::agent | Topic::level | Topic::selection | Topic::stop | Topic::theme))
     drawCards(shown.here);
+  if (changed & (Topic::ground | Topic::agent | Topic::selection | Topic::stop | Topic::theme)) drawByHand(shown.here);
 }
 
 void MeshStop::drawGround(bool shown, bool costs) {
@@ -90,6 +93,13 @@ void MeshStop::drawChange(bool wanted) {
   std::vector<WorldLabel> labels;
   DrawList list = shown ? changeLayer(*change, workspace_.selection().id(ThingKind::change), labels) : DrawList{};
   change_.set(std::move(list), std::move(labels));
+}
+
+void MeshStop::drawByHand(bool here) {
+  const auto ground = here ? workspace_.ground() : nullptr;
+  std::vector<WorldLabel> labels;
+  DrawList list = ground ? handLayer(*ground, workspace_.agentKind().id, workspace_.selection().id(ThingKind::patch), labels) : DrawList{};
+  byHand_.set(std::move(list), std::move(labels));
 }
 
 void MeshStop::drawCards(bool here) {

@@ -24,10 +24,11 @@ class MeshStop : public TrailStop {
   void drawDetail();
   void drawChange(bool wanted);
   void drawCards(bool here);
+  void drawByHand(bool here);
 
   WorldView& view_;
   MeshSheet& own_;
-  Layer ground_, change_, cards_;
+  Layer ground_, change_, cards_, byHand_;
   NearLayer detail_;
   /// What the ground was last drawn from; it is large, and most changes do not touch it.
   struct Drawn {

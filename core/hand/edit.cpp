@@ -1,0 +1,323 @@
+#include "core/hand/edit.h"
+
+#include <cmath>
+#include <numeric>
+
+#include "core/base/lattice.h"
+#include "core/base/plan_geometry.h"
+#include "core/hand/drape.h"
+#include "core/hand/shape.h"
+
+namespace dune::hand {
+
+using nav::FaceId;
+
+namespace {
+
+constexpr double kUnseen = 1e-3;  // m² that corners on the lattice may make out
+
+Problem nothingPicked(const char* what) {
+  return {ProblemCode::usage, std::string("No ") + what + " is picked.", {}, std::string("picking at least one ") + what + "."};
+}
+
+Vec3 meanOf(const std::vector<Vec3>& points) {
+  Vec3 sum{0};
+  for (const Vec3& p : points) sum += p;
+  return sum / static_cast<double>(points.size());
+}
+
+bool samePlace(const Vec3& a, const Vec3& b) { return glm::distance(plan(a), plan(b)) < 2 * kLatticeStep && std::abs(a.y - b.y) < 0.05; }
+
+}  // namespace
+
+std::vector<Vec3> Editor::outlineOf(FaceId f) const {
+  std::vector<Vec3> outline;
+  for (std::size_t i = 0; i < mesh_.cornerCount(f); ++i) outline.push_back(mesh_.cornerAt(f, i));
+  return outline;
+}
+
+std::array<Vec3, 2> Editor::endsOf(const Edge& e) const {
+  return {mesh_.cornerAt(e.face, e.side), mesh_.cornerAt(e.face, (e.side + 1) % mesh_.cornerCount(e.face))};
+}
+
+std::vector<FaceId> Editor::facesAt(std::span<const std::uint32_t> corners) const {
+  std::vector<FaceId> faces;
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
+    if (std::ranges::any_of(mesh_.cornersOf(FaceId{f}), [&](std::uint32_t v) { return std::ranges::count(corners, v) > 0; }))
+      faces.push_back(FaceId{f});
+  return faces;
+}
+
+Vec3 Editor::followed(const Vec3& at) const {
+  const auto y = levelAt_ ? levelAt_(at) : std::nullopt;
+  return {at.x, y ? *y : at.y, at.z};
+}
+
+void Editor::noteGround(Face& face) const {
+  const Vec3 middle = meanOf(face.corners);
+  const auto y = levelAt_ ? levelAt_(middle) : std::nullopt;
+  face.onGround = y.has_value();
+  face.ground = y ? *y : 0;
+}
+
+Result<std::vector<Face>> Editor::shaped(const std::vector<Vec3>& outline, const std::string& kind) const {
+  auto shapes = convexFaces(outline);
+  if (!shapes) return shapes.problem();
+  std::vector<Face> faces;
+  for (auto& shape : shapes.value()) faces.push_back({std::move(shape), kind, 0, false});
+  return faces;
+}
+
+/// Takes out of the patches what goes, and puts them into one. A drawn face of which only a piece goes leaves its other pieces.
+void Editor::absorb(Patch& into, Work& work, const std::vector<FaceId>& gone) const {
+  const auto goes = [&](FaceId f) { return std::ranges::find(gone, f) != gone.end(); };
+  std::vector<int> touched;
+  for (const FaceId f : gone)
+    if (const int patch = origin_[index(f)].patch; patch == 0)
+      into.instead.push_back(outlineOf(f));
+    else if (std::ranges::count(touched, patch) == 0)
+      touched.push_back(patch);
+  for (const int id : touched) {
+    const auto patch = std::ranges::find(work.patches, id, &Patch::id);
+    if (patch == work.patches.end()) continue;
+    into.id = into.id == 0 ? id : std::min(into.id, id);
+    if (into.agents.empty() || std::ranges::count(touched, id) > 0) into.agents = patch->agents;
+    into.instead.insert(into.instead.end(), patch->instead.begin(), patch->instead.end());
+    for (std::uint32_t i = 0; i < patch->faces.size(); ++i) {
+      std::vector<FaceId> own;
+      for (std::uint32_t f = 0; f < origin_.size(); ++f)
+        if (origin_[f] == Origin{id, i}) own.push_back(FaceId{f});
+      // As it was drawn where all of it is seen; what later patches cover of it must not come to the top now.
+      double seen = 0;
+      for (const FaceId f : own) seen += nav::faceArea(mesh_, f);
+      if (std::ranges::none_of(own, goes) && std::abs(seen - planArea(patch->faces[i].corners)) < kUnseen) {
+        into.faces.push_back(patch->faces[i]);
+        continue;
+      }
+      for (const FaceId f : own)
+        if (!goes(f)) into.faces.push_back({outlineOf(f), patch->faces[i].kind, patch->faces[i].ground, patch->faces[i].onGround});
+    }
+    work.patches.erase(patch);
+  }
+}
+
+Result<Work> Editor::apply(Change change) const {
+  for (const FaceId f : change.gone)
+    if (index(f) >= mesh_.faceCount()) return Problem{ProblemCode::usage, "There is no such face.", {}, {}};
+  std::ranges::sort(change.gone);
+  change.gone.erase(std::ranges::unique(change.gone).begin(), change.gone.end());
+  // Two made faces over each other: one corner went over the face beside it.
+  for (std::size_t i = 0; i < change.made.size(); ++i)
+    for (std::size_t k = i + 1; k < change.made.size(); ++k) {
+      std::vector<Vec3> common = change.made[i].corners;
+      const auto& other = change.made[k].corners;
+      for (std::size_t e = 0; e < other.size() && !common.empty(); ++e)
+        clipByLine(common, plan(other[e]), plan(other[(e + 1) % other.size()]), true);
+      if (common.size() >= 3 && planArea(common) > 1e-3)
+        return Problem{ProblemCode::unusable, "Two faces would lie over each other.", placeText(meanOf(common)), "a smaller move."};
+    }
+  Work work = work_;
+  Patch patch;
+  absorb(patch, work, change.gone);
+  if (patch.id == 0) {
+    for (const Patch& p : work.patches) patch.id = std::max(patch.id, p.id);
+    ++patch.id;
+    patch.agents = {agent_};
+  }
+  for (Face& face : change.made) {
+    noteGround(face);
+    patch.faces.push_back(std::move(face));
+  }
+  if (!patch.faces.empty() || !patch.instead.empty()) work.patches.push_back(std::move(patch));
+  return work;
+}
+
+Result<Work> Editor::remove(std::span<const FaceId> faces) const {
+  if (faces.empty()) return nothingPicked("face");
+  return apply({{faces.begin(), faces.end()}, {}});
+}
+
+Result<Work> Editor::move(std::span<const std::uint32_t> corners, const Vec3& by, bool follow) const {
+  if (corners.empty()) return nothingPicked("corner");
+  if (!isFinite(by)) return Problem{ProblemCode::usage, "The move is not a number.", {}, {}};
+  Change change{facesAt(corners), {}};
+  for (const FaceId f : change.gone) {
+    std::vector<Vec3> outline = outlineOf(f);
+    const auto own = mesh_.cornersOf(f);
+    for (std::size_t i = 0; i < own.size(); ++i)
+      if (std::ranges::count(corners, own[i]) > 0) outline[i] = follow ? followed(outline[i] + by) : outline[i] + by;
+    auto faces = shaped(outline, kindOf(f));
+    if (!faces) return faces.problem();
+    for (Face& face : faces.value()) change.made.push_back(std::move(face));
+  }
+  return apply(std::move(change));
+}
+
+Result<Work> Editor::pull(const Edge& edge, const Vec3& by, bool follow) const {
+  if (edge.face == nav::kNoFace) return nothingPicked("edge");
+  const auto [a, b] = endsOf(edge);
+  if (mesh_.acrossOf(edge.face)[edge.side] != nav::kNoFace)
+    return Problem{ProblemCode::unusable, "There is ground on both sides of this edge.", placeText((a + b) * 0.5),
+                   "an edge where the ground ends."};
+  const auto moved = [&](const Vec3& p) { return follow ? followed(p + by) : p + by; };
+  auto faces = shaped({b, a, moved(a), moved(b)}, kindOf(edge.face));
+  if (!faces) return faces.problem();
+  return apply({{}, std::move(faces.value())});
+}
+
+Result<Work> Editor::draw(std::vector<Vec3> outline, const std::string& kind) const {
+  outline = onLattice(outline);
+  if (planArea(outline) < 0) std::ranges::reverse(outline);
+  auto faces = shaped(outline, kind);
+  if (!faces) return faces.problem();
+  return apply({{}, std::move(faces.value())});
+}
+
+Result<Work> Editor::splitEdge(const Edge& edge, double along) const {
+  if (edge.face == nav::kNoFace) return nothingPicked("edge");
+  if (!(along > 0 && along < 1))
+    return Problem{ProblemCode::usage, "A new corner must lie between the ends of its edge.", {}, "a part between 0 and 1."};
+  const auto [a, b] = endsOf(edge);
+  // On the very line where the lattice has a place there, so that both faces stay convex.
+  const LatticePoint p = toLattice(plan(a)), q = toLattice(plan(b));
+  const std::int64_t steps = std::max<std::int64_t>(1, std::gcd(q.u - p.u, q.v - p.v));
+  const auto step = std::clamp<std::int64_t>(std::llround(along * static_cast<double>(steps)), 1, std::max<std::int64_t>(1, steps - 1));
+  Vec3 at = glm::mix(a, b, along);
+  if (const double exact = static_cast<double>(step) / static_cast<double>(steps);
+      steps > 1 && std::abs(exact - along) * glm::distance(a, b) < 0.1)
+    at = glm::mix(a, b, exact);
+  at = lift(toPlan(toLattice(plan(at))), roundHeight(at.y));
+  if (samePlace(at, a) || samePlace(at, b))
+    return Problem{ProblemCode::unusable, "The edge is too short to be split there.", placeText(at), {}};
+  Change change;
+  const FaceId beyond = mesh_.acrossOf(edge.face)[edge.side];
+  for (const FaceId f : {edge.face, beyond}) {
+    if (f == nav::kNoFace) continue;
+    std::vector<Vec3> outline = outlineOf(f);
+    for (std::size_t i = 0; i < outline.size(); ++i) {
+      const Vec3 &from = outline[i], &to = outline[(i + 1) % outline.size()];
+      if ((from != a || to != b) && (from != b || to != a)) continue;
+      outline.insert(outline.begin() + static_cast<std::ptrdiff_t>(i) + 1, at);
+      break;
+    }
+    auto faces = shaped(outline, kindOf(f));
+    if (!faces) return faces.problem();
+    change.gone.push_back(f);
+    for (Face& face : faces.value()) change.made.push_back(std::move(face));
+  }
+  return apply(std::move(change));
+}
+
+Result<Work> Editor::splitAlong(std::span<const FaceId> faces, const Vec3& a, const Vec3& b) const {
+  if (faces.empty()) return nothingPicked("face");
+  if (!isFinite(a) || !isFinite(b) || glm::distance(plan(a), plan(b)) < 0.01)
+    return Problem{ProblemCode::usage, "The line has no length.", {}, "two places that are farther apart."};
+  Change change;
+  for (const FaceId f : faces) {
+    std::vector<Vec3> left = outlineOf(f), right = left;
+    clipByLine(left, plan(a), plan(b), true), clipByLine(right, plan(a), plan(b), false);
+    if (left.size() < 3 || right.size() < 3) continue;
+    auto one = shaped(left, kindOf(f)), other = shaped(right, kindOf(f));
+    if (!one || !other) continue;  // only its rim lies beyond the line
+    change.gone.push_back(f);
+    for (auto* list : {&one.value(), &other.value()})
+      for (Face& face : *list) change.made.push_back(std::move(face));
+  }
+  if (change.gone.empty())
+    return Problem{ProblemCode::unusable, "The line crosses none of the picked faces.", placeText(a), "a line across them."};
+  return apply(std::move(change));
+}
+
+Result<Work> Editor::join(std::span<const FaceId> faces) const {
+  if (faces.size() < 2) return Problem{ProblemCode::usage, "Fewer than two faces are picked.", {}, "picking faces that lie side by side."};
+  std::vector<std::vector<Vec3>> outlines;
+  for (const FaceId f : faces) {
+    if (mesh_.area[index(f)] != mesh_.area[index(faces[0])])
+      return Problem{ProblemCode::unusable, "The picked faces are of several kinds of ground.", placeText(nav::middleOf(mesh_, f)),
+                     "painting them first."};
+    outlines.push_back(outlineOf(f));
+  }
+  const std::vector<Vec3> around = outlineAround(outlines);
+  if (around.empty())
+    return Problem{ProblemCode::unusable, "The picked faces do not hang together, or there is a hole between them.",
+                   placeText(nav::middleOf(mesh_, faces[0])), "faces that share edges."};
+  auto joined = shaped(around, kindOf(faces[0]));
+  if (!joined) return joined.problem();
+  if (joined->size() >= faces.size())
+    return Problem{ProblemCode::unusable, "Together they are not convex, and would fall into as many faces again.",
+                   placeText(nav::middleOf(mesh_, faces[0])), "faces that are convex together."};
+  return apply({{faces.begin(), faces.end()}, std::move(joined.value())});
+}
+
+Result<Work> Editor::strip(const Edge& from, const Edge& to) const {
+  if (from.face == nav::kNoFace || to.face == nav::kNoFace || from == to)
+    return Problem{ProblemCode::usage, "A strip needs two edges.", {}, "picking two edges."};
+  const auto [a, b] = endsOf(from);
+  const auto [c, d] = endsOf(to);
+  // The sides of a strip do not cross: whichever way round the second edge runs.
+  const auto straight = convexFaces({b, a, d, c}), turned = convexFaces({b, a, c, d});
+  if (!straight && !turned) return straight.problem();
+  auto faces = shaped(straight ? std::vector<Vec3>{b, a, d, c} : std::vector<Vec3>{b, a, c, d}, kindOf(from.face));
+  if (!faces) return faces.problem();
+  return apply({{}, std::move(faces.value())});
+}
+
+Result<Work> Editor::paint(std::span<const FaceId> faces, const std::string& kind) const {
+  if (faces.empty()) return nothingPicked("face");
+  if (!kind.empty() && std::ranges::find(mesh_.kinds, kind, &nav::Kind::name) == mesh_.kinds.end())
+    return Problem{ProblemCode::usage, "There is no kind of ground called " + kind + ".", {}, "one of the project's kinds."};
+  Change change{{faces.begin(), faces.end()}, {}};
+  for (const FaceId f : faces) change.made.push_back({outlineOf(f), kind, 0, false});
+  return apply(std::move(change));
+}
+
+Result<Work> Editor::drape(std::span<const FaceId> faces) const {
+  if (faces.empty()) return nothingPicked("face");
+  Change change{{faces.begin(), faces.end()}, {}};
+  for (const FaceId f : faces) {
+    auto draped = drapedFaces(outlineOf(f), levelAt_);
+    if (!draped) return draped.problem();
+    for (auto& shape : draped.value()) change.made.push_back({std::move(shape), kindOf(f), 0, false});
+  }
+  return apply(std::move(change));
+}
+
+Result<Work> Editor::part(std::span<const Edge> edges) const {
+  if (edges.empty()) return nothingPicked("edge");
+  Work work = work_;
+  for (const Edge& e : edges) {
+    const auto [a, b] = endsOf(e);
+    if (mesh_.acrossOf(e.face)[e.side] == nav::kNoFace)
+      return Problem{ProblemCode::unusable, "There is nothing beyond this edge to part it from.", placeText((a + b) * 0.5),
+                     "an edge between two faces."};
+    int id = 1;
+    for (const Part& p : work.parts) id = std::max(id, p.id + 1);
+    work.parts.push_back({id, {agent_}, a, b});
+  }
+  return work;
+}
+
+Result<Work> Editor::unpart(std::span<const Edge> edges) const {
+  if (edges.empty()) return nothingPicked("edge");
+  Work work = work_;
+  const auto count = work.parts.size();
+  for (const Edge& e : edges) {
+    const auto [a, b] = endsOf(e);
+    const Vec2 middle = plan((a + b) * 0.5);
+    std::erase_if(work.parts, [&](const Part& p) {
+      return p.isFor(agent_) && distanceToSegment(plan(p.from), plan(p.to), middle) < 2 * kLatticeStep &&
+             std::abs((p.from.y + p.to.y - a.y - b.y) / 2) < 1;
+    });
+  }
+  if (work.parts.size() == count) return Problem{ProblemCode::unusable, "Nothing is parted there by hand.", {}, "an edge that was parted."};
+  return work;
+}
+
+std::optional<double> movedSince(const Face& face, const LevelAt& levelAt) {
+  const auto now = levelAt(meanOf(face.corners));
+  if (!now && !face.onGround) return std::nullopt;
+  if (!now || !face.onGround) return NAN;
+  return *now - face.ground;
+}
+
+}  // namespace dune::hand

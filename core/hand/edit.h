@@ -1,0 +1,83 @@
+#pragma once
+// Changes of a mesh by hand. Each takes what is picked on the mesh as it lies now and gives the whole hand work anew, or says why not.
+//
+// Faces that a build made go into the patch's `instead`, and what becomes of them into its `faces`; patches that a change touches become
+// one. So nothing but what was touched is ever fixed by hand.
+
+#include <functional>
+#include <optional>
+#include <span>
+
+#include "core/base/result.h"
+#include "core/hand/lay.h"
+#include "core/nav/locator.h"
+
+namespace dune::hand {
+
+/// The side of a face after its corner `side`.
+struct Edge {
+  nav::FaceId face = nav::kNoFace;
+  std::uint32_t side = 0;
+  bool operator==(const Edge&) const = default;
+};
+
+/// The height of the level nearest to a place, no more than a few metres over or under it.
+using LevelAt = std::function<std::optional<double>(const Vec3& at)>;
+
+class Editor {
+ public:
+  /// `origin`: one a face of the mesh, see Laid. `agent`: the id of the kind that the mesh is for; new patches are for it alone. All must
+  /// outlive the editor.
+  Editor(const nav::NavMesh& mesh, std::span<const Origin> origin, const Work& work, int agent, LevelAt levelAt)
+      : mesh_(mesh), origin_(origin), work_(work), agent_(agent), levelAt_(std::move(levelAt)) {}
+
+  Result<Work> remove(std::span<const nav::FaceId> faces) const;
+  /// Moves corners, by number, and with them all faces that have them. With `follow`, each goes to the height of the level where it comes
+  /// to lie.
+  Result<Work> move(std::span<const std::uint32_t> corners, const Vec3& by, bool follow) const;
+  /// A new face out of a side where the ground ends.
+  Result<Work> pull(const Edge& edge, const Vec3& by, bool follow) const;
+  /// A new face between places, in their order around it, either way round. What ground lies there at that height gives way to it.
+  Result<Work> draw(std::vector<Vec3> outline, const std::string& kind = {}) const;
+  /// A new corner on a side, `along` of its length from its first corner.
+  Result<Work> splitEdge(const Edge& edge, double along) const;
+  /// Faces fall in two along a line of the plan, from a to b and on.
+  Result<Work> splitAlong(std::span<const nav::FaceId> faces, const Vec3& a, const Vec3& b) const;
+  /// Faces that hang together become as few as can be.
+  Result<Work> join(std::span<const nav::FaceId> faces) const;
+  /// One face from a side where the ground ends to another; what ground lies between at its height gives way.
+  Result<Work> strip(const Edge& from, const Edge& to) const;
+  Result<Work> paint(std::span<const nav::FaceId> faces, const std::string& kind) const;
+  /// Faces lie on the level again, with more corners where it is not flat under them.
+  Result<Work> drape(std::span<const nav::FaceId> faces) const;
+  /// Nobody crosses these sides any more; or again.
+  Result<Work> part(std::span<const Edge> edges) const;
+  Result<Work> unpart(std::span<const Edge> edges) const;
+
+ private:
+  struct Change {
+    std::vector<nav::FaceId> gone;
+    std::vector<Face> made;
+  };
+  Result<Work> apply(Change change) const;
+  void absorb(Patch& into, Work& work, const std::vector<nav::FaceId>& gone) const;
+  std::vector<Vec3> outlineOf(nav::FaceId f) const;
+  std::vector<nav::FaceId> facesAt(std::span<const std::uint32_t> corners) const;
+  std::string kindOf(nav::FaceId f) const { return mesh_.area[index(f)] == 0 ? std::string() : mesh_.kindOf(f).name; }
+  Vec3 followed(const Vec3& at) const;
+  void noteGround(Face& face) const;
+  Result<std::vector<Face>> shaped(const std::vector<Vec3>& outline, const std::string& kind) const;
+  std::array<Vec3, 2> endsOf(const Edge& e) const;
+
+  const nav::NavMesh& mesh_;
+  std::span<const Origin> origin_;
+  const Work& work_;
+  int agent_;
+  LevelAt levelAt_;
+};
+
+/// How far a drawn face's level has moved since it was drawn, metres; nothing where neither then nor now there was any. NaN where one of
+/// both is missing.
+std::optional<double> movedSince(const Face& face, const LevelAt& levelAt);
+
+}  // namespace dune::hand

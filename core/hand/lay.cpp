@@ -1,0 +1,250 @@
+#include "core/hand/lay.h"
+
+#include <map>
+#include <set>
+
+#include "core/base/plan_grid.h"
+#include "core/generate/join.h"
+#include "core/hand/sheet.h"
+#include "core/nav/locator.h"
+
+namespace dune::hand {
+
+namespace {
+
+constexpr double kLeastLevels = 0.5;  // m: ground that far over or under a patch is another storey
+constexpr double kOnPart = 2 * kLatticeStep;
+constexpr double kLinkEnd = 0.05;
+
+using nav::FaceId;
+
+class Laying {
+ public:
+  Laying(const nav::NavMesh& mesh, int agent) : from_(mesh), agent_(agent), levels_(std::max(kLeastLevels, mesh.agent.stepHeight)) {
+    faces_.resize(mesh.faceCount());
+    std::vector<Box2> boxes(mesh.faceCount());
+    for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+      for (std::size_t i = 0; i < mesh.cornerCount(FaceId{f}); ++i) boxes[f].add(plan(mesh.cornerAt(FaceId{f}, i)));
+    grid_ = PlanGrid(boxes, 1.0);
+  }
+
+  Laid run(const Work& work) {
+    for (const Patch& patch : work.patches)
+      if (patch.isFor(agent_)) layPatch(patch);
+    Laid laid{assemble(), {}, std::move(notLaid_)};
+    for (const Part& part : work.parts)
+      if (part.isFor(agent_)) sever(laid.mesh, part);
+    generate::turnFans(laid.mesh);
+    nav::labelIslands(laid.mesh);
+    tieLinks(laid.mesh);
+    laid.origin = std::move(origin_);
+    return laid;
+  }
+
+ private:
+  /// A face of the mesh, or one that took the place of some; `shape` is empty for one that is as it was.
+  struct Kept {
+    SheetFace shape;
+    Origin origin;
+    bool gone = false;
+  };
+
+  SheetFace shapeOf(std::size_t f) const {
+    if (!faces_[f].shape.corners.empty()) return faces_[f].shape;
+    const FaceId id{static_cast<std::uint32_t>(f)};
+    SheetFace shape;
+    shape.area = from_.area[f];
+    for (std::size_t i = 0; i < from_.cornerCount(id); ++i) {
+      const Vec3& c = from_.cornerAt(id, i);
+      shape.corners.push_back(toLattice(plan(c))), shape.heights.push_back(c.y);
+    }
+    return shape;
+  }
+
+  std::uint16_t areaOf(const std::string& kind) const {
+    const auto at = std::ranges::find(from_.kinds, kind, &nav::Kind::name);
+    return at == from_.kinds.end() ? 0 : static_cast<std::uint16_t>(at - from_.kinds.begin());
+  }
+
+  void layPatch(const Patch& patch) {
+    Sheet sheet;
+    for (const Face& face : patch.faces) sheet.made.push_back(sheetFace(face.corners, areaOf(face.kind)));
+    for (const auto& gone : patch.instead) sheet.instead.push_back(sheetFace(gone, 0));
+    std::vector<std::size_t> touched;
+    for (const std::size_t f : near(sheet)) {
+      SheetFace shape = shapeOf(f);
+      if (!sheet.touches(shape, levels_)) continue;
+      shape.drawn = faces_[f].origin.patch != 0;
+      touched.push_back(f), sheet.around.push_back(std::move(shape));
+    }
+    if (const auto where = sheet.foldedAt()) {
+      static const std::string kWhy = "it lies on ground of two storeys that are over each other";
+      notLaid_.push_back({patch.id, kWhy, *where});
+      return;
+    }
+    std::vector<Origin> origins;
+    for (const std::size_t f : touched) origins.push_back(faces_[f].origin), faces_[f].gone = true;
+    for (Sheet::Piece& piece : sheet.pieces()) {
+      const Origin origin = piece.made ? Origin{patch.id, piece.of} : origins[piece.of];
+      faces_.push_back({std::move(piece.shape), origin, false});
+      added_.push_back(faces_.size() - 1);
+    }
+  }
+
+  std::vector<std::size_t> near(const Sheet& sheet) const {
+    std::vector<std::size_t> found;
+    Box2 box = sheet.box().grown(2 * kLatticeStep);
+    for (const std::uint32_t f : grid_.collect(box))
+      if (!faces_[f].gone) found.push_back(f);
+    for (const std::size_t f : added_)
+      if (!faces_[f].gone) found.push_back(f);
+    return found;
+  }
+
+  nav::NavMesh assemble() {
+    nav::NavMesh out;
+    out.agent = from_.agent, out.kinds = from_.kinds, out.links = from_.links;
+    out.vertices = from_.vertices;
+    seedCorners();
+    newFace_.assign(faces_.size(), nav::kNoFace);
+    // Drawn faces first: where heights differ a little, theirs count.
+    std::vector<std::vector<std::uint32_t>> corners(faces_.size());
+    for (const bool drawn : {true, false})
+      for (std::size_t f = from_.faceCount(); f < faces_.size(); ++f)
+        if (!faces_[f].gone && (faces_[f].origin.patch != 0) == drawn) corners[f] = cornersOf(faces_[f].shape, out.vertices);
+    for (std::size_t f = 0; f < faces_.size(); ++f) {
+      if (faces_[f].gone) continue;
+      newFace_[f] = FaceId{static_cast<std::uint32_t>(out.faceCount())};
+      if (f < from_.faceCount()) {
+        const auto own = from_.cornersOf(FaceId{static_cast<std::uint32_t>(f)});
+        out.corners.insert(out.corners.end(), own.begin(), own.end());
+        out.area.push_back(from_.area[f]);
+      } else {
+        out.corners.insert(out.corners.end(), corners[f].begin(), corners[f].end());
+        out.area.push_back(faces_[f].shape.area);
+      }
+      out.start.push_back(static_cast<std::uint32_t>(out.corners.size()));
+      origin_.push_back(faces_[f].origin);
+    }
+    connect(out);
+    dropUnused(out);
+    return out;
+  }
+
+  /// Corners that faces around those that went have still: what came in their place meets them there.
+  void seedCorners() {
+    for (std::uint32_t f = 0; f < from_.faceCount(); ++f) {
+      if (!faces_[f].gone) continue;
+      for (const std::uint32_t v : from_.cornersOf(FaceId{f})) known_[toLattice(plan(from_.vertices[v]))].insert(v);
+    }
+  }
+
+  std::vector<std::uint32_t> cornersOf(const SheetFace& shape, std::vector<Vec3>& vertices) {
+    const double meets = std::max(0.02, from_.agent.stepHeight);
+    std::vector<std::uint32_t> corners;
+    for (std::size_t i = 0; i < shape.corners.size(); ++i) {
+      auto& there = known_[shape.corners[i]];
+      std::uint32_t best = 0xffffffffu;
+      for (const std::uint32_t v : there)
+        if (const double d = std::abs(vertices[v].y - shape.heights[i]);
+            d <= meets && (best == 0xffffffffu || d < std::abs(vertices[best].y - shape.heights[i])))
+          best = v;
+      if (best == 0xffffffffu) {
+        best = static_cast<std::uint32_t>(vertices.size());
+        vertices.push_back(lift(toPlan(shape.corners[i]), roundHeight(shape.heights[i])));
+        there.insert(best);
+      }
+      corners.push_back(best);
+    }
+    return corners;
+  }
+
+  /// Faces that stayed keep the neighbours that stayed; all others are found by their edges.
+  void connect(nav::NavMesh& out) const {
+    out.across.assign(out.corners.size(), nav::kNoFace);
+    std::map<std::pair<std::uint32_t, std::uint32_t>, std::vector<std::pair<std::uint32_t, std::uint32_t>>> open;  // edge: face, corner
+    std::uint32_t face = 0;
+    for (std::size_t f = 0; f < faces_.size(); ++f) {
+      if (faces_[f].gone) continue;
+      for (std::uint32_t c = out.start[face]; c < out.start[face + 1]; ++c) {
+        const bool stayed = f < from_.faceCount();
+        const FaceId before = stayed ? from_.across[from_.start[f] + (c - out.start[face])] : nav::kNoFace;
+        if (before != nav::kNoFace && !faces_[index(before)].gone)
+          out.across[c] = newFace_[index(before)];
+        else if (!stayed || before != nav::kNoFace)
+          open[edgeAt(out, face, c)].push_back({face, c});
+      }
+      ++face;
+    }
+    for (const auto& [edge, here] : open) {
+      if (edge.first > edge.second) continue;
+      const auto back = open.find({edge.second, edge.first});
+      if (back == open.end() || here.size() != 1 || back->second.size() != 1) continue;
+      out.across[here[0].second] = FaceId{back->second[0].first};
+      out.across[back->second[0].second] = FaceId{here[0].first};
+    }
+  }
+
+  static std::pair<std::uint32_t, std::uint32_t> edgeAt(const nav::NavMesh& m, std::uint32_t face, std::uint32_t c) {
+    return {m.corners[c], m.corners[c + 1 == m.start[face + 1] ? m.start[face] : c + 1]};
+  }
+
+  static void dropUnused(nav::NavMesh& out) {
+    std::vector<std::uint32_t> number(out.vertices.size(), 0xffffffffu);
+    for (const std::uint32_t v : out.corners) number[v] = 0;
+    std::uint32_t next = 0;
+    for (std::size_t v = 0; v < number.size(); ++v)
+      if (number[v] == 0) out.vertices[next] = out.vertices[v], number[v] = next++;
+    out.vertices.resize(next);
+    for (std::uint32_t& v : out.corners) v = number[v];
+  }
+
+  /// Neighbours whose edge lies along the part are none any more.
+  void sever(nav::NavMesh& mesh, const Part& part) const {
+    const auto on = [&](const Vec3& p) {
+      const Vec2 q = plan(p), near = nearestOnSegment(plan(part.from), plan(part.to), q);
+      const double length = glm::distance(plan(part.from), plan(part.to));
+      const double t = length > 0 ? glm::distance(near, plan(part.from)) / length : 0;
+      return glm::distance(near, q) <= kOnPart && std::abs(glm::mix(part.from.y, part.to.y, t) - p.y) <= levels_;
+    };
+    for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+      for (std::uint32_t c = mesh.start[f]; c < mesh.start[f + 1]; ++c) {
+        const auto [a, b] = edgeAt(mesh, f, c);
+        if (mesh.across[c] != nav::kNoFace && on(mesh.vertices[a]) && on(mesh.vertices[b])) mesh.across[c] = nav::kNoFace;
+      }
+  }
+
+  void tieLinks(nav::NavMesh& mesh) const {
+    std::optional<nav::Locator> locator;
+    const auto tie = [&](FaceId& face, Vec3& at) {
+      if (const FaceId now = newFace_[index(face)]; now != nav::kNoFace) return face = now, true;
+      if (!locator) locator.emplace(mesh);
+      const nav::Place place = locator->nearest(at, kLinkEnd);
+      face = place.face, at = place.position;
+      return place.valid();
+    };
+    std::erase_if(mesh.links, [&](nav::Link& l) { return !tie(l.fromFace, l.from) || !tie(l.toFace, l.to); });
+  }
+
+  const nav::NavMesh& from_;
+  int agent_;
+  double levels_;
+  PlanGrid grid_;
+  std::vector<Kept> faces_;         // those of the mesh, then those that patches brought
+  std::vector<std::size_t> added_;  // the numbers of the latter
+  std::vector<NotLaid> notLaid_;
+  std::map<LatticePoint, std::set<std::uint32_t>> known_;  // corners by place
+  std::vector<FaceId> newFace_;                            // one for each of faces_
+  std::vector<Origin> origin_;
+};
+
+}  // namespace
+
+Laid lay(const nav::NavMesh& mesh, const Work& work, int agent) {
+  const auto isFor = [&](const auto& item) { return item.isFor(agent); };
+  if (std::ranges::none_of(work.patches, isFor) && std::ranges::none_of(work.parts, isFor))
+    return {mesh, std::vector<Origin>(mesh.faceCount()), {}};
+  return Laying(mesh, agent).run(work);
+}
+
+}  // namespace dune::hand

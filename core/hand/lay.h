@@ -1,0 +1,37 @@
+#pragma once
+// Hand work laid over a generated mesh.
+//
+// Around each patch, the faces that it touches, the ground that it stands in place of and its own faces are put into one exact
+// triangulation of the plan (see generate/triangulation.h), by which every piece knows whose it is; pieces of one face are merged again.
+// So neighbours share whole edges, corners are on the lattice, and each face of a patch stays one face. All other faces stay as they were.
+
+#include "core/hand/work.h"
+#include "core/nav/navmesh.h"
+
+namespace dune::hand {
+
+/// Where a face of a mesh comes from.
+struct Origin {
+  int patch = 0;           ///< id of the patch; 0: a build made it
+  std::uint32_t face = 0;  ///< which of the patch's faces it is, or is a piece of
+  bool operator==(const Origin&) const = default;
+};
+
+/// A patch that could not be laid, and why.
+struct NotLaid {
+  int patch;
+  std::string why;
+  Vec3 at;
+};
+
+struct Laid {
+  nav::NavMesh mesh;
+  std::vector<Origin> origin;  ///< one a face
+  std::vector<NotLaid> notLaid;
+};
+
+/// A mesh with the patches and parts that are for a kind of agent laid over it, one after the other; later ones win. Links of the mesh stay
+/// where there is still ground under both ends. O(faces) and O(n log n) in the faces that the patches touch.
+Laid lay(const nav::NavMesh& mesh, const Work& work, int agent);
+
+}  // namespace dune::hand

@@ -1,0 +1,47 @@
+#pragma once
+// One patch and the ground around it, cut into pieces that each belong to one face.
+
+#include <optional>
+#include <vector>
+
+#include "core/base/bounds.h"
+#include "core/base/lattice.h"
+#include "core/base/plan_geometry.h"
+
+namespace dune::hand {
+
+/// A convex face on the lattice, counter-clockwise.
+struct SheetFace {
+  std::vector<LatticePoint> corners;
+  std::vector<double> heights;  ///< one a corner
+  std::uint16_t area = 0;       ///< kind of ground
+  bool drawn = false;           ///< by hand: what goes instead of other ground leaves it
+
+  /// Over a place in it, or next to it: along its edges exact, within by the triangles at its first corner.
+  double heightAt(const LatticePoint& p) const;
+  Vec3 place(std::size_t i) const { return lift(toPlan(corners[i]), heights[i]); }
+  Polygon outline() const;
+};
+SheetFace sheetFace(const std::vector<Vec3>& corners, std::uint16_t area);
+
+class Sheet {
+ public:
+  std::vector<SheetFace> made;     ///< what is there afterwards
+  std::vector<SheetFace> instead;  ///< whose ground goes, but for what was drawn
+  std::vector<SheetFace> around;   ///< what is there before, all that touches the others
+
+  /// Whether a face touches what is made or goes, and lies within `levels` metres over or under it anywhere where it does.
+  bool touches(const SheetFace& face, double levels) const;
+  /// A place where two faces of what is around lie over each other.
+  std::optional<Vec3> foldedAt() const;
+  /// The made faces and what is left of those around, convex; neighbours have the same corners on their common edges. O(n log n).
+  struct Piece {
+    SheetFace shape;
+    bool made;
+    std::uint32_t of;  ///< number in `made` or `around`
+  };
+  std::vector<Piece> pieces() const;
+  Box2 box() const;
+};
+
+}  // namespace dune::hand

@@ -1,0 +1,293 @@
+// Changes by hand: each does what it says to the very face, leaves everything else as it was, and outlives every rebuild.
+
+#include <QtTest>
+
+#include "core/hand/edit.h"
+#include "core/hand/shape.h"
+#include "core/pipeline/hand_review.h"
+#include "core/project/file.h"
+#include "core/review/shape_review.h"
+#include "tests/core/scenes.h"
+
+using namespace dune;
+using namespace dune::test;
+using hand::Edge;
+using hand::Work;
+using nav::FaceId;
+
+namespace {
+
+/// A ground that is changed by hand again and again.
+struct Hands {
+  std::shared_ptr<const generate::Built> built;
+  Work work{};
+  hand::Laid laid{};
+  hand::LevelAt levelAt{};
+
+  explicit Hands(std::shared_ptr<const generate::Built> from) : built(std::move(from)) {
+    levelAt = pipeline::levelOf(built);
+    lay();
+  }
+  void lay() { laid = hand::lay(built->mesh, work, 1); }
+  const nav::NavMesh& mesh() const { return laid.mesh; }
+  hand::Editor editor() const { return {laid.mesh, laid.origin, work, 1, levelAt}; }
+  bool take(Result<Work> changed) {
+    if (!changed) return false;
+    work = std::move(changed.value());
+    lay();
+    return true;
+  }
+  FaceId faceAt(const Vec3& p) const { return nav::Locator(mesh()).under(p, 0.5).face; }
+  std::uint32_t cornerAt(const Vec3& p) const {
+    std::uint32_t best = 0;
+    for (std::uint32_t v = 0; v < mesh().vertices.size(); ++v)
+      if (glm::distance(mesh().vertices[v], p) < glm::distance(mesh().vertices[best], p)) best = v;
+    return best;
+  }
+  Edge edgeAt(const Vec3& p) const {
+    Edge best;
+    double least = INFINITY;
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
+      for (std::uint32_t i = 0; i < mesh().cornerCount(FaceId{f}); ++i) {
+        const Vec3 &a = mesh().cornerAt(FaceId{f}, i), &b = mesh().cornerAt(FaceId{f}, (i + 1) % mesh().cornerCount(FaceId{f}));
+        if (const double d = distanceToSegment(plan(a), plan(b), plan(p)); d < least) least = d, best = {FaceId{f}, i};
+      }
+    return best;
+  }
+  double handArea() const {
+    double area = 0;
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
+      if (laid.origin[f].patch != 0) area += nav::faceArea(mesh(), FaceId{f});
+    return area;
+  }
+};
+
+QString wrongWith(const nav::NavMesh& mesh) {
+  QString wrong;
+  for (const std::string& s : nav::checkStructure(mesh)) wrong += QString::fromStdString(s + "\n");
+  for (const review::Finding& f : review::reviewShape(review::rawOf(mesh), review::kOurShape))
+    if (f.severity != review::Severity::hint) wrong += QString::fromStdString(f.code + ": " + f.sentence + "\n");
+  return wrong;
+}
+
+Scene storeys(std::uint64_t seed) {
+  Random random(seed);
+  Scene scene;
+  scene.floor(0, 0, 30, 30).floor(12, 12, 22, 22, 3, "upper").ramp(4, 14, 12, 18, 0, 3);
+  for (int i = 0; i < 6; ++i) {
+    const double x = random.in(1, 26), z = random.in(1, 26);
+    scene.box({x, 0, z}, {x + random.in(0.2, 3), random.in(0.2, 2.5), z + random.in(0.2, 3)}, "box_" + std::to_string(i));
+  }
+  return scene;
+}
+
+}  // namespace
+
+class TestHand : public QObject {
+  Q_OBJECT
+
+ private slots:
+  void nothingByHandChangesNothing() {
+    const auto built = test::built(storeys(1).world());
+    const Hands hands(built);
+    QCOMPARE(hands.mesh().corners, built->mesh.corners);
+    QVERIFY(hands.mesh().across == built->mesh.across);
+    QVERIFY(std::ranges::all_of(hands.laid.origin, [](const hand::Origin& o) { return o.patch == 0; }));
+  }
+
+  /// A hole of 2 × 1 m is cut into a floor, filled again, and all of it is one ground.
+  void aDrawnFaceStandsInPlaceOfTheGround() {
+    Hands hands(test::built(Scene().floor(0, 0, 10, 10).world()));
+    const double whole = nav::totalArea(hands.mesh());
+    QVERIFY(hands.take(hands.editor().draw({{3, 0.25, 3}, {5, 0.25, 3}, {5, 0.25, 4}, {3, 0.25, 4}})));
+    QVERIFY2(wrongWith(hands.mesh()).isEmpty(), qPrintable(wrongWith(hands.mesh())));
+    QVERIFY(std::abs(hands.handArea() - 2) < 1e-3);
+    QVERIFY(std::abs(nav::totalArea(hands.mesh()) - whole) < 1e-3);
+    QCOMPARE(nav::countIslands(hands.mesh()), std::size_t{1});
+    QVERIFY(std::abs(nav::Locator(hands.mesh()).under({4, 0.25, 3.5}, 0.5).position.y - 0.25) < 1e-3);
+    // Drawn far over the floor it is a storey of its own, and takes nothing.
+    QVERIFY(hands.take(hands.editor().draw({{6, 3, 6}, {8, 3, 6}, {8, 3, 8}, {6, 3, 8}})));
+    QVERIFY(std::abs(nav::totalArea(hands.mesh()) - whole - 4) < 1e-3);
+    QCOMPARE(nav::countIslands(hands.mesh()), std::size_t{2});
+    // Its faces go, and where the first one was is a hole.
+    QVERIFY(hands.take(hands.editor().remove(std::vector{hands.faceAt({4, 0.25, 3.5})})));
+    QVERIFY2(wrongWith(hands.mesh()).isEmpty(), qPrintable(wrongWith(hands.mesh())));
+  }
+
+  void cornersMoveWithAllTheirFaces() {
+    Hands hands(test::built(Scene().floor(0, 0, 10, 10).world()));
+    QCOMPARE(hands.mesh().faceCount(), std::size_t{1});
+    const double whole = nav::totalArea(hands.mesh());
+    const std::uint32_t corner = hands.cornerAt({9.6, 0, 9.6});
+    QVERIFY(hands.take(hands.editor().move(std::vector{corner}, {0.4, 0.2, 0.4}, false)));
+    QVERIFY2(wrongWith(hands.mesh()).isEmpty(), qPrintable(wrongWith(hands.mesh())));
+    QVERIFY(nav::totalArea(hands.mesh()) > whole + 3);
+    const Vec3 moved = hands.mesh().vertices[hands.cornerAt({10, 0.2, 10})];
+    QVERIFY(glm::distance(moved, Vec3(10, 0.2, 10)) < 0.01);
+    // Beyond the middle it is inverted: refused, and nothing is changed.
+    const auto no = hands.editor().move(std::vector{hands.cornerAt({10, 0.2, 10})}, {-20, 0, -20}, false);
+    QVERIFY(!no.ok() && !no.problem().what.empty() && !no.problem().where.empty());
+  }
+
+  /// A strip over a gap of 3 m, and one edge pulled out over it, are ground that a path takes.
+  void stripsAndPulledEdgesBridgeAGap() {
+    const Scene scene = Scene().floor(0, 0, 10, 10).floor(13, 0, 23, 10);
+    Hands strip(test::built(scene.world()));
+    QCOMPARE(nav::countIslands(strip.mesh()), std::size_t{2});
+    const Edge left = strip.edgeAt({9.6, 0, 5}), right = strip.edgeAt({13.4, 0, 5});
+    QVERIFY(strip.take(strip.editor().strip(left, right)));
+    QVERIFY2(wrongWith(strip.mesh()).isEmpty(), qPrintable(wrongWith(strip.mesh())));
+    QCOMPARE(nav::countIslands(strip.mesh()), std::size_t{1});
+    QCOMPARE(strip.work.patches.size(), std::size_t{1});
+    QCOMPARE(strip.work.patches[0].faces.size(), std::size_t{1});
+    Hands pull(test::built(scene.world()));
+    QVERIFY(pull.take(pull.editor().pull(pull.edgeAt({9.6, 0, 5}), {4, 0, 0}, false)));
+    QVERIFY2(wrongWith(pull.mesh()).isEmpty(), qPrintable(wrongWith(pull.mesh())));
+    QCOMPARE(nav::countIslands(pull.mesh()), std::size_t{1});
+    // The side between is no border any more.
+    QVERIFY(!pull.editor().pull(pull.edgeAt({9.6, 0, 5}), {1, 0, 0}, false).ok());
+  }
+
+  void partedEdgesAreCrossedByNobody() {
+    Hands hands(test::built(Scene().floor(0, 0, 10, 10).world()));
+    QVERIFY(hands.take(hands.editor().splitAlong(std::vector{FaceId{0}}, {5, 0, 0}, {5, 0, 10})));
+    QCOMPARE(hands.mesh().faceCount(), std::size_t{2});
+    QCOMPARE(nav::countIslands(hands.mesh()), std::size_t{1});
+    QVERIFY(hands.take(hands.editor().part(std::vector{hands.edgeAt({5, 0, 5})})));
+    QCOMPARE(nav::countIslands(hands.mesh()), std::size_t{2});
+    QVERIFY(nav::checkStructure(hands.mesh()).empty());
+    QVERIFY(hands.take(hands.editor().unpart(std::vector{hands.edgeAt({5, 0, 5})})));
+    QCOMPARE(nav::countIslands(hands.mesh()), std::size_t{1});
+    QVERIFY(hands.take(hands.editor().join(std::vector{FaceId{0}, FaceId{1}})));
+    QCOMPARE(hands.mesh().faceCount(), std::size_t{1});
+  }
+
+  /// On a bump a draped face gets the corners that it needs.
+  void drapedFacesLieOnTheLevel() {
+    Scene scene;
+    const auto height = [](double x, double z) { return 0.8 * std::exp(-((x - 5) * (x - 5) + (z - 5) * (z - 5)) / 6); };
+    for (int i = 0; i < 20; ++i)
+      for (int j = 0; j < 20; ++j) {
+        const double x = i * 0.5, z = j * 0.5;
+        const auto at = [&](double u, double w) { return Vec3{u, height(u, w), w}; };
+        scene.quad(at(x, z), at(x, z + 0.5), at(x + 0.5, z + 0.5), at(x + 0.5, z), "hill");
+      }
+    Hands hands(test::built(scene.world()));
+    QVERIFY(hands.take(hands.editor().draw({{2, 0.2, 2}, {8, 0.2, 2}, {8, 0.2, 8}, {2, 0.2, 8}})));
+    QVERIFY2(wrongWith(hands.mesh()).isEmpty(), qPrintable(wrongWith(hands.mesh())));
+    std::vector<FaceId> drawn;
+    for (std::uint32_t f = 0; f < hands.mesh().faceCount(); ++f)
+      if (hands.laid.origin[f].patch != 0) drawn.push_back(FaceId{f});
+    QVERIFY(hands.take(hands.editor().drape(drawn)));
+    QVERIFY2(wrongWith(hands.mesh()).isEmpty(), qPrintable(wrongWith(hands.mesh())));
+    const nav::Locator locator(hands.mesh());
+    double worst = 0;
+    for (double x = 2.05; x < 8; x += 0.1)
+      for (double z = 2.05; z < 8; z += 0.1) {
+        const nav::Place place = locator.under({x, height(x, z), z}, 1);
+        QVERIFY(place.valid());
+        worst = std::max(worst, std::abs(place.position.y - hands.levelAt({x, height(x, z), z}).value()));
+      }
+    QVERIFY2(worst < 0.08, qPrintable(QString::number(worst)));
+  }
+
+  /// Any edits by chance, on storeys over each other: the structure holds, what was drawn is there, what was not touched is as it was, and
+  /// the same after saving and reading, and over meshes of other limits.
+  void anyEditsHold() {
+    const int seeds = qEnvironmentVariableIsSet("DUNE_MANY_EDITS") ? qEnvironmentVariableIntValue("DUNE_MANY_EDITS") : 12;
+    int done = 0;
+    for (int seed = 1; seed <= seeds; ++seed) {
+      Random random(static_cast<std::uint64_t>(seed));
+      Scene scene = storeys(static_cast<std::uint64_t>(seed));
+      scene.turned(seed % 2 == 0 ? 0 : random.in(0, 1.5));
+      Hands hands(test::built(scene.world()));
+      for (int step = 0; step < 12; ++step) {
+        const auto face = [&] { return FaceId{static_cast<std::uint32_t>(random.upTo(static_cast<int>(hands.mesh().faceCount())))}; };
+        const FaceId f = face();
+        const Edge edge{f, static_cast<std::uint32_t>(random.upTo(static_cast<int>(hands.mesh().cornerCount(f))))};
+        const Vec3 middle = nav::middleOf(hands.mesh(), f), by{random.in(-0.6, 0.6), random.in(-0.3, 0.3), random.in(-0.6, 0.6)};
+        const hand::Editor editor = hands.editor();
+        const int what = random.upTo(10);
+        const double before = nav::totalArea(hands.mesh()), own = nav::faceArea(hands.mesh(), f);
+        const bool made = hands.laid.origin[index(f)].patch != 0;
+        bool changed = false;
+        switch (what) {
+          case 0:
+            changed = hands.take(editor.remove(std::vector{f}));
+            break;
+          case 1:
+            changed = hands.take(editor.move(std::vector{hands.mesh().cornersOf(f)[0]}, by, random.upTo(2) == 0));
+            break;
+          case 2:
+            changed = hands.take(editor.pull(edge, by * 2.0, false));
+            break;
+          case 3:
+            changed = hands.take(editor.draw({middle, middle + Vec3{random.in(0.3, 2), 0, 0.2}, middle + Vec3{1, 0.1, random.in(0.4, 2)}}));
+            break;
+          case 4:
+            changed = hands.take(editor.splitEdge(edge, random.in(0.1, 0.9)));
+            break;
+          case 5:
+            changed = hands.take(editor.splitAlong(std::vector{f}, middle, middle + by));
+            break;
+          case 6:
+            if (const FaceId g = hands.mesh().acrossOf(f)[edge.side]; g != nav::kNoFace)
+              changed = hands.take(editor.join(std::vector{f, g}));
+            break;
+          case 7:
+            changed = hands.take(editor.drape(std::vector{f}));
+            break;
+          case 8:
+            changed = hands.take(editor.paint(std::vector{f}, {}));
+            break;
+          default:
+            changed = hands.take(editor.part(std::vector{edge}));
+            break;
+        }
+        if (!changed) continue;
+        ++done;
+        const QString here = QStringLiteral("seed %1 step %2 what %3: ").arg(seed).arg(step).arg(what);
+        QVERIFY2(wrongWith(hands.mesh()).isEmpty(), qPrintable(here + wrongWith(hands.mesh())));
+        QVERIFY2(hands.laid.notLaid.empty(),
+                 qPrintable(here + QString::fromStdString(hands.laid.notLaid.empty() ? "" : hands.laid.notLaid[0].why)));
+        const double after = nav::totalArea(hands.mesh());
+        // Where a drawn face goes, the ground that gave way to it comes back.
+        if (what == 0)
+          QVERIFY2(made ? before - own - after < 0.02 : std::abs(before - own - after) < 0.02,
+                   qPrintable(here + QString::number(before - own - after)));
+        if (what >= 4 && what != 7)  // draped, it may come to lie on other ground
+          QVERIFY2(std::abs(before - after) < 0.02, qPrintable(here + QString::number(before - after)));
+      }
+      project::Project project;
+      project.hand = std::make_shared<hand::Work>(hands.work);
+      const auto read = project::fromJson(project::toJson(project));
+      QVERIFY2(read.ok(), read.ok() ? "" : read.problem().text().c_str());
+      QVERIFY(*read->hand == hands.work);
+      for (const double radius : {0.25, 0.6}) {
+        nav::Agent other;
+        other.radius = radius;
+        Hands rebuilt(test::built(scene.world(), other));
+        rebuilt.work = hands.work, rebuilt.lay();
+        const QString here = QStringLiteral("seed %1 radius %2: ").arg(seed).arg(radius);
+        QVERIFY2(wrongWith(rebuilt.mesh()).isEmpty(), qPrintable(here + wrongWith(rebuilt.mesh())));
+        // What a later patch covers of an earlier one is covered there too.
+        QVERIFY2(std::abs(rebuilt.handArea() - hands.handArea()) < 0.05 || !rebuilt.laid.notLaid.empty(),
+                 qPrintable(here + QString::number(rebuilt.handArea() - hands.handArea())));
+      }
+    }
+    QVERIFY(done > seeds * 4);
+  }
+
+  void outlinesThatAreNoneAreRefused() {
+    using Points = std::vector<Vec3>;
+    const Vec3 a{0, 0, 0}, b{2, 0, 0}, c{2, 0, -2}, d{0, 0, -2};
+    QCOMPARE(hand::convexFaces(Points{a, b, c, d})->size(), std::size_t{1});
+    QCOMPARE(hand::convexFaces(Points{a, b, c, {1.5, 0, -0.5}})->size(), std::size_t{2});
+    for (const Points& bad : {Points{}, Points{a}, Points{a, b}, Points{a, b, b}, Points{a, c, b, d}, Points{d, c, b, a},
+                              Points{a, {1, 0, 0}, b}, Points{a, b, {NAN, 0, 0}}, Points{a, b, {1e30, 0, 0}}})
+      QVERIFY(!hand::convexFaces(bad).ok());
+  }
+};
+
+QTEST_GUILESS_MAIN(TestHand)
+#include "hand.moc"

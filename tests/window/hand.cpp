@@ -1,0 +1,217 @@
+// Changes of the ground by hand: picked and dragged with the mouse, by the buttons and by numbers, undone, saved and opened again.
+
+#include "core/base/plan_geometry.h"
+#include "core/hand/pick.h"
+#include "core/nav/structure.h"
+#include "tests/window/demo_window.h"
+#include "window/session/hand_picks.h"
+#include "window/stops/mesh/mesh_sheet.h"
+
+using namespace dune;
+using namespace dune::window;
+
+class TestHandWindow : public DemoWindow {
+  Q_OBJECT
+
+  HandPage& page() { return *sheet<MeshSheet>(Stop::mesh).byHand(); }
+  void open() {
+    drive_->goTo(Stop::mesh);
+    sheet<MeshSheet>(Stop::mesh).show(MeshSheet::Page::byHand);
+    QTest::qWait(1);
+  }
+  QPushButton* button(const char* text) {
+    for (QPushButton* b : page().findChildren<QPushButton*>())
+      if (b->text() == QString::fromUtf8(text) && b->isVisible()) return b;
+    return nullptr;
+  }
+  void press(const char* text) {
+    QVERIFY2(becomes([&] { return button(text) && button(text)->isEnabled(); }), text);
+    QPushButton* b = button(text);
+    QTest::mouseClick(b, Qt::LeftButton);
+    QTest::qWait(1);
+    QVERIFY(drive_->waitForGround());
+    QTest::qWait(1);
+  }
+  const nav::NavMesh& mesh() { return work().ground()->mesh; }
+  Picks picks() { return picksOf(work()); }
+  double fromBorder(const Vec3& at) {
+    double least = INFINITY;
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
+      for (std::uint32_t i = 0; i < mesh().cornerCount(nav::FaceId{f}); ++i)
+        if (mesh().acrossOf(nav::FaceId{f})[i] == nav::kNoFace)
+          least = std::min(
+              least, distanceToSegment(plan(mesh().cornerAt(nav::FaceId{f}, i)),
+                                       plan(mesh().cornerAt(nav::FaceId{f}, (i + 1) % mesh().cornerCount(nav::FaceId{f}))), plan(at)));
+    return least;
+  }
+  /// The face in whose middle there is most room: nothing stands before it.
+  nav::FaceId largeFace() {
+    nav::FaceId best{0};
+    double most = 0;
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
+      if (const double room = std::min(fromBorder(nav::middleOf(mesh(), nav::FaceId{f})), nav::faceArea(mesh(), nav::FaceId{f}) / 4);
+          room > most)
+        most = room, best = nav::FaceId{f};
+    return best;
+  }
+  void pickFace(const Vec3& at, Qt::KeyboardModifiers modifiers = {}) {
+    drive_->lookAt(at, 14);
+    drive_->clickPixel(drive_->pixelOf(at), modifiers);
+  }
+
+ private slots:
+  void aPickedFaceIsDeletedAndComesBack() {
+    open();
+    const Vec3 middle = nav::middleOf(mesh(), largeFace());
+    const double before = work().ground()->area, own = nav::faceArea(mesh(), largeFace());
+    pickFace(middle);
+    QCOMPARE(picks().faces.size(), std::size_t{1});
+    QCOMPARE(picks().faces[0], largeFace());
+    QTest::keyClick(&window_->world(), Qt::Key_Delete);
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(std::abs(work().ground()->area - (before - own)) < 0.05);
+    QVERIFY(!ground(middle));
+    QVERIFY(nav::checkStructure(mesh()).empty());
+    undo();
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(work().ground()->area, before);
+    QVERIFY(ground(middle));
+    // Esc picks nothing.
+    pickFace(middle);
+    QVERIFY(picks().any());
+    QTest::keyClick(&window_->world(), Qt::Key_Escape);
+    QVERIFY(!picks().any());
+  }
+
+  void aCornerIsDraggedAndEveryFaceAroundItGoesAlong() {
+    open();
+    press("Corners");
+    const nav::FaceId face = largeFace();
+    const Vec3 corner = mesh().cornerAt(face, 0), inside = glm::mix(corner, nav::middleOf(mesh(), face), 0.08);
+    drive_->lookAt(corner, 10);
+    drive_->clickPixel(drive_->pixelOf(corner));
+    QCOMPARE(picks().corners.size(), std::size_t{1});
+    const Vec3 at = mesh().vertices[picks().corners[0]];
+    QVERIFY(glm::distance(at, corner) < 0.3);
+    drive_->drag(at, inside + (at - corner));
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(project().hand->patches.size(), std::size_t{1});
+    QCOMPARE(picks().corners.size(), std::size_t{1});  // still picked, where it is now
+    QVERIFY(glm::distance(plan(mesh().vertices[picks().corners[0]]), plan(inside + (at - corner))) < 0.15);
+    QVERIFY(nav::checkStructure(mesh()).empty());
+    undo();
+    QVERIFY(project().hand->patches.empty());
+  }
+
+  void facesAreGrownJoinedSplitPaintedAndDraped() {
+    open();
+    pickFace(nav::middleOf(mesh(), largeFace()));
+    const double before = work().ground()->area + work().ground()->forbidden;
+    press("Drape");
+    QCOMPARE(project().hand->patches.size(), std::size_t{1});
+    const Vec3 at = project().hand->patches[0].faces[0].corners[0], next = project().hand->patches[0].faces[0].corners[2];
+    // Split across its middle by a line that is dragged.
+    pickFace((at + next) * 0.5);
+    const std::size_t faces = mesh().faceCount();
+    if (!picks().faces.empty()) {
+      press("Split…");
+      const Vec3 middle = nav::middleOf(mesh(), picks().faces[0]);
+      drive_->drag(middle - Vec3{0.5, 0, 0}, middle + Vec3{0.5, 0, 0});
+      QVERIFY(drive_->waitForGround());
+      QVERIFY(mesh().faceCount() > faces);
+    }
+    QVERIFY(std::abs(work().ground()->area + work().ground()->forbidden - before) < 0.1);
+    QVERIFY(nav::checkStructure(mesh()).empty());
+  }
+
+  /// A patch is drawn with clicks, is in the list, and is given up there.
+  void aPatchIsDrawnListedAndGivenUp() {
+    open();
+    const Vec3 at = nav::middleOf(mesh(), largeFace());
+    drive_->lookAt(at, 12);
+    press("Draw a patch");
+    for (const Vec3& by : {Vec3{-1, 0, -1}, Vec3{1, 0, -1}, Vec3{1, 0, 1}, Vec3{-1, 0, 1}}) drive_->click(at + by);
+    QTest::keyClick(&window_->world(), Qt::Key_Return);
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(project().hand->patches.size(), std::size_t{1});
+    const auto drawn = std::ranges::count_if(work().ground()->origin, [](const hand::Origin& o) { return o.patch == 1; });
+    QCOMPARE(drawn, 1);
+    // Saved and opened again it is there.
+    const QString path = folder_.filePath(QStringLiteral("by-hand.dunestep"));
+    const auto wanted = *project().hand;
+    QVERIFY(!work().save(path));
+    QVERIFY(window_->openProject(path));
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(*project().hand == wanted);
+    QCOMPARE(std::ranges::count_if(work().ground()->origin, [](const hand::Origin& o) { return o.patch == 1; }), drawn);
+    open();
+    auto* list = page().findChild<ItemList*>();
+    QVERIFY(list && list->isVisible());
+    QCOMPARE(list->count(), 1);
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualRect(list->model()->index(0, 0)).center());
+    press("Give up");
+    QVERIFY(project().hand->patches.empty());
+    QVERIFY(std::ranges::none_of(work().ground()->origin, [](const hand::Origin& o) { return o.patch != 0; }));
+  }
+
+  /// With another radius the ground is another, and the patch is still there.
+  void aPatchOutlivesARebuild() {
+    open();
+    const Vec3 at = nav::middleOf(mesh(), largeFace());
+    drive_->lookAt(at, 12);
+    press("Draw a patch");
+    for (const Vec3& by : {Vec3{-1, 0, -1}, Vec3{1, 0, -1}, Vec3{0, 0, 1}}) drive_->click(at + by);
+    QTest::keyClick(&window_->world(), Qt::Key_Return);
+    QVERIFY(drive_->waitForGround());
+    work().change(QStringLiteral("Radius"),
+                  [](project::Project& p) { project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].radius += 0.1; }); });
+    QVERIFY(drive_->waitForGround());
+    double area = 0;
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
+      if (work().ground()->origin[f].patch == 1) area += nav::faceArea(mesh(), nav::FaceId{f});
+    QVERIFY(std::abs(area - 2) < 0.3);
+    QVERIFY(nav::checkStructure(mesh()).empty());
+  }
+
+  void anEdgeIsPulledOutAndParted() {
+    open();
+    press("Edges");
+    // Some border edge of a large face.
+    hand::Edge border;
+    double longest = 0;
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
+      for (std::uint32_t i = 0; i < mesh().cornerCount(nav::FaceId{f}); ++i) {
+        const double length = glm::distance(mesh().cornerAt(nav::FaceId{f}, i),
+                                            mesh().cornerAt(nav::FaceId{f}, (i + 1) % mesh().cornerCount(nav::FaceId{f})));
+        if (mesh().acrossOf(nav::FaceId{f})[i] == nav::kNoFace && length > longest &&
+            std::abs(nav::middleOf(mesh(), nav::FaceId{f}).y) < 0.3)
+          longest = length, border = {nav::FaceId{f}, i};
+      }
+    const std::vector<hand::Edge> one{border};
+    pick(work(), mesh(), one);
+    QTest::qWait(1);
+    QCOMPARE(picks().edges.size(), std::size_t{1});
+    press("Border around");
+    QVERIFY(picks().edges.size() > 3);
+    pick(work(), mesh(), one);
+    QTest::qWait(1);
+    QVERIFY(!button("Strip")->isEnabled());
+    press("Split");
+    QVERIFY(project().hand->patches.size() == 1);
+    // Parting a border edge is refused, in words.
+    hand::Edge again = hand::edgeNear(mesh(), work().ground()->locator(), middleOf(mesh(), hand::Edge{border.face, 0}), 50);
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
+      for (std::uint32_t i = 0; i < mesh().cornerCount(nav::FaceId{f}); ++i)
+        if (mesh().acrossOf(nav::FaceId{f})[i] == nav::kNoFace) again = {nav::FaceId{f}, i};
+    pick(work(), mesh(), std::vector<hand::Edge>{again});
+    QTest::qWait(1);
+    press("Part");
+    QVERIFY(project().hand->parts.empty());
+    bool said = false;
+    for (QLabel* l : page().findChildren<QLabel*>()) said |= l->isVisible() && l->text().contains(QStringLiteral("part it from"));
+    QVERIFY(said);
+  }
+};
+
+QTEST_MAIN(TestHandWindow)
+#include "hand.moc"

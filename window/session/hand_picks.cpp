@@ -1,0 +1,148 @@
+#include "window/session/hand_picks.h"
+
+#include <QCoreApplication>
+#include <algorithm>
+
+#include "core/base/text.h"
+#include "core/pipeline/hand_review.h"
+
+namespace dune::window {
+
+namespace {
+
+constexpr double kSame = 0.02, kHigher = 2;  // m in plan, and up or down: who follows the level comes to lie at another height
+constexpr ThingKind kKinds[] = {ThingKind::face, ThingKind::edge, ThingKind::corner};
+
+QString tr(const char* text) { return QCoreApplication::translate("HandMade", text); }
+
+std::optional<Vec3> placeOf(const std::string& key) {
+  Vec3 at;
+  return std::sscanf(key.c_str(), "%lf %lf %lf", &at.x, &at.y, &at.z) == 3 ? std::optional(at) : std::nullopt;
+}
+
+/// Of what lies around a place, what is nearest in height.
+template <class Item>
+class Nearest {
+ public:
+  explicit Nearest(const Vec3& at) : at_(at) {}
+  void see(const Item& item, const Vec3& p) {
+    const double dy = std::abs(p.y - at_.y);
+    if (glm::distance(plan(p), plan(at_)) <= kSame && dy < least_) least_ = dy, best_ = item, found_ = true;
+  }
+  void addTo(std::vector<Item>& list) const {
+    if (found_) list.push_back(best_);
+  }
+
+ private:
+  Vec3 at_;
+  double least_ = kHigher;
+  Item best_{};
+  bool found_ = false;
+};
+
+template <class Visit>
+void eachNear(const pipeline::Ground& ground, const Vec3& at, Visit&& visit) {
+  Box2 box;
+  box.add(plan(at));
+  for (const std::uint32_t f : ground.locator().within(box.grown(kSame))) visit(nav::FaceId{f});
+}
+
+}  // namespace
+
+std::string pickKey(const Vec3& at) { return text("%.3f %.3f %.3f", at.x, at.y, at.z); }
+
+Vec3 middleOf(const nav::NavMesh& mesh, const hand::Edge& edge) {
+  return (mesh.cornerAt(edge.face, edge.side) + mesh.cornerAt(edge.face, (edge.side + 1) % mesh.cornerCount(edge.face))) * 0.5;
+}
+
+Picks picksOf(const Workspace& workspace) {
+  Picks picks;
+  auto& w = const_cast<Workspace&>(workspace);
+  const auto ground = w.ground();
+  if (!ground) return picks;
+  const nav::NavMesh& mesh = ground->mesh;
+  const auto each = [&](ThingKind kind, auto&& found) {
+    const PlainNumbers plainNumbers;
+    for (const std::string& key : w.selection().all(kind))
+      if (const auto at = placeOf(key)) found(*at);
+  };
+  each(ThingKind::face, [&](const Vec3& at) {
+    Nearest<nav::FaceId> nearest(at);
+    eachNear(*ground, at, [&](nav::FaceId f) { nearest.see(f, nav::middleOf(mesh, f)); });
+    nearest.addTo(picks.faces);
+  });
+  each(ThingKind::edge, [&](const Vec3& at) {
+    Nearest<hand::Edge> nearest(at);
+    eachNear(*ground, at, [&](nav::FaceId f) {
+      for (std::uint32_t i = 0; i < mesh.cornerCount(f); ++i) nearest.see({f, i}, middleOf(mesh, hand::Edge{f, i}));
+    });
+    nearest.addTo(picks.edges);
+  });
+  each(ThingKind::corner, [&](const Vec3& at) {
+    Nearest<std::uint32_t> nearest(at);
+    eachNear(*ground, at, [&](nav::FaceId f) {
+      for (const std::uint32_t v : mesh.cornersOf(f)) nearest.see(v, mesh.vertices[v]);
+    });
+    nearest.addTo(picks.corners);
+  });
+  return picks;
+}
+
+std::vector<std::uint32_t> movedCorners(const nav::NavMesh& mesh, const Picks& picks) {
+  std::set<std::uint32_t> corners(picks.corners.begin(), picks.corners.end());
+  for (const nav::FaceId f : picks.faces)
+    for (const std::uint32_t v : mesh.cornersOf(f)) corners.insert(v);
+  for (const hand::Edge& e : picks.edges) {
+    const auto own = mesh.cornersOf(e.face);
+    corners.insert(own[e.side]), corners.insert(own[(e.side + 1) % own.size()]);
+  }
+  return {corners.begin(), corners.end()};
+}
+
+void pick(Workspace& workspace, const nav::NavMesh& mesh, std::span<const nav::FaceId> faces) {
+  std::set<std::string> keys;
+  for (const nav::FaceId f : faces) keys.insert(pickKey(nav::middleOf(mesh, f)));
+  dropPicks(workspace, ThingKind::face);
+  workspace.selection().set(ThingKind::face, std::move(keys));
+}
+
+void pick(Workspace& workspace, const nav::NavMesh& mesh, std::span<const hand::Edge> edges) {
+  std::set<std::string> keys;
+  for (const hand::Edge& e : edges) keys.insert(pickKey(middleOf(mesh, e)));
+  dropPicks(workspace, ThingKind::edge);
+  workspace.selection().set(ThingKind::edge, std::move(keys));
+}
+
+void dropPicks(Workspace& workspace, std::optional<ThingKind> but) {
+  for (const ThingKind kind : kKinds)
+    if (kind != but && !workspace.selection().all(kind).empty()) workspace.selection().clear(kind);
+}
+
+std::optional<Problem> changeByHand(Workspace& w, const QString& label, const HandChange& change) {
+  const auto ground = w.ground();
+  if (!ground || !w.groundFresh())
+    return Problem{ProblemCode::unusable, tr("The ground is out of date.").toStdString(), {}, tr("building it first.").toStdString()};
+  const hand::Editor editor(ground->mesh, ground->origin, *w.project().hand, w.agentKind().id, pipeline::levelOf(ground->built));
+  auto changed = change(editor, picksOf(w));
+  if (!changed) return changed.problem();
+  w.change(label, [&](project::Project& p) { p.hand = std::make_shared<const hand::Work>(std::move(changed.value())); });
+  if (!w.autoBuild()) w.build();  // it was fresh: nothing but this is laid anew
+  return std::nullopt;
+}
+
+std::optional<Problem> movePicks(Workspace& w, const Vec3& by, bool follow) {
+  std::map<ThingKind, std::set<std::string>> moved;
+  for (const ThingKind kind : kKinds) {
+    const PlainNumbers plainNumbers;
+    for (const std::string& key : w.selection().all(kind))
+      if (const auto at = placeOf(key)) moved[kind].insert(pickKey(*at + by));
+  }
+  const auto problem = changeByHand(w, tr("Move by hand"), [&](const hand::Editor& editor, const Picks& picks) {
+    return editor.move(movedCorners(w.ground()->mesh, picks), by, follow);
+  });
+  if (problem) return problem;
+  for (auto& [kind, keys] : moved) w.selection().set(kind, std::move(keys));
+  return std::nullopt;
+}
+
+}  // namespace dune::window

@@ -1,0 +1,36 @@
+#pragma once
+// What is picked on the ground to be changed by hand: faces, edges or corners, by where they are, so that they stay picked when the ground
+// is laid anew.
+
+#include "core/hand/edit.h"
+#include "window/session/workspace.h"
+
+namespace dune::window {
+
+/// The key in the selection of what has its middle at a place; corners are their own.
+std::string pickKey(const Vec3& at);
+
+/// Picked on the ground as it is now; what is there no more is left out.
+struct Picks {
+  std::vector<nav::FaceId> faces;
+  std::vector<hand::Edge> edges;
+  std::vector<std::uint32_t> corners;
+  bool any() const { return !faces.empty() || !edges.empty() || !corners.empty(); }
+};
+Picks picksOf(const Workspace& workspace);
+/// The corners that move with what is picked, each once, ascending.
+std::vector<std::uint32_t> movedCorners(const nav::NavMesh& mesh, const Picks& picks);
+Vec3 middleOf(const nav::NavMesh& mesh, const hand::Edge& edge);
+
+void pick(Workspace& workspace, const nav::NavMesh& mesh, std::span<const nav::FaceId> faces);
+void pick(Workspace& workspace, const nav::NavMesh& mesh, std::span<const hand::Edge> edges);
+/// Picks nothing; of all kinds but one.
+void dropPicks(Workspace& workspace, std::optional<ThingKind> but = std::nullopt);
+
+/// Makes a change by hand as one step, and lays it. Why not, where it is refused.
+using HandChange = std::function<Result<hand::Work>(const hand::Editor&, const Picks&)>;
+std::optional<Problem> changeByHand(Workspace& workspace, const QString& label, const HandChange& change);
+/// Moves what is picked, and it stays picked.
+std::optional<Problem> movePicks(Workspace& workspace, const Vec3& by, bool follow);
+
+}  // namespace dune::window

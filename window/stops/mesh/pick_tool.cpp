@@ -1,0 +1,195 @@
+#include "window/stops/mesh/pick_tool.h"
+
+#include <algorithm>
+
+#include "core/hand/pick.h"
+#include "window/scene/layers.h"
+#include "window/scene/theme.h"
+
+namespace dune::window {
+
+namespace {
+
+constexpr int kAlong = 0, kUp = 1, kPull = 2;
+constexpr double kFar = 500;     // m: what is looked at of a ray that meets no level
+constexpr double kBehind = 0.6;  // m that the ground may lie behind the level that is pointed at
+constexpr double kOver = 1.2;    // m: the dot for the height over what is picked
+constexpr double kBeside = 0.5;  // m: the dot that pulls out beside its edge
+constexpr double kReach = 0.8;   // m from the pointer to a corner or an edge
+
+Vec2 outwardOf(const nav::NavMesh& mesh, const hand::Edge& e) {
+  const Vec2 a = plan(mesh.cornerAt(e.face, e.side)), b = plan(mesh.cornerAt(e.face, (e.side + 1) % mesh.cornerCount(e.face)));
+  return -leftOf(b - a) / glm::distance(a, b);
+}
+
+}  // namespace
+
+std::optional<nav::Place> meetMesh(const nav::NavMesh& mesh, const nav::Locator& locator, const Ray& ray, double cutAway, double far) {
+  Box2 box;
+  box.add(plan(ray.origin)), box.add(plan(ray.origin + ray.direction * far));
+  std::optional<nav::Place> best;
+  double least = far;
+  for (const std::uint32_t f : locator.within(box)) {
+    const nav::FaceId face{f};
+    for (std::size_t i = 1; i + 1 < mesh.cornerCount(face); ++i) {
+      const Vec3 &a = mesh.cornerAt(face, 0), &b = mesh.cornerAt(face, i), &c = mesh.cornerAt(face, i + 1);
+      const Vec3 normal = glm::cross(b - a, c - a);
+      const double slope = glm::dot(normal, ray.direction);
+      if (slope == 0) continue;
+      const double t = glm::dot(normal, a - ray.origin) / slope;
+      if (t <= 0 || t >= least) continue;
+      const Vec3 at = ray.origin + ray.direction * t;
+      if (at.y > cutAway) continue;
+      const auto left = [&](const Vec3& p, const Vec3& q) { return glm::dot(glm::cross(q - p, at - p), normal) >= 0; };
+      if (left(a, b) && left(b, c) && left(c, a)) least = t, best = nav::Place{face, at};
+    }
+  }
+  return best;
+}
+
+void PickTool::setKind(ThingKind kind) {
+  kind_ = kind;
+  dropPicks(workspace_, kind);
+}
+
+QString PickTool::hint() const {
+  if (const QString tip = this->tip(); !tip.isEmpty()) return QObject::tr("Drag to change %1. Esc takes it back.").arg(tip);
+  if (picksOf(workspace_).any())
+    return QObject::tr("Drag the dots to move it. Ctrl and a click adds more; a click beside the ground picks nothing.");
+  return kind_ == ThingKind::face   ? QObject::tr("Click a face of the ground to pick it.")
+         : kind_ == ThingKind::edge ? QObject::tr("Click near an edge of a face to pick it.")
+                                    : QObject::tr("Click near a corner of a face to pick it.");
+}
+
+void PickTool::click(const Pointer& p) {
+  const auto ground = workspace_.ground();
+  if (!ground) return;
+  const nav::NavMesh& mesh = ground->mesh;
+  const double far = p.hit ? glm::distance(p.hit->at, p.ray.origin) + kBehind : kFar;
+  const auto place = meetMesh(mesh, ground->locator(), p.ray, p.cutAway, far);
+  std::optional<Vec3> at;
+  if (place && kind_ == ThingKind::face) at = nav::middleOf(mesh, place->face);
+  // Beside the border a click means the corner or edge that is nearest.
+  const auto near = place ? std::optional(place->position) : p.hit ? std::optional(p.hit->at) : std::nullopt;
+  if (near && kind_ == ThingKind::corner)
+    if (const auto v = hand::cornerNear(mesh, ground->locator(), *near, kReach)) at = mesh.vertices[*v];
+  if (near && kind_ == ThingKind::edge)
+    if (const hand::Edge e = hand::edgeNear(mesh, ground->locator(), *near, kReach); e.face != nav::kNoFace) at = middleOf(mesh, e);
+  const bool more = p.modifiers & (Qt::ControlModifier | Qt::ShiftModifier);
+  say_(std::nullopt);
+  if (!at) {
+    if (!more) dropPicks(workspace_);
+    return;
+  }
+  dropPicks(workspace_, kind_);
+  if (more)
+    workspace_.selection().toggle({kind_, pickKey(*at)});
+  else
+    workspace_.selection().choose({kind_, pickKey(*at)});
+}
+
+std::optional<Vec3> PickTool::middle() const {
+  const auto ground = workspace_.ground();
+  if (!ground || !workspace_.groundFresh()) return std::nullopt;
+  const auto corners = movedCorners(ground->mesh, picksOf(workspace_));
+  if (corners.empty()) return std::nullopt;
+  Vec3 sum{0};
+  for (const std::uint32_t v : corners) sum += ground->mesh.vertices[v];
+  return sum / static_cast<double>(corners.size());
+}
+
+/// The one picked edge, where the ground ends at it.
+std::optional<hand::Edge> PickTool::pulled() const {
+  const Picks picks = picksOf(workspace_);
+  const auto ground = workspace_.ground();
+  if (!ground || picks.edges.size() != 1) return std::nullopt;
+  const hand::Edge e = picks.edges[0];
+  return ground->mesh.acrossOf(e.face)[e.side] == nav::kNoFace ? std::optional(e) : std::nullopt;
+}
+
+std::vector<Handle> PickTool::handles() const {
+  const auto at = middle();
+  if (!at) return {};
+  const Vec3 along = held_ == kAlong || held_ == kUp ? by_ : Vec3{0};
+  std::vector<Handle> all{{kAlong, *at + along, QObject::tr("where it is")},
+                          {kUp, *at + along + Vec3{0, kOver, 0}, QObject::tr("how high it is")}};
+  if (const auto edge = pulled(); edge && held_ != kAlong && held_ != kUp) {
+    const Vec3 out = lift(outwardOf(workspace_.ground()->mesh, *edge) * kBeside, 0);
+    all.push_back({kPull, *at + out + (held_ == kPull ? by_ : Vec3{0}), QObject::tr("how far a new face is pulled out of it")});
+  }
+  return all;
+}
+
+void PickTool::begin(int handle, const Pointer&) {
+  held_ = handle, by_ = Vec3{0};
+  for (const Handle& h : handles())
+    if (h.id == handle) from_ = h.at;
+}
+
+void PickTool::dragHandle(int handle, const Pointer& p) {
+  if (handle == kUp) {
+    by_ = {0, alongLine(p.ray, from_, {0, 1, 0}), 0};
+  } else if (const auto at = meetPlane(p.ray, from_.y)) {
+    by_ = *at - from_;
+  }
+}
+
+void PickTool::drop(const Pointer& p) {
+  drag(p);
+  HandleTool::drop(p);
+  const int held = std::exchange(held_, kNone);
+  const Vec3 by = std::exchange(by_, Vec3{0});
+  if (held == kNone || glm::length(by) < 1e-3) return;
+  if (held == kPull)
+    say_(changeByHand(workspace_, QObject::tr("Pull a face out"),
+                      [&](const hand::Editor& editor, const Picks& picks) { return editor.pull(picks.edges.at(0), by, follows_); }));
+  else
+    say_(movePicks(workspace_, by, follows_ && held == kAlong));
+}
+
+bool PickTool::giveUp() {
+  held_ = kNone, by_ = Vec3{0};
+  return HandleTool::giveUp();
+}
+
+/// The outlines of the faces as they would be.
+void PickTool::drawMoved(DrawList& list, const nav::NavMesh& mesh, const Picks& picks) const {
+  const std::uint32_t ink = packed(theme().accent, 1);
+  if (held_ == kPull) {
+    const hand::Edge e = picks.edges.at(0);
+    const Vec3 a = raised(mesh.cornerAt(e.face, e.side)), b = raised(mesh.cornerAt(e.face, (e.side + 1) % mesh.cornerCount(e.face)));
+    list.polyline({a, a + by_, b + by_, b}, 2.5, ink);
+    return;
+  }
+  const auto corners = movedCorners(mesh, picks);
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    const auto own = mesh.cornersOf(nav::FaceId{f});
+    const auto moves = [&](std::uint32_t v) { return std::ranges::binary_search(corners, v); };
+    if (std::ranges::none_of(own, moves)) continue;
+    for (std::size_t i = 0; i < own.size(); ++i) {
+      const std::uint32_t u = own[i], v = own[(i + 1) % own.size()];
+      if (moves(u) || moves(v))
+        list.line(raised(mesh.vertices[u] + (moves(u) ? by_ : Vec3{0})), raised(mesh.vertices[v] + (moves(v) ? by_ : Vec3{0})), 2, ink);
+    }
+  }
+}
+
+void PickTool::draw(DrawList& list, const Camera&) const {
+  const auto ground = workspace_.ground();
+  if (!ground) return;
+  const nav::NavMesh& mesh = ground->mesh;
+  const Picks picks = picksOf(workspace_);
+  const std::uint32_t ink = packed(theme().chosen, 1), veil = packed(theme().chosen, 0.45);
+  for (const nav::FaceId f : picks.faces) {
+    const std::size_t n = mesh.cornerCount(f);
+    for (std::size_t i = 1; i + 1 < n; ++i)
+      list.triangle(raised(mesh.cornerAt(f, 0)), raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, i + 1)), veil);
+    for (std::size_t i = 0; i < n; ++i) list.line(raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, (i + 1) % n)), 3, ink);
+  }
+  for (const hand::Edge& e : picks.edges)
+    list.line(raised(mesh.cornerAt(e.face, e.side)), raised(mesh.cornerAt(e.face, (e.side + 1) % mesh.cornerCount(e.face))), 6, ink);
+  for (const std::uint32_t v : picks.corners) list.disc(raised(mesh.vertices[v], 2 * kAbove), 0.12, ink);
+  if (held_ != kNone && picks.any()) drawMoved(list, mesh, picks);
+}
+
+}  // namespace dune::window

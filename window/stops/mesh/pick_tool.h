@@ -1,0 +1,50 @@
+#pragma once
+// Picks faces, edges or corners of the ground, and moves what is picked by two dots: along the ground, and up and down; a side where the
+// ground ends is pulled out by a third.
+
+#include "window/scene/handle_tool.h"
+#include "window/session/hand_picks.h"
+
+namespace dune::window {
+
+class PickTool : public HandleTool {
+ public:
+  using Say = std::function<void(const std::optional<Problem>&)>;
+  /// `say`: what came of a change.
+  PickTool(Workspace& workspace, Say say) : workspace_(workspace), say_(std::move(say)) {}
+
+  /// What a click picks.
+  ThingKind kind() const { return kind_; }
+  void setKind(ThingKind kind);
+  /// Whether what moves comes to lie on the level.
+  bool follows() const { return follows_; }
+  void setFollows(bool on) { follows_ = on; }
+
+  QString hint() const override;
+  void click(const Pointer& p) override;
+  void drop(const Pointer& p) override;
+  bool giveUp() override;
+  void draw(DrawList& list, const Camera& camera) const override;
+
+ protected:
+  std::vector<Handle> handles() const override;
+  void begin(int handle, const Pointer& p) override;
+  void dragHandle(int handle, const Pointer& p) override;
+
+ private:
+  std::optional<Vec3> middle() const;
+  std::optional<hand::Edge> pulled() const;
+  void drawMoved(DrawList& list, const nav::NavMesh& mesh, const Picks& picks) const;
+
+  Workspace& workspace_;
+  Say say_;
+  ThingKind kind_ = ThingKind::face;
+  bool follows_ = true;
+  int held_ = kNone;
+  Vec3 from_{}, by_{};
+};
+
+/// The place of the mesh that a ray meets first, below the cut-away height and nearer than `far` metres.
+std::optional<nav::Place> meetMesh(const nav::NavMesh& mesh, const nav::Locator& locator, const Ray& ray, double cutAway, double far);
+
+}  // namespace dune::window
