@@ -40,6 +40,15 @@ std::array<Vec3, 2> Editor::endsOf(const Edge& e) const {
   return {mesh_.cornerAt(e.face, e.side), mesh_.cornerAt(e.face, (e.side + 1) % mesh_.cornerCount(e.face))};
 }
 
+/// Of the ground that gives way; of the first where there is none.
+std::string Editor::kindUnder(const Vec3& at) const {
+  constexpr double kOver = 1;  // m
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
+    if (nav::coversPlan(mesh_, FaceId{f}, plan(at)) && std::abs(nav::heightOn(mesh_, FaceId{f}, plan(at)) - at.y) < kOver)
+      return kindOf(FaceId{f});
+  return {};
+}
+
 std::vector<FaceId> Editor::facesAt(std::span<const std::uint32_t> corners) const {
   std::vector<FaceId> faces;
   for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
@@ -168,7 +177,7 @@ Result<Work> Editor::pull(const Edge& edge, const Vec3& by, bool follow) const {
 Result<Work> Editor::draw(std::vector<Vec3> outline, const std::string& kind) const {
   outline = onLattice(outline);
   if (planArea(outline) < 0) std::ranges::reverse(outline);
-  auto faces = shaped(outline, kind);
+  auto faces = shaped(outline, kind.empty() && outline.size() > 2 ? kindUnder(meanOf(outline)) : kind);
   if (!faces) return faces.problem();
   return apply({{}, std::move(faces.value())});
 }

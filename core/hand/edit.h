@@ -37,7 +37,8 @@ class Editor {
   Result<Work> move(std::span<const std::uint32_t> corners, const Vec3& by, bool follow) const;
   /// A new face out of a side where the ground ends.
   Result<Work> pull(const Edge& edge, const Vec3& by, bool follow) const;
-  /// A new face between places, in their order around it, either way round. What ground lies there at that height gives way to it.
+  /// A new face between places, in their order around it, either way round. What ground lies there at that height gives way to it,
+  /// and it is of its kind where none is named.
   Result<Work> draw(std::vector<Vec3> outline, const std::string& kind = {}) const;
   /// A new corner on a side, `along` of its length from its first corner.
   Result<Work> splitEdge(const Edge& edge, double along) const;
@@ -64,6 +65,7 @@ class Editor {
   std::vector<Vec3> outlineOf(nav::FaceId f) const;
   std::vector<nav::FaceId> facesAt(std::span<const std::uint32_t> corners) const;
   std::string kindOf(nav::FaceId f) const { return mesh_.area[index(f)] == 0 ? std::string() : mesh_.kindOf(f).name; }
+  std::string kindUnder(const Vec3& at) const;
   Vec3 followed(const Vec3& at) const;
   void noteGround(Face& face) const;
   Result<std::vector<Face>> shaped(const std::vector<Vec3>& outline, const std::string& kind) const;

@@ -7,7 +7,6 @@
 
 #include "core/project/ready_scenes.h"
 #include "core/project/rules.h"
-#include "demo/barchan.h"
 #include "demo/date_garden.h"
 #include "tests/window/driver.h"
 #include "window/session/found_links.h"

@@ -36,6 +36,7 @@ void hatch(DrawList& list, const nav::NavMesh& mesh, nav::FaceId f, std::uint32_
 
 DrawList handLayer(const pipeline::Ground& ground, int agent, int chosen, std::vector<WorldLabel>& labels) {
   DrawList list;
+  list.lift = 4e-4;
   const nav::NavMesh& mesh = ground.mesh;
   std::map<int, std::pair<Vec3, double>> middle;  // of each patch, with its area
   for (std::uint32_t i = 0; i < ground.origin.size(); ++i) {
