@@ -1,12 +1,16 @@
 #include "core/hand/edit.h"
 
 #include <cmath>
+#include <map>
 #include <numeric>
+#include <set>
 
 #include "core/base/lattice.h"
 #include "core/base/plan_geometry.h"
+#include "core/base/plan_grid.h"
 #include "core/hand/drape.h"
 #include "core/hand/shape.h"
+#include "core/hand/sheet.h"
 
 namespace dune::hand {
 
@@ -14,6 +18,7 @@ using nav::FaceId;
 
 namespace {
 
+constexpr double kStorey = 0.5;   // m: what is farther over or under is another storey
 constexpr double kUnseen = 1e-3;  // m² that corners on the lattice may make out
 
 Problem nothingPicked(const char* what) {
@@ -51,9 +56,10 @@ std::string Editor::kindUnder(const Vec3& at) const {
 
 std::vector<FaceId> Editor::facesAt(std::span<const std::uint32_t> corners) const {
   std::vector<FaceId> faces;
+  std::vector<char> asked(mesh_.vertices.size(), 0);
+  for (const std::uint32_t v : corners) asked[v] = 1;
   for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
-    if (std::ranges::any_of(mesh_.cornersOf(FaceId{f}), [&](std::uint32_t v) { return std::ranges::count(corners, v) > 0; }))
-      faces.push_back(FaceId{f});
+    if (std::ranges::any_of(mesh_.cornersOf(FaceId{f}), [&](std::uint32_t v) { return asked[v] != 0; })) faces.push_back(FaceId{f});
   return faces;
 }
 
@@ -79,23 +85,28 @@ Result<std::vector<Face>> Editor::shaped(const std::vector<Vec3>& outline, const
 
 /// Takes out of the patches what goes, and puts them into one. A drawn face of which only a piece goes leaves its other pieces.
 void Editor::absorb(Patch& into, Work& work, const std::vector<FaceId>& gone) const {
-  const auto goes = [&](FaceId f) { return std::ranges::find(gone, f) != gone.end(); };
+  const auto goes = [&](FaceId f) { return std::ranges::binary_search(gone, f); };
+  std::map<std::pair<int, std::uint32_t>, std::vector<FaceId>> pieces;  // of each drawn face
+  for (std::uint32_t f = 0; f < origin_.size(); ++f)
+    if (origin_[f].patch != 0) pieces[{origin_[f].patch, origin_[f].face}].push_back(FaceId{f});
   std::vector<int> touched;
   for (const FaceId f : gone)
     if (const int patch = origin_[index(f)].patch; patch == 0)
       into.instead.push_back(outlineOf(f));
     else if (std::ranges::count(touched, patch) == 0)
       touched.push_back(patch);
+  std::set<int> agents;  // whom any of them is for
+  bool all = false;
   for (const int id : touched) {
     const auto patch = std::ranges::find(work.patches, id, &Patch::id);
     if (patch == work.patches.end()) continue;
     into.id = into.id == 0 ? id : std::min(into.id, id);
-    if (into.agents.empty() || std::ranges::count(touched, id) > 0) into.agents = patch->agents;
+    all = all || patch->agents.empty();
+    agents.insert(patch->agents.begin(), patch->agents.end());
     into.instead.insert(into.instead.end(), patch->instead.begin(), patch->instead.end());
     for (std::uint32_t i = 0; i < patch->faces.size(); ++i) {
-      std::vector<FaceId> own;
-      for (std::uint32_t f = 0; f < origin_.size(); ++f)
-        if (origin_[f] == Origin{id, i}) own.push_back(FaceId{f});
+      const auto laid = pieces.find({id, i});
+      const std::vector<FaceId> own = laid == pieces.end() ? std::vector<FaceId>() : laid->second;
       // As it was drawn where all of it is seen; what later patches cover of it must not come to the top now.
       double seen = 0;
       for (const FaceId f : own) seen += nav::faceArea(mesh_, f);
@@ -108,6 +119,7 @@ void Editor::absorb(Patch& into, Work& work, const std::vector<FaceId>& gone) co
     }
     work.patches.erase(patch);
   }
+  if (!all) into.agents.assign(agents.begin(), agents.end());
 }
 
 Result<Work> Editor::apply(Change change) const {
@@ -116,13 +128,20 @@ Result<Work> Editor::apply(Change change) const {
   std::ranges::sort(change.gone);
   change.gone.erase(std::ranges::unique(change.gone).begin(), change.gone.end());
   // Two made faces over each other: one corner went over the face beside it.
+  std::vector<Box2> boxes(change.made.size());
+  for (std::size_t i = 0; i < boxes.size(); ++i)
+    for (const Vec3& c : change.made[i].corners) boxes[i].add(plan(c));
+  const PlanGrid grid(boxes, 1.0);
   for (std::size_t i = 0; i < change.made.size(); ++i)
-    for (std::size_t k = i + 1; k < change.made.size(); ++k) {
+    for (const std::uint32_t k : grid.collect(boxes[i])) {
+      if (k <= i) continue;
       std::vector<Vec3> common = change.made[i].corners;
       const auto& other = change.made[k].corners;
       for (std::size_t e = 0; e < other.size() && !common.empty(); ++e)
         clipByLine(common, plan(other[e]), plan(other[(e + 1) % other.size()]), true);
-      if (common.size() >= 3 && planArea(common) > 1e-3)
+      const SheetFace beside = sheetFace(other, 0);
+      const auto meets = [&](const Vec3& p) { return std::abs(beside.heightAt(toLattice(plan(p))) - p.y) <= kStorey; };
+      if (common.size() >= 3 && planArea(common) > 1e-3 && std::ranges::any_of(common, meets))
         return Problem{ProblemCode::unusable, "Two faces would lie over each other.", placeText(meanOf(common)), "a smaller move."};
     }
   Work work = work_;
@@ -149,12 +168,17 @@ Result<Work> Editor::remove(std::span<const FaceId> faces) const {
 Result<Work> Editor::move(std::span<const std::uint32_t> corners, const Vec3& by, bool follow) const {
   if (corners.empty()) return nothingPicked("corner");
   if (!isFinite(by)) return Problem{ProblemCode::usage, "The move is not a number.", {}, {}};
+  std::vector<std::uint32_t> moved(corners.begin(), corners.end());
+  std::ranges::sort(moved);
   Change change{facesAt(corners), {}};
   for (const FaceId f : change.gone) {
     std::vector<Vec3> outline = outlineOf(f);
     const auto own = mesh_.cornersOf(f);
     for (std::size_t i = 0; i < own.size(); ++i)
-      if (std::ranges::count(corners, own[i]) > 0) outline[i] = follow ? followed(outline[i] + by) : outline[i] + by;
+      if (std::ranges::binary_search(moved, own[i])) outline[i] = follow ? followed(outline[i] + by) : outline[i] + by;
+    // Where corners fall together a face may vanish between its neighbours.
+    outline = onLattice(outline);
+    if (outline.size() < 3) continue;
     auto faces = shaped(outline, kindOf(f));
     if (!faces) return faces.problem();
     for (Face& face : faces.value()) change.made.push_back(std::move(face));

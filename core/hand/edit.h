@@ -33,7 +33,7 @@ class Editor {
 
   Result<Work> remove(std::span<const nav::FaceId> faces) const;
   /// Moves corners, by number, and with them all faces that have them. With `follow`, each goes to the height of the level where it comes
-  /// to lie.
+  /// to lie. A face whose corners fall together goes.
   Result<Work> move(std::span<const std::uint32_t> corners, const Vec3& by, bool follow) const;
   /// A new face out of a side where the ground ends.
   Result<Work> pull(const Edge& edge, const Vec3& by, bool follow) const;

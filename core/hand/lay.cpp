@@ -87,8 +87,19 @@ class Laying {
     for (Sheet::Piece& piece : sheet.pieces()) {
       const Origin origin = piece.made ? Origin{patch.id, piece.of} : origins[piece.of];
       faces_.push_back({std::move(piece.shape), origin, false});
-      added_.push_back(faces_.size() - 1);
+      Box2 box;
+      for (const Vec2& q : faces_.back().shape.outline()) box.add(q);
+      eachCell(box, [&](const Cell& cell) { added_[cell].push_back(faces_.size() - 1); });
     }
+  }
+
+  using Cell = std::pair<std::int64_t, std::int64_t>;
+  template <class Visit>
+  static void eachCell(const Box2& box, Visit&& visit) {
+    constexpr double kCell = 8;  // m
+    const auto cell = [](double x) { return static_cast<std::int64_t>(std::floor(x / kCell)); };
+    for (std::int64_t u = cell(box.min.x); u <= cell(box.max.x); ++u)
+      for (std::int64_t v = cell(box.min.y); v <= cell(box.max.y); ++v) visit(Cell{u, v});
   }
 
   std::vector<std::size_t> near(const Sheet& sheet) const {
@@ -96,7 +107,11 @@ class Laying {
     Box2 box = sheet.box().grown(2 * kLatticeStep);
     for (const std::uint32_t f : grid_.collect(box))
       if (!faces_[f].gone) found.push_back(f);
-    for (const std::size_t f : added_)
+    std::set<std::size_t> added;
+    eachCell(box, [&](const Cell& cell) {
+      if (const auto here = added_.find(cell); here != added_.end()) added.insert(here->second.begin(), here->second.end());
+    });
+    for (const std::size_t f : added)
       if (!faces_[f].gone) found.push_back(f);
     return found;
   }
@@ -230,8 +245,8 @@ class Laying {
   int agent_;
   double levels_;
   PlanGrid grid_;
-  std::vector<Kept> faces_;         // those of the mesh, then those that patches brought
-  std::vector<std::size_t> added_;  // the numbers of the latter
+  std::vector<Kept> faces_;                         // those of the mesh, then those that patches brought
+  std::map<Cell, std::vector<std::size_t>> added_;  // the numbers of the latter, by where they are
   std::vector<NotLaid> notLaid_;
   std::map<LatticePoint, std::set<std::uint32_t>> known_;  // corners by place
   std::vector<FaceId> newFace_;                            // one for each of faces_

@@ -31,20 +31,15 @@ void reviewPatch(const hand::Patch& patch, const hand::LevelAt& levelAt, std::ve
   if (worst <= kMoved) return;
   hand::Work one{{patch}, {}};
   drapePatch(one, patch.id, levelAt);
-  review::Finding finding{
-      "patch-moved",
-      review::Severity::warning,
+  const std::string what =
       gone ? text("Patch %d was drawn where the level has changed: it lies on something that was not there, or is gone.", patch.id)
-           : text("The level under patch %d has moved by %.2f m since it was drawn.", patch.id, worst),
-      "The level was read again, and is not what it was when this ground was drawn by hand.",
-      "draping it again, keeping it as it is, or giving it up, under Mesh.",
-      at,
-      -1,
-      -1,
-      gone ? 0 : worst,
-      kMoved};
-  if (!gone) finding.remedy = review::Remedy{"Drape again", review::ReplacePatch{patch.id, std::make_shared<hand::Patch>(one.patches[0])}};
-  findings.push_back(std::move(finding));
+           : text("The level under patch %d has moved by %.2f m since it was drawn.", patch.id, worst);
+  findings.push_back({"patch-moved", review::Severity::warning, what,
+                      "The level was read again, and is not what it was when this ground was drawn by hand.",
+                      "draping it again, keeping it as it is, or giving it up, under Mesh.", at});
+  review::Finding& f = findings.back();
+  f.measured = gone ? 0 : worst, f.limit = kMoved;
+  if (!gone) f.remedy = review::Remedy{"Drape again", review::ReplacePatch{patch.id, std::make_shared<hand::Patch>(one.patches[0])}};
 }
 
 }  // namespace

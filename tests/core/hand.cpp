@@ -4,7 +4,9 @@
 
 #include "core/hand/edit.h"
 #include "core/hand/shape.h"
+#include "core/pipeline/explainer.h"
 #include "core/pipeline/hand_review.h"
+#include "core/pipeline/remedy.h"
 #include "core/project/file.h"
 #include "core/review/shape_review.h"
 #include "tests/core/scenes.h"
@@ -129,6 +131,21 @@ class TestHand : public QObject {
     QVERIFY(!no.ok() && !no.problem().what.empty() && !no.problem().where.empty());
   }
 
+  /// A corner that is moved on to its neighbour: the face between them goes, and the rest hangs together.
+  void cornersThatFallTogetherBecomeOne() {
+    Hands hands(test::built(Scene().floor(0, 0, 10, 10).world()));
+    QVERIFY(hands.take(hands.editor().splitAlong(std::vector{FaceId{0}}, {5, 0, 0}, {6, 0, 10})));
+    QVERIFY(hands.take(hands.editor().splitAlong(std::vector{hands.faceAt({8, 0, 5})}, {7, 0, 0}, {6, 0, 10})));
+    const std::uint32_t from = hands.cornerAt({7, 0, 0.4}), to = hands.cornerAt({5, 0, 0.4});
+    const std::size_t faces = hands.mesh().faceCount();
+    const double area = nav::totalArea(hands.mesh());
+    QVERIFY(hands.take(hands.editor().move(std::vector{from}, hands.mesh().vertices[to] - hands.mesh().vertices[from], false)));
+    QVERIFY2(wrongWith(hands.mesh()).isEmpty(), qPrintable(wrongWith(hands.mesh())));
+    QVERIFY(hands.mesh().faceCount() <= faces);
+    QVERIFY(std::abs(nav::totalArea(hands.mesh()) - area) < 0.05);
+    QCOMPARE(nav::countIslands(hands.mesh()), std::size_t{1});
+  }
+
   /// A strip over a gap of 3 m, and one edge pulled out over it, are ground that a path takes.
   void stripsAndPulledEdgesBridgeAGap() {
     const Scene scene = Scene().floor(0, 0, 10, 10).floor(13, 0, 23, 10);
@@ -189,6 +206,42 @@ class TestHand : public QObject {
         worst = std::max(worst, std::abs(place.position.y - hands.levelAt({x, height(x, z), z}).value()));
       }
     QVERIFY2(worst < 0.08, qPrintable(QString::number(worst)));
+  }
+
+  /// The level is read again and has sunk under a patch: that is told with the number, the remedy lays it there, keeping it is silent.
+  void groundThatMovedUnderAPatchIsTold() {
+    Job job;
+    project::Project project;
+    const auto level = Scene().floor(0, 0, 10, 10).world().level, sunk = Scene().floor(0, 0, 10, 10, -0.3).world().level;
+    const auto before = *pipeline::makeGround(project, level, 0, nullptr, job);
+    const hand::Editor editor(before->mesh, before->origin, *project.hand, 1, pipeline::levelOf(before->built));
+    project.hand = std::make_shared<Work>(*editor.draw({{3, 0, 3}, {5, 0, 3}, {5, 0, 5}, {3, 0, 5}}));
+    const auto moved = [](const pipeline::Ground& ground) {
+      std::vector<review::Finding> found;
+      std::ranges::copy_if(ground.findings, std::back_inserter(found), [](const review::Finding& f) { return f.code == "patch-moved"; });
+      return found;
+    };
+    QVERIFY(moved(**pipeline::makeGround(project, level, 0, nullptr, job)).empty());
+    const auto now = *pipeline::makeGround(project, sunk, 0, nullptr, job);
+    const auto told = moved(*now);
+    QCOMPARE(told.size(), std::size_t{1});
+    QVERIFY(std::abs(told[0].measured - 0.3) < 1e-3 && told[0].remedy);
+    project::Project draped = project, kept = project;
+    pipeline::apply(*told[0].remedy, draped);
+    QVERIFY(std::abs(draped.hand->patches[0].faces[0].corners[0].y + 0.3) < 1e-3);
+    const auto laid = *pipeline::makeGround(draped, sunk, 0, nullptr, job);
+    QVERIFY(moved(*laid).empty());
+    QCOMPARE(laid->islands, std::size_t{1});
+    project::edit(kept.hand, [&](Work& w) { pipeline::keepPatch(w, 1, pipeline::levelOf(now->built)); });
+    QVERIFY(moved(**pipeline::makeGround(kept, sunk, 0, nullptr, job)).empty());
+    QCOMPARE(kept.hand->patches[0].faces[0].corners, project.hand->patches[0].faces[0].corners);
+    // What decides at a place that was made or taken away by hand is said.
+    QVERIFY(pipeline::Explainer().at(*laid, {4, -0.3, 4}).sentence.starts_with("Made by hand (patch 1)"));
+    const hand::Editor later(laid->mesh, laid->origin, *draped.hand, 1, pipeline::levelOf(laid->built));
+    draped.hand = std::make_shared<Work>(*later.remove(std::vector{laid->locator().under({2, -0.3, 0.8}, 0.5).face}));
+    const auto less = *pipeline::makeGround(draped, sunk, 0, nullptr, job);
+    QVERIFY2(pipeline::Explainer().at(*less, {2, -0.3, 0.8}).sentence.starts_with("Taken away by hand"),
+             pipeline::Explainer().at(*less, {2, -0.3, 0.8}).sentence.c_str());
   }
 
   /// Any edits by chance, on storeys over each other: the structure holds, what was drawn is there, what was not touched is as it was, and
@@ -263,9 +316,11 @@ class TestHand : public QObject {
       const auto read = project::fromJson(project::toJson(project));
       QVERIFY2(read.ok(), read.ok() ? "" : read.problem().text().c_str());
       QVERIFY(*read->hand == hands.work);
-      for (const double radius : {0.25, 0.6}) {
+      // Other limits, and another level: a crate has come.
+      for (const double radius : {0.25, 0.6, 0.4}) {
         nav::Agent other;
         other.radius = radius;
+        if (radius == 0.4) scene.box({9, 0, 9}, {11, 1, 11.5}, "crate");
         Hands rebuilt(test::built(scene.world(), other));
         rebuilt.work = hands.work, rebuilt.lay();
         const QString here = QStringLiteral("seed %1 radius %2: ").arg(seed).arg(radius);

@@ -124,6 +124,31 @@ class TestHandWindow : public DemoWindow {
     QVERIFY(nav::checkStructure(mesh()).empty());
   }
 
+  /// Shift and a drag picks all corners in a rectangle; what the level hides only when that is wanted.
+  void aRectanglePicksAllInIt() {
+    open();
+    press("Corners");
+    drive_->lookAt(nav::middleOf(mesh(), largeFace()), 30);
+    const QRect in = window_->world().rect().adjusted(60, 60, -60, -60);
+    const auto rectangle = [&] {
+      QTest::mousePress(&window_->world(), Qt::LeftButton, Qt::ShiftModifier, in.topLeft());
+      for (const QPoint& to : {in.center(), in.bottomRight()}) {
+        QMouseEvent event(QEvent::MouseMove, to, window_->world().mapToGlobal(to), Qt::NoButton, Qt::LeftButton, Qt::ShiftModifier);
+        QApplication::sendEvent(&window_->world(), &event);
+      }
+      QTest::mouseRelease(&window_->world(), Qt::LeftButton, Qt::ShiftModifier, in.bottomRight());
+      QTest::qWait(1);
+    };
+    rectangle();
+    const std::size_t seen = picks().corners.size();
+    QVERIFY(seen > 3);
+    for (const std::uint32_t v : picks().corners) QVERIFY(in.adjusted(-2, -2, 2, 2).contains(drive_->pixelOf(mesh().vertices[v])));
+    for (QCheckBox* b : page().findChildren<QCheckBox*>())
+      if (b->text() == QStringLiteral("Through the level")) b->click();
+    rectangle();
+    QVERIFY(picks().corners.size() >= seen);
+  }
+
   /// A patch is drawn with clicks, is in the list, and is given up there.
   void aPatchIsDrawnListedAndGivenUp() {
     open();

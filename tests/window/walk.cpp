@@ -13,6 +13,7 @@
 #include "window/stops/areas/areas_sheet.h"
 #include "window/stops/level/level_sheet.h"
 #include "window/stops/links/links_sheet.h"
+#include "window/stops/mesh/mesh_sheet.h"
 #include "window/stops/routes/routes_sheet.h"
 #include "window/timeline/reel.h"
 
@@ -126,7 +127,7 @@ class TestWalk : public DemoWindow {
   }
   void buildIsAskedForWhenItDoesNotRunByItself() {
     drive_->goTo(Stop::mesh);
-    auto* always = window_->sheet(static_cast<int>(Stop::mesh))->findChild<QCheckBox*>();
+    auto* always = sheet<MeshSheet>(Stop::mesh).build()->findChild<QCheckBox*>();
     QTest::mouseClick(always, Qt::LeftButton, {}, QPoint(8, always->height() / 2));
     QVERIFY(!work().autoBuild());
     work().change("radius",

@@ -13,7 +13,7 @@ namespace {
 constexpr double kSame = 0.02, kHigher = 2;  // m in plan, and up or down: who follows the level comes to lie at another height
 constexpr ThingKind kKinds[] = {ThingKind::face, ThingKind::edge, ThingKind::corner};
 
-QString tr(const char* text) { return QCoreApplication::translate("HandMade", text); }
+QString byHand(const char* text) { return QCoreApplication::translate("HandMade", text); }
 
 std::optional<Vec3> placeOf(const std::string& key) {
   Vec3 at;
@@ -55,9 +55,8 @@ Vec3 middleOf(const nav::NavMesh& mesh, const hand::Edge& edge) {
   return (mesh.cornerAt(edge.face, edge.side) + mesh.cornerAt(edge.face, (edge.side + 1) % mesh.cornerCount(edge.face))) * 0.5;
 }
 
-Picks picksOf(const Workspace& workspace) {
+Picks picksOf(Workspace& w) {
   Picks picks;
-  auto& w = const_cast<Workspace&>(workspace);
   const auto ground = w.ground();
   if (!ground) return picks;
   const nav::NavMesh& mesh = ground->mesh;
@@ -86,6 +85,16 @@ Picks picksOf(const Workspace& workspace) {
     nearest.addTo(picks.corners);
   });
   return picks;
+}
+
+const Picks& PicksNow::of(Workspace& w) {
+  const auto ground = w.ground();
+  const Selection& s = w.selection();
+  if (ground != ground_ || s.all(ThingKind::face) != faces_ || s.all(ThingKind::edge) != edges_ || s.all(ThingKind::corner) != corners_) {
+    ground_ = ground, faces_ = s.all(ThingKind::face), edges_ = s.all(ThingKind::edge), corners_ = s.all(ThingKind::corner);
+    picks_ = picksOf(w);
+  }
+  return picks_;
 }
 
 std::vector<std::uint32_t> movedCorners(const nav::NavMesh& mesh, const Picks& picks) {
@@ -121,7 +130,7 @@ void dropPicks(Workspace& workspace, std::optional<ThingKind> but) {
 std::optional<Problem> changeByHand(Workspace& w, const QString& label, const HandChange& change) {
   const auto ground = w.ground();
   if (!ground || !w.groundFresh())
-    return Problem{ProblemCode::unusable, tr("The ground is out of date.").toStdString(), {}, tr("building it first.").toStdString()};
+    return Problem{ProblemCode::unusable, byHand("The ground is out of date.").toStdString(), {}, byHand("building it first.").toStdString()};
   const hand::Editor editor(ground->mesh, ground->origin, *w.project().hand, w.agentKind().id, pipeline::levelOf(ground->built));
   auto changed = change(editor, picksOf(w));
   if (!changed) return changed.problem();
@@ -137,7 +146,7 @@ std::optional<Problem> movePicks(Workspace& w, const Vec3& by, bool follow) {
     for (const std::string& key : w.selection().all(kind))
       if (const auto at = placeOf(key)) moved[kind].insert(pickKey(*at + by));
   }
-  const auto problem = changeByHand(w, tr("Move by hand"), [&](const hand::Editor& editor, const Picks& picks) {
+  const auto problem = changeByHand(w, byHand("Move by hand"), [&](const hand::Editor& editor, const Picks& picks) {
     return editor.move(movedCorners(w.ground()->mesh, picks), by, follow);
   });
   if (problem) return problem;

@@ -2,6 +2,8 @@
 // What is picked on the ground to be changed by hand: faces, edges or corners, by where they are, so that they stay picked when the ground
 // is laid anew.
 
+#include <set>
+
 #include "core/hand/edit.h"
 #include "window/session/workspace.h"
 
@@ -17,7 +19,17 @@ struct Picks {
   std::vector<std::uint32_t> corners;
   bool any() const { return !faces.empty() || !edges.empty() || !corners.empty(); }
 };
-Picks picksOf(const Workspace& workspace);
+Picks picksOf(Workspace& workspace);
+/// The same, found anew only when the ground or what is picked is another: asked with every movement of the mouse.
+class PicksNow {
+ public:
+  const Picks& of(Workspace& workspace);
+
+ private:
+  std::shared_ptr<const pipeline::Ground> ground_;
+  std::set<std::string> faces_, edges_, corners_;
+  Picks picks_;
+};
 /// The corners that move with what is picked, each once, ascending.
 std::vector<std::uint32_t> movedCorners(const nav::NavMesh& mesh, const Picks& picks);
 Vec3 middleOf(const nav::NavMesh& mesh, const hand::Edge& edge);

@@ -9,12 +9,12 @@
 namespace dune::window {
 
 namespace {
-constexpr int kSettleMs = 300;
+constexpr int kFileSettlesMs = 300;
 }
 
 ProjectFile::ProjectFile(project::Document& document, Bulletin& bulletin) : document_(document), bulletin_(bulletin) {
   settle_.setSingleShot(true);
-  settle_.setInterval(kSettleMs);
+  settle_.setInterval(kFileSettlesMs);
   connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] { settle_.start(); });
   connect(&settle_, &QTimer::timeout, this, &ProjectFile::look);
 }

@@ -71,6 +71,10 @@ void HandPage::addPicking() {
   island_ = button(tr("Whole island"), tr("Picks all ground that hangs together with it"));
   border_ = button(tr("Border around"), tr("Picks the whole border that this edge is a part of"));
   row({grow_, island_, border_});
+  through_ = new QCheckBox(tr("Through the level"));
+  through_->setToolTip(tr("A rectangle (Shift and a drag) picks what the level hides too"));
+  column_->addWidget(through_);
+  connect(through_, &QCheckBox::toggled, this, [this](bool on) { pick_->setThrough(on); });
   connect(grow_, &QPushButton::clicked, this, [this] { grow(); });
   connect(island_, &QPushButton::clicked, this, [this] { pickIsland(); });
   connect(border_, &QPushButton::clicked, this, [this] { pickBorder(); });
@@ -140,6 +144,9 @@ void HandPage::addMoving() {
   east_ = number(tr("Along x"), tr("m"), -1000, 1000, 0.1, 2);
   south_ = number(tr("Along z"), tr("m"), -1000, 1000, 0.1, 2);
   up_ = number(tr("Up"), tr("m"), -1000, 1000, 0.1, 2);
+  east_->setToolTip(tr("How far to the east what is picked is moved"));
+  south_->setToolTip(tr("How far to the south what is picked is moved"));
+  up_->setToolTip(tr("How far up what is picked is moved; with a height, corners do not follow the level"));
   follow_ = new QCheckBox(tr("Corners follow the level"));
   follow_->setToolTip(tr("Corners that are moved along come to lie on the level where they are then"));
   follow_->setChecked(true);

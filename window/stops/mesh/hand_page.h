@@ -43,7 +43,7 @@ class HandPage : public Sheet {
   QPushButton *delete_, *join_, *drape_, *paint_, *cut_, *draw_, *halve_, *strip_, *part_, *unpart_, *fill_, *move_;
   QPushButton *giveUp_, *drapePatch_, *keepPatch_;
   QComboBox* kind_;
-  QCheckBox* follow_;
+  QCheckBox *follow_, *through_;
   NumberField *east_, *up_, *south_;
   QLabel *picked_, *trouble_;
   QWidget *faceRow_, *cutRow_, *paintRow_, *edgeRow_, *partRow_, *cornerRow_;

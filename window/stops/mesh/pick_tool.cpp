@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/base/plan_geometry.h"
 #include "core/hand/pick.h"
 #include "window/scene/layers.h"
 #include "window/scene/theme.h"
@@ -15,6 +16,8 @@ constexpr double kFar = 500;     // m: what is looked at of a ray that meets no 
 constexpr double kBehind = 0.6;  // m that the ground may lie behind the level that is pointed at
 constexpr double kOver = 1.2;    // m: the dot for the height over what is picked
 constexpr double kBeside = 0.5;  // m: the dot that pulls out beside its edge
+constexpr double kCatch = 0.2;   // m from another corner or an edge
+constexpr double kSlip = 5;      // pixels: a smaller rectangle was a click
 constexpr double kReach = 0.8;   // m from the pointer to a corner or an edge
 
 Vec2 outwardOf(const nav::NavMesh& mesh, const hand::Edge& e) {
@@ -54,11 +57,55 @@ void PickTool::setKind(ThingKind kind) {
 
 QString PickTool::hint() const {
   if (const QString tip = this->tip(); !tip.isEmpty()) return QObject::tr("Drag to change %1. Esc takes it back.").arg(tip);
-  if (picksOf(workspace_).any())
+  if (now_.of(workspace_).any())
     return QObject::tr("Drag the dots to move it. Ctrl and a click adds more; a click beside the ground picks nothing.");
-  return kind_ == ThingKind::face   ? QObject::tr("Click a face of the ground to pick it.")
-         : kind_ == ThingKind::edge ? QObject::tr("Click near an edge of a face to pick it.")
-                                    : QObject::tr("Click near a corner of a face to pick it.");
+  return kind_ == ThingKind::face   ? QObject::tr("Click a face of the ground to pick it; hold Shift and drag for all in a rectangle.")
+         : kind_ == ThingKind::edge ? QObject::tr("Click near an edge of a face to pick it; hold Shift and drag for all in a rectangle.")
+                                    : QObject::tr("Click near a corner of a face to pick it; hold Shift and drag for all in a rectangle.");
+}
+
+bool PickTool::press(const Pointer& p) {
+  rectangle_.reset();
+  if (HandleTool::press(p)) return true;
+  if (!(p.modifiers & Qt::ShiftModifier)) return false;
+  rectangle_ = QRectF(p.pixel, p.pixel);
+  return true;
+}
+
+void PickTool::drag(const Pointer& p) {
+  if (rectangle_)
+    rectangle_->setBottomRight(p.pixel);
+  else
+    HandleTool::drag(p);
+}
+
+/// All whose middle lies in it, and which the level does not hide.
+void PickTool::pickIn(const QRectF& rectangle, const Pointer& p) {
+  const auto ground = workspace_.ground();
+  if (!ground) return;
+  const nav::NavMesh& mesh = ground->mesh;
+  const auto& tree = workspace_.source().tree();
+  std::set<std::string> keys = workspace_.selection().all(kind_);
+  const auto see = [&](const Vec3& at) {
+    QPointF pixel;
+    if (at.y > p.cutAway || !p.camera->project(at, pixel) || !rectangle.contains(pixel)) return;
+    if (!through_ && tree) {
+      const Ray ray = p.camera->rayAt(pixel);
+      const auto hit = tree->pick(ray, p.cutAway);
+      if (hit && glm::distance(hit->at, ray.origin) < glm::distance(at, ray.origin) - kBehind) return;
+    }
+    keys.insert(pickKey(at));
+  };
+  if (kind_ == ThingKind::corner)
+    for (const Vec3& v : mesh.vertices) see(v);
+  else
+    for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+      if (kind_ == ThingKind::face) see(nav::middleOf(mesh, nav::FaceId{f}));
+      for (std::uint32_t i = 0; kind_ == ThingKind::edge && i < mesh.cornerCount(nav::FaceId{f}); ++i)
+        see(middleOf(mesh, hand::Edge{nav::FaceId{f}, i}));
+    }
+  dropPicks(workspace_, kind_);
+  workspace_.selection().set(kind_, std::move(keys));
 }
 
 void PickTool::click(const Pointer& p) {
@@ -91,7 +138,7 @@ void PickTool::click(const Pointer& p) {
 std::optional<Vec3> PickTool::middle() const {
   const auto ground = workspace_.ground();
   if (!ground || !workspace_.groundFresh()) return std::nullopt;
-  const auto corners = movedCorners(ground->mesh, picksOf(workspace_));
+  const auto corners = movedCorners(ground->mesh, now_.of(workspace_));
   if (corners.empty()) return std::nullopt;
   Vec3 sum{0};
   for (const std::uint32_t v : corners) sum += ground->mesh.vertices[v];
@@ -100,7 +147,7 @@ std::optional<Vec3> PickTool::middle() const {
 
 /// The one picked edge, where the ground ends at it.
 std::optional<hand::Edge> PickTool::pulled() const {
-  const Picks picks = picksOf(workspace_);
+  const Picks& picks = now_.of(workspace_);
   const auto ground = workspace_.ground();
   if (!ground || picks.edges.size() != 1) return std::nullopt;
   const hand::Edge e = picks.edges[0];
@@ -130,12 +177,44 @@ void PickTool::dragHandle(int handle, const Pointer& p) {
   if (handle == kUp) {
     by_ = {0, alongLine(p.ray, from_, {0, 1, 0}), 0};
   } else if (const auto at = meetPlane(p.ray, from_.y)) {
-    by_ = *at - from_;
+    by_ = p.modifiers & Qt::ControlModifier ? *at - from_ : caught(*at - from_);
   }
+}
+
+Vec3 PickTool::caught(const Vec3& by) const {
+  const auto ground = workspace_.ground();
+  const Picks& picks = now_.of(workspace_);
+  if (!ground || picks.corners.size() != 1 || !picks.edges.empty() || !picks.faces.empty()) return by;
+  const nav::NavMesh& mesh = ground->mesh;
+  const std::uint32_t own = picks.corners[0];
+  const Vec3 from = mesh.vertices[own], to = from + by;
+  Box2 box;
+  box.add(plan(to));
+  std::optional<Vec3> corner, edge;
+  double nearest = kCatch, beside = kCatch;
+  for (const std::uint32_t f : ground->locator().within(box.grown(kCatch))) {
+    const auto corners = mesh.cornersOf(nav::FaceId{f});
+    for (std::size_t i = 0; i < corners.size(); ++i) {
+      const std::uint32_t u = corners[i], v = corners[(i + 1) % corners.size()];
+      const Vec3 &a = mesh.vertices[u], &b = mesh.vertices[v];
+      if (const double d = glm::distance(plan(a), plan(to)); u != own && d < nearest && std::abs(a.y - from.y) < 1) nearest = d, corner = a;
+      if (u == own || v == own) continue;
+      const double t =
+          glm::distance(nearestOnSegment(plan(a), plan(b), plan(to)), plan(a)) / std::max(1e-9, glm::distance(plan(a), plan(b)));
+      const Vec3 on = glm::mix(a, b, t);
+      if (const double d = glm::distance(plan(on), plan(to)); d < beside && std::abs(on.y - from.y) < 1) beside = d, edge = on;
+    }
+  }
+  return corner ? *corner - from : edge ? *edge - from : by;
 }
 
 void PickTool::drop(const Pointer& p) {
   drag(p);
+  if (const auto drawn = std::exchange(rectangle_, std::nullopt)) {
+    const QRectF in = drawn->normalized();
+    if (in.width() < kSlip && in.height() < kSlip) return click(p);
+    return pickIn(in, p);
+  }
   HandleTool::drop(p);
   const int held = std::exchange(held_, kNone);
   const Vec3 by = std::exchange(by_, Vec3{0});
@@ -149,7 +228,8 @@ void PickTool::drop(const Pointer& p) {
 
 bool PickTool::giveUp() {
   held_ = kNone, by_ = Vec3{0};
-  return HandleTool::giveUp();
+  const bool drawing = std::exchange(rectangle_, std::nullopt).has_value();
+  return HandleTool::giveUp() || drawing;
 }
 
 /// The outlines of the faces as they would be.
@@ -174,11 +254,24 @@ void PickTool::drawMoved(DrawList& list, const nav::NavMesh& mesh, const Picks& 
   }
 }
 
+void PickTool::drawOver(DrawList& list, const Camera& camera) const {
+  HandleTool::drawOver(list, camera);
+  if (!rectangle_) return;
+  constexpr double kBefore = 2;  // m before the eye
+  std::vector<Vec3> corners;
+  for (const QPointF& pixel : {rectangle_->topLeft(), rectangle_->topRight(), rectangle_->bottomRight(), rectangle_->bottomLeft()}) {
+    const Ray ray = camera.rayAt(pixel);
+    corners.push_back(ray.origin + ray.direction * kBefore);
+  }
+  corners.push_back(corners[0]);
+  list.polyline(corners, 2, packed(theme().accent, 1));
+}
+
 void PickTool::draw(DrawList& list, const Camera&) const {
   const auto ground = workspace_.ground();
   if (!ground) return;
   const nav::NavMesh& mesh = ground->mesh;
-  const Picks picks = picksOf(workspace_);
+  const Picks& picks = now_.of(workspace_);
   const std::uint32_t ink = packed(theme().chosen, 1), veil = packed(theme().chosen, 0.45);
   for (const nav::FaceId f : picks.faces) {
     const std::size_t n = mesh.cornerCount(f);

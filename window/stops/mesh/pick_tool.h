@@ -1,6 +1,7 @@
 #pragma once
-// Picks faces, edges or corners of the ground, and moves what is picked by two dots: along the ground, and up and down; a side where the
-// ground ends is pulled out by a third.
+// Picks faces, edges or corners of the ground, one by one or all in a rectangle, and moves what is picked by two dots: along the ground,
+// and up and down; a side where the ground ends is pulled out by a third. A corner that comes near to another one, or to an edge, goes on
+// to it.
 
 #include "window/scene/handle_tool.h"
 #include "window/session/hand_picks.h"
@@ -19,12 +20,17 @@ class PickTool : public HandleTool {
   /// Whether what moves comes to lie on the level.
   bool follows() const { return follows_; }
   void setFollows(bool on) { follows_ = on; }
+  /// Whether a rectangle picks what the level hides too.
+  void setThrough(bool on) { through_ = on; }
 
   QString hint() const override;
+  bool press(const Pointer& p) override;
+  void drag(const Pointer& p) override;
   void click(const Pointer& p) override;
   void drop(const Pointer& p) override;
   bool giveUp() override;
   void draw(DrawList& list, const Camera& camera) const override;
+  void drawOver(DrawList& list, const Camera& camera) const override;
 
  protected:
   std::vector<Handle> handles() const override;
@@ -33,15 +39,21 @@ class PickTool : public HandleTool {
 
  private:
   std::optional<Vec3> middle() const;
+  /// Where one corner that is moved comes to lie by itself: on another corner or an edge that is near.
+  Vec3 caught(const Vec3& by) const;
+  void pickIn(const QRectF& rectangle, const Pointer& p);
   std::optional<hand::Edge> pulled() const;
   void drawMoved(DrawList& list, const nav::NavMesh& mesh, const Picks& picks) const;
 
   Workspace& workspace_;
   Say say_;
+  mutable PicksNow now_;
   ThingKind kind_ = ThingKind::face;
   bool follows_ = true;
   int held_ = kNone;
   Vec3 from_{}, by_{};
+  bool through_ = false;
+  std::optional<QRectF> rectangle_;  // pixels, from where it began
 };
 
 /// The place of the mesh that a ray meets first, below the cut-away height and nearer than `far` metres.
