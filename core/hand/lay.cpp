@@ -70,10 +70,13 @@ class Laying {
     Sheet sheet;
     for (const Face& face : patch.faces) sheet.made.push_back(sheetFace(face.corners, areaOf(face.kind)));
     for (const auto& gone : patch.instead) sheet.instead.push_back(sheetFace(gone, 0));
+    const PlanGrid regions(sheet.regionBoxes(), 1.0);
     std::vector<std::size_t> touched;
     for (const std::size_t f : near(sheet)) {
       SheetFace shape = shapeOf(f);
-      if (!sheet.touches(shape, levels_)) continue;
+      Box2 around;
+      for (const Vec2& q : shape.outline()) around.add(q);
+      if (!sheet.touches(shape, levels_, regions.collect(around.grown(2 * kLatticeStep)))) continue;
       shape.drawn = faces_[f].origin.patch != 0;
       touched.push_back(f), sheet.around.push_back(std::move(shape));
     }

@@ -335,13 +335,23 @@ Box2 Sheet::box() const {
   return box;
 }
 
-bool Sheet::touches(const SheetFace& face, double levels) const {
-  const auto meets = [&](const SheetFace& region) {
+bool Sheet::touches(const SheetFace& face, double levels, std::span<const std::uint32_t> regions) const {
+  return std::ranges::any_of(regions, [&](std::uint32_t r) {
+    const SheetFace& region = r < made.size() ? made[r] : instead[r - made.size()];
     const std::vector<Vec3> common = within(face, region, kTouch);
     // Where they meet anywhere, corners become one there: then one of them must give way to the other.
     return std::ranges::any_of(common, [&](const Vec3& p) { return std::abs(region.heightAt(toLattice(plan(p))) - p.y) <= levels; });
-  };
-  return std::ranges::any_of(made, meets) || std::ranges::any_of(instead, meets);
+  });
+}
+
+std::vector<Box2> Sheet::regionBoxes() const {
+  std::vector<Box2> boxes;
+  for (const auto* list : {&made, &instead})
+    for (const SheetFace& f : *list) {
+      boxes.emplace_back();
+      for (const LatticePoint& p : f.corners) boxes.back().add(toPlan(p));
+    }
+  return boxes;
 }
 
 std::optional<Vec3> Sheet::foldedAt() const {

@@ -2,6 +2,7 @@
 // One patch and the ground around it, cut into pieces that each belong to one face.
 
 #include <optional>
+#include <span>
 #include <vector>
 
 #include "core/base/bounds.h"
@@ -31,7 +32,10 @@ class Sheet {
   std::vector<SheetFace> around;   ///< what is there before, all that touches the others
 
   /// Whether a face touches what is made or goes, and lies within `levels` metres over or under it anywhere where it does.
-  bool touches(const SheetFace& face, double levels) const;
+  /// Looks at those of these numbers, counted over `made` and then `instead`.
+  bool touches(const SheetFace& face, double levels, std::span<const std::uint32_t> regions) const;
+  /// The boxes in plan of what is made and of what goes, by the same numbers.
+  std::vector<Box2> regionBoxes() const;
   /// A place where two faces of what is around lie over each other.
   std::optional<Vec3> foldedAt() const;
   /// The made faces and what is left of those around, convex; neighbours have the same corners on their common edges. O(n log n).
