@@ -66,10 +66,36 @@ class Laying {
     return at == from_.kinds.end() ? 0 : static_cast<std::uint16_t>(at - from_.kinds.begin());
   }
 
+  using Cell = std::pair<std::int64_t, std::int64_t>;
   void layPatch(const Patch& patch) {
-    Sheet sheet;
-    for (const Face& face : patch.faces) sheet.made.push_back(sheetFace(face.corners, areaOf(face.kind)));
-    for (const auto& gone : patch.instead) sheet.instead.push_back(sheetFace(gone, 0));
+    Sheet all;
+    std::vector<std::uint32_t> numbers;
+    for (const Face& face : patch.faces) {
+      numbers.push_back(static_cast<std::uint32_t>(numbers.size()));
+      all.made.push_back(sheetFace(face.corners, areaOf(face.kind)));
+    }
+    for (const auto& gone : patch.instead) all.instead.push_back(sheetFace(gone, 0));
+    if (!laySheet(all, numbers, patch.id)) return;
+    // It goes over several storeys that lie over each other: one face after the other.
+    std::optional<Vec3> folded;
+    for (const SheetFace& gone : all.instead) {
+      Sheet one;
+      one.instead = {gone};
+      if (const auto at = laySheet(one, {}, patch.id)) folded = at;
+    }
+    for (const std::uint32_t k : numbers) {
+      Sheet one;
+      one.made = {all.made[k]};
+      if (const auto at = laySheet(one, {k}, patch.id)) folded = at;
+    }
+    if (!folded) return;
+    static const std::string kWhy = "a face of it lies on ground of two storeys that are over each other";
+    notLaid_.push_back({patch.id, kWhy, *folded});
+  }
+
+  /// `numbers`: of the made faces among those of the patch. Where ground around is folded over itself, the place, and nothing is done.
+  std::optional<Vec3> laySheet(Sheet& sheet, const std::vector<std::uint32_t>& numbers, int patch) {
+    sheet.around.clear();
     const PlanGrid regions(sheet.regionBoxes(), 1.0);
     std::vector<std::size_t> touched;
     for (const std::size_t f : near(sheet)) {
@@ -80,23 +106,19 @@ class Laying {
       shape.drawn = faces_[f].origin.patch != 0;
       touched.push_back(f), sheet.around.push_back(std::move(shape));
     }
-    if (const auto where = sheet.foldedAt()) {
-      static const std::string kWhy = "it lies on ground of two storeys that are over each other";
-      notLaid_.push_back({patch.id, kWhy, *where});
-      return;
-    }
+    if (const auto where = sheet.foldedAt()) return where;
     std::vector<Origin> origins;
     for (const std::size_t f : touched) origins.push_back(faces_[f].origin), faces_[f].gone = true;
     for (Sheet::Piece& piece : sheet.pieces()) {
-      const Origin origin = piece.made ? Origin{patch.id, piece.of} : origins[piece.of];
+      const Origin origin = piece.made ? Origin{patch, numbers[piece.of]} : origins[piece.of];
       faces_.push_back({std::move(piece.shape), origin, false});
       Box2 box;
       for (const Vec2& q : faces_.back().shape.outline()) box.add(q);
       eachCell(box, [&](const Cell& cell) { added_[cell].push_back(faces_.size() - 1); });
     }
+    return std::nullopt;
   }
 
-  using Cell = std::pair<std::int64_t, std::int64_t>;
   template <class Visit>
   static void eachCell(const Box2& box, Visit&& visit) {
     constexpr double kCell = 8;  // m

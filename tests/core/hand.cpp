@@ -131,6 +131,21 @@ class TestHand : public QObject {
     QVERIFY(!no.ok() && !no.problem().what.empty() && !no.problem().where.empty());
   }
 
+  /// One change of all faces, on storeys over each other.
+  void oneChangeGoesOverAllStoreys() {
+    Hands hands(test::built(storeys(1).world()));
+    std::vector<FaceId> all;
+    for (std::uint32_t f = 0; f < hands.mesh().faceCount(); ++f) all.push_back(FaceId{f});
+    const double area = nav::totalArea(hands.mesh());
+    const std::size_t islands = nav::countIslands(hands.mesh());
+    QVERIFY(hands.take(hands.editor().paint(all, {})));
+    QVERIFY(hands.laid.notLaid.empty());
+    QVERIFY2(wrongWith(hands.mesh()).isEmpty(), qPrintable(wrongWith(hands.mesh())));
+    QVERIFY(std::abs(nav::totalArea(hands.mesh()) - area) < 0.05);
+    QCOMPARE(nav::countIslands(hands.mesh()), islands);
+    QVERIFY(std::ranges::all_of(hands.laid.origin, [](const hand::Origin& o) { return o.patch == 1; }));
+  }
+
   /// A corner that is moved on to its neighbour: the face between them goes, and the rest hangs together.
   void cornersThatFallTogetherBecomeOne() {
     Hands hands(test::built(Scene().floor(0, 0, 10, 10).world()));
