@@ -173,8 +173,7 @@ bool isProject(const std::string& path) { return endingOf(path) == ".dunestep"; 
 Result<std::size_t> agentNamed(const project::Project& project, const std::string& name) {
   const auto& agents = project.agents->agents;
   if (name.empty()) return std::size_t{0};
-  for (std::size_t i = 0; i < agents.size(); ++i)
-    if (agents[i].name == name) return i;
+  if (const project::AgentKind* agent = project::agentNamed(*project.agents, name)) return static_cast<std::size_t>(agent - agents.data());
   return Problem{ProblemCode::usage, "The project has no agent named '" + name + "'.", "--agent", "'" + agents[0].name + "'."};
 }
 

@@ -44,6 +44,18 @@ bool properlyCross(const LatticePoint& a, const LatticePoint& b, const LatticePo
   return orientation(a, b, c) * orientation(a, b, d) < 0 && orientation(c, d, a) * orientation(c, d, b) < 0;
 }
 
+bool isConvex(std::span<const LatticePoint> corners) {
+  const std::size_t n = corners.size();
+  const auto down = [](const LatticePoint& p, const LatticePoint& q) { return q.v < p.v || (q.v == p.v && q.u < p.u); };
+  int turns = 0;  // times that the direction goes from downwards to upwards: once around a convex face
+  for (std::size_t i = 0; i < n; ++i) {
+    const LatticePoint &a = corners[i], &b = corners[(i + 1) % n], &c = corners[(i + 2) % n];
+    if (a == b || orientation(a, b, c) < 0) return false;
+    turns += down(a, b) && !down(b, c);
+  }
+  return turns <= 1;
+}
+
 LatticePoint crossing(const LatticePoint& a, const LatticePoint& b, const LatticePoint& c, const LatticePoint& d) {
   const std::int64_t top = cross(c, d, a);
   const std::int64_t bottom = top - cross(c, d, b);

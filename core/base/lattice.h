@@ -7,6 +7,7 @@
 
 #include <compare>
 #include <cstdint>
+#include <span>
 
 #include "core/base/vec.h"
 
@@ -43,6 +44,8 @@ int inCircle(const LatticePoint& a, const LatticePoint& b, const LatticePoint& c
 bool onSegment(const LatticePoint& a, const LatticePoint& b, const LatticePoint& p);
 /// Whether the open segments ab and cd cross in one inner point of both. Exact.
 bool properlyCross(const LatticePoint& a, const LatticePoint& b, const LatticePoint& c, const LatticePoint& d);
+/// Whether corners turn left, or go straight on, once around, each at another place than the one before. Exact.
+bool isConvex(std::span<const LatticePoint> corners);
 /// The crossing of the lines ab and cd, rounded to the lattice. Requires that they are not parallel.
 LatticePoint crossing(const LatticePoint& a, const LatticePoint& b, const LatticePoint& c, const LatticePoint& d);
 

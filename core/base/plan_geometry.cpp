@@ -136,6 +136,12 @@ double planArea(std::span<const Vec3> polygon) {
   return twice / 2;
 }
 
+Vec3 meanOf(std::span<const Vec3> points) {
+  Vec3 sum{0};
+  for (const Vec3& p : points) sum += p;
+  return sum / static_cast<double>(points.size());
+}
+
 void clipToBox(std::vector<Vec3>& polygon, const Box2& box) {
   clipByPlane(polygon, {-1, 0, 0}, -box.min.x), clipByPlane(polygon, {1, 0, 0}, box.max.x);
   clipByPlane(polygon, {0, 0, 1}, -box.min.y), clipByPlane(polygon, {0, 0, -1}, box.max.y);  // plan y is -z

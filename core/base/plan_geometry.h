@@ -49,6 +49,8 @@ void clipByPlane(std::vector<Vec3>& polygon, const Vec3& normal, double offset);
 void clipByLine(std::vector<Vec3>& polygon, const Vec2& a, const Vec2& b, bool left);
 /// The area of a 3D polygon seen from above; above zero when it is counter-clockwise.
 double planArea(std::span<const Vec3> polygon);
+/// The mean of some points; at least one.
+Vec3 meanOf(std::span<const Vec3> points);
 /// Keeps the part of a convex 3D polygon that lies in a box of the plan.
 void clipToBox(std::vector<Vec3>& polygon, const Box2& box);
 

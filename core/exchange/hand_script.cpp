@@ -23,22 +23,47 @@ struct Missed {
   Problem problem;
 };
 
+/// The mesh of a kind of agent as it was built, and as it lies with the changes so far.
+class Bench {
+ public:
+  Bench(std::shared_ptr<const pipeline::Ground> ground, int agent)
+      : ground_(std::move(ground)), agent_(agent), levelAt_(pipeline::levelOf(ground_->built)) {}
+
+  void lay(const std::shared_ptr<const Work>& work) {
+    if (work == work_) return;
+    work_ = work;
+    laid_ = hand::lay(ground_->built->mesh, *work, agent_);
+    locator_ = nav::Locator(laid_.mesh);
+  }
+  hand::Editor editor() const { return {laid_.mesh, laid_.origin, *work_, agent_, levelAt_}; }
+  const nav::NavMesh& mesh() const { return laid_.mesh; }
+  const nav::Locator& locator() const { return locator_; }
+
+ private:
+  std::shared_ptr<const pipeline::Ground> ground_;
+  int agent_;
+  hand::LevelAt levelAt_;
+  std::shared_ptr<const Work> work_;
+  hand::Laid laid_;
+  nav::Locator locator_;
+};
+
 class Picker {
  public:
-  explicit Picker(const pipeline::Ground& ground) : ground_(ground) {}
+  explicit Picker(const Bench& bench) : bench_(bench) {}
 
   FaceId face(const Json& at) const {
-    const nav::Place place = ground_.locator().nearest(project::pointFrom(at), kNear);
+    const nav::Place place = bench_.locator().nearest(project::pointFrom(at), kNear);
     if (!place.valid()) miss("face", at);
     return place.face;
   }
   std::uint32_t corner(const Json& at) const {
-    const auto found = hand::cornerNear(ground_.mesh, ground_.locator(), project::pointFrom(at), kNear);
+    const auto found = hand::cornerNear(bench_.mesh(), bench_.locator(), project::pointFrom(at), kNear);
     if (!found) miss("corner", at);
     return *found;
   }
   Edge edge(const Json& at) const {
-    const Edge found = hand::edgeNear(ground_.mesh, ground_.locator(), project::pointFrom(at), kNear);
+    const Edge found = hand::edgeNear(bench_.mesh(), bench_.locator(), project::pointFrom(at), kNear);
     if (found.face == nav::kNoFace) miss("edge", at);
     return found;
   }
@@ -53,7 +78,7 @@ class Picker {
   [[noreturn]] static void miss(const char* what, const Json& at) {
     throw Missed{{ProblemCode::unusable, text("There is no %s within %.1f m.", what, kNear), "at " + at.dump(), "a place on the mesh."}};
   }
-  const pipeline::Ground& ground_;
+  const Bench& bench_;
 };
 
 Result<Work> giveUp(const Work& before, int patch) {
@@ -63,9 +88,9 @@ Result<Work> giveUp(const Work& before, int patch) {
   return work;
 }
 
-Result<Work> change(const Json& j, const pipeline::Ground& ground, const Work& work, int agent) {
-  const hand::Editor editor(ground.mesh, ground.origin, work, agent, pipeline::levelOf(ground.built));
-  const Picker pick(ground);
+Result<Work> change(const Json& j, const Bench& bench, const Work& work) {
+  const hand::Editor editor = bench.editor();
+  const Picker pick(bench);
   const std::string what = j.at("do").get<std::string>();
   const auto faces = [&] { return pick.all(j.at("faces"), &Picker::face); };
   const auto place = [&](const char* name) { return project::pointFrom(j.at(name)); };
@@ -90,9 +115,8 @@ Result<Work> change(const Json& j, const pipeline::Ground& ground, const Work& w
 
 std::optional<std::size_t> agentOf(const Json& j, const project::Project& project) {
   if (!j.contains("agent")) return 0;
-  const auto& agents = project.agents->agents;
-  const auto at = std::ranges::find(agents, j.at("agent").get<std::string>(), &project::AgentKind::name);
-  return at == agents.end() ? std::nullopt : std::optional(static_cast<std::size_t>(at - agents.begin()));
+  const project::AgentKind* agent = project::agentNamed(*project.agents, j.at("agent").get<std::string>());
+  return agent ? std::optional(static_cast<std::size_t>(agent - project.agents->agents.data())) : std::nullopt;
 }
 
 }  // namespace
@@ -104,17 +128,22 @@ Result<project::Project> runHandScript(const std::string& script, project::Proje
     const Json list = Json::parse(script);
     if (!list.is_array())
       return Problem{ProblemCode::damaged, "The script is no list of changes.", here, "a JSON list: [{\"do\": \"remove\", …}]."};
-    std::map<std::size_t, std::shared_ptr<const pipeline::Ground>> grounds;
+    std::map<std::size_t, Bench> benches;
     for (std::size_t i = 0; i < list.size(); ++i) {
       here = text("change %zu", i + 1);
       const auto agent = agentOf(list[i], project);
       if (!agent) return Problem{ProblemCode::usage, "There is no such kind of agent.", here, "a name of the project's agents."};
-      auto ground = pipeline::makeGround(project, level, *agent, grounds[*agent], job);
-      if (!ground) return ground.problem();
-      grounds[*agent] = *ground;
-      auto changed = change(list[i], **ground, *project.hand, project.agents->agents[*agent].id);
+      auto bench = benches.find(*agent);
+      if (bench == benches.end()) {
+        auto ground = pipeline::makeGround(project, level, *agent, nullptr, job);
+        if (!ground) return ground.problem();
+        bench = benches.try_emplace(*agent, *ground, project.agents->agents[*agent].id).first;
+      }
+      bench->second.lay(project.hand);
+      auto changed = change(list[i], bench->second, *project.hand);
       if (!changed) return changed.problem().within(here);
       project.hand = std::make_shared<const Work>(std::move(changed.value()));
+      if (job.cancelled()) return Job::cancelledProblem();
     }
     return project;
   } catch (const Missed& missed) {

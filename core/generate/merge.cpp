@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <functional>
+#include <limits>
 
 #include "core/base/union_find.h"
 #include "core/generate/face_shape.h"
@@ -72,5 +73,11 @@ class Merger {
 }  // namespace
 
 Faces mergeTriangles(const MergeInput& input) { return Merger(input).run(); }
+
+std::vector<Loop> mergeInPlan(std::span<const LatticePoint> points, std::span<const std::array<std::uint32_t, 3>> triangles) {
+  const std::vector<double> heights(points.size(), 0.0);
+  const std::vector<std::uint16_t> area(triangles.size(), 0);
+  return mergeTriangles({points, heights, triangles, area, std::numeric_limits<double>::infinity()}).loops;
+}
 
 }  // namespace dune::generate

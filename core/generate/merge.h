@@ -19,4 +19,7 @@ struct MergeInput {
 /// Convex faces; corners that have become straight are still there. O(n log n).
 Faces mergeTriangles(const MergeInput& input);
 
+/// Of one kind, and as few as the plan allows, whatever their heights. O(n log n).
+std::vector<Loop> mergeInPlan(std::span<const LatticePoint> points, std::span<const std::array<std::uint32_t, 3>> triangles);
+
 }  // namespace dune::generate

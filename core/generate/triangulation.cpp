@@ -22,6 +22,15 @@ Triangulation::Triangulation(const LatticePoint& min, const LatticePoint& max)
   assert(min.u < max.u && min.v < max.v);
 }
 
+Triangulation Triangulation::around(std::span<const LatticePoint> points) {
+  constexpr std::int64_t kMargin = 1024;
+  assert(!points.empty());
+  LatticePoint low = points[0], high = low;
+  for (const LatticePoint& p : points)
+    low = {std::min(low.u, p.u), std::min(low.v, p.v)}, high = {std::max(high.u, p.u), std::max(high.v, p.v)};
+  return {{low.u - kMargin, low.v - kMargin}, {high.u + kMargin, high.v + kMargin}};
+}
+
 int Triangulation::indexOf(std::int32_t t, std::uint32_t vertex) const {
   const auto& v = at(t).v;
   return v[0] == vertex ? 0 : v[1] == vertex ? 1 : 2;

@@ -32,6 +32,9 @@ class Triangulation {
   /// An empty rectangle as two triangles; every point inserted later must lie inside it.
   Triangulation(const LatticePoint& min, const LatticePoint& max);
 
+  /// An empty rectangle around some points, a metre beyond them.
+  static Triangulation around(std::span<const LatticePoint> points);
+
   /// The corner at p, new or there already.
   std::uint32_t insert(const LatticePoint& p);
   /// Inserts all points, in an order that keeps searches short. False when cancelled.

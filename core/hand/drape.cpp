@@ -9,6 +9,7 @@
 #include "core/generate/triangulation.h"
 #include "core/generate/tuning.h"
 #include "core/hand/shape.h"
+#include "core/hand/sheet.h"
 
 namespace dune::hand {
 
@@ -26,29 +27,23 @@ struct Sample {
 
 class Draping {
  public:
-  Draping(const std::vector<Vec3>& outline, const LevelAt& levelAt) : outline_(onLattice(outline)), levelAt_(levelAt) {}
+  Draping(const std::vector<Vec3>& outline, const LevelAt& levelAt)
+      : outline_(onLattice(outline)), face_(sheetFace(outline_, 0)), levelAt_(levelAt) {}
 
   Result<std::vector<std::vector<Vec3>>> run() {
     auto shapes = convexFaces(outline_);
     if (!shapes) return shapes.problem();
-    const Vec3& first = outline_.front();
     takeSamples();
     if (samples_.empty())
-      return Problem{ProblemCode::unusable,
-                     "There is no level under the face.",
-                     {},
-                     "moving its corners by hand, near x " + std::to_string(first.x) + "."};
-    LatticePoint low = samples_[0].at, high = low;
-    for (const Sample& s : samples_)
-      low = {std::min(low.u, s.at.u), std::min(low.v, s.at.v)}, high = {std::max(high.u, s.at.u), std::max(high.v, s.at.v)};
-    for (const Vec3& c : outline_) {
-      const LatticePoint p = toLattice(plan(c));
-      low = {std::min(low.u, p.u), std::min(low.v, p.v)}, high = {std::max(high.u, p.u), std::max(high.v, p.v)};
+      return Problem{ProblemCode::unusable, "There is no level under the face.", placeText(outline_.front()),
+                     "moving its corners by hand."};
+    std::vector<LatticePoint> corners;
+    for (const Vec3& c : outline_) corners.push_back(toLattice(plan(c)));
+    plan_ = generate::Triangulation::around(corners);
+    for (std::size_t i = 0; i < corners.size(); ++i) {
+      height_[corners[i]] = levelAt_(outline_[i]).value_or(outline_[i].y);
+      plan_->constrain(corners[i], corners[(i + 1) % corners.size()], 1);
     }
-    plan_.emplace(LatticePoint{low.u - 1024, low.v - 1024}, LatticePoint{high.u + 1024, high.v + 1024});
-    for (const Vec3& c : outline_) height_[toLattice(plan(c))] = levelAt_(c).value_or(c.y);
-    for (std::size_t i = 0; i < outline_.size(); ++i)
-      plan_->constrain(toLattice(plan(outline_[i])), toLattice(plan(outline_[(i + 1) % outline_.size()])), 1);
     refine();
     return faces();
   }
@@ -75,34 +70,44 @@ class Draping {
 
   void sample(const Vec2& q) {
     const LatticePoint p = toLattice(q);
-    double y = 0;
-    for (const Vec3& c : outline_) y += c.y / static_cast<double>(outline_.size());
-    if (const auto level = levelAt_ ? levelAt_(lift(toPlan(p), y)) : std::nullopt) samples_.push_back({p, *level});
+    // From the face as it is: on a slope the level may be far from its mean.
+    if (const auto level = levelAt_ ? levelAt_(lift(toPlan(p), face_.heightAt(p))) : std::nullopt) samples_.push_back({p, *level});
   }
 
-  double heightOver(std::int32_t t, const LatticePoint& p) const {
-    const Vec2 a = toPlan(plan_->corner(t, 0)), b = toPlan(plan_->corner(t, 1)), c = toPlan(plan_->corner(t, 2)), q = toPlan(p);
-    const double area = cross(b - a, c - a), wb = cross(q - a, c - a) / area, wc = cross(b - a, q - a) / area;
-    const auto y = [&](int i) {
-      const auto at = height_.find(plan_->corner(t, i));
-      return at == height_.end() ? std::nan("") : at->second;
-    };
-    return y(0) + wb * (y(1) - y(0)) + wc * (y(2) - y(0));
+  /// Of the triangle at p; nothing where that takes a corner beyond the outline, which has no height.
+  std::optional<double> heightOver(std::int32_t t, const LatticePoint& p) const {
+    const std::array<LatticePoint, 3> corners{plan_->corner(t, 0), plan_->corner(t, 1), plan_->corner(t, 2)};
+    const Vec2 q = toPlan(p);
+    double sum = 0, whole = 0;
+    for (std::size_t i = 0; i < 3; ++i) {
+      const double part = cross(toPlan(corners[(i + 1) % 3]) - q, toPlan(corners[(i + 2) % 3]) - q);
+      if (part == 0) continue;  // p lies on the side across, as every place of the outline does
+      const auto known = height_.find(corners[i]);
+      if (known == height_.end()) return std::nullopt;
+      sum += part * known->second, whole += part;
+    }
+    return sum / whole;
   }
 
+  /// In every triangle the place where it is farthest off, until none is off by more than allowed.
   void refine() {
-    for (std::size_t added = 0; added < kMostPoints; ++added) {
-      double worst = kFit;
-      const Sample* at = nullptr;
+    const std::size_t most = height_.size() + kMostPoints;
+    while (height_.size() < most) {
+      std::map<std::int32_t, std::pair<double, const Sample*>> worst;  // of each triangle
       std::int32_t hint = 0;
       for (const Sample& s : samples_) {
         hint = plan_->locate(s.at, hint);
-        const double off = std::abs(heightOver(hint, s.at) - s.y);
-        if (off > worst) worst = off, at = &s;
+        const auto here = heightOver(hint, s.at);
+        if (!here || std::abs(*here - s.y) <= kFit) continue;
+        const double off = std::abs(*here - s.y);
+        if (auto& known = worst[hint]; off > known.first) known = {off, &s};
       }
-      if (!at) return;
-      height_[at->at] = at->y;
-      (void)plan_->insert(at->at);
+      if (worst.empty()) return;
+      for (const auto& [triangle, found] : worst) {
+        if (height_.size() == most) return;
+        height_[found.second->at] = found.second->y;
+        (void)plan_->insert(found.second->at);
+      }
     }
   }
 
@@ -122,7 +127,6 @@ class Draping {
     const generate::Faces merged = generate::mergeTriangles({plan_->points(), heights, own, area, generate::tuning::kFlat});
     std::vector<std::vector<Vec3>> faces;
     for (const generate::Loop& loop : merged.loops) {
-      if (loop.empty()) continue;
       faces.emplace_back();
       for (const std::uint32_t v : loop) faces.back().push_back(lift(toPlan(plan_->points()[v]), roundHeight(heights[v])));
     }
@@ -130,6 +134,7 @@ class Draping {
   }
 
   std::vector<Vec3> outline_;
+  SheetFace face_;  // the same
   const LevelAt& levelAt_;
   std::vector<Sample> samples_;
   std::optional<generate::Triangulation> plan_;

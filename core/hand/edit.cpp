@@ -18,17 +18,10 @@ using nav::FaceId;
 
 namespace {
 
-constexpr double kStorey = 0.5;   // m: what is farther over or under is another storey
 constexpr double kUnseen = 1e-3;  // m² that corners on the lattice may make out
 
 Problem nothingPicked(const char* what) {
   return {ProblemCode::usage, std::string("No ") + what + " is picked.", {}, std::string("picking at least one ") + what + "."};
-}
-
-Vec3 meanOf(const std::vector<Vec3>& points) {
-  Vec3 sum{0};
-  for (const Vec3& p : points) sum += p;
-  return sum / static_cast<double>(points.size());
 }
 
 bool samePlace(const Vec3& a, const Vec3& b) { return glm::distance(plan(a), plan(b)) < 2 * kLatticeStep && std::abs(a.y - b.y) < 0.05; }
@@ -39,10 +32,6 @@ std::vector<Vec3> Editor::outlineOf(FaceId f) const {
   std::vector<Vec3> outline;
   for (std::size_t i = 0; i < mesh_.cornerCount(f); ++i) outline.push_back(mesh_.cornerAt(f, i));
   return outline;
-}
-
-std::array<Vec3, 2> Editor::endsOf(const Edge& e) const {
-  return {mesh_.cornerAt(e.face, e.side), mesh_.cornerAt(e.face, (e.side + 1) % mesh_.cornerCount(e.face))};
 }
 
 /// Of the ground that gives way; of the first where there is none.
@@ -68,18 +57,11 @@ Vec3 Editor::followed(const Vec3& at) const {
   return {at.x, y ? *y : at.y, at.z};
 }
 
-void Editor::noteGround(Face& face) const {
-  const Vec3 middle = meanOf(face.corners);
-  const auto y = levelAt_ ? levelAt_(middle) : std::nullopt;
-  face.onGround = y.has_value();
-  face.ground = y ? *y : 0;
-}
-
 Result<std::vector<Face>> Editor::shaped(const std::vector<Vec3>& outline, const std::string& kind) const {
   auto shapes = convexFaces(outline);
   if (!shapes) return shapes.problem();
   std::vector<Face> faces;
-  for (auto& shape : shapes.value()) faces.push_back({std::move(shape), kind, 0, false});
+  for (auto& shape : shapes.value()) faces.push_back({std::move(shape), kind});
   return faces;
 }
 
@@ -115,11 +97,29 @@ void Editor::absorb(Patch& into, Work& work, const std::vector<FaceId>& gone) co
         continue;
       }
       for (const FaceId f : own)
-        if (!goes(f)) into.faces.push_back({outlineOf(f), patch->faces[i].kind, patch->faces[i].ground, patch->faces[i].onGround});
+        if (!goes(f)) into.faces.push_back({outlineOf(f), patch->faces[i].kind, patch->faces[i].ground});
     }
     work.patches.erase(patch);
   }
   if (!all) into.agents.assign(agents.begin(), agents.end());
+}
+
+/// Two made faces over each other: one corner went over the face beside it.
+std::optional<Problem> Editor::overlapping(const std::vector<Face>& made) const {
+  const double storey = storeyHeight(mesh_.agent);
+  std::vector<SheetFace> faces;
+  std::vector<Box2> boxes;
+  for (const Face& f : made) faces.push_back(sheetFace(f.corners, 0)), boxes.push_back(faces.back().box());
+  const PlanGrid grid(boxes, 1.0);
+  for (std::uint32_t i = 0; i < made.size(); ++i)
+    for (const std::uint32_t k : grid.collect(boxes[i])) {
+      if (k <= i) continue;
+      const std::vector<Vec3> common = within(faces[i], faces[k], 0);
+      const auto meets = [&](const Vec3& p) { return std::abs(faces[k].heightAt(toLattice(plan(p))) - p.y) <= storey; };
+      if (common.size() >= 3 && planArea(common) > kOverlap && std::ranges::any_of(common, meets))
+        return Problem{ProblemCode::unusable, "Two faces would lie over each other.", placeText(meanOf(common)), "a smaller move."};
+    }
+  return std::nullopt;
 }
 
 Result<Work> Editor::apply(Change change) const {
@@ -127,23 +127,7 @@ Result<Work> Editor::apply(Change change) const {
     if (index(f) >= mesh_.faceCount()) return Problem{ProblemCode::usage, "There is no such face.", {}, {}};
   std::ranges::sort(change.gone);
   change.gone.erase(std::ranges::unique(change.gone).begin(), change.gone.end());
-  // Two made faces over each other: one corner went over the face beside it.
-  std::vector<Box2> boxes(change.made.size());
-  for (std::size_t i = 0; i < boxes.size(); ++i)
-    for (const Vec3& c : change.made[i].corners) boxes[i].add(plan(c));
-  const PlanGrid grid(boxes, 1.0);
-  for (std::size_t i = 0; i < change.made.size(); ++i)
-    for (const std::uint32_t k : grid.collect(boxes[i])) {
-      if (k <= i) continue;
-      std::vector<Vec3> common = change.made[i].corners;
-      const auto& other = change.made[k].corners;
-      for (std::size_t e = 0; e < other.size() && !common.empty(); ++e)
-        clipByLine(common, plan(other[e]), plan(other[(e + 1) % other.size()]), true);
-      const SheetFace beside = sheetFace(other, 0);
-      const auto meets = [&](const Vec3& p) { return std::abs(beside.heightAt(toLattice(plan(p))) - p.y) <= kStorey; };
-      if (common.size() >= 3 && planArea(common) > 1e-3 && std::ranges::any_of(common, meets))
-        return Problem{ProblemCode::unusable, "Two faces would lie over each other.", placeText(meanOf(common)), "a smaller move."};
-    }
+  if (const auto over = overlapping(change.made)) return *over;
   Work work = work_;
   Patch patch;
   absorb(patch, work, change.gone);
@@ -153,7 +137,7 @@ Result<Work> Editor::apply(Change change) const {
     patch.agents = {agent_};
   }
   for (Face& face : change.made) {
-    noteGround(face);
+    if (levelAt_) face.ground = levelAt_(meanOf(face.corners));
     patch.faces.push_back(std::move(face));
   }
   if (!patch.faces.empty() || !patch.instead.empty()) work.patches.push_back(std::move(patch));
@@ -188,7 +172,7 @@ Result<Work> Editor::move(std::span<const std::uint32_t> corners, const Vec3& by
 
 Result<Work> Editor::pull(const Edge& edge, const Vec3& by, bool follow) const {
   if (edge.face == nav::kNoFace) return nothingPicked("edge");
-  const auto [a, b] = endsOf(edge);
+  const auto [a, b] = endsOf(mesh_, edge);
   if (mesh_.acrossOf(edge.face)[edge.side] != nav::kNoFace)
     return Problem{ProblemCode::unusable, "There is ground on both sides of this edge.", placeText((a + b) * 0.5),
                    "an edge where the ground ends."};
@@ -210,7 +194,7 @@ Result<Work> Editor::splitEdge(const Edge& edge, double along) const {
   if (edge.face == nav::kNoFace) return nothingPicked("edge");
   if (!(along > 0 && along < 1))
     return Problem{ProblemCode::usage, "A new corner must lie between the ends of its edge.", {}, "a part between 0 and 1."};
-  const auto [a, b] = endsOf(edge);
+  const auto [a, b] = endsOf(mesh_, edge);
   // On the very line where the lattice has a place there, so that both faces stay convex.
   const LatticePoint p = toLattice(plan(a)), q = toLattice(plan(b));
   const std::int64_t steps = std::max<std::int64_t>(1, std::gcd(q.u - p.u, q.v - p.v));
@@ -285,12 +269,11 @@ Result<Work> Editor::join(std::span<const FaceId> faces) const {
 Result<Work> Editor::strip(const Edge& from, const Edge& to) const {
   if (from.face == nav::kNoFace || to.face == nav::kNoFace || from == to)
     return Problem{ProblemCode::usage, "A strip needs two edges.", {}, "picking two edges."};
-  const auto [a, b] = endsOf(from);
-  const auto [c, d] = endsOf(to);
+  const auto [a, b] = endsOf(mesh_, from);
+  const auto [c, d] = endsOf(mesh_, to);
   // The sides of a strip do not cross: whichever way round the second edge runs.
-  const auto straight = convexFaces({b, a, d, c}), turned = convexFaces({b, a, c, d});
-  if (!straight && !turned) return straight.problem();
-  auto faces = shaped(straight ? std::vector<Vec3>{b, a, d, c} : std::vector<Vec3>{b, a, c, d}, kindOf(from.face));
+  auto faces = shaped({b, a, d, c}, kindOf(from.face));
+  if (!faces) faces = shaped({b, a, c, d}, kindOf(from.face));
   if (!faces) return faces.problem();
   return apply({{}, std::move(faces.value())});
 }
@@ -300,7 +283,7 @@ Result<Work> Editor::paint(std::span<const FaceId> faces, const std::string& kin
   if (!kind.empty() && std::ranges::find(mesh_.kinds, kind, &nav::Kind::name) == mesh_.kinds.end())
     return Problem{ProblemCode::usage, "There is no kind of ground called " + kind + ".", {}, "one of the project's kinds."};
   Change change{{faces.begin(), faces.end()}, {}};
-  for (const FaceId f : faces) change.made.push_back({outlineOf(f), kind, 0, false});
+  for (const FaceId f : faces) change.made.push_back({outlineOf(f), kind});
   return apply(std::move(change));
 }
 
@@ -310,7 +293,7 @@ Result<Work> Editor::drape(std::span<const FaceId> faces) const {
   for (const FaceId f : faces) {
     auto draped = drapedFaces(outlineOf(f), levelAt_);
     if (!draped) return draped.problem();
-    for (auto& shape : draped.value()) change.made.push_back({std::move(shape), kindOf(f), 0, false});
+    for (auto& shape : draped.value()) change.made.push_back({std::move(shape), kindOf(f)});
   }
   return apply(std::move(change));
 }
@@ -319,13 +302,11 @@ Result<Work> Editor::part(std::span<const Edge> edges) const {
   if (edges.empty()) return nothingPicked("edge");
   Work work = work_;
   for (const Edge& e : edges) {
-    const auto [a, b] = endsOf(e);
+    const auto [a, b] = endsOf(mesh_, e);
     if (mesh_.acrossOf(e.face)[e.side] == nav::kNoFace)
       return Problem{ProblemCode::unusable, "There is nothing beyond this edge to part it from.", placeText((a + b) * 0.5),
                      "an edge between two faces."};
-    int id = 1;
-    for (const Part& p : work.parts) id = std::max(id, p.id + 1);
-    work.parts.push_back({id, {agent_}, a, b});
+    work.parts.push_back({{agent_}, a, b});
   }
   return work;
 }
@@ -335,7 +316,7 @@ Result<Work> Editor::unpart(std::span<const Edge> edges) const {
   Work work = work_;
   const auto count = work.parts.size();
   for (const Edge& e : edges) {
-    const auto [a, b] = endsOf(e);
+    const auto [a, b] = endsOf(mesh_, e);
     const Vec2 middle = plan((a + b) * 0.5);
     std::erase_if(work.parts, [&](const Part& p) {
       return p.isFor(agent_) && distanceToSegment(plan(p.from), plan(p.to), middle) < 2 * kLatticeStep &&
@@ -344,13 +325,6 @@ Result<Work> Editor::unpart(std::span<const Edge> edges) const {
   }
   if (work.parts.size() == count) return Problem{ProblemCode::unusable, "Nothing is parted there by hand.", {}, "an edge that was parted."};
   return work;
-}
-
-std::optional<double> movedSince(const Face& face, const LevelAt& levelAt) {
-  const auto now = levelAt(meanOf(face.corners));
-  if (!now && !face.onGround) return std::nullopt;
-  if (!now || !face.onGround) return NAN;
-  return *now - face.ground;
 }
 
 }  // namespace dune::hand

@@ -21,6 +21,11 @@ struct Edge {
   bool operator==(const Edge&) const = default;
 };
 
+/// Where a side begins and ends.
+inline std::array<Vec3, 2> endsOf(const nav::NavMesh& mesh, const Edge& e) {
+  return {mesh.cornerAt(e.face, e.side), mesh.cornerAt(e.face, (e.side + 1) % mesh.cornerCount(e.face))};
+}
+
 /// The height of the level nearest to a place, no more than a few metres over or under it.
 using LevelAt = std::function<std::optional<double>(const Vec3& at)>;
 
@@ -61,15 +66,14 @@ class Editor {
     std::vector<Face> made;
   };
   Result<Work> apply(Change change) const;
+  std::optional<Problem> overlapping(const std::vector<Face>& made) const;
   void absorb(Patch& into, Work& work, const std::vector<nav::FaceId>& gone) const;
   std::vector<Vec3> outlineOf(nav::FaceId f) const;
   std::vector<nav::FaceId> facesAt(std::span<const std::uint32_t> corners) const;
   std::string kindOf(nav::FaceId f) const { return mesh_.area[index(f)] == 0 ? std::string() : mesh_.kindOf(f).name; }
   std::string kindUnder(const Vec3& at) const;
   Vec3 followed(const Vec3& at) const;
-  void noteGround(Face& face) const;
   Result<std::vector<Face>> shaped(const std::vector<Vec3>& outline, const std::string& kind) const;
-  std::array<Vec3, 2> endsOf(const Edge& e) const;
 
   const nav::NavMesh& mesh_;
   std::span<const Origin> origin_;
@@ -77,9 +81,5 @@ class Editor {
   int agent_;
   LevelAt levelAt_;
 };
-
-/// How far a drawn face's level has moved since it was drawn, metres; nothing where neither then nor now there was any. NaN where one of
-/// both is missing.
-std::optional<double> movedSince(const Face& face, const LevelAt& levelAt);
 
 }  // namespace dune::hand

@@ -3,7 +3,6 @@
 #include <map>
 #include <set>
 
-#include "core/base/plan_grid.h"
 #include "core/generate/join.h"
 #include "core/hand/sheet.h"
 #include "core/nav/locator.h"
@@ -12,28 +11,21 @@ namespace dune::hand {
 
 namespace {
 
-constexpr double kLeastLevels = 0.5;  // m: ground that far over or under a patch is another storey
 constexpr double kOnPart = 2 * kLatticeStep;
-constexpr double kLinkEnd = 0.05;
+constexpr double kLinkEnd = 0.05;  // m that a link's end may be moved
 
 using nav::FaceId;
 
 class Laying {
  public:
-  Laying(const nav::NavMesh& mesh, int agent) : from_(mesh), agent_(agent), levels_(std::max(kLeastLevels, mesh.agent.stepHeight)) {
-    faces_.resize(mesh.faceCount());
-    std::vector<Box2> boxes(mesh.faceCount());
-    for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-      for (std::size_t i = 0; i < mesh.cornerCount(FaceId{f}); ++i) boxes[f].add(plan(mesh.cornerAt(FaceId{f}, i)));
-    grid_ = PlanGrid(boxes, 1.0);
-  }
+  Laying(const nav::NavMesh& mesh, int agent)
+      : from_(mesh), agent_(agent), levels_(storeyHeight(mesh.agent)), locator_(mesh), faces_(mesh.faceCount()) {}
 
   Laid run(const Work& work) {
     for (const Patch& patch : work.patches)
       if (patch.isFor(agent_)) layPatch(patch);
     Laid laid{assemble(), {}, std::move(notLaid_)};
-    for (const Part& part : work.parts)
-      if (part.isFor(agent_)) sever(laid.mesh, part);
+    sever(laid.mesh, work.parts);
     generate::turnFans(laid.mesh);
     nav::labelIslands(laid.mesh);
     tieLinks(laid.mesh);
@@ -75,34 +67,25 @@ class Laying {
       all.made.push_back(sheetFace(face.corners, areaOf(face.kind)));
     }
     for (const auto& gone : patch.instead) all.instead.push_back(sheetFace(gone, 0));
-    if (!laySheet(all, numbers, patch.id)) return;
+    if ((all.made.empty() && all.instead.empty()) || !laySheet(all, numbers, patch.id)) return;
     // It goes over several storeys that lie over each other: one face after the other.
     std::optional<Vec3> folded;
-    for (const SheetFace& gone : all.instead) {
-      Sheet one;
-      one.instead = {gone};
-      if (const auto at = laySheet(one, {}, patch.id)) folded = at;
-    }
-    for (const std::uint32_t k : numbers) {
-      Sheet one;
-      one.made = {all.made[k]};
-      if (const auto at = laySheet(one, {k}, patch.id)) folded = at;
-    }
-    if (!folded) return;
-    static const std::string kWhy = "a face of it lies on ground of two storeys that are over each other";
-    notLaid_.push_back({patch.id, kWhy, *folded});
+    const auto layOne = [&](Sheet one, const std::vector<std::uint32_t>& number) {
+      if (const auto at = laySheet(one, number, patch.id)) folded = at;
+    };
+    for (const SheetFace& gone : all.instead) layOne({{}, {gone}, {}}, {});
+    for (const std::uint32_t k : numbers) layOne({{all.made[k]}, {}, {}}, {k});
+    if (folded) notLaid_.push_back({patch.id, *folded});
   }
 
   /// `numbers`: of the made faces among those of the patch. Where ground around is folded over itself, the place, and nothing is done.
   std::optional<Vec3> laySheet(Sheet& sheet, const std::vector<std::uint32_t>& numbers, int patch) {
     sheet.around.clear();
-    const PlanGrid regions(sheet.regionBoxes(), 1.0);
+    const PlanGrid regions = sheet.regions();
     std::vector<std::size_t> touched;
-    for (const std::size_t f : near(sheet)) {
+    for (const std::size_t f : near(regions.bounds())) {
       SheetFace shape = shapeOf(f);
-      Box2 around;
-      for (const Vec2& q : shape.outline()) around.add(q);
-      if (!sheet.touches(shape, levels_, regions.collect(around.grown(2 * kLatticeStep)))) continue;
+      if (!sheet.touches(shape, levels_, regions)) continue;
       shape.drawn = faces_[f].origin.patch != 0;
       touched.push_back(f), sheet.around.push_back(std::move(shape));
     }
@@ -112,9 +95,7 @@ class Laying {
     for (Sheet::Piece& piece : sheet.pieces()) {
       const Origin origin = piece.made ? Origin{patch, numbers[piece.of]} : origins[piece.of];
       faces_.push_back({std::move(piece.shape), origin, false});
-      Box2 box;
-      for (const Vec2& q : faces_.back().shape.outline()) box.add(q);
-      eachCell(box, [&](const Cell& cell) { added_[cell].push_back(faces_.size() - 1); });
+      eachCell(faces_.back().shape.box(), [&](const Cell& cell) { added_[cell].push_back(faces_.size() - 1); });
     }
     return std::nullopt;
   }
@@ -127,10 +108,11 @@ class Laying {
       for (std::int64_t v = cell(box.min.y); v <= cell(box.max.y); ++v) visit(Cell{u, v});
   }
 
-  std::vector<std::size_t> near(const Sheet& sheet) const {
+  /// What lies in a box of the plan or touches it.
+  std::vector<std::size_t> near(const Box2& regions) const {
+    const Box2 box = regions.grown(2 * kLatticeStep);
     std::vector<std::size_t> found;
-    Box2 box = sheet.box().grown(2 * kLatticeStep);
-    for (const std::uint32_t f : grid_.collect(box))
+    for (const std::uint32_t f : locator_.within(box))
       if (!faces_[f].gone) found.push_back(f);
     std::set<std::size_t> added;
     eachCell(box, [&](const Cell& cell) {
@@ -239,19 +221,31 @@ class Laying {
     for (std::uint32_t& v : out.corners) v = number[v];
   }
 
-  /// Neighbours whose edge lies along the part are none any more.
-  void sever(nav::NavMesh& mesh, const Part& part) const {
-    const auto on = [&](const Vec3& p) {
-      const Vec2 q = plan(p), near = nearestOnSegment(plan(part.from), plan(part.to), q);
-      const double length = glm::distance(plan(part.from), plan(part.to));
-      const double t = length > 0 ? glm::distance(near, plan(part.from)) / length : 0;
-      return glm::distance(near, q) <= kOnPart && std::abs(glm::mix(part.from.y, part.to.y, t) - p.y) <= levels_;
-    };
+  /// Neighbours whose edge lies along a part are none any more.
+  void sever(nav::NavMesh& mesh, const std::vector<Part>& all) const {
+    std::vector<const Part*> parts;
+    std::vector<Box2> boxes;
+    for (const Part& part : all) {
+      if (!part.isFor(agent_)) continue;
+      Box2 box;
+      box.add(plan(part.from)), box.add(plan(part.to));
+      parts.push_back(&part), boxes.push_back(box.grown(kOnPart));
+    }
+    const PlanGrid grid(boxes, 1.0);
     for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
       for (std::uint32_t c = mesh.start[f]; c < mesh.start[f + 1]; ++c) {
-        const auto [a, b] = edgeAt(mesh, f, c);
-        if (mesh.across[c] != nav::kNoFace && on(mesh.vertices[a]) && on(mesh.vertices[b])) mesh.across[c] = nav::kNoFace;
+        if (mesh.across[c] == nav::kNoFace) continue;
+        const auto [u, v] = edgeAt(mesh, f, c);
+        const Vec3 &a = mesh.vertices[u], &b = mesh.vertices[v];
+        const auto parted = [&](std::uint32_t i) { return liesOn(*parts[i], a) && liesOn(*parts[i], b); };
+        if (std::ranges::any_of(grid.at(plan(a)), parted)) mesh.across[c] = nav::kNoFace;
       }
+  }
+
+  bool liesOn(const Part& part, const Vec3& p) const {
+    const Vec2 a = plan(part.from), b = plan(part.to), near = nearestOnSegment(a, b, plan(p));
+    const double length = glm::distance(a, b), t = length > 0 ? glm::distance(near, a) / length : 0;
+    return glm::distance(near, plan(p)) <= kOnPart && std::abs(glm::mix(part.from.y, part.to.y, t) - p.y) <= levels_;
   }
 
   void tieLinks(nav::NavMesh& mesh) const {
@@ -269,7 +263,7 @@ class Laying {
   const nav::NavMesh& from_;
   int agent_;
   double levels_;
-  PlanGrid grid_;
+  nav::Locator locator_;                            // over it
   std::vector<Kept> faces_;                         // those of the mesh, then those that patches brought
   std::map<Cell, std::vector<std::size_t>> added_;  // the numbers of the latter, by where they are
   std::vector<NotLaid> notLaid_;

@@ -17,12 +17,14 @@ struct Origin {
   bool operator==(const Origin&) const = default;
 };
 
-/// A patch that could not be laid, and why.
+/// A patch that could not be laid whole: a face of it touches two grounds that lie over each other, nearer than a storey.
 struct NotLaid {
   int patch;
-  std::string why;
   Vec3 at;
 };
+
+/// Metres in height from which on ground is another storey, and a patch leaves it alone.
+inline double storeyHeight(const nav::Agent& agent) { return std::max(0.5, agent.stepHeight); }
 
 struct Laid {
   nav::NavMesh mesh;

@@ -3,7 +3,7 @@
 #include <cmath>
 #include <set>
 
-#include "core/base/plan_geometry.h"
+#include "core/base/polyline.h"
 
 namespace dune::hand {
 
@@ -15,12 +15,6 @@ Box2 around(const Vec3& at, double within) {
   Box2 box;
   box.add(plan(at));
   return box.grown(within);
-}
-
-double distanceToEdge(const Vec3& a, const Vec3& b, const Vec3& p) {
-  const Vec3 d = b - a;
-  const double length2 = glm::dot(d, d), t = length2 > 0 ? std::clamp(glm::dot(p - a, d) / length2, 0.0, 1.0) : 0;
-  return glm::distance(a + d * t, p);
 }
 
 }  // namespace
@@ -39,7 +33,7 @@ Edge edgeNear(const nav::NavMesh& mesh, const nav::Locator& locator, const Vec3&
   double least = within;
   for (const std::uint32_t f : locator.within(around(at, within)))
     for (std::uint32_t i = 0; i < mesh.cornerCount(FaceId{f}); ++i) {
-      const double d = distanceToEdge(mesh.cornerAt(FaceId{f}, i), mesh.cornerAt(FaceId{f}, (i + 1) % mesh.cornerCount(FaceId{f})), at);
+      const double d = distanceToLine(endsOf(mesh, {FaceId{f}, i}), at);
       if (d < least) least = d, best = {FaceId{f}, i};
     }
   return best;

@@ -1,11 +1,12 @@
 #include "core/hand/shape.h"
 
 #include <algorithm>
-#include <limits>
 #include <map>
+#include <set>
 
-#include "core/base/number_text.h"
 #include "core/base/plan_geometry.h"
+#include "core/base/text.h"
+#include "core/generate/face_shape.h"
 #include "core/generate/merge.h"
 #include "core/generate/triangulation.h"
 
@@ -19,18 +20,6 @@ std::vector<LatticePoint> latticeOf(const std::vector<Vec3>& outline) {
   std::vector<LatticePoint> points;
   for (const Vec3& p : outline) points.push_back(toLattice(plan(p)));
   return points;
-}
-
-bool isConvex(const std::vector<LatticePoint>& p) {
-  const std::size_t n = p.size();
-  int rises = 0;  // an outline that turns left everywhere may go around twice
-  for (std::size_t i = 0; i < n; ++i) {
-    const auto &a = p[i], &b = p[(i + 1) % n], &c = p[(i + 2) % n];
-    if (orientation(a, b, c) < 0) return false;
-    const auto down = [](const LatticePoint& x, const LatticePoint& y) { return y.v < x.v || (y.v == x.v && y.u < x.u); };
-    rises += down(a, b) && !down(b, c);
-  }
-  return rises <= 1;
 }
 
 bool isPlace(const Vec3& p) {
@@ -52,21 +41,11 @@ std::optional<std::size_t> crossesItself(const std::vector<LatticePoint>& p) {
 
 }  // namespace
 
-std::string placeText(const Vec3& p) {
-  std::string text = "at ";
-  for (int axis = 0; axis < 3; ++axis) {
-    if (axis > 0) text += ", ";
-    appendFixed(text, p[axis], 2);
-  }
-  return text;
-}
+std::string placeText(const Vec3& p) { return text("at %.2f, %.2f, %.2f", p.x, p.y, p.z); }
 
 bool isFace(const std::vector<Vec3>& corners) {
   if (corners.size() < 3 || !std::ranges::all_of(corners, isPlace)) return false;
-  const std::vector<LatticePoint> points = latticeOf(corners);
-  for (std::size_t i = 0; i < points.size(); ++i)
-    if (points[i] == points[(i + 1) % points.size()]) return false;
-  return isConvex(points) && planArea(corners) > 0;
+  return isConvex(latticeOf(corners)) && planArea(corners) > 0;
 }
 
 std::vector<Vec3> onLattice(const std::vector<Vec3>& outline) {
@@ -93,10 +72,7 @@ Result<std::vector<std::vector<Vec3>>> convexFaces(const std::vector<Vec3>& draw
   if (planArea(outline) < 0)
     return Problem{ProblemCode::unusable, "The face would lie upside down.", where, "a smaller move, or deleting the face."};
   if (isConvex(points)) return std::vector<std::vector<Vec3>>{outline};
-  LatticePoint low = points[0], high = points[0];
-  for (const LatticePoint& p : points)
-    low = {std::min(low.u, p.u - 1024), std::min(low.v, p.v - 1024)}, high = {std::max(high.u, p.u + 1024), std::max(high.v, p.v + 1024)};
-  generate::Triangulation plan(low, high);
+  auto plan = generate::Triangulation::around(points);
   std::map<LatticePoint, std::uint32_t> number;
   for (std::uint32_t i = 0; i < points.size(); ++i) number[points[i]] = i;
   for (std::size_t i = 0; i < points.size(); ++i) plan.constrain(points[i], points[(i + 1) % points.size()], 1);
@@ -109,11 +85,8 @@ Result<std::vector<std::vector<Vec3>>> convexFaces(const std::vector<Vec3>& draw
     if (!std::ranges::all_of(c, [&](const LatticePoint& p) { return number.contains(p); })) continue;
     triangles.push_back({number[c[0]], number[c[1]], number[c[2]]});
   }
-  const std::vector<double> heights(points.size(), 0.0);
-  const std::vector<std::uint16_t> area(triangles.size(), 0);
-  const generate::Faces merged = generate::mergeTriangles({points, heights, triangles, area, std::numeric_limits<double>::infinity()});
   std::vector<std::vector<Vec3>> faces;
-  for (const generate::Loop& loop : merged.loops) {
+  for (const generate::Loop& loop : generate::mergeInPlan(points, triangles)) {
     faces.emplace_back();
     for (const std::uint32_t v : loop) faces.back().push_back(outline[v]);
   }
@@ -124,12 +97,12 @@ std::vector<Vec3> outlineAround(const std::vector<std::vector<Vec3>>& faces) {
   struct Less {
     bool operator()(const Vec3& a, const Vec3& b) const { return std::tie(a.x, a.y, a.z) < std::tie(b.x, b.y, b.z); }
   };
-  std::map<Vec3, std::map<Vec3, int, Less>, Less> next;
+  std::map<Vec3, std::set<Vec3, Less>, Less> next;  // where the sides from a corner lead, but for those that two faces share
   for (const auto& face : faces)
     for (std::size_t i = 0; i < face.size(); ++i) {
       const Vec3 &a = face[i], &b = face[(i + 1) % face.size()];
       if (const auto back = next.find(b); back != next.end() && back->second.erase(a) > 0) continue;
-      next[a][b] = 1;
+      next[a].insert(b);
     }
   std::erase_if(next, [](const auto& from) { return from.second.empty(); });
   if (next.empty()) return {};
@@ -137,19 +110,17 @@ std::vector<Vec3> outlineAround(const std::vector<std::vector<Vec3>>& faces) {
   while (true) {
     const auto at = next.find(loop.back());
     if (at == next.end() || at->second.size() != 1) return {};
-    const Vec3 to = at->second.begin()->first;
+    const Vec3 to = *at->second.begin();
     next.erase(at);
     if (to == loop.front()) break;
     loop.push_back(to);
   }
   if (!next.empty()) return {};
+  constexpr double kStraight = 0.01;  // m in height
+  const auto lattice = [](const Vec3& p) { return toLattice(plan(p)); };
   std::vector<Vec3> corners;
-  for (std::size_t i = 0; i < loop.size(); ++i) {
-    const Vec3 &a = loop[(i + loop.size() - 1) % loop.size()], &b = loop[i], &c = loop[(i + 1) % loop.size()];
-    const bool straight = orientation(toLattice(plan(a)), toLattice(plan(b)), toLattice(plan(c))) == 0;
-    const double along = glm::distance(plan(a), plan(b)) / glm::distance(plan(a), plan(c));
-    if (!straight || std::abs(glm::mix(a.y, c.y, along) - b.y) > 0.01) corners.push_back(b);
-  }
+  for (std::size_t i = 0; i < loop.size(); ++i)
+    if (!generate::straightAt(loop, lattice, std::identity{}, i, kStraight)) corners.push_back(loop[i]);
   return corners;
 }
 

@@ -1,11 +1,9 @@
 #include "core/hand/sheet.h"
 
 #include <algorithm>
-#include <limits>
 #include <map>
 #include <set>
 
-#include "core/base/plan_grid.h"
 #include "core/generate/merge.h"
 #include "core/generate/triangulation.h"
 
@@ -15,28 +13,15 @@ namespace {
 
 constexpr double kNear = 1.5 * kLatticeStep;  // what is nearer to a line than that is on it, once corners are on the lattice
 constexpr double kTouch = 2 * kLatticeStep;
-constexpr double kOverlap = 1e-3;  // m² that two faces may have in common: their edges are on the lattice
 
 using Segment = std::array<LatticePoint, 2>;
 
 double distance(const LatticePoint& a, const LatticePoint& b) { return glm::distance(toPlan(a), toPlan(b)); }
 
-/// What of a face lies within another, which is made larger by `by` metres.
-std::vector<Vec3> within(const SheetFace& face, const SheetFace& other, double by) {
-  std::vector<Vec3> rest;
-  for (std::size_t i = 0; i < face.corners.size(); ++i) rest.push_back(face.place(i));
-  for (std::size_t i = 0; i < other.corners.size() && !rest.empty(); ++i) {
-    const Vec2 a = toPlan(other.corners[i]), b = toPlan(other.corners[(i + 1) % other.corners.size()]);
-    const Vec2 along = (b - a) / glm::distance(a, b), out = Vec2{along.y, -along.x} * by;
-    clipByLine(rest, a + out, b + out, true);
-  }
-  return rest;
-}
-
-Vec3 meanOf(const std::vector<Vec3>& points) {
-  Vec3 sum{0};
-  for (const Vec3& p : points) sum += p;
-  return sum / static_cast<double>(points.size());
+PlanGrid gridOf(const std::vector<SheetFace>& faces) {
+  std::vector<Box2> boxes;
+  for (const SheetFace& f : faces) boxes.push_back(f.box());
+  return {boxes, 1.0};
 }
 
 bool strictlyInside(const std::vector<LatticePoint>& convex, const LatticePoint& p) {
@@ -61,13 +46,9 @@ std::optional<Interval> inConvex(const Vec2& a, const Vec2& b, const Polygon& co
 
 class Cutting {
  public:
-  explicit Cutting(const Sheet& sheet) : sheet_(sheet) {
+  explicit Cutting(const Sheet& sheet) : sheet_(sheet), grid_(sheet.regions()) {
     for (const auto* list : {&sheet.made, &sheet.instead})
       for (const SheetFace& f : *list) regions_.push_back(&f), outlines_.push_back(f.outline());
-    std::vector<Box2> boxes(regions_.size());
-    for (std::size_t r = 0; r < regions_.size(); ++r)
-      for (const Vec2& q : outlines_[r]) boxes[r].add(q);
-    grid_ = PlanGrid(boxes, 1.0);
   }
 
   std::vector<Sheet::Piece> run() {
@@ -168,15 +149,10 @@ class Cutting {
   }
 
   void triangulate() {
-    constexpr std::int64_t kMargin = 1024;
-    LatticePoint low{kLatticeMax, kLatticeMax}, high{-kLatticeMax, -kLatticeMax};
-    for (const LatticePoint& p : points_) {
-      low = {std::min(low.u, p.u - kMargin), std::min(low.v, p.v - kMargin)};
-      high = {std::max(high.u, p.u + kMargin), std::max(high.v, p.v + kMargin)};
-    }
-    plan_.emplace(low, high);
+    std::vector<LatticePoint> points(points_.begin(), points_.end());
+    plan_ = generate::Triangulation::around(points);
     Job job;
-    (void)plan_->insertSorted({points_.begin(), points_.end()}, job);
+    (void)plan_->insertSorted(std::move(points), job);
     for (const auto& [ends, drawn] : segments_) plan_->constrain(ends[0], ends[1], 1);
   }
 
@@ -187,10 +163,7 @@ class Cutting {
 
   /// What lies between lines belongs to one face: that in which the middle of its largest triangle is.
   void giveOwners() {
-    std::vector<Box2> boxes(sheet_.around.size());
-    for (std::size_t f = 0; f < boxes.size(); ++f)
-      for (const Vec2& q : sheet_.around[f].outline()) boxes[f].add(q);
-    const PlanGrid around(boxes, 1.0);
+    const PlanGrid around = gridOf(sheet_.around);
     owner_.assign(plan_->triangles().size(), kNobody);
     std::vector<char> seen(owner_.size(), 0);
     for (std::size_t first = 0; first < owner_.size(); ++first) {
@@ -224,9 +197,7 @@ class Cutting {
       goes = true;
     }
     for (const std::uint32_t f : around.at(q))
-      if (goes && !sheet_.around[f].drawn)
-        continue;
-      else if (contains(sheet_.around[f].outline(), q))
+      if ((!goes || sheet_.around[f].drawn) && contains(sheet_.around[f].outline(), q))
         return static_cast<std::uint32_t>(sheet_.made.size()) + f;
     return kNobody;
   }
@@ -262,11 +233,8 @@ class Cutting {
       }
       own.push_back(v);
     }
-    const std::vector<double> heights(points.size(), 0.0);
-    const std::vector<std::uint16_t> area(own.size(), 0);
-    const generate::Faces faces = generate::mergeTriangles({points, heights, own, area, std::numeric_limits<double>::infinity()});
     std::vector<std::vector<LatticePoint>> loops;
-    for (const generate::Loop& loop : faces.loops) {
+    for (const generate::Loop& loop : generate::mergeInPlan(points, own)) {
       loops.emplace_back();
       for (const std::uint32_t v : loop) loops.back().push_back(points[v]);
     }
@@ -286,6 +254,17 @@ class Cutting {
 };
 
 }  // namespace
+
+std::vector<Vec3> within(const SheetFace& face, const SheetFace& other, double by) {
+  std::vector<Vec3> rest;
+  for (std::size_t i = 0; i < face.corners.size(); ++i) rest.push_back(face.place(i));
+  for (std::size_t i = 0; i < other.corners.size() && !rest.empty(); ++i) {
+    const Vec2 a = toPlan(other.corners[i]), b = toPlan(other.corners[(i + 1) % other.corners.size()]);
+    const Vec2 along = (b - a) / glm::distance(a, b), out = Vec2{along.y, -along.x} * by;
+    clipByLine(rest, a + out, b + out, true);
+  }
+  return rest;
+}
 
 SheetFace sheetFace(const std::vector<Vec3>& corners, std::uint16_t area) {
   SheetFace face;
@@ -327,40 +306,31 @@ double SheetFace::heightAt(const LatticePoint& p) const {
   return along;
 }
 
-Box2 Sheet::box() const {
+Box2 SheetFace::box() const {
   Box2 box;
-  for (const auto* list : {&made, &instead})
-    for (const SheetFace& f : *list)
-      for (const LatticePoint& p : f.corners) box.add(toPlan(p));
+  for (const LatticePoint& p : corners) box.add(toPlan(p));
   return box;
 }
 
-bool Sheet::touches(const SheetFace& face, double levels, std::span<const std::uint32_t> regions) const {
-  return std::ranges::any_of(regions, [&](std::uint32_t r) {
-    const SheetFace& region = r < made.size() ? made[r] : instead[r - made.size()];
-    const std::vector<Vec3> common = within(face, region, kTouch);
+PlanGrid Sheet::regions() const {
+  std::vector<SheetFace> all(made);
+  all.insert(all.end(), instead.begin(), instead.end());
+  return gridOf(all);
+}
+
+bool Sheet::touches(const SheetFace& face, double levels, const PlanGrid& regions) const {
+  return std::ranges::any_of(regions.collect(face.box().grown(kTouch)), [&](std::uint32_t number) {
+    const SheetFace& other = region(number);
     // Where they meet anywhere, corners become one there: then one of them must give way to the other.
-    return std::ranges::any_of(common, [&](const Vec3& p) { return std::abs(region.heightAt(toLattice(plan(p))) - p.y) <= levels; });
+    return std::ranges::any_of(within(face, other, kTouch),
+                               [&](const Vec3& p) { return std::abs(other.heightAt(toLattice(plan(p))) - p.y) <= levels; });
   });
 }
 
-std::vector<Box2> Sheet::regionBoxes() const {
-  std::vector<Box2> boxes;
-  for (const auto* list : {&made, &instead})
-    for (const SheetFace& f : *list) {
-      boxes.emplace_back();
-      for (const LatticePoint& p : f.corners) boxes.back().add(toPlan(p));
-    }
-  return boxes;
-}
-
 std::optional<Vec3> Sheet::foldedAt() const {
-  std::vector<Box2> boxes(around.size());
-  for (std::size_t f = 0; f < around.size(); ++f)
-    for (const LatticePoint& p : around[f].corners) boxes[f].add(toPlan(p));
-  const PlanGrid grid(boxes, 1.0);
+  const PlanGrid grid = gridOf(around);
   for (std::uint32_t f = 0; f < around.size(); ++f)
-    for (const std::uint32_t g : grid.collect(boxes[f])) {
+    for (const std::uint32_t g : grid.collect(around[f].box())) {
       if (g <= f) continue;
       const std::vector<Vec3> common = within(around[f], around[g], 0);
       if (common.size() >= 3 && planArea(common) > kOverlap) return meanOf(common);

@@ -2,12 +2,12 @@
 // One patch and the ground around it, cut into pieces that each belong to one face.
 
 #include <optional>
-#include <span>
 #include <vector>
 
 #include "core/base/bounds.h"
 #include "core/base/lattice.h"
 #include "core/base/plan_geometry.h"
+#include "core/base/plan_grid.h"
 
 namespace dune::hand {
 
@@ -22,8 +22,13 @@ struct SheetFace {
   double heightAt(const LatticePoint& p) const;
   Vec3 place(std::size_t i) const { return lift(toPlan(corners[i]), heights[i]); }
   Polygon outline() const;
+  Box2 box() const;
 };
 SheetFace sheetFace(const std::vector<Vec3>& corners, std::uint16_t area);
+
+constexpr double kOverlap = 1e-3;  // m² that two faces may have in common: their edges are on the lattice
+/// What of a face lies within another, which is made larger by `by` metres.
+std::vector<Vec3> within(const SheetFace& face, const SheetFace& other, double by);
 
 class Sheet {
  public:
@@ -32,10 +37,10 @@ class Sheet {
   std::vector<SheetFace> around;   ///< what is there before, all that touches the others
 
   /// Whether a face touches what is made or goes, and lies within `levels` metres over or under it anywhere where it does.
-  /// Looks at those of these numbers, counted over `made` and then `instead`.
-  bool touches(const SheetFace& face, double levels, std::span<const std::uint32_t> regions) const;
-  /// The boxes in plan of what is made and of what goes, by the same numbers.
-  std::vector<Box2> regionBoxes() const;
+  /// `regions`: see there.
+  bool touches(const SheetFace& face, double levels, const PlanGrid& regions) const;
+  /// What is made, and after that what goes, by place. O(their corners).
+  PlanGrid regions() const;
   /// A place where two faces of what is around lie over each other.
   std::optional<Vec3> foldedAt() const;
   /// The made faces and what is left of those around, convex; neighbours have the same corners on their common edges. O(n log n).
@@ -45,7 +50,9 @@ class Sheet {
     std::uint32_t of;  ///< number in `made` or `around`
   };
   std::vector<Piece> pieces() const;
-  Box2 box() const;
+
+ private:
+  const SheetFace& region(std::uint32_t number) const { return number < made.size() ? made[number] : instead[number - made.size()]; }
 };
 
 }  // namespace dune::hand

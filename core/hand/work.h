@@ -5,6 +5,7 @@
 // another level, the ground around it is cut where the patch is, and stitched to it.
 
 #include <algorithm>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -15,10 +16,8 @@ namespace dune::hand {
 /// A face drawn by hand: convex and counter-clockwise seen from above.
 struct Face {
   std::vector<Vec3> corners;
-  std::string kind{};  ///< name of a kind of ground; empty: the first
-  /// How far the level lay under its middle when it was drawn, metres, and whether it lay there at all.
-  double ground = 0;
-  bool onGround = false;
+  std::string kind{};              ///< name of a kind of ground; empty: the first
+  std::optional<double> ground{};  ///< height of the level under its middle when it was drawn, where there was any
   bool operator==(const Face&) const = default;
 };
 
@@ -33,7 +32,6 @@ struct Patch {
 
 /// A line on the ground that nobody crosses, though there is ground on both sides.
 struct Part {
-  int id = 0;
   std::vector<int> agents{};
   Vec3 from{}, to{};
   bool isFor(int agent) const { return agents.empty() || std::ranges::count(agents, agent) > 0; }

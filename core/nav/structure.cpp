@@ -93,17 +93,9 @@ class Checker {
   }
 
   void shape(FaceId f) {
-    const std::size_t count = mesh_.cornerCount(f);
-    const auto at = [&](std::size_t i) { return toLattice(plan(mesh_.cornerAt(f, i % count))); };
-    int turns = 0;  // times that the direction goes from downwards to upwards: once around a convex face
-    bool convex = true;
-    for (std::size_t i = 0; i < count; ++i) {
-      const LatticePoint a = at(i), b = at(i + 1), c = at(i + 2);
-      convex = convex && orientation(a, b, c) >= 0 && a != b;
-      const auto down = [](const LatticePoint& p, const LatticePoint& q) { return q.v < p.v || (q.v == p.v && q.u < p.u); };
-      turns += down(a, b) && !down(b, c);
-    }
-    if (!convex || turns > 1) say(f, "is not convex");
+    std::vector<LatticePoint> corners;
+    for (const std::uint32_t v : mesh_.cornersOf(f)) corners.push_back(toLattice(plan(mesh_.vertices[v])));
+    if (!isConvex(corners)) say(f, "is not convex");
     if (!(faceArea(mesh_, f) > 0)) say(f, "has no area");
   }
 

@@ -47,15 +47,13 @@ bool sayUnbuilt(ground::Explanation& e, const generate::Built& built) {
 /// The patch by which built ground at a place was taken away; 0 where none did.
 int takenAwayBy(const Ground& ground, const Vec3& at) {
   constexpr double kOver = 1;  // m
-  const auto& agents = ground.from.agents->agents;
-  const auto agent = std::ranges::find(agents, ground.mesh.agent.name, &project::AgentKind::name);
+  const project::AgentKind* agent = project::agentNamed(*ground.from.agents, ground.mesh.agent.name);
   for (const hand::Patch& patch : ground.from.hand->patches) {
-    if (agent == agents.end() || !patch.isFor(agent->id)) continue;
+    if (!agent || !patch.isFor(agent->id)) continue;
     for (const auto& gone : patch.instead) {
       Polygon outline;
-      double y = 0;
-      for (const Vec3& c : gone) outline.push_back(plan(c)), y += c.y / static_cast<double>(gone.size());
-      if (contains(outline, plan(at)) && std::abs(y - at.y) < kOver) return patch.id;
+      for (const Vec3& c : gone) outline.push_back(plan(c));
+      if (contains(outline, plan(at)) && std::abs(meanOf(gone).y - at.y) < kOver) return patch.id;
     }
   }
   return 0;

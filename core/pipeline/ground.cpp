@@ -15,9 +15,8 @@ namespace dune::pipeline {
 
 links::Attached linksOn(const nav::NavMesh& mesh, const nav::Locator& locator, const project::Project& project) {
   const project::LinksSection& section = *project.links;
-  const auto& agents = project.agents->agents;
-  const auto agent = std::ranges::find(agents, mesh.agent.name, &project::AgentKind::name);
-  links::Attached drawn = links::attach(mesh, locator, section.links, agent == agents.end() ? 0 : agent->id);
+  const project::AgentKind* agent = project::agentNamed(*project.agents, mesh.agent.name);
+  links::Attached drawn = links::attach(mesh, locator, section.links, agent ? agent->id : 0);
   std::vector<nav::Link> all;
   for (const nav::Link& found : mesh.links) {
     const auto covers = [&](const links::RefusedLink& r) { return r.covers(found); };

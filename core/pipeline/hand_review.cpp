@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "core/base/plan_geometry.h"
 #include "core/base/text.h"
 #include "core/pipeline/surfaces.h"
 
@@ -11,26 +12,19 @@ namespace {
 
 constexpr double kMoved = 0.05;  // m that the level may have moved
 
-Vec3 middleOf(const hand::Face& face) {
-  Vec3 sum{0};
-  for (const Vec3& c : face.corners) sum += c;
-  return sum / static_cast<double>(face.corners.size());
-}
-
 void reviewPatch(const hand::Patch& patch, const hand::LevelAt& levelAt, std::vector<review::Finding>& findings) {
   double worst = 0;
   bool gone = false;
   Vec3 at{};
   for (const hand::Face& face : patch.faces) {
-    const auto moved = hand::movedSince(face, levelAt);
-    if (!moved) continue;
-    const double by = std::isnan(*moved) ? INFINITY : std::abs(*moved);
+    const Vec3 middle = meanOf(face.corners);
+    const auto now = levelAt(middle);
+    if (!now && !face.ground) continue;
+    const double by = now && face.ground ? std::abs(*now - *face.ground) : INFINITY;
     if (by <= kMoved || by <= worst) continue;
-    worst = by, at = middleOf(face), gone = std::isinf(by);
+    worst = by, at = middle, gone = std::isinf(by);
   }
   if (worst <= kMoved) return;
-  hand::Work one{{patch}, {}};
-  drapePatch(one, patch.id, levelAt);
   const std::string what =
       gone ? text("Patch %d was drawn where the level has changed: it lies on something that was not there, or is gone.", patch.id)
            : text("The level under patch %d has moved by %.2f m since it was drawn.", patch.id, worst);
@@ -39,7 +33,8 @@ void reviewPatch(const hand::Patch& patch, const hand::LevelAt& levelAt, std::ve
                       "draping it again, keeping it as it is, or giving it up, under Mesh.", at});
   review::Finding& f = findings.back();
   f.measured = gone ? 0 : worst, f.limit = kMoved;
-  if (!gone) f.remedy = review::Remedy{"Drape again", review::ReplacePatch{patch.id, std::make_shared<hand::Patch>(one.patches[0])}};
+  if (!gone)
+    f.remedy = review::Remedy{"Drape again", review::ReplacePatch{patch.id, std::make_shared<hand::Patch>(draped(patch, levelAt))}};
 }
 
 }  // namespace
@@ -55,34 +50,27 @@ void reviewHandWork(const Ground& ground, std::size_t agent, std::vector<review:
   const project::Project& project = ground.from;
   const int id = project.agents->agents[agent].id;
   for (const hand::NotLaid& n : ground.notLaid)
-    findings.push_back({"patch-not-laid", review::Severity::error, text("Patch %d cannot be laid: %s.", n.patch, n.why.c_str()),
-                        "The ground around it is not what it was when it was drawn.", "giving it up under Mesh, and drawing it anew.",
-                        n.at});
+    findings.push_back({"patch-not-laid", review::Severity::error, text("Patch %d cannot be laid whole.", n.patch),
+                        "A face of it touches two grounds that lie over each other, nearer than a storey.",
+                        "giving it up under Mesh, and drawing it anew.", n.at});
   const hand::LevelAt levelAt = levelOf(ground.built);
   for (const hand::Patch& patch : project.hand->patches)
     if (patch.isFor(id)) reviewPatch(patch, levelAt, findings);
 }
 
-void drapePatch(hand::Work& work, int patch, const hand::LevelAt& levelAt) {
-  for (hand::Patch& p : work.patches) {
-    if (p.id != patch) continue;
-    for (hand::Face& face : p.faces) {
-      const auto moved = hand::movedSince(face, levelAt);
-      if (!moved || std::isnan(*moved)) continue;
-      for (Vec3& c : face.corners) c.y += *moved;
-      face.ground += *moved;
-    }
+hand::Patch draped(hand::Patch patch, const hand::LevelAt& levelAt) {
+  for (hand::Face& face : patch.faces) {
+    const auto now = levelAt(meanOf(face.corners));
+    if (!now || !face.ground) continue;
+    for (Vec3& c : face.corners) c.y += *now - *face.ground;
+    face.ground = now;
   }
+  return patch;
 }
 
-void keepPatch(hand::Work& work, int patch, const hand::LevelAt& levelAt) {
-  for (hand::Patch& p : work.patches) {
-    if (p.id != patch) continue;
-    for (hand::Face& face : p.faces) {
-      const auto now = levelAt(middleOf(face));
-      face.onGround = now.has_value(), face.ground = now ? *now : 0;
-    }
-  }
+hand::Patch keptAsIs(hand::Patch patch, const hand::LevelAt& levelAt) {
+  for (hand::Face& face : patch.faces) face.ground = levelAt(meanOf(face.corners));
+  return patch;
 }
 
 }  // namespace dune::pipeline

@@ -12,8 +12,8 @@ hand::LevelAt levelOf(std::shared_ptr<const generate::Built> built);
 /// Patches that could not be laid, and those of which the level has moved since. O(faces drawn by hand).
 void reviewHandWork(const Ground& ground, std::size_t agent, std::vector<review::Finding>& findings);
 
-/// Draped again: faces of a patch lie as far over the level as they did. Kept: from now on its level is the one that is there.
-void drapePatch(hand::Work& work, int patch, const hand::LevelAt& levelAt);
-void keepPatch(hand::Work& work, int patch, const hand::LevelAt& levelAt);
+/// A patch as far over the level as it was drawn; one that stays where it is, whose level is from now on the one that is there.
+hand::Patch draped(hand::Patch patch, const hand::LevelAt& levelAt);
+hand::Patch keptAsIs(hand::Patch patch, const hand::LevelAt& levelAt);
 
 }  // namespace dune::pipeline

@@ -58,9 +58,14 @@ class Trials {
 /// Of the project's agent of that name, whatever limits it has while one of them is swept.
 nav::Rules rulesOf(const project::Project& project, const nav::NavMesh& mesh) {
   project::AgentKind agent(mesh.agent);
-  const auto& agents = project.agents->agents;
-  if (const auto own = std::ranges::find(agents, agent.name, &project::AgentKind::name); own != agents.end()) agent.id = own->id;
+  if (const project::AgentKind* own = project::agentNamed(*project.agents, agent.name)) agent.id = own->id;
   return project::rulesFor(*project.areas, agent);
+}
+
+/// A mesh as it was built, with what was made by hand on it.
+nav::NavMesh laid(const nav::NavMesh& built, const project::Project& project) {
+  const project::AgentKind* agent = project::agentNamed(*project.agents, built.agent.name);
+  return hand::lay(built, *project.hand, agent ? agent->id : 0).mesh;
 }
 
 /// Who gets from where to where on a mesh: over ground that may be walked on, and links.
@@ -92,7 +97,8 @@ class Reach {
   }
 
  private:
-  static nav::NavMesh linked(nav::NavMesh mesh, const project::Project& project) {
+  static nav::NavMesh linked(const nav::NavMesh& built, const project::Project& project) {
+    nav::NavMesh mesh = laid(built, project);
     mesh.links = linksOn(mesh, nav::Locator(mesh), project).links;
     return mesh;
   }
@@ -123,7 +129,7 @@ class Stopper {
       : passing_(std::move(passing)),
         stopped_(std::move(stopped)),
         project_(project),
-        mesh_(stopped_->mesh),
+        mesh_(laid(stopped_->mesh, project)),
         locator_(mesh_),
         beside_(beside) {
     tied_ = linksOn(mesh_, locator_, project);
@@ -157,7 +163,7 @@ class Stopper {
   }
 
   route::PathAnswer wayOf(const Vec3& from, const Vec3& to) const {
-    nav::NavMesh mesh = passing_->mesh;
+    nav::NavMesh mesh = laid(passing_->mesh, project_);
     mesh.links = linksOn(mesh, nav::Locator(mesh), project_).links;
     const route::Field field(mesh, rulesOf(project_, mesh));
     route::Search search(field);
@@ -323,7 +329,8 @@ class Passage {
   /// Why not even the least gets there: an end that is on no ground; else another of its limits, if one alone is what stops it; else
   /// what lies beyond the place from which no ground leads on.
   Result<Stop> whyNobody(const Built& built) {
-    const nav::Locator locator(built->mesh);
+    const nav::NavMesh mesh = laid(built->mesh, project_);
+    const nav::Locator locator(mesh);
     if (const auto stop = endOffGround(built, locator)) return *stop;
     for (const auto& [field, easy] : {std::pair(&nav::Agent::height, std::max(kLeastHeight, built->agent.stepHeight + 0.01)),
                                       {&nav::Agent::stepHeight, built->agent.height - 0.05},
@@ -335,7 +342,7 @@ class Passage {
       if (!passing) return passing.problem();
       if (passes(**passing)) return Stopper(*passing, built, project_, beside(*built)).between(from_, to_);
     }
-    return endOfGround(built, locator);
+    return endOfGround(built, mesh, locator);
   }
 
   std::optional<Stop> endOffGround(const Built& built, const nav::Locator& locator) {
@@ -349,9 +356,8 @@ class Passage {
     return std::nullopt;
   }
 
-  Stop endOfGround(const Built& built, const nav::Locator& locator) {
+  Stop endOfGround(const Built& built, nav::NavMesh mesh, const nav::Locator& locator) {
     Explainer explainer;
-    nav::NavMesh mesh = built->mesh;
     mesh.links = linksOn(mesh, locator, project_).links;
     const route::Field field(mesh, rulesOf(project_, mesh));
     route::Search search(field);

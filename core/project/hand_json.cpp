@@ -23,7 +23,7 @@ Json patchJson(const hand::Patch& p) {
   for (const hand::Face& f : p.faces) {
     Json face{{"corners", points(f.corners)}};
     if (!f.kind.empty()) face["kind"] = f.kind;
-    if (f.onGround) face["ground"] = f.ground;
+    if (f.ground) face["ground"] = *f.ground;
     faces.push_back(face);
   }
   for (const auto& gone : p.instead) instead.push_back(points(gone));
@@ -38,9 +38,9 @@ hand::Patch patchFrom(const Json& j) {
   if (p.id < 1) throw std::out_of_range("the id of a patch is below 1");
   p.agents = j.value("agents", std::vector<int>{});
   for (const Json& face : j.at("faces")) {
-    hand::Face f{faceFrom(face.at("corners")), face.value("kind", std::string()), 0, face.contains("ground")};
-    if (f.onGround) f.ground = face.at("ground").get<double>();
-    if (!std::isfinite(f.ground)) throw std::out_of_range("the ground under a face is not a height");
+    hand::Face f{faceFrom(face.at("corners")), face.value("kind", std::string())};
+    if (face.contains("ground")) f.ground = face.at("ground").get<double>();
+    if (f.ground && !std::isfinite(*f.ground)) throw std::out_of_range("the ground under a face is not a height");
     p.faces.push_back(std::move(f));
   }
   for (const Json& gone : j.at("instead")) p.instead.push_back(faceFrom(gone));
@@ -53,7 +53,7 @@ Json handJson(const hand::Work& work) {
   Json patches = Json::array(), parts = Json::array();
   for (const hand::Patch& p : work.patches) patches.push_back(patchJson(p));
   for (const hand::Part& p : work.parts) {
-    parts.push_back({{"id", p.id}, {"from", point(p.from)}, {"to", point(p.to)}});
+    parts.push_back({{"from", point(p.from)}, {"to", point(p.to)}});
     if (!p.agents.empty()) parts.back()["agents"] = p.agents;
   }
   return {{"patches", patches}, {"parts", parts}};
@@ -67,7 +67,7 @@ hand::Work handFrom(const Json& j) {
     if (!ids.insert(work.patches.back().id).second) throw std::out_of_range("two patches have the same id");
   }
   for (const Json& p : j.at("parts"))
-    work.parts.push_back({p.at("id").get<int>(), p.value("agents", std::vector<int>{}), pointFrom(p.at("from")), pointFrom(p.at("to"))});
+    work.parts.push_back({p.value("agents", std::vector<int>{}), pointFrom(p.at("from")), pointFrom(p.at("to"))});
   return work;
 }
 

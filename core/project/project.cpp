@@ -4,6 +4,11 @@
 
 namespace dune::project {
 
+const AgentKind* agentNamed(const AgentsSection& section, const std::string& name) {
+  const auto at = std::ranges::find(section.agents, name, &AgentKind::name);
+  return at == section.agents.end() ? nullptr : &*at;
+}
+
 void numberAgents(AgentsSection& section) {
   std::set<int> taken;
   for (AgentKind& kind : section.agents)

@@ -167,6 +167,9 @@ void edit(std::shared_ptr<const Section>& section, Edit&& change) {
   section = std::move(copy);
 }
 
+/// The kind of agent of that name; null where there is none.
+const AgentKind* agentNamed(const AgentsSection& section, const std::string& name);
+
 /// Gives an id to every kind of agent that has none, or that of one before it.
 void numberAgents(AgentsSection& section);
 

@@ -40,6 +40,45 @@ void dropRules(AreasSection& areas, const AgentsSection& agents) {
   std::erase_if(areas.noLinks, [&](const LinkRule& r) { return gone(r.agent); });
 }
 
+namespace {
+
+void repaint(Project& project, const std::string& from, const std::string& to) {
+  if (!project.hand->any()) return;
+  edit(project.hand, [&](hand::Work& work) {
+    for (hand::Patch& patch : work.patches)
+      for (hand::Face& face : patch.faces)
+        if (face.kind == from) face.kind = to;
+  });
+}
+
+}  // namespace
+
+void renameKind(Project& project, const std::string& from, const std::string& to) {
+  edit(project.areas, [&](AreasSection& s) {
+    for (level::AreaKind& k : s.kinds)
+      if (k.name == from) k.name = to;
+    for (level::AreaVolume& v : s.volumes)
+      if (v.kind == from) v.kind = to;
+    for (AgentRule& r : s.rules)
+      if (r.kind == from) r.kind = to;
+  });
+  edit(project.routes, [&](RoutesSection& s) {
+    for (KeptRoute& route : s.routes)
+      for (Touch& touch : route.expected.touches)
+        if (touch.what == Touch::What::kind && touch.kind == from) touch.kind = to;
+  });
+  repaint(project, from, to);
+}
+
+void removeKind(Project& project, const std::string& kind) {
+  edit(project.areas, [&](AreasSection& s) {
+    std::erase_if(s.kinds, [&](const level::AreaKind& k) { return k.name == kind; });
+    std::erase_if(s.volumes, [&](const level::AreaVolume& v) { return v.kind == kind; });
+    dropRules(s, *project.agents);
+  });
+  repaint(project, kind, {});
+}
+
 nav::Rules rulesFor(const AreasSection& areas, const AgentKind& agent) {
   nav::Rules rules = level::rulesFor(areas.kinds, agent);
   for (std::size_t k = 0; k < areas.kinds.size(); ++k)

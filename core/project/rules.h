@@ -17,6 +17,11 @@ void setMayTake(AreasSection& areas, int agent, nav::LinkKind kind, bool may);
 /// Takes away what is said for kinds of agent, and of kinds of ground, that are there no more.
 void dropRules(AreasSection& areas, const AgentsSection& agents);
 
+/// Calls a kind of ground otherwise, wherever the project speaks of it.
+void renameKind(Project& project, const std::string& from, const std::string& to);
+/// Takes a kind of ground away, with its volumes and rules; what was painted with it by hand is of the first kind.
+void removeKind(Project& project, const std::string& kind);
+
 /// What counts for an agent on its mesh; where it crouches, with the kind for low ground that its meshes have last.
 nav::Rules rulesFor(const AreasSection& areas, const AgentKind& agent);
 /// The same on the mesh of another agent: where that one crouches, one who does not may not go.

@@ -1,5 +1,7 @@
 // Changes of the ground by hand: picked and dragged with the mouse, by the buttons and by numbers, undone, saved and opened again.
 
+#include <QComboBox>
+
 #include "core/base/plan_geometry.h"
 #include "core/hand/pick.h"
 #include "core/nav/structure.h"
@@ -54,6 +56,12 @@ class TestHandWindow : public DemoWindow {
         most = room, best = nav::FaceId{f};
     return best;
   }
+  std::vector<nav::FaceId> drawnFaces() {
+    std::vector<nav::FaceId> drawn;
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
+      if (work().ground()->origin[f].patch != 0) drawn.push_back(nav::FaceId{f});
+    return drawn;
+  }
   void pickFace(const Vec3& at, Qt::KeyboardModifiers modifiers = {}) {
     drive_->lookAt(at, 14);
     drive_->clickPixel(drive_->pixelOf(at), modifiers);
@@ -103,24 +111,39 @@ class TestHandWindow : public DemoWindow {
     QVERIFY(project().hand->patches.empty());
   }
 
-  void facesAreGrownJoinedSplitPaintedAndDraped() {
+  void facesArePaintedSplitGrownAndJoined() {
     open();
     pickFace(nav::middleOf(mesh(), largeFace()));
-    const double before = work().ground()->area + work().ground()->forbidden;
-    press("Drape");
+    const auto all = [&] { return work().ground()->area + work().ground()->forbidden; };
+    const double before = all(), own = nav::faceArea(mesh(), picks().faces.at(0));
+    auto* kinds = page().findChild<QComboBox*>();
+    kinds->setFocus();
+    QTest::keyClick(kinds, Qt::Key_End);
+    press("Paint");
     QCOMPARE(project().hand->patches.size(), std::size_t{1});
-    const Vec3 at = project().hand->patches[0].faces[0].corners[0], next = project().hand->patches[0].faces[0].corners[2];
     // Split across its middle by a line that is dragged.
-    pickFace((at + next) * 0.5);
-    const std::size_t faces = mesh().faceCount();
-    if (!picks().faces.empty()) {
-      press("Split…");
-      const Vec3 middle = nav::middleOf(mesh(), picks().faces[0]);
-      drive_->drag(middle - Vec3{0.5, 0, 0}, middle + Vec3{0.5, 0, 0});
-      QVERIFY(drive_->waitForGround());
-      QVERIFY(mesh().faceCount() > faces);
-    }
-    QVERIFY(std::abs(work().ground()->area + work().ground()->forbidden - before) < 0.1);
+    const nav::FaceId drawn = drawnFaces().at(0);
+    const Vec3 middle = nav::middleOf(mesh(), drawn);
+    pickFace(middle);  // on the dot that moves it: a click moves nothing
+    QVERIFY(work().groundFresh());
+    press("Split…");
+    drive_->drag(middle - Vec3{0.5, 0, 0}, middle + Vec3{0.5, 0, 0});
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(drawnFaces().size(), std::size_t{2});
+    // One half and what lies around it; then both halves alone.
+    pickFace(nav::middleOf(mesh(), drawnFaces()[0]));
+    QCOMPARE(picks().faces.size(), std::size_t{1});
+    press("Neighbours too");
+    QVERIFY(picks().faces.size() > 2);
+    pickFace(nav::middleOf(mesh(), drawnFaces()[0]));
+    pickFace(nav::middleOf(mesh(), drawnFaces()[1]), Qt::ControlModifier);
+    QCOMPARE(picks().faces.size(), std::size_t{2});
+    press("Join");
+    QCOMPARE(drawnFaces().size(), std::size_t{1});
+    QVERIFY(std::abs(nav::faceArea(mesh(), drawnFaces()[0]) - own) < 0.1);
+    // Split and joined, it is still of the kind that it was painted with.
+    QCOMPARE(mesh().kindOf(drawnFaces().at(0)).name, project().areas->kinds.back().name);
+    QVERIFY(std::abs(all() - before) < 0.1);
     QVERIFY(nav::checkStructure(mesh()).empty());
   }
 
@@ -128,7 +151,7 @@ class TestHandWindow : public DemoWindow {
   void aRectanglePicksAllInIt() {
     open();
     press("Corners");
-    drive_->lookAt(nav::middleOf(mesh(), largeFace()), 30);
+    drive_->lookAt({30, 0, 22}, 62);  // all of the yard: much stands before other things
     const QRect in = window_->world().rect().adjusted(60, 60, -60, -60);
     const auto rectangle = [&] {
       QTest::mousePress(&window_->world(), Qt::LeftButton, Qt::ShiftModifier, in.topLeft());
@@ -145,8 +168,9 @@ class TestHandWindow : public DemoWindow {
     for (const std::uint32_t v : picks().corners) QVERIFY(in.adjusted(-2, -2, 2, 2).contains(drive_->pixelOf(mesh().vertices[v])));
     for (QCheckBox* b : page().findChildren<QCheckBox*>())
       if (b->text() == QStringLiteral("Through the level")) b->click();
+    dropPicks(work());
     rectangle();
-    QVERIFY(picks().corners.size() >= seen);
+    QVERIFY(picks().corners.size() > seen);
   }
 
   /// A patch is drawn with clicks, is in the list, and is given up there.
@@ -198,43 +222,92 @@ class TestHandWindow : public DemoWindow {
     QVERIFY(nav::checkStructure(mesh()).empty());
   }
 
-  void anEdgeIsPulledOutAndParted() {
-    open();
-    press("Edges");
-    // Some border edge of a large face.
-    hand::Edge border;
-    double longest = 0;
+  /// The longest side of its kind that lies on the ground and has room before it.
+  hand::Edge longestEdge(bool border) {
+    hand::Edge best;
+    double most = 0;
     for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
       for (std::uint32_t i = 0; i < mesh().cornerCount(nav::FaceId{f}); ++i) {
-        const double length = glm::distance(mesh().cornerAt(nav::FaceId{f}, i),
-                                            mesh().cornerAt(nav::FaceId{f}, (i + 1) % mesh().cornerCount(nav::FaceId{f})));
-        if (mesh().acrossOf(nav::FaceId{f})[i] == nav::kNoFace && length > longest &&
-            std::abs(nav::middleOf(mesh(), nav::FaceId{f}).y) < 0.3)
-          longest = length, border = {nav::FaceId{f}, i};
+        const hand::Edge e{nav::FaceId{f}, i};
+        const auto [a, b] = hand::endsOf(mesh(), e);
+        const bool ends = mesh().acrossOf(e.face)[i] == nav::kNoFace;
+        if (ends == border && glm::distance(a, b) > most && std::abs(a.y) < 0.3 && std::abs(b.y) < 0.3)
+          most = glm::distance(a, b), best = e;
       }
-    const std::vector<hand::Edge> one{border};
-    pick(work(), mesh(), one);
-    QTest::qWait(1);
-    QCOMPARE(picks().edges.size(), std::size_t{1});
+    return best;
+  }
+
+  void anEdgeIsPulledOut() {
+    open();
+    press("Edges");
+    const hand::Edge edge = longestEdge(true);
+    const auto [a, b] = hand::endsOf(mesh(), edge);
+    const Vec3 out = lift(-leftOf(plan(b - a)) / glm::distance(a, b), 0);
+    pick(work(), mesh(), std::vector{edge});
     press("Border around");
     QVERIFY(picks().edges.size() > 3);
-    pick(work(), mesh(), one);
-    QTest::qWait(1);
-    QVERIFY(!button("Strip")->isEnabled());
-    press("Split");
-    QVERIFY(project().hand->patches.size() == 1);
-    // Parting a border edge is refused, in words.
-    hand::Edge again = hand::edgeNear(mesh(), work().ground()->locator(), middleOf(mesh(), hand::Edge{border.face, 0}), 50);
-    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
-      for (std::uint32_t i = 0; i < mesh().cornerCount(nav::FaceId{f}); ++i)
-        if (mesh().acrossOf(nav::FaceId{f})[i] == nav::kNoFace) again = {nav::FaceId{f}, i};
-    pick(work(), mesh(), std::vector<hand::Edge>{again});
-    QTest::qWait(1);
+    pick(work(), mesh(), std::vector{edge});
+    drive_->lookAt((a + b) * 0.5, 8);
+    for (QCheckBox* box : page().findChildren<QCheckBox*>())
+      if (box->text() == QStringLiteral("Corners follow the level")) box->click();
+    const double before = nav::totalArea(mesh());
+    const Vec3 dot = (a + b) * 0.5 + out * 0.5;
+    drive_->drag(dot, dot + out);
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(project().hand->patches.size(), std::size_t{1});
+    QVERIFY(std::abs(nav::totalArea(mesh()) - before - glm::distance(a, b)) < 0.15 * glm::distance(a, b));
+    QVERIFY(nav::checkStructure(mesh()).empty());
+  }
+
+  void anInnerEdgeIsPartedAndABorderIsNot() {
+    open();
+    press("Edges");
+    const auto neighbours = [&] { return std::ranges::count_if(mesh().across, [](nav::FaceId f) { return f != nav::kNoFace; }); };
+    const auto before = neighbours();
+    pick(work(), mesh(), std::vector{longestEdge(false)});
+    press("Part");
+    QCOMPARE(project().hand->parts.size(), std::size_t{1});
+    QCOMPARE(neighbours(), before - 2);
+    press("Unpart");
+    QCOMPARE(neighbours(), before);
+    pick(work(), mesh(), std::vector{longestEdge(true)});
     press("Part");
     QVERIFY(project().hand->parts.empty());
     bool said = false;
     for (QLabel* l : page().findChildren<QLabel*>()) said |= l->isVisible() && l->text().contains(QStringLiteral("part it from"));
     QVERIFY(said);
+  }
+
+  /// With building switched off, what is made by hand, undone and given up shows at once; what needs a build does not, and is asked for.
+  void handWorkIsLaidWithoutABuild() {
+    open();
+    const Vec3 at = nav::middleOf(mesh(), largeFace());
+    work().setAutoBuild(false);
+    const auto built = work().ground()->built;
+    const auto draw = [&] {
+      return changeByHand(work(), QStringLiteral("Draw"), [&](const hand::Editor& e, const Picks&) {
+        return e.draw({at + Vec3{-1, 0, -1}, at + Vec3{-1, 0, 1}, at + Vec3{1, 0, 1}});
+      });
+    };
+    QVERIFY(!draw());
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(drawnFaces().size(), std::size_t{1});
+    QVERIFY(work().ground()->built == built);
+    undo();
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(drawnFaces().empty());
+    QVERIFY(!draw());
+    QVERIFY(drive_->waitForGround());
+    work().selection().choose(ThingKind::patch, 1);
+    press("Give up");
+    QVERIFY(drawnFaces().empty());
+    work().change(QStringLiteral("Radius"),
+                  [](project::Project& p) { project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].radius += 0.1; }); });
+    QTest::qWait(50);
+    QVERIFY(!work().groundFresh() && !work().building());
+    const auto refused = draw();
+    QVERIFY(refused && refused->what.find("out of date") != std::string::npos);
+    QVERIFY(project().hand->patches.empty());
   }
 };
 

@@ -1,8 +1,13 @@
 #include "window/scene/handle_tool.h"
 
+#include <QLineF>
 #include <utility>
 
 namespace dune::window {
+
+namespace {
+constexpr double kSlip = 3;  // pixels that a hand moves in a click
+}
 
 bool HandleTool::press(const Pointer& p) {
   active_ = kNone;
@@ -14,8 +19,15 @@ bool HandleTool::press(const Pointer& p) {
   return pressBeside(p);
 }
 
+void HandleTool::take(int handle, const Pointer& p) {
+  pressed_ = p.pixel, dragged_ = false;
+  begin(active_ = handle, p);
+}
+
 void HandleTool::drag(const Pointer& p) {
-  if (active_ != kNone) dragHandle(active_, p);
+  if (active_ == kNone) return;
+  dragged_ = dragged_ || QLineF(pressed_, p.pixel).length() > kSlip;
+  if (dragged_) dragHandle(active_, p);
 }
 
 void HandleTool::drop(const Pointer&) { active_ = kNone; }

@@ -31,12 +31,16 @@ class HandleTool : public Tool {
   /// A press beside all handles; true when something was taken by take().
   virtual bool pressBeside(const Pointer&) { return false; }
   /// From now on a drag changes by this handle.
-  void take(int handle, const Pointer& p) { begin(active_ = handle, p); }
+  void take(int handle, const Pointer& p);
+  /// The mouse has left the place of the press: a click on a handle is no drag.
+  bool dragged() const { return dragged_; }
   /// Of the handle under the mouse, or that is dragged: what it does; empty without one.
   QString tip() const;
 
  private:
   int active_ = kNone, near_ = kNone;
+  QPointF pressed_;
+  bool dragged_ = false;
 };
 
 }  // namespace dune::window

@@ -111,13 +111,7 @@ bool removeNumbered(Workspace& workspace, ThingKind kind, std::vector<Item> proj
 bool removeKind(Workspace& workspace) {
   const level::AreaKind* kind = chosenKind(workspace);
   if (!kind || kind == workspace.project().areas->kinds.data()) return false;
-  workspace.change(tr("Remove kind"), [name = kind->name](Project& p) {
-    project::edit(p.areas, [&](project::AreasSection& s) {
-      std::erase_if(s.kinds, [&](const level::AreaKind& k) { return k.name == name; });
-      std::erase_if(s.volumes, [&](const level::AreaVolume& v) { return v.kind == name; });
-      project::dropRules(s, *p.agents);
-    });
-  });
+  workspace.change(tr("Remove kind"), [name = kind->name](Project& p) { project::removeKind(p, name); });
   return true;
 }
 
@@ -130,6 +124,7 @@ bool refuseChosen(Workspace& workspace) {
 }  // namespace
 
 const level::Blocker* chosenBlocker(Workspace& w) { return chosen(w, kBlockers); }
+const hand::Patch* chosenPatch(Workspace& w) { return chosen(w, kPatches); }
 const level::AreaVolume* chosenVolume(Workspace& w) { return chosen(w, kVolumes); }
 const links::HandLink* chosenLink(Workspace& w) { return chosen(w, kLinks); }
 const project::NamedPlace* chosenPlace(Workspace& w) { return chosen(w, kPlaces); }
@@ -152,6 +147,7 @@ const level::Blocker* blockerAt(Workspace& w, const Picked& picked) {
 void replace(Workspace& w, const level::Blocker& blocker, const QString& label, const QString& key) {
   put(w, kBlockers, blocker, label, key);
 }
+void replace(Workspace& w, const hand::Patch& patch, const QString& label, const QString& key) { put(w, kPatches, patch, label, key); }
 void replace(Workspace& w, const level::AreaVolume& volume, const QString& label, const QString& key) {
   put(w, kVolumes, volume, label, key);
 }

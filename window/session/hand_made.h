@@ -9,6 +9,7 @@ namespace dune::window {
 // What is chosen of its kind; null when nothing is, or it is gone.
 const level::Blocker* chosenBlocker(Workspace& workspace);
 const level::AreaKind* chosenKind(Workspace& workspace);
+const hand::Patch* chosenPatch(Workspace& workspace);
 const level::AreaVolume* chosenVolume(Workspace& workspace);
 const links::HandLink* chosenLink(Workspace& workspace);
 const project::Card* chosenCard(Workspace& workspace);
@@ -22,6 +23,7 @@ const level::Blocker* blockerAt(Workspace& workspace, const Picked& picked);
 
 // Puts another one in the place of that with the same id.
 void replace(Workspace& workspace, const level::Blocker& blocker, const QString& label, const QString& mergeKey = {});
+void replace(Workspace& workspace, const hand::Patch& patch, const QString& label, const QString& mergeKey = {});
 void replace(Workspace& workspace, const level::AreaVolume& volume, const QString& label, const QString& mergeKey = {});
 void replace(Workspace& workspace, const links::HandLink& link, const QString& label, const QString& mergeKey = {});
 void replace(Workspace& workspace, const project::CrowdGroup& group, const QString& label, const QString& mergeKey = {});

@@ -3,6 +3,7 @@
 #include <QCoreApplication>
 #include <algorithm>
 
+#include "core/base/plan_geometry.h"
 #include "core/base/text.h"
 #include "core/pipeline/hand_review.h"
 
@@ -47,13 +48,22 @@ void eachNear(const pipeline::Ground& ground, const Vec3& at, Visit&& visit) {
   for (const std::uint32_t f : ground.locator().within(box.grown(kSame))) visit(nav::FaceId{f});
 }
 
+std::vector<std::uint32_t> movedBy(const nav::NavMesh& mesh, const Picks& picks) {
+  std::set<std::uint32_t> corners(picks.corners.begin(), picks.corners.end());
+  for (const nav::FaceId f : picks.faces)
+    for (const std::uint32_t v : mesh.cornersOf(f)) corners.insert(v);
+  for (const hand::Edge& e : picks.edges) {
+    const auto own = mesh.cornersOf(e.face);
+    corners.insert(own[e.side]), corners.insert(own[(e.side + 1) % own.size()]);
+  }
+  return {corners.begin(), corners.end()};
+}
+
 }  // namespace
 
 std::string pickKey(const Vec3& at) { return text("%.3f %.3f %.3f", at.x, at.y, at.z); }
 
-Vec3 middleOf(const nav::NavMesh& mesh, const hand::Edge& edge) {
-  return (mesh.cornerAt(edge.face, edge.side) + mesh.cornerAt(edge.face, (edge.side + 1) % mesh.cornerCount(edge.face))) * 0.5;
-}
+Vec3 middleOf(const nav::NavMesh& mesh, const hand::Edge& edge) { return meanOf(endsOf(mesh, edge)); }
 
 Picks picksOf(Workspace& w) {
   Picks picks;
@@ -84,6 +94,7 @@ Picks picksOf(Workspace& w) {
     });
     nearest.addTo(picks.corners);
   });
+  picks.moved = movedBy(mesh, picks);
   return picks;
 }
 
@@ -97,29 +108,21 @@ const Picks& PicksNow::of(Workspace& w) {
   return picks_;
 }
 
-std::vector<std::uint32_t> movedCorners(const nav::NavMesh& mesh, const Picks& picks) {
-  std::set<std::uint32_t> corners(picks.corners.begin(), picks.corners.end());
-  for (const nav::FaceId f : picks.faces)
-    for (const std::uint32_t v : mesh.cornersOf(f)) corners.insert(v);
-  for (const hand::Edge& e : picks.edges) {
-    const auto own = mesh.cornersOf(e.face);
-    corners.insert(own[e.side]), corners.insert(own[(e.side + 1) % own.size()]);
-  }
-  return {corners.begin(), corners.end()};
+void pick(Workspace& workspace, ThingKind kind, std::set<std::string> keys) {
+  dropPicks(workspace, kind);
+  workspace.selection().set(kind, std::move(keys));
 }
 
 void pick(Workspace& workspace, const nav::NavMesh& mesh, std::span<const nav::FaceId> faces) {
   std::set<std::string> keys;
   for (const nav::FaceId f : faces) keys.insert(pickKey(nav::middleOf(mesh, f)));
-  dropPicks(workspace, ThingKind::face);
-  workspace.selection().set(ThingKind::face, std::move(keys));
+  pick(workspace, ThingKind::face, std::move(keys));
 }
 
 void pick(Workspace& workspace, const nav::NavMesh& mesh, std::span<const hand::Edge> edges) {
   std::set<std::string> keys;
   for (const hand::Edge& e : edges) keys.insert(pickKey(middleOf(mesh, e)));
-  dropPicks(workspace, ThingKind::edge);
-  workspace.selection().set(ThingKind::edge, std::move(keys));
+  pick(workspace, ThingKind::edge, std::move(keys));
 }
 
 void dropPicks(Workspace& workspace, std::optional<ThingKind> but) {
@@ -130,12 +133,12 @@ void dropPicks(Workspace& workspace, std::optional<ThingKind> but) {
 std::optional<Problem> changeByHand(Workspace& w, const QString& label, const HandChange& change) {
   const auto ground = w.ground();
   if (!ground || !w.groundFresh())
-    return Problem{ProblemCode::unusable, byHand("The ground is out of date.").toStdString(), {}, byHand("building it first.").toStdString()};
+    return Problem{
+        ProblemCode::unusable, byHand("The ground is out of date.").toStdString(), {}, byHand("building it first.").toStdString()};
   const hand::Editor editor(ground->mesh, ground->origin, *w.project().hand, w.agentKind().id, pipeline::levelOf(ground->built));
   auto changed = change(editor, picksOf(w));
   if (!changed) return changed.problem();
   w.change(label, [&](project::Project& p) { p.hand = std::make_shared<const hand::Work>(std::move(changed.value())); });
-  if (!w.autoBuild()) w.build();  // it was fresh: nothing but this is laid anew
   return std::nullopt;
 }
 
@@ -146,9 +149,8 @@ std::optional<Problem> movePicks(Workspace& w, const Vec3& by, bool follow) {
     for (const std::string& key : w.selection().all(kind))
       if (const auto at = placeOf(key)) moved[kind].insert(pickKey(*at + by));
   }
-  const auto problem = changeByHand(w, byHand("Move by hand"), [&](const hand::Editor& editor, const Picks& picks) {
-    return editor.move(movedCorners(w.ground()->mesh, picks), by, follow);
-  });
+  const auto problem = changeByHand(w, byHand("Move by hand"),
+                                    [&](const hand::Editor& editor, const Picks& picks) { return editor.move(picks.moved, by, follow); });
   if (problem) return problem;
   for (auto& [kind, keys] : moved) w.selection().set(kind, std::move(keys));
   return std::nullopt;

@@ -17,6 +17,7 @@ struct Picks {
   std::vector<nav::FaceId> faces;
   std::vector<hand::Edge> edges;
   std::vector<std::uint32_t> corners;
+  std::vector<std::uint32_t> moved;  ///< the corners that go along when it is moved, each once, ascending
   bool any() const { return !faces.empty() || !edges.empty() || !corners.empty(); }
 };
 Picks picksOf(Workspace& workspace);
@@ -30,10 +31,10 @@ class PicksNow {
   std::set<std::string> faces_, edges_, corners_;
   Picks picks_;
 };
-/// The corners that move with what is picked, each once, ascending.
-std::vector<std::uint32_t> movedCorners(const nav::NavMesh& mesh, const Picks& picks);
 Vec3 middleOf(const nav::NavMesh& mesh, const hand::Edge& edge);
 
+/// Picks what is of a kind and has its middle at these places, and nothing of other kinds.
+void pick(Workspace& workspace, ThingKind kind, std::set<std::string> keys);
 void pick(Workspace& workspace, const nav::NavMesh& mesh, std::span<const nav::FaceId> faces);
 void pick(Workspace& workspace, const nav::NavMesh& mesh, std::span<const hand::Edge> edges);
 /// Picks nothing; of all kinds but one.

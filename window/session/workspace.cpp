@@ -161,8 +161,20 @@ void Workspace::afterChange() {
   bulletin_.add(differences(seen_, project()) | Topic::file);
   seen_ = project();
   if (source_.wants(project())) return source_.read(project(), agent_);
-  if (level() && !allFresh() && autoBuild_) return build();
+  if (level() && !allFresh() && (autoBuild_ || onlyToLay())) return build();
   askAgain();
+}
+
+bool Workspace::onlyToLay() const {
+  const auto& agents = project().agents->agents;
+  for (std::size_t i = 0; i < agents.size(); ++i) {
+    const auto ground = grounds_.of(agents[i].id);
+    if (!ground) return false;
+    project::Project asLaid = project();
+    asLaid.hand = ground->from.hand;
+    if (!grounds_.fresh(asLaid, i, level())) return false;
+  }
+  return true;
 }
 
 void Workspace::afterReading(bool usable) {
@@ -186,7 +198,7 @@ void Workspace::build() {
 
 void Workspace::afterBuild(bool allMade) {
   // The document can have come back to what the last ground was made from while this one was made from something else.
-  if (allMade && autoBuild_ && !allFresh()) return build();
+  if (allMade && !allFresh() && (autoBuild_ || onlyToLay())) return build();
   gatherFindings();
   compare();
   // Movement that was recorded is what it was, but the ground under it is another one.

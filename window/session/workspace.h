@@ -107,6 +107,8 @@ class Workspace : public QObject {
   void afterReading(bool usable);
   void afterBuild(bool allMade);
   void dropResults();
+  /// Whether nothing is to be built, but hand work to be laid over what is built: that is done at once, whoever builds when.
+  bool onlyToLay() const;
   bool allFresh() const { return grounds_.allFresh(project(), level()); }
   void compare();
   void gatherFindings();

@@ -3,6 +3,7 @@
 #include <QColorDialog>
 #include <map>
 
+#include "core/project/rules.h"
 #include "window/scene/box_tool.h"
 #include "window/scene/layers.h"
 #include "window/scene/outline_tool.h"
@@ -195,16 +196,7 @@ void KindsPage::rename(const std::string& name) {
   const level::AreaKind* chosen = chosenKind(workspace_);
   if (!chosen || name.empty() || std::ranges::count(workspace_.project().areas->kinds, name, &level::AreaKind::name)) return showKind();
   const std::string old = chosen->name;
-  workspace_.change(tr("Rename kind"), [&](project::Project& p) {
-    project::edit(p.areas, [&](project::AreasSection& s) {
-      for (level::AreaKind& k : s.kinds)
-        if (k.name == old) k.name = name;
-      for (level::AreaVolume& v : s.volumes)
-        if (v.kind == old) v.kind = name;
-      for (project::AgentRule& r : s.rules)
-        if (r.kind == old) r.kind = name;
-    });
-  });
+  workspace_.change(tr("Rename kind"), [&](project::Project& p) { project::renameKind(p, old, name); });
   workspace_.selection().choose({ThingKind::areaKind, name});
 }
 

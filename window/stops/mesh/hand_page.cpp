@@ -1,6 +1,7 @@
 #include "window/stops/mesh/hand_page.h"
 
 #include "core/base/plan_geometry.h"
+#include "core/base/polyline.h"
 #include "core/hand/pick.h"
 #include "core/pipeline/hand_review.h"
 #include "window/scene/layers.h"
@@ -164,28 +165,22 @@ void HandPage::addWork() {
   section(tr("Made by hand"));
   list_ = list(tr("Patches made by hand"), ThingKind::patch);
   list_->fitRows(110);
-  connect(list_, &ItemList::chosen, this, [this](const std::string& key) {
-    for (const hand::Patch& p : workspace_.project().hand->patches)
-      if (std::to_string(p.id) == key && !p.faces.empty()) emit showPlace(p.faces[0].corners[0]);
+  connect(list_, &ItemList::chosen, this, [this] {
+    if (const hand::Patch* p = chosenPatch(workspace_); p && !p->faces.empty()) emit showPlace(p->faces[0].corners[0]);
   });
   giveUp_ = button(tr("Give up"), tr("Takes the chosen patch away; what was built is there again"));
   drapePatch_ = button(tr("Drape again"), tr("Lays the chosen patch as far over the level as it was drawn"));
   keepPatch_ = button(tr("Keep as is"), tr("The chosen patch stays where it is, whatever has moved under it"));
   row({giveUp_, drapePatch_, keepPatch_});
   connect(giveUp_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::patch); });
-  const auto onLevel = [this](const QString& label, void (*what)(hand::Work&, int, const hand::LevelAt&)) {
-    if (const auto ground = workspace_.ground())
-      editWork(label, [&, levelAt = pipeline::levelOf(ground->built)](hand::Work& w) {
-        what(w, workspace_.selection().id(ThingKind::patch), levelAt);
-      });
+  const auto onLevel = [this](const QString& label, hand::Patch (*what)(hand::Patch, const hand::LevelAt&)) {
+    const hand::Patch* patch = chosenPatch(workspace_);
+    const auto ground = workspace_.ground();
+    if (patch && ground) replace(workspace_, what(*patch, pipeline::levelOf(ground->built)), label);
   };
-  connect(drapePatch_, &QPushButton::clicked, this, [this, onLevel] { onLevel(tr("Drape patch again"), pipeline::drapePatch); });
-  connect(keepPatch_, &QPushButton::clicked, this, [this, onLevel] { onLevel(tr("Keep patch"), pipeline::keepPatch); });
-}
-
-void HandPage::editWork(const QString& label, const std::function<void(hand::Work&)>& edit) {
-  workspace_.change(label, [&](project::Project& p) { project::edit(p.hand, edit); });
-  if (!workspace_.autoBuild()) workspace_.build();
+  connect(drapePatch_, &QPushButton::clicked, this, [onLevel] { onLevel(tr("Drape patch again"), pipeline::draped); });
+  connect(keepPatch_, &QPushButton::clicked, this, [onLevel] { onLevel(tr("Keep patch"), pipeline::keptAsIs); });
+  parted_ = quiet({});
 }
 
 void HandPage::setKind(ThingKind kind) {
@@ -204,18 +199,18 @@ void HandPage::say(const std::optional<Problem>& problem) {
 
 void HandPage::grow() {
   const auto ground = workspace_.ground();
-  if (ground) pick(workspace_, ground->mesh, hand::grown(ground->mesh, picksOf(workspace_).faces));
+  if (ground) pick(workspace_, ground->mesh, hand::grown(ground->mesh, pick_->picks().faces));
 }
 
 void HandPage::pickIsland() {
   const auto ground = workspace_.ground();
-  const Picks picks = picksOf(workspace_);
+  const Picks& picks = pick_->picks();
   if (ground && !picks.faces.empty()) pick(workspace_, ground->mesh, hand::islandOf(ground->mesh, picks.faces[0]));
 }
 
 void HandPage::pickBorder() {
   const auto ground = workspace_.ground();
-  const Picks picks = picksOf(workspace_);
+  const Picks& picks = pick_->picks();
   if (ground && !picks.edges.empty()) pick(workspace_, ground->mesh, hand::borderLoop(ground->mesh, picks.edges[0]));
 }
 
@@ -236,8 +231,7 @@ QString HandPage::picked(const Picks& picks) const {
   }
   if (!picks.edges.empty()) {
     double length = 0;
-    for (const hand::Edge& e : picks.edges)
-      length += glm::distance(mesh.cornerAt(e.face, e.side), mesh.cornerAt(e.face, (e.side + 1) % mesh.cornerCount(e.face)));
+    for (const hand::Edge& e : picks.edges) length += lengthOf(endsOf(mesh, e));
     return tr("%1 picked, %2 m").arg(counted(picks.edges.size(), tr("edge"), tr("edges"))).arg(length, 0, 'f', 2);
   }
   if (picks.corners.size() == 1) {
@@ -266,14 +260,14 @@ void HandPage::refreshWork() {
       std::ranges::count_if(workspace_.project().hand->parts, [&](const hand::Part& p) { return p.isFor(workspace_.agentKind().id); });
   list_->setVisible(!rows.empty());
   list_->setRows(std::move(rows));
-  const bool any = workspace_.selection().id(ThingKind::patch) >= 0;
-  for (QPushButton* b : {giveUp_, drapePatch_, keepPatch_}) b->setVisible(list_->count() > 0), b->setEnabled(any);
-  list_->setToolTip(parts > 0 ? tr("Besides, parted: %1.").arg(counted(static_cast<std::size_t>(parts), tr("edge"), tr("edges")))
-                              : QString());
+  for (QPushButton* b : {giveUp_, drapePatch_, keepPatch_})
+    b->setVisible(list_->count() > 0), b->setEnabled(chosenPatch(workspace_) != nullptr);
+  parted_->setText(tr("%1 parted").arg(counted(static_cast<std::size_t>(parts), tr("edge"), tr("edges"))));
+  parted_->setVisible(parts > 0);
 }
 
 void HandPage::refresh(Topics) {
-  const Picks picks = picksOf(workspace_);
+  const Picks& picks = pick_->picks();
   const ThingKind kind = pick_->kind();
   faces_->setChecked(kind == ThingKind::face), edges_->setChecked(kind == ThingKind::edge), corners_->setChecked(kind == ThingKind::corner);
   picked_->setText(picked(picks));

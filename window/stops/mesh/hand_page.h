@@ -33,7 +33,6 @@ class HandPage : public Sheet {
   void setKind(ThingKind kind);
   void say(const std::optional<Problem>& problem);
   void refreshWork();
-  void editWork(const QString& label, const std::function<void(hand::Work&)>& edit);
   QString picked(const Picks& picks) const;
   void grow();
   void pickIsland();
@@ -45,7 +44,7 @@ class HandPage : public Sheet {
   QComboBox* kind_;
   QCheckBox *follow_, *through_;
   NumberField *east_, *up_, *south_;
-  QLabel *picked_, *trouble_;
+  QLabel *picked_, *trouble_, *parted_;
   QWidget *faceRow_, *cutRow_, *paintRow_, *edgeRow_, *partRow_, *cornerRow_;
   ItemList* list_;
   std::unique_ptr<PickTool> pick_;

@@ -21,8 +21,8 @@ constexpr double kSlip = 5;      // pixels: a smaller rectangle was a click
 constexpr double kReach = 0.8;   // m from the pointer to a corner or an edge
 
 Vec2 outwardOf(const nav::NavMesh& mesh, const hand::Edge& e) {
-  const Vec2 a = plan(mesh.cornerAt(e.face, e.side)), b = plan(mesh.cornerAt(e.face, (e.side + 1) % mesh.cornerCount(e.face)));
-  return -leftOf(b - a) / glm::distance(a, b);
+  const auto [a, b] = endsOf(mesh, e);
+  return -leftOf(plan(b - a)) / glm::distance(plan(a), plan(b));
 }
 
 }  // namespace
@@ -57,8 +57,7 @@ void PickTool::setKind(ThingKind kind) {
 
 QString PickTool::hint() const {
   if (const QString tip = this->tip(); !tip.isEmpty()) return QObject::tr("Drag to change %1. Esc takes it back.").arg(tip);
-  if (now_.of(workspace_).any())
-    return QObject::tr("Drag the dots to move it. Ctrl and a click adds more; a click beside the ground picks nothing.");
+  if (picks().any()) return QObject::tr("Drag the dots to move it. Ctrl and a click adds more; a click beside the ground picks nothing.");
   return kind_ == ThingKind::face   ? QObject::tr("Click a face of the ground to pick it; hold Shift and drag for all in a rectangle.")
          : kind_ == ThingKind::edge ? QObject::tr("Click near an edge of a face to pick it; hold Shift and drag for all in a rectangle.")
                                     : QObject::tr("Click near a corner of a face to pick it; hold Shift and drag for all in a rectangle.");
@@ -104,8 +103,7 @@ void PickTool::pickIn(const QRectF& rectangle, const Pointer& p) {
       for (std::uint32_t i = 0; kind_ == ThingKind::edge && i < mesh.cornerCount(nav::FaceId{f}); ++i)
         see(middleOf(mesh, hand::Edge{nav::FaceId{f}, i}));
     }
-  dropPicks(workspace_, kind_);
-  workspace_.selection().set(kind_, std::move(keys));
+  pick(workspace_, kind_, std::move(keys));
 }
 
 void PickTool::click(const Pointer& p) {
@@ -138,19 +136,16 @@ void PickTool::click(const Pointer& p) {
 std::optional<Vec3> PickTool::middle() const {
   const auto ground = workspace_.ground();
   if (!ground || !workspace_.groundFresh()) return std::nullopt;
-  const auto corners = movedCorners(ground->mesh, now_.of(workspace_));
-  if (corners.empty()) return std::nullopt;
-  Vec3 sum{0};
-  for (const std::uint32_t v : corners) sum += ground->mesh.vertices[v];
-  return sum / static_cast<double>(corners.size());
+  std::vector<Vec3> corners;
+  for (const std::uint32_t v : picks().moved) corners.push_back(ground->mesh.vertices[v]);
+  return corners.empty() ? std::nullopt : std::optional(meanOf(corners));
 }
 
 /// The one picked edge, where the ground ends at it.
 std::optional<hand::Edge> PickTool::pulled() const {
-  const Picks& picks = now_.of(workspace_);
   const auto ground = workspace_.ground();
-  if (!ground || picks.edges.size() != 1) return std::nullopt;
-  const hand::Edge e = picks.edges[0];
+  if (!ground || picks().edges.size() != 1) return std::nullopt;
+  const hand::Edge e = picks().edges[0];
   return ground->mesh.acrossOf(e.face)[e.side] == nav::kNoFace ? std::optional(e) : std::nullopt;
 }
 
@@ -183,10 +178,9 @@ void PickTool::dragHandle(int handle, const Pointer& p) {
 
 Vec3 PickTool::caught(const Vec3& by) const {
   const auto ground = workspace_.ground();
-  const Picks& picks = now_.of(workspace_);
-  if (!ground || picks.corners.size() != 1 || !picks.edges.empty() || !picks.faces.empty()) return by;
+  if (!ground || picks().corners.size() != 1) return by;
   const nav::NavMesh& mesh = ground->mesh;
-  const std::uint32_t own = picks.corners[0];
+  const std::uint32_t own = picks().corners[0];
   const Vec3 from = mesh.vertices[own], to = from + by;
   Box2 box;
   box.add(plan(to));
@@ -218,6 +212,7 @@ void PickTool::drop(const Pointer& p) {
   HandleTool::drop(p);
   const int held = std::exchange(held_, kNone);
   const Vec3 by = std::exchange(by_, Vec3{0});
+  if (held != kNone && !dragged()) return click(p);
   if (held == kNone || glm::length(by) < 1e-3) return;
   if (held == kPull)
     say_(changeByHand(workspace_, QObject::tr("Pull a face out"),
@@ -233,18 +228,16 @@ bool PickTool::giveUp() {
 }
 
 /// The outlines of the faces as they would be.
-void PickTool::drawMoved(DrawList& list, const nav::NavMesh& mesh, const Picks& picks) const {
+void PickTool::drawMoved(DrawList& list, const nav::NavMesh& mesh) const {
   const std::uint32_t ink = packed(theme().accent, 1);
   if (held_ == kPull) {
-    const hand::Edge e = picks.edges.at(0);
-    const Vec3 a = raised(mesh.cornerAt(e.face, e.side)), b = raised(mesh.cornerAt(e.face, (e.side + 1) % mesh.cornerCount(e.face)));
-    list.polyline({a, a + by_, b + by_, b}, 2.5, ink);
+    const auto [a, b] = endsOf(mesh, picks().edges.at(0));
+    list.polyline({raised(a), raised(a + by_), raised(b + by_), raised(b)}, 2.5, ink);
     return;
   }
-  const auto corners = movedCorners(mesh, picks);
+  const auto moves = [&](std::uint32_t v) { return std::ranges::binary_search(picks().moved, v); };
   for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
     const auto own = mesh.cornersOf(nav::FaceId{f});
-    const auto moves = [&](std::uint32_t v) { return std::ranges::binary_search(corners, v); };
     if (std::ranges::none_of(own, moves)) continue;
     for (std::size_t i = 0; i < own.size(); ++i) {
       const std::uint32_t u = own[i], v = own[(i + 1) % own.size()];
@@ -271,18 +264,19 @@ void PickTool::draw(DrawList& list, const Camera&) const {
   const auto ground = workspace_.ground();
   if (!ground) return;
   const nav::NavMesh& mesh = ground->mesh;
-  const Picks& picks = now_.of(workspace_);
   const std::uint32_t ink = packed(theme().chosen, 1), veil = packed(theme().chosen, 0.45);
-  for (const nav::FaceId f : picks.faces) {
+  for (const nav::FaceId f : picks().faces) {
     const std::size_t n = mesh.cornerCount(f);
     for (std::size_t i = 1; i + 1 < n; ++i)
       list.triangle(raised(mesh.cornerAt(f, 0)), raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, i + 1)), veil);
     for (std::size_t i = 0; i < n; ++i) list.line(raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, (i + 1) % n)), 3, ink);
   }
-  for (const hand::Edge& e : picks.edges)
-    list.line(raised(mesh.cornerAt(e.face, e.side)), raised(mesh.cornerAt(e.face, (e.side + 1) % mesh.cornerCount(e.face))), 6, ink);
-  for (const std::uint32_t v : picks.corners) list.disc(raised(mesh.vertices[v], 2 * kAbove), 0.12, ink);
-  if (held_ != kNone && picks.any()) drawMoved(list, mesh, picks);
+  for (const hand::Edge& e : picks().edges) {
+    const auto [from, to] = endsOf(mesh, e);
+    list.line(raised(from), raised(to), 6, ink);
+  }
+  for (const std::uint32_t v : picks().corners) list.disc(raised(mesh.vertices[v], 2 * kAbove), 0.12, ink);
+  if (held_ != kNone && picks().any()) drawMoved(list, mesh);
 }
 
 }  // namespace dune::window

@@ -14,6 +14,7 @@ class PickTool : public HandleTool {
   /// `say`: what came of a change.
   PickTool(Workspace& workspace, Say say) : workspace_(workspace), say_(std::move(say)) {}
 
+  const Picks& picks() const { return now_.of(workspace_); }
   /// What a click picks.
   ThingKind kind() const { return kind_; }
   void setKind(ThingKind kind);
@@ -43,7 +44,7 @@ class PickTool : public HandleTool {
   Vec3 caught(const Vec3& by) const;
   void pickIn(const QRectF& rectangle, const Pointer& p);
   std::optional<hand::Edge> pulled() const;
-  void drawMoved(DrawList& list, const nav::NavMesh& mesh, const Picks& picks) const;
+  void drawMoved(DrawList& list, const nav::NavMesh& mesh) const;
 
   Workspace& workspace_;
   Say say_;
