@@ -2,10 +2,9 @@
 #include <nlohmann/json.hpp>
 
 #include "batch/flags.h"
-#include "core/exchange/mesh_files.h"
-#include "core/pipeline/ground.h"
+#include "core/meshes/mesh_files.h"
+#include "core/pipeline/content.h"
 #include "core/project/file.h"
-#include "core/project/rules.h"
 #include "core/system/threads.h"
 
 namespace dune::batch {
@@ -22,7 +21,7 @@ struct Flags {
 };
 
 struct Outcome {
-  exchange::Content content;
+  meshes::Content content;
   double seconds;
   std::size_t triangles, limits;
   std::vector<links::Broken> broken;
@@ -39,11 +38,8 @@ Result<Outcome> fromProject(const Flags& flags, const generate::Scope& scope, Jo
   const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job, scope);
   if (!ground) return ground.problem();
   const generate::Built& built = *(*ground)->built;
-  exchange::Content content{(*ground)->mesh, (*ground)->rules};
-  for (const project::AgentKind& other : project->agents->agents)
-    content.named.push_back({other.name, project::rulesOn(content.mesh, *project->areas, other)});
-  return Outcome{std::move(content), built.seconds,    built.survey->triangleCount(), built.clearance.limits().size(),
-                 (*ground)->broken,  (*ground)->beyond};
+  return Outcome{pipeline::contentOf(**ground),   built.seconds,     built.survey->triangleCount(),
+                 built.clearance.limits().size(), (*ground)->broken, (*ground)->beyond};
 }
 
 Result<Outcome> fromLevels(const Flags& flags, const generate::Scope& scope, Job& job) {
@@ -81,7 +77,7 @@ int run(const Flags& flags) {
   if (!outcome) return fail(outcome.problem());
   const nav::NavMesh& mesh = outcome->content.mesh;
   const double forbidden = nav::forbiddenArea(mesh, outcome->content.rules), area = nav::totalArea(mesh) - forbidden;
-  if (const auto written = exchange::writeMesh(flags.out, outcome->content); !written) return fail(written.problem());
+  if (const auto written = meshes::writeMesh(flags.out, outcome->content); !written) return fail(written.problem());
   const nlohmann::ordered_json statistics{{"triangles", outcome->triangles},
                                           {"limits", outcome->limits},
                                           {"faces", mesh.faceCount()},

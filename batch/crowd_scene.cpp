@@ -37,7 +37,7 @@ Result<CrowdInput> ofMesh(const CrowdFlags& flags) {
     return Problem{ProblemCode::usage, "A mesh alone has nobody to walk on it.", "--agents", "a table of agents, or a project."};
   if (!flags.scene.empty()) return Problem{ProblemCode::usage, "Only projects have scenes.", "--scene", "a .dunestep file."};
   if (!flags.seconds) return Problem{ProblemCode::usage, "How long are they to walk?", "--seconds", "a number of seconds."};
-  auto content = exchange::readMesh(flags.input);
+  auto content = meshes::readMesh(flags.input);
   if (!content) return content.problem();
   CrowdInput input;
   input.mesh = std::make_unique<meshfile::Content>(*std::move(content));

@@ -1,7 +1,7 @@
 #pragma once
 // What the crowd command lets walk: a mesh with a table of agents, or a project with its scene or a table.
 
-#include "core/exchange/mesh_files.h"
+#include "core/meshes/mesh_files.h"
 #include "core/pipeline/crowd_scene.h"
 
 namespace dune::batch {

@@ -9,9 +9,9 @@
 #include "core/base/number_text.h"
 #include "core/exchange/csv.h"
 #include "core/exchange/findings_files.h"
-#include "core/exchange/mesh_files.h"
-#include "core/exchange/raw_mesh_files.h"
 #include "core/exchange/report.h"
+#include "core/meshes/mesh_files.h"
+#include "core/meshes/raw_mesh_files.h"
 #include "core/pipeline/crowd_run.h"
 #include "core/pipeline/ground.h"
 #include "core/pipeline/height_review.h"
@@ -52,30 +52,16 @@ struct Subject {
 
 /// A mesh that is not ours and not in our formats: how its faces are is all that can be said.
 Result<Subject> foreignMesh(const Flags& flags, Job& job) {
-  review::RawMesh raw;
-  if (endingOf(flags.input) == ".obj") {
-    const auto text = readFile(flags.input);
-    if (!text) return text.problem();
-    auto read = exchange::rawFromObj(*text);
-    if (!read) return read.problem().within(flags.input);
-    raw = *std::move(read);
-  } else {
-    const auto read = level::importLevel(flags.input, {}, job);
-    if (!read) return read.problem();
-    for (const level::Object& object : (*read)->objects) {
-      const auto first = static_cast<std::uint32_t>(raw.corners.size());
-      raw.corners.insert(raw.corners.end(), object.vertices.begin(), object.vertices.end());
-      for (const auto& t : object.triangles) raw.faces.push_back({first + t[0], first + t[1], first + t[2]});
-    }
-  }
-  return Subject{nullptr, {}, {}, review::reviewShape(raw), {}, false};
+  const auto raw = meshes::readRawMesh(flags.input, {}, job);
+  if (!raw) return raw.problem();
+  return Subject{nullptr, {}, {}, review::reviewShape(*raw), {}, false};
 }
 
 Result<Subject> subject(const Flags& flags, const review::MovementLimits& limits, Job& job) {
   for (const char* ending : {".obj", ".glb", ".gltf", ".ply", ".stl"})
     if (endingOf(flags.input) == ending) return foreignMesh(flags, job);
   if (!isProject(flags.input)) {
-    auto content = exchange::readMesh(flags.input);
+    auto content = meshes::readMesh(flags.input);
     if (!content) return content.problem();
     std::vector<Finding> findings = review::reviewMesh(content->mesh, content->rules);
     std::ranges::move(review::reviewShape(review::rawOf(content->mesh), review::kOurShape), std::back_inserter(findings));
@@ -92,8 +78,10 @@ Result<Subject> subject(const Flags& flags, const review::MovementLimits& limits
   Subject result{*ground, {}, {}, pipeline::levelFindings(*project, **level), *project->review};
   const auto& ofGround = (*ground)->findings;
   result.findings.insert(result.findings.end(), ofGround.begin(), ofGround.end());
-  std::ranges::move(review::reviewShape(review::rawOf((*ground)->mesh), review::kOurShape), std::back_inserter(result.findings));
-  std::ranges::move(pipeline::reviewHeights(**ground, job), std::back_inserter(result.findings));
+  if (!(*ground)->given) {  // of a mesh from elsewhere all of that is told already
+    std::ranges::move(review::reviewShape(review::rawOf((*ground)->mesh), review::kOurShape), std::back_inserter(result.findings));
+    std::ranges::move(pipeline::reviewHeights(**ground, job), std::back_inserter(result.findings));
+  }
   if (flags.trace.empty() && !project->crowd->groups.empty()) {
     for (const std::string& scene : project::scenesOf(*project->crowd)) {
       const auto grounds = groundsFor(*project, (*level)->level, *agent, scene, false, job);
@@ -164,7 +152,7 @@ Outcome leaveOutKnown(const std::string& file, std::vector<Finding>& findings) {
 /// How much there is of it, and how large it is as a file.
 void printSize(const nav::NavMesh& mesh, const nav::Rules& rules) {
   if (mesh.faceCount() == 0) return;
-  exchange::Content content;
+  meshes::Content content;
   content.mesh = mesh, content.rules = rules;
   std::printf("mesh of %zu faces and %zu corners, %.0f kB as a .dsmesh\n", mesh.faceCount(), mesh.vertices.size(),
               static_cast<double>(meshfile::toBytes(content).size()) / 1000);
@@ -266,9 +254,9 @@ std::function<int()> setUpConvert(CLI::App& app) {
   app.add_option("in", flags->in, "A .dsmesh or .json mesh")->required();
   app.add_option("-o,--out", flags->out, "Mesh to write: .dsmesh, .json, .obj or .glb")->required();
   return [flags]() -> int {
-    const auto mesh = exchange::readMesh(flags->in);
+    const auto mesh = meshes::readMesh(flags->in);
     if (!mesh) return fail(mesh.problem());
-    const auto written = exchange::writeMesh(flags->out, *mesh);
+    const auto written = meshes::writeMesh(flags->out, *mesh);
     return written ? 0 : fail(written.problem());
   };
 }

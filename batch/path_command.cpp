@@ -4,7 +4,7 @@
 #include "batch/flags.h"
 #include "core/base/file.h"
 #include "core/exchange/csv.h"
-#include "core/exchange/mesh_files.h"
+#include "core/meshes/mesh_files.h"
 #include "core/system/threads.h"
 
 namespace dune::batch {
@@ -101,7 +101,7 @@ int runPairs(const Flags& flags, const route::Field& field) {
   return all ? 0 : 1;
 }
 
-Problem noSuchRules(const exchange::Content& content, const std::string& name) {
+Problem noSuchRules(const meshes::Content& content, const std::string& name) {
   std::string all;
   for (const meshfile::NamedRules& n : content.named) all += (all.empty() ? "'" : ", '") + n.name + "'";
   return {ProblemCode::usage, "The mesh holds no rules named '" + name + "'.", "--rules",
@@ -112,7 +112,7 @@ int run(const Flags& flags) {
   const bool one = !flags.from.text.empty() && !flags.to.text.empty();
   if (one == !flags.pairs.empty())
     return fail({ProblemCode::usage, "Either --from and --to, or --pairs is needed.", "path", "--from X,Y,Z --to X,Y,Z"});
-  const auto content = exchange::readMesh(flags.mesh);
+  const auto content = meshes::readMesh(flags.mesh);
   if (!content) return fail(content.problem());
   const nav::Rules* rules = flags.rules.empty() ? &content->rules : content->rulesNamed(flags.rules);
   if (!rules) return fail(noSuchRules(*content, flags.rules));
@@ -167,7 +167,7 @@ std::function<int()> setUpLocate(CLI::App& app) {
   return [flags]() -> int {
     const auto at = flags->at.value();
     if (!at) return fail(at.problem());
-    const auto content = exchange::readMesh(flags->mesh);
+    const auto content = meshes::readMesh(flags->mesh);
     if (!content) return fail(content.problem());
     const nav::NavMesh* mesh = &content->mesh;
     const nav::Place place = nav::Locator(*mesh).nearest(*at, 1e6);

@@ -4,7 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "batch/flags.h"
-#include "core/exchange/mesh_files.h"
+#include "core/meshes/mesh_files.h"
 #include "core/nav/walk.h"
 #include "core/route/distances.h"
 #include "core/system/threads.h"
@@ -39,7 +39,7 @@ struct Asked {
 Result<std::unique_ptr<Asked>> open(const Flags& flags) {
   const auto at = flags.from.value();
   if (!at) return at.problem();
-  auto content = exchange::readMesh(flags.mesh);
+  auto content = meshes::readMesh(flags.mesh);
   if (!content) return content.problem();
   auto asked = std::make_unique<Asked>(Asked{*std::move(content), nullptr, {}});
   asked->field = std::make_unique<const route::Field>(asked->content.mesh, asked->content.rules);

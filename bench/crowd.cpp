@@ -6,8 +6,8 @@
 #include <cstdio>
 #include <filesystem>
 
-#include "core/exchange/mesh_files.h"
 #include "core/generate/build.h"
+#include "core/meshes/mesh_files.h"
 #include "core/system/threads.h"
 #include "core/trace/trace.h"
 #include "tests/core/flows.h"
@@ -34,7 +34,7 @@ void show(const test::Flow& flow) {
 
 /// Whoever has a path arrives, and nearly as fast as the path is long.
 void alone(const std::string& path) {
-  const auto content = exchange::readMesh(path);
+  const auto content = meshes::readMesh(path);
   if (!content) return void(std::printf("%s\n", content.problem().text().c_str()));
   const nav::NavMesh& mesh = content->mesh;
   const route::Field field(mesh, content->rules);

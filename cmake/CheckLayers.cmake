@@ -3,7 +3,7 @@ cmake_minimum_required(VERSION 3.25)
 # Usage: cmake -DROOT=... -P CheckLayers.cmake
 
 set(run_time base nav meshfile route crowd)
-set(core ${run_time} system level ground links generate trace review project pipeline exchange)
+set(core ${run_time} system level ground links generate hand trace review project meshes pipeline exchange)
 # Besides headers of the standard library and of glm, a run-time folder may include these.
 set(run_time_extras "unistd.h|locale.h|xxhash.h|navmesh_generated.h")
 

@@ -4,7 +4,7 @@
 
 #include "core/base/text.h"
 #include "core/hand/pick.h"
-#include "core/pipeline/hand_review.h"
+#include "core/pipeline/mend.h"
 #include "core/project/json_values.h"
 
 namespace dune::exchange {
@@ -15,37 +15,13 @@ using Json = nlohmann::ordered_json;
 using hand::Edge;
 using hand::Work;
 using nav::FaceId;
+using pipeline::Bench;
 
 constexpr double kNear = 0.5;  // m
 
 /// A place at which there is nothing to pick; caught where the number of the change is known.
 struct Missed {
   Problem problem;
-};
-
-/// The mesh of a kind of agent as it was built, and as it lies with the changes so far.
-class Bench {
- public:
-  Bench(std::shared_ptr<const pipeline::Ground> ground, int agent)
-      : ground_(std::move(ground)), agent_(agent), levelAt_(pipeline::levelOf(ground_->built)) {}
-
-  void lay(const std::shared_ptr<const Work>& work) {
-    if (work == work_) return;
-    work_ = work;
-    laid_ = hand::lay(ground_->built->mesh, *work, agent_);
-    locator_ = nav::Locator(laid_.mesh);
-  }
-  hand::Editor editor() const { return {laid_.mesh, laid_.origin, *work_, agent_, levelAt_}; }
-  const nav::NavMesh& mesh() const { return laid_.mesh; }
-  const nav::Locator& locator() const { return locator_; }
-
- private:
-  std::shared_ptr<const pipeline::Ground> ground_;
-  int agent_;
-  hand::LevelAt levelAt_;
-  std::shared_ptr<const Work> work_;
-  hand::Laid laid_;
-  nav::Locator locator_;
 };
 
 class Picker {
@@ -110,7 +86,7 @@ Result<Work> change(const Json& j, const Bench& bench, const Work& work) {
   return Problem{ProblemCode::usage,
                  "There is no change called \"" + what + "\".",
                  {},
-                 "remove, join, drape, paint, move, pull, draw, split-edge, split, strip, part, unpart or give-up."};
+                 "remove, join, drape, paint, move, pull, draw, split-edge, split, strip, part, unpart, give-up or mend."};
 }
 
 std::optional<std::size_t> agentOf(const Json& j, const project::Project& project) {
@@ -138,6 +114,13 @@ Result<project::Project> runHandScript(const std::string& script, project::Proje
         auto ground = pipeline::makeGround(project, level, *agent, nullptr, job);
         if (!ground) return ground.problem();
         bench = benches.try_emplace(*agent, *ground, project.agents->agents[*agent].id).first;
+      }
+      if (list[i].at("do") == "mend") {
+        auto mended = pipeline::mendAll(std::move(project), level, *agent, list[i].value("what", std::string()), job);
+        if (!mended) return mended.problem().within(here);
+        project = std::move(mended->project);
+        benches.clear();  // what was read can have changed
+        continue;
       }
       bench->second.lay(project.hand);
       auto changed = change(list[i], bench->second, *project.hand);

@@ -11,6 +11,7 @@
 //   {"do": "strip", "from": place, "to": place}         {"do": "paint", "faces": [place, …], "kind": "mud"}
 //   {"do": "drape", "faces": [place, …]}                {"do": "part" or "unpart", "edges": [place, …]}
 //   {"do": "give-up", "patch": 3}
+//   {"do": "mend", "what": "needle-face"}               what is wrong with a mesh from elsewhere: one kind of it, or all
 // Each may name an "agent", whose mesh it is about; the first kind where it does not.
 
 #include "core/pipeline/ground.h"

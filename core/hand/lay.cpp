@@ -12,7 +12,8 @@ namespace dune::hand {
 namespace {
 
 constexpr double kOnPart = 2 * kLatticeStep;
-constexpr double kLinkEnd = 0.05;  // m that a link's end may be moved
+constexpr double kLinkEnd = 0.05;     // m that a link's end may be moved
+constexpr double kSameHeight = 0.01;  // m between corners of a face that is still as it was
 
 using nav::FaceId;
 
@@ -66,7 +67,8 @@ class Laying {
       numbers.push_back(static_cast<std::uint32_t>(numbers.size()));
       all.made.push_back(sheetFace(face.corners, areaOf(face.kind)));
     }
-    for (const auto& gone : patch.instead) all.instead.push_back(sheetFace(gone, 0));
+    for (const auto& gone : patch.instead)
+      if (SheetFace shape = sheetFace(gone, 0); !takeWhole(shape)) all.instead.push_back(std::move(shape));
     if ((all.made.empty() && all.instead.empty()) || !laySheet(all, numbers, patch.id)) return;
     // It goes over several storeys that lie over each other: one face after the other.
     std::optional<Vec3> folded;
@@ -76,6 +78,25 @@ class Laying {
     for (const SheetFace& gone : all.instead) layOne({{}, {gone}, {}}, {});
     for (const std::uint32_t k : numbers) layOne({{all.made[k]}, {}, {}}, {k});
     if (folded) notLaid_.push_back({patch.id, *folded});
+  }
+
+  /// A face that is still as it was goes as a whole, and those around it stay what they are, even where others lie over it.
+  bool takeWhole(const SheetFace& gone) {
+    for (const std::size_t f : near(gone.box())) {
+      if (faces_[f].origin.patch != 0) continue;
+      const SheetFace shape = shapeOf(f);
+      const std::size_t n = shape.corners.size();
+      const auto begin = std::ranges::find(shape.corners, gone.corners.front());
+      if (n != gone.corners.size() || begin == shape.corners.end()) continue;
+      const auto first = static_cast<std::size_t>(begin - shape.corners.begin());
+      bool same = true;
+      for (std::size_t i = 0; same && i < n; ++i) {
+        const std::size_t k = (first + i) % n;
+        same = shape.corners[k] == gone.corners[i] && std::abs(shape.heights[k] - gone.heights[i]) < kSameHeight;
+      }
+      if (same) return faces_[f].gone = true;
+    }
+    return false;
   }
 
   /// `numbers`: of the made faces among those of the patch. Where ground around is folded over itself, the place, and nothing is done.

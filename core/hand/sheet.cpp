@@ -327,15 +327,28 @@ bool Sheet::touches(const SheetFace& face, double levels, const PlanGrid& region
   });
 }
 
-std::optional<Vec3> Sheet::foldedAt() const {
-  const PlanGrid grid = gridOf(around);
-  for (std::uint32_t f = 0; f < around.size(); ++f)
-    for (const std::uint32_t g : grid.collect(around[f].box())) {
+namespace {
+
+constexpr double kOneGround = 0.1;  // m in height
+
+/// Two faces at one height are one ground, of which the one has what the other does not take.
+std::optional<Vec3> overlapIn(const std::vector<SheetFace>& faces) {
+  const PlanGrid grid = gridOf(faces);
+  for (std::uint32_t f = 0; f < faces.size(); ++f)
+    for (const std::uint32_t g : grid.collect(faces[f].box())) {
       if (g <= f) continue;
-      const std::vector<Vec3> common = within(around[f], around[g], 0);
-      if (common.size() >= 3 && planArea(common) > kOverlap) return meanOf(common);
+      const std::vector<Vec3> common = within(faces[f], faces[g], 0);
+      const auto apart = [&](const Vec3& p) { return std::abs(faces[g].heightAt(toLattice(plan(p))) - p.y) > kOneGround; };
+      if (common.size() >= 3 && planArea(common) > kOverlap && std::ranges::any_of(common, apart)) return meanOf(common);
     }
   return std::nullopt;
+}
+
+}  // namespace
+
+std::optional<Vec3> Sheet::foldedAt() const {
+  const auto at = overlapIn(around);
+  return at ? at : overlapIn(made);
 }
 
 std::vector<Sheet::Piece> Sheet::pieces() const { return Cutting(*this).run(); }

@@ -41,7 +41,7 @@ class Sheet {
   bool touches(const SheetFace& face, double levels, const PlanGrid& regions) const;
   /// What is made, and after that what goes, by place. O(their corners).
   PlanGrid regions() const;
-  /// A place where two faces of what is around lie over each other.
+  /// A place where two faces of what is around, or two of what is made, lie over each other and not at one height.
   std::optional<Vec3> foldedAt() const;
   /// The made faces and what is left of those around, convex; neighbours have the same corners on their common edges. O(n log n).
   struct Piece {

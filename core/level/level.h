@@ -9,6 +9,7 @@
 
 #include "core/base/bounds.h"
 #include "core/base/shared_array.h"
+#include "core/level/raw_mesh.h"
 
 namespace dune::level {
 
@@ -44,7 +45,8 @@ struct Object {
 
 struct Level {
   std::vector<Object> objects;
-  std::vector<std::string> besides;  ///< files that it was read from beside its own: sets of tiles, kept outlines
+  std::vector<std::string> besides;                     ///< files that it was read from beside its own: sets of tiles, kept outlines
+  std::vector<std::shared_ptr<const RawMesh>> given{};  ///< meshes from elsewhere, in the order of the document
 
   Box3 bounds() const {
     Box3 box;

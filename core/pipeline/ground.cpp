@@ -1,10 +1,14 @@
 #include "core/pipeline/ground.h"
 
+#include <chrono>
 #include <filesystem>
 #include <ranges>
 #include <set>
 
 #include "core/base/file.h"
+#include "core/generate/islands.h"
+#include "core/meshes/raw_mesh_files.h"
+#include "core/pipeline/given_review.h"
 #include "core/pipeline/hand_review.h"
 #include "core/pipeline/kept_routes.h"
 #include "core/pipeline/link_review.h"
@@ -30,9 +34,17 @@ links::Attached linksOn(const nav::NavMesh& mesh, const nav::Locator& locator, c
 
 namespace {
 
+/// A mesh of one kind of agent, and what was noted where it is from elsewhere.
+struct Base {
+  std::shared_ptr<const generate::Built> built;
+  std::shared_ptr<const hand::TakeNotes> given{};
+};
+
 std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const level::Level> source, std::size_t agentNumber,
-                                       std::shared_ptr<const generate::Built> built) {
+                                       Base base, Job& job) {
   auto ground = std::make_shared<Ground>();
+  auto& built = base.built;
+  ground->given = std::move(base.given);
   ground->from = project;
   ground->source = std::move(source);
   hand::Laid laid = hand::lay(built->mesh, *project.hand, project.agents->agents[agentNumber].id);
@@ -53,6 +65,7 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   ground->findings = review::reviewMesh(ground->mesh, ground->rules, ground->broken, ground->beyond);
   reviewLinks(project, *ground->built, ground->mesh, ground->findings);
   reviewHandWork(*ground, agentNumber, ground->findings);
+  if (ground->given) reviewGiven(*ground, agentNumber, ground->findings, job);
   return ground;
 }
 
@@ -63,15 +76,41 @@ std::string stampOf(const std::string& path, const std::vector<std::string>& bes
   return stamp;
 }
 
+/// What a mesh from elsewhere comes to in the world of the project: that is looked at, but nothing is built in it.
+Result<Base> takeGiven(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent, std::size_t given,
+                       const Ground* before, Job& job) {
+  const project::AgentKind& kind = project.agents->agents[agent];
+  level::World world = makeWorld(project, level, agent);
+  std::vector<nav::Kind> kinds;
+  for (const level::AreaKind& k : world.kinds) kinds.push_back({k.name, k.colour});
+  world.findLinks = false;
+  const auto begin = std::chrono::steady_clock::now();
+  auto nothing = generate::build(world, kind, job, before && before->given ? before->built : nullptr, {generate::Scope::Kind::box, {}});
+  if (!nothing) return nothing.problem();
+  hand::Taken taken = hand::takeOver(*level->given.at(given), kind, kinds, project.level->given[given].mends);
+  auto built = std::make_shared<generate::Built>(**nothing);
+  built->mesh = generate::keepIslands(std::move(taken.mesh), world, world.leastIsland, kind.height + kind.radius);
+  built->scope = {}, built->chunksLeft = 0;
+  built->seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+  return Base{std::move(built), std::make_shared<const hand::TakeNotes>(std::move(taken.notes))};
+}
+
 const LoadedFile* sameFile(const LoadedLevel& before, const LoadedFile& now) {
   for (const LoadedFile& f : before.files)
     if (f.path == now.path && f.import == now.import && !now.stamp.empty() && f.stamp == stampOf(now.path, f.level->besides)) return &f;
   return nullptr;
 }
 
-std::shared_ptr<const level::Level> together(const std::vector<LoadedFile>& files) {
-  if (files.size() == 1) return files[0].level;
+const LoadedMesh* sameMesh(const LoadedLevel& before, const LoadedMesh& now) {
+  for (const LoadedMesh& m : before.given)
+    if (m.path == now.path && m.import == now.import && !now.stamp.empty() && m.stamp == now.stamp) return &m;
+  return nullptr;
+}
+
+std::shared_ptr<const level::Level> together(const std::vector<LoadedFile>& files, const std::vector<LoadedMesh>& given) {
+  if (files.size() == 1 && given.empty()) return files[0].level;
   auto all = std::make_shared<level::Level>();
+  for (const LoadedMesh& m : given) all->given.push_back(m.mesh);
   std::set<std::string> names;
   for (std::size_t i = 0; i < files.size(); ++i)
     for (level::Object object : files[i].level->objects) {
@@ -85,15 +124,18 @@ std::shared_ptr<const level::Level> together(const std::vector<LoadedFile>& file
 }  // namespace
 
 bool LoadedLevel::flat() const {
-  return std::ranges::all_of(files, [](const LoadedFile& f) { return level::isTileMap(f.path); });
+  return given.empty() && std::ranges::all_of(files, [](const LoadedFile& f) { return level::isTileMap(f.path); });
 }
 
-bool hasLevel(const project::Project& project) { return !project.level->files.empty() || !project.level->blockers.empty(); }
+bool hasLevel(const project::Project& project) {
+  const project::LevelSection& s = *project.level;
+  return !s.files.empty() || !s.blockers.empty() || !s.given.empty();
+}
 
 namespace {
 /// Where files lie says nothing of what was read from them: a project that is saved elsewhere names them by other paths.
 project::LevelSection withoutPaths(project::LevelSection section) {
-  for (project::LevelFile& f : section.files) f.path.clear();
+  project::changePaths(section, [](const std::string&) { return std::string(); });
   return section;
 }
 }  // namespace
@@ -190,7 +232,19 @@ Result<std::shared_ptr<const LoadedLevel>> loadLevel(const project::Project& pro
     }
     loaded->files.push_back(std::move(now));
   }
-  loaded->level = together(loaded->files);
+  for (const project::GivenMesh& given : project.level->given) {
+    LoadedMesh now{project::levelPath(given.path, projectFile), given.import, {}, nullptr};
+    now.stamp = fileStamp(now.path);
+    if (const LoadedMesh* then = before ? sameMesh(*before, now) : nullptr) {
+      now.mesh = then->mesh;
+    } else {
+      auto read = meshes::readRawMesh(now.path, now.import, job);
+      if (!read) return read.problem();
+      now.mesh = std::make_shared<const level::RawMesh>(*std::move(read));
+    }
+    loaded->given.push_back(std::move(now));
+  }
+  loaded->level = together(loaded->files, loaded->given);
   return std::shared_ptr<const LoadedLevel>(std::move(loaded));
 }
 
@@ -200,12 +254,17 @@ Result<std::shared_ptr<const Ground>> makeGround(const project::Project& project
   if (before && before->source == level) {
     if (holds(*before, project, agent, scope)) return before;
     if (before->built->covers(scope) && sameWorld(before->from, project, *level) && before->mesh.agent == project.agents->agents[agent])
-      return tieLinks(project, level, agent, before->built);
+      return tieLinks(project, level, agent, {before->built, before->given}, job);
   }
-  auto built =
-      generate::build(makeWorld(project, level, agent), project.agents->agents[agent], job, before ? before->built : nullptr, scope);
+  const project::AgentKind& kind = project.agents->agents[agent];
+  if (const auto given = project::givenFor(*project.level, kind.id)) {
+    auto base = takeGiven(project, level, agent, *given, before.get(), job);
+    if (!base) return base.problem();
+    return tieLinks(project, level, agent, *std::move(base), job);
+  }
+  auto built = generate::build(makeWorld(project, level, agent), kind, job, before ? before->built : nullptr, scope);
   if (!built) return built.problem();
-  return tieLinks(project, level, agent, *built);
+  return tieLinks(project, level, agent, {*std::move(built)}, job);
 }
 
 }  // namespace dune::pipeline

@@ -19,10 +19,19 @@ struct LoadedFile {
   std::optional<level::UnitsGuess> units;  ///< where it does not look like metres with Y up
 };
 
+/// A mesh from elsewhere as it was read.
+struct LoadedMesh {
+  std::string path;
+  level::ImportOptions import;
+  std::string stamp;
+  std::shared_ptr<const level::RawMesh> mesh;
+};
+
 /// All files of a level, and their objects together; no files where everything was drawn by hand. With several files, objects of all but
 /// the first are named "file/object".
 struct LoadedLevel {
   std::vector<LoadedFile> files;
+  std::vector<LoadedMesh> given{};
   std::shared_ptr<const level::Level> level;
 
   /// Whether everything lies in one plane: tile maps, or what was drawn by hand alone.
@@ -32,7 +41,7 @@ struct LoadedLevel {
 /// How a file should perhaps be read; null where it looks right, or where it is read in another way by now.
 const level::UnitsGuess* guessOf(const LoadedLevel& level, const project::LevelSection& section, std::size_t file);
 
-/// Whether a project has anything to build from: files, or floors and blockers drawn by hand.
+/// Whether a project has anything to make ground from: files, meshes from elsewhere, or floors and blockers drawn by hand.
 bool hasLevel(const project::Project& project);
 
 /// The mesh of one agent, with its links, ready for queries.
@@ -40,18 +49,19 @@ struct Ground {
   project::Project from;                       ///< the document it was made from
   std::shared_ptr<const level::Level> source;  ///< as it was read, without blockers
   std::shared_ptr<const generate::Built> built;
-  nav::NavMesh mesh;  ///< built->mesh with the hand work and the links of the document
+  nav::NavMesh mesh;  ///< built->mesh, built or from elsewhere, with the hand work and the links of the document
   nav::Rules rules;   ///< what its kinds of ground cost this agent
   std::vector<links::Broken> broken;
-  std::vector<links::Beyond> beyond;          ///< links that this kind of agent cannot take
-  std::vector<int> notFor;                    ///< ids of links that are for other kinds of agent
-  std::unique_ptr<const route::Field> field;  ///< over `mesh`
-  std::vector<review::Finding> findings;      ///< about the mesh and its links
-  double area = 0;                            ///< of the mesh on which the agent may walk, m²
-  double forbidden = 0;                       ///< of the rest, m²
-  std::size_t islands = 0;                    ///< of the mesh
-  std::vector<hand::Origin> origin{};         ///< one a face of the mesh: whether a build or a person made it
-  std::vector<hand::NotLaid> notLaid{};       ///< patches
+  std::vector<links::Beyond> beyond;               ///< links that this kind of agent cannot take
+  std::vector<int> notFor;                         ///< ids of links that are for other kinds of agent
+  std::unique_ptr<const route::Field> field;       ///< over `mesh`
+  std::vector<review::Finding> findings;           ///< about the mesh and its links
+  double area = 0;                                 ///< of the mesh on which the agent may walk, m²
+  double forbidden = 0;                            ///< of the rest, m²
+  std::size_t islands = 0;                         ///< of the mesh
+  std::vector<hand::Origin> origin{};              ///< one a face of the mesh: whether a build or a person made it
+  std::vector<hand::NotLaid> notLaid{};            ///< patches
+  std::shared_ptr<const hand::TakeNotes> given{};  ///< of a mesh from elsewhere; null where it was built
 
   const nav::Locator& locator() const { return field->locator(); }
 };

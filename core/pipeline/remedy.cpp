@@ -65,6 +65,19 @@ void make(const review::ReplacePatch& change, project::Project& p) {
   });
 }
 
+void make(const review::MendGiven& change, project::Project& p) {
+  edit(p.level, [&](LevelSection& s) {
+    if (change.mesh >= s.given.size()) return;
+    auto& mends = s.given[change.mesh].mends;
+    // What is done everywhere needs no places.
+    if (!change.mend.at) std::erase_if(mends, [&](const hand::Mend& m) { return m.what == change.mend.what; });
+    if (std::ranges::count(mends, change.mend) == 0) mends.push_back(change.mend);
+  });
+}
+
+/// Takes the mesh besides: see mend.h.
+void make(const review::MendByHand&, project::Project&) {}
+
 }  // namespace
 
 void apply(const review::Remedy& remedy, project::Project& project) {

@@ -95,6 +95,38 @@ LevelFile fileFrom(const Json& j) {
   return f;
 }
 
+Json givenJson(const GivenMesh& g) {
+  Json j{{"file", g.path}, {"up", g.import.up == level::UpAxis::z ? "z" : "y"}, {"scale", g.import.scale}};
+  if (g.agent != 0) j["agent"] = g.agent;
+  for (const hand::Mend& m : g.mends) {
+    j["mends"].push_back({{"what", hand::mendName(m.what)}});
+    if (m.at) j["mends"].back()["at"] = point(*m.at);
+  }
+  return j;
+}
+
+hand::Mend::What mendFrom(const std::string& name) {
+  using hand::Mend;
+  for (const Mend::What w : {Mend::What::turn, Mend::What::close, Mend::What::thin, Mend::What::join})
+    if (name == hand::mendName(w)) return w;
+  throw std::out_of_range("what is mended, '" + name + "', is not turn, close, thin or join");
+}
+
+GivenMesh givenFrom(const Json& j) {
+  GivenMesh g;
+  g.path = j.at("file").get<std::string>();
+  g.import.up = j.value("up", std::string("y")) == "z" ? level::UpAxis::z : level::UpAxis::y;
+  g.import.scale = j.value("scale", 1.0);
+  if (!(g.import.scale > 0)) throw std::out_of_range("the scale must be above zero");
+  g.agent = j.value("agent", 0);
+  if (const auto mends = j.find("mends"); mends != j.end())
+    for (const Json& m : *mends) {
+      g.mends.push_back({mendFrom(m.at("what").get<std::string>()), {}});
+      if (m.contains("at")) g.mends.back().at = pointFrom(m.at("at"));
+    }
+  return g;
+}
+
 Json levelJson(const LevelSection& s) {
   Json files = Json::array(), roles = Json::object(), rules = Json::array(), blockers = Json::array(), seeds = Json::array();
   for (const LevelFile& f : s.files) files.push_back(fileJson(f));
@@ -105,6 +137,7 @@ Json levelJson(const LevelSection& s) {
   Json j{{"files", files}, {"roles", roles}, {"rules", rules}, {"blockers", blockers}, {"seeds", seeds}, {"join", s.joinDistance}};
   if (s.leastIsland.area > 0) j["leastIsland"] = s.leastIsland.area;
   if (s.leastIsland.width > 0) j["leastIslandWidth"] = s.leastIsland.width;
+  for (const GivenMesh& g : s.given) j["meshes"].push_back(givenJson(g));
   if (s.bounds) j["bounds"] = {point(s.bounds->min), point(s.bounds->max)};
   return j;
 }
@@ -125,6 +158,8 @@ LevelSection levelFrom(const Json& j, int version) {
   if (const auto seeds = j.find("seeds"); seeds != j.end())
     for (const Json& p : *seeds) s.seeds.push_back(pointFrom(p));
   if (const auto bounds = j.find("bounds"); bounds != j.end()) s.bounds = Box3{pointFrom(bounds->at(0)), pointFrom(bounds->at(1))};
+  if (const auto given = j.find("meshes"); given != j.end())
+    for (const Json& g : *given) s.given.push_back(givenFrom(g));
   s.joinDistance = j.value("join", s.joinDistance);
   s.leastIsland = {j.value("leastIsland", 0.0), j.value("leastIslandWidth", 0.0)};
   if (!(s.leastIsland.area >= 0 && s.leastIsland.area <= level::kMostIsland && s.leastIsland.width >= 0 &&
@@ -409,8 +444,8 @@ Result<Project> load(const std::string& path) {
 
 Outcome save(const std::string& path, const Project& project) { return writeFile(path, toJson(project)); }
 
-std::string levelPath(const LevelFile& level, const std::string& projectFile) {
-  const std::filesystem::path file(level.path);
+std::string levelPath(const std::string& level, const std::string& projectFile) {
+  const std::filesystem::path file(level);
   if (file.empty() || file.is_absolute()) return file.string();
   return (std::filesystem::path(projectFile).parent_path() / file).lexically_normal().string();
 }

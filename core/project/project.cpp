@@ -9,6 +9,13 @@ const AgentKind* agentNamed(const AgentsSection& section, const std::string& nam
   return at == section.agents.end() ? nullptr : &*at;
 }
 
+std::optional<std::size_t> givenFor(const LevelSection& section, int agent) {
+  std::optional<std::size_t> found;
+  for (std::size_t i = 0; i < section.given.size(); ++i)
+    if (section.given[i].agent == agent || (!found && section.given[i].agent == 0)) found = i;
+  return found;
+}
+
 void numberAgents(AgentsSection& section) {
   std::set<int> taken;
   for (AgentKind& kind : section.agents)

@@ -10,6 +10,7 @@
 #include <string>
 #include <vector>
 
+#include "core/hand/take_over.h"
 #include "core/hand/work.h"
 #include "core/level/blocker.h"
 #include "core/level/import.h"
@@ -29,6 +30,15 @@ struct LevelFile {
   bool operator==(const LevelFile&) const = default;
 };
 
+/// A mesh from elsewhere, which stands in place of one that is built.
+struct GivenMesh {
+  int agent = 0;     ///< id of the kind of agent whose mesh it is; 0: of all
+  std::string path;  ///< as of a level file
+  level::ImportOptions import{};
+  std::vector<hand::Mend> mends{};
+  bool operator==(const GivenMesh&) const = default;
+};
+
 struct LevelSection {
   std::vector<LevelFile> files;              ///< none: no level yet
   std::map<std::string, level::Role> roles;  ///< objects marked one by one, by name
@@ -38,6 +48,7 @@ struct LevelSection {
   std::optional<Box3> bounds;
   double joinDistance = 0.05;  ///< ground parted by a smaller gap is one ground, metres
   level::LeastIsland leastIsland;
+  std::vector<GivenMesh> given{};
   bool operator==(const LevelSection&) const = default;
 };
 
@@ -169,6 +180,9 @@ void edit(std::shared_ptr<const Section>& section, Edit&& change) {
 
 /// The kind of agent of that name; null where there is none.
 const AgentKind* agentNamed(const AgentsSection& section, const std::string& name);
+
+/// The mesh from elsewhere that a kind of agent has, by number in the section; nothing where its mesh is built.
+std::optional<std::size_t> givenFor(const LevelSection& section, int agent);
 
 /// Gives an id to every kind of agent that has none, or that of one before it.
 void numberAgents(AgentsSection& section);

@@ -4,6 +4,7 @@
 #include <variant>
 
 #include "core/generate/build.h"
+#include "core/hand/take_over.h"
 #include "core/hand/work.h"
 #include "core/level/import.h"
 #include "core/links/attach.h"
@@ -56,9 +57,27 @@ struct ReplacePatch {
   int patch;                              ///< its id
   std::shared_ptr<const hand::Patch> by;  ///< null: none
 };
+/// A mesh from elsewhere is mended whenever it is read.
+struct MendGiven {
+  std::size_t mesh;  ///< which of the document's
+  hand::Mend mend;
+};
+/// The ground at a place is changed by hand.
+struct MendByHand {
+  enum class What : std::uint8_t {
+    drape,     ///< the face lies on the level again
+    cut,       ///< one of two faces over each other gives way
+    takeAway,  ///< the island goes
+  };
+  What what;
+  Vec3 at;
+  int agent;  ///< id of the kind whose mesh it is
+};
 struct Remedy {
   std::string label;  ///< "Mark as obstacle"
-  std::variant<GiveRole, RemoveMark, RemoveRule, ReadFile, Enable, DropIslands, BothWays, ReadRecording, ReplacePatch> change;
+  std::variant<GiveRole, RemoveMark, RemoveRule, ReadFile, Enable, DropIslands, BothWays, ReadRecording, ReplacePatch, MendGiven,
+               MendByHand>
+      change;
 };
 
 struct Finding {

@@ -1,16 +1,12 @@
 #pragma once
-// A mesh as some file has it: nothing is promised of it, but that faces name corners that there are.
+// Meshes as files have them, for those who judge them.
 
-#include <vector>
-
+#include "core/level/raw_mesh.h"
 #include "core/nav/navmesh.h"
 
 namespace dune::review {
 
-struct RawMesh {
-  std::vector<Vec3> corners;                      ///< metres, Y up
-  std::vector<std::vector<std::uint32_t>> faces;  ///< corners in order, either way round
-};
+using level::RawMesh;
 
 /// One of ours, to be judged as others are.
 RawMesh rawOf(const nav::NavMesh& mesh);

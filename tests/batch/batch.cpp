@@ -7,7 +7,7 @@
 #include <set>
 
 #include "core/base/file.h"
-#include "core/exchange/mesh_files.h"
+#include "core/meshes/mesh_files.h"
 #include "core/meshfile/mesh_file.h"
 #include "core/project/file.h"
 #include "core/project/rules.h"
@@ -405,7 +405,7 @@ class TestBatch : public QObject {
   void forbiddenGroundIsToldApart() {
     const Json built = Json::parse(run(words("build @depot.dunestep -o @depot2.dsmesh --json")).out);
     QVERIFY(built["forbiddenArea"].get<double>() > 5);
-    const exchange::Content content = *meshfile::read(path("depot2.dsmesh").toStdString());
+    const meshes::Content content = *meshfile::read(path("depot2.dsmesh").toStdString());
     QVERIFY(std::abs(built["area"].get<double>() + built["forbiddenArea"].get<double>() - nav::totalArea(content.mesh)) < 1e-6);
     for (std::uint32_t f = 0; f < content.mesh.faceCount(); ++f) {
       const nav::FaceId face{f};
@@ -429,7 +429,7 @@ class TestBatch : public QObject {
   }
   void placesOfBodiesAreOfTheirOrigins() {
     // One rule: agents, pairs and traces name origins; the ground is looked for at the feet.
-    exchange::Content content = *meshfile::read(path("room.dsmesh").toStdString());
+    meshes::Content content = *meshfile::read(path("room.dsmesh").toStdString());
     content.mesh.agent.originHeight = 5;
     QVERIFY(writeFile(path("tall.dsmesh").toStdString(), meshfile::toBytes(content)).ok());
     write("tall.csv", "id,x,y,z,goal_x,goal_y,goal_z\n1,1,5,5,9,5,5\n");
@@ -714,6 +714,46 @@ class TestBatch : public QObject {
       QCOMPARE(run(words("edit @two.dunestep --script @bad.json --out @half.dunestep")).code, 3);
       QVERIFY(!exists("half.dunestep"));
     }
+  }
+
+  /// A mesh from elsewhere is judged, mended and written as ours, or becomes a project.
+  void aMeshFromElsewhereIsMended() {
+    std::string obj;
+    int corners = 0;
+    for (int i = 0; i < 4; ++i) {
+      const double x = 2 * i + (i == 2 ? 0.02 : 0);
+      for (const auto& [u, v] : {std::pair(x, 0.0), {x, 2.0}, {x + 1.98, 2.0}, {x + 1.98, 0.0}})
+        obj += "v " + std::to_string(u) + " 0 " + std::to_string(v) + "\n";
+      const std::string face = i == 3 ? "f %4 %3 %2 %1" : "f %1 %2 %3 %4";
+      for (const char c : face)
+        obj += c == '%' ? std::string() : c >= '1' && c <= '4' ? std::to_string(corners + c - '0') : std::string(1, c);
+      obj += "\n", corners += 4;
+    }
+    write("else.obj", obj);
+    const auto codes = [&](const char* name) {
+      std::map<std::string, int> count;
+      const Json said = Json::parse(run(words(("inspect @" + std::string(name) + " --format json").c_str())).out);
+      for (const auto& f : said["findings"]) ++count[f["code"].get<std::string>()];
+      return count;
+    };
+    QVERIFY(codes("else.obj").contains("inverted-face") && codes("else.obj").contains("open-seam"));
+    const Answer done = run(words("edit @else.obj --mend all --out @else.dsmesh"));
+    QVERIFY2(done.code == 0, done.err.c_str());
+    QVERIFY2(codes("else.dsmesh").empty(), done.out.c_str());
+    QCOMPARE(Json::parse(run(words("path @else.dsmesh --from 0.3,0,1 --to 7.7,0,1 --json")).out)["status"], "complete");
+    // The same as a project, of which a mesh can be built.
+    QCOMPARE(run(words("edit @else.obj --mend inverted-face,open-seam --out @else.dunestep")).code, 0);
+    QCOMPARE(run(words("build @else.dunestep -o @built.dsmesh")).code, 0);
+    QCOMPARE(Json::parse(run(words("path @built.dsmesh --from 0.3,0,1 --to 7.7,0,1 --json")).out)["status"], "complete");
+    write("mend.json", R"([{"do": "mend"}, {"do": "remove", "faces": [[1, 0, 1]]}])");
+    QCOMPARE(run(words("edit @else.obj --script @mend.json --out @less.obj")).code, 0);
+    QVERIFY(exists("less.obj"));
+    // Without a goal, without anything to do, of what is no mesh.
+    QCOMPARE(run(words("edit @else.obj --mend all")).code, 2);
+    QCOMPARE(run(words("edit @else.obj --out @x.dsmesh")).code, 2);
+    QCOMPARE(run(words("edit @mend.json --mend all --out @x.dsmesh")).code, 3);
+    QCOMPARE(run(words("edit @none.obj --mend all --out @x.dsmesh")).code, 3);
+    QVERIFY(!exists("x.dsmesh"));
   }
 
   void helpAndVersion() {

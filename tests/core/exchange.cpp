@@ -6,8 +6,8 @@
 
 #include "core/base/file.h"
 #include "core/exchange/csv.h"
-#include "core/exchange/mesh_files.h"
 #include "core/links/attach.h"
+#include "core/meshes/mesh_files.h"
 #include "core/nav/structure.h"
 #include "core/trace/csv.h"
 #include "tests/core/scenes.h"
@@ -19,7 +19,7 @@ using test::Scene;
 class TestExchange : public QObject {
   Q_OBJECT
 
-  static exchange::Content sample() {
+  static meshes::Content sample() {
     level::World world = Scene().floor(0, 0, 8, 8).floor(11, 0, 19, 8, 0.25, "far").box({2, -1, 2}, {3, 2, 3}).world();
     world.kinds.push_back({"mud \"deep\"", "#333333", 3.5, 2, false});
     world.volumes.push_back({1, "mud \"deep\"", {{5, -6}, {7, -6}, {6, -3}}, -1, 1});
@@ -32,16 +32,16 @@ class TestExchange : public QObject {
 
  private slots:
   void jsonAndBinaryLoseNothing() {
-    const exchange::Content m = sample();
-    const std::string binary = meshfile::toBytes(m), json = exchange::meshToJson(m);
+    const meshes::Content m = sample();
+    const std::string binary = meshfile::toBytes(m), json = meshes::meshToJson(m);
     const auto fromBinary = meshfile::fromBytes(binary);
-    const auto fromJson = exchange::meshFromJson(json);
+    const auto fromJson = meshes::meshFromJson(json);
     QVERIFY(fromBinary.ok() && fromJson.ok());
-    QCOMPARE(exchange::meshToJson(*fromBinary), json);
+    QCOMPARE(meshes::meshToJson(*fromBinary), json);
     QCOMPARE(meshfile::toBytes(*fromJson), binary);
   }
   void jsonHasTheShapeOfTheContract() {
-    const auto j = nlohmann::json::parse(exchange::meshToJson(sample()));
+    const auto j = nlohmann::json::parse(meshes::meshToJson(sample()));
     QCOMPARE(j["format"].get<std::string>(), std::string("dune-step navmesh"));
     QCOMPARE(j["version"].get<int>(), 1);
     for (const char* key : {"name", "radius", "height", "stepHeight", "maxSlope", "maxDrop", "maxJump"}) QVERIFY(j["agent"].contains(key));
@@ -51,9 +51,9 @@ class TestExchange : public QObject {
       QVERIFY(j["links"][0].contains(key));
   }
   void everythingAboutTheAgentGoesOut() {
-    const exchange::Content m = sample();
+    const meshes::Content m = sample();
     QVERIFY(meshfile::fromBytes(meshfile::toBytes(m))->mesh.agent == m.mesh.agent);
-    QVERIFY(exchange::meshFromJson(exchange::meshToJson(m))->mesh.agent == m.mesh.agent);
+    QVERIFY(meshes::meshFromJson(meshes::meshToJson(m))->mesh.agent == m.mesh.agent);
   }
   void tracesHaveThePlacesOfTheOrigin() {
     trace::Trace trace;
@@ -82,32 +82,32 @@ class TestExchange : public QObject {
     }
   }
   void cutAndChangedJsonNeverCrashes() {
-    const std::string text = exchange::meshToJson(sample());
-    for (std::size_t n = 0; n + 3 < text.size(); n += 11) QVERIFY(!exchange::meshFromJson(text.substr(0, n)));
+    const std::string text = meshes::meshToJson(sample());
+    for (std::size_t n = 0; n + 3 < text.size(); n += 11) QVERIFY(!meshes::meshFromJson(text.substr(0, n)));
     for (std::uint64_t seed = 0; seed < 300; ++seed) {
       test::Random random(seed);
       std::string broken = text;
       for (int i = 0; i < 2; ++i)
         broken[static_cast<std::size_t>(random.upTo(static_cast<int>(broken.size())))] = "0123456789-,[]{}\"x"[random.upTo(18)];
-      const auto m = exchange::meshFromJson(broken);
+      const auto m = meshes::meshFromJson(broken);
       if (m) QVERIFY(nav::checkStructure(m->mesh).empty());
     }
   }
   void contradictionsInAWholeFileAreFound() {
     const QTemporaryDir folder;
     const std::string path = folder.filePath("m.json").toStdString();
-    exchange::Content m = sample();
+    meshes::Content m = sample();
     m.mesh.across[0] = nav::FaceId{0};  // a face is never its own neighbour
-    QVERIFY(writeFile(path, exchange::meshToJson(m)).ok());
-    const auto read = exchange::readMesh(path);
+    QVERIFY(writeFile(path, meshes::meshToJson(m)).ok());
+    const auto read = meshes::readMesh(path);
     QVERIFY(!read && read.problem().code == ProblemCode::damaged);
   }
-  void unknownEndingIsUsage() { QVERIFY(exchange::writeMesh("x.xyz", sample()).problem().code == ProblemCode::usage); }
+  void unknownEndingIsUsage() { QVERIFY(meshes::writeMesh("x.xyz", sample()).problem().code == ProblemCode::usage); }
   void objAndGlbHaveAllFaces() {
-    const exchange::Content m = sample();
-    const std::string obj = exchange::meshToObj(m.mesh);
+    const meshes::Content m = sample();
+    const std::string obj = meshes::meshToObj(m.mesh);
     QCOMPARE(static_cast<std::size_t>(std::count(obj.begin(), obj.end(), 'f')), m.mesh.faceCount());
-    QVERIFY(exchange::meshToGlb(m.mesh).starts_with("glTF"));
+    QVERIFY(meshes::meshToGlb(m.mesh).starts_with("glTF"));
   }
   void pairsAndTheirMistakes() {
     const auto pairs = exchange::pairsFromCsv("1,2,3,4,5,6\n\n-1,0,1e2,0,0,.5\r\n");

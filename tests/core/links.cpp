@@ -1,10 +1,10 @@
 // Drops and jumps that are found: at their limits, against what is in the way, and against trying every place.
 #include <QtTest>
 
-#include "core/exchange/mesh_files.h"
 #include "core/links/attach.h"
 #include "core/links/find.h"
 #include "core/links/short_walk.h"
+#include "core/meshes/mesh_files.h"
 #include "core/route/path.h"
 #include "tests/core/scenes.h"
 
@@ -249,13 +249,13 @@ class TestLinks : public QObject {
     Scene scene;
     scene.floor(-8, -3, 0, 3).floor(1, -3, 9, 3);
     const auto built = linked(scene, jumper(0, 2));
-    const exchange::Content content{built->mesh, built->rules()};
+    const meshes::Content content{built->mesh, built->rules()};
     const auto binary = meshfile::fromBytes(meshfile::toBytes(content));
     QVERIFY(binary);
     QCOMPARE(binary->mesh.links.size(), std::size_t{1});
     QVERIFY(binary->mesh.links == built->mesh.links);
     QCOMPARE(binary->mesh.agent.maxRise, 0.5);
-    const auto json = exchange::meshFromJson(exchange::meshToJson(content));
+    const auto json = meshes::meshFromJson(meshes::meshToJson(content));
     QVERIFY(json);
     QVERIFY(std::abs(json->mesh.links[0].width() - built->mesh.links[0].width()) < 1e-9);
     QVERIFY(json->mesh.links[0].generated);

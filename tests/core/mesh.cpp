@@ -5,8 +5,8 @@
 
 #include "bench/surface.h"
 #include "core/base/file.h"
-#include "core/exchange/mesh_files.h"
 #include "core/level/import.h"
+#include "core/meshes/mesh_files.h"
 #include "core/pipeline/ground.h"
 #include "core/system/threads.h"
 #include "demo/depot.h"

@@ -2,7 +2,7 @@
 
 #include <QtTest>
 
-#include "core/exchange/mesh_files.h"
+#include "core/meshes/mesh_files.h"
 #include "core/pipeline/explainer.h"
 #include "core/pipeline/ground.h"
 #include "core/system/threads.h"

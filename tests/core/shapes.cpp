@@ -2,8 +2,8 @@
 
 #include <QtTest>
 
-#include "core/exchange/mesh_files.h"
-#include "core/exchange/raw_mesh_files.h"
+#include "core/meshes/mesh_files.h"
+#include "core/meshes/raw_mesh_files.h"
 #include "core/pipeline/height_review.h"
 #include "core/review/shape_review.h"
 #include "tests/core/scenes.h"
@@ -54,7 +54,7 @@ class TestShapes : public QObject {
       const auto found = review::reviewShape(review::rawOf(mesh), review::kOurShape);
       for (const Finding& f : found) QVERIFY2(f.severity == review::Severity::hint, qPrintable(text(found)));
       // As an OBJ there and back it is the same.
-      const auto raw = exchange::rawFromObj(exchange::meshToObj(mesh));
+      const auto raw = meshes::rawFromObj(meshes::meshToObj(mesh));
       QVERIFY(raw.ok());
       QCOMPARE(raw->faces.size(), mesh.faceCount());
       const auto again = review::reviewShape(*raw, review::kOurShape);
@@ -143,10 +143,10 @@ class TestShapes : public QObject {
                                                            {"v nan 0 0\n", "line 1"},
                                                            {"v 0 0 0\nf -2 1 1\n", "line 2"}};
     for (const auto& [obj, where] : kBroken) {
-      const auto raw = exchange::rawFromObj(obj);
+      const auto raw = meshes::rawFromObj(obj);
       QVERIFY2(!raw.ok() && raw.problem().where == where, obj);
     }
-    const auto raw = exchange::rawFromObj("o a\nv 0 0 0\nv 1 0 0 \r\nv 1 0 -1\nvn 0 1 0\nf 1//1 2//1 -1//1\n");
+    const auto raw = meshes::rawFromObj("o a\nv 0 0 0\nv 1 0 0 \r\nv 1 0 -1\nvn 0 1 0\nf 1//1 2//1 -1//1\n");
     QVERIFY(raw.ok() && raw->faces[0] == (std::vector<std::uint32_t>{0, 1, 2}));
   }
   /// Where very many cells meet in a corner of an upper floor, its height is not that of the floor below: scenes by chance, and those among

@@ -3,12 +3,12 @@
 #include <QtTest>
 #include <limits>
 
-#include "core/exchange/mesh_files.h"
 #include "core/links/attach.h"
+#include "core/meshes/mesh_files.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
-using exchange::Content;
+using meshes::Content;
 using test::built;
 using test::Scene;
 
@@ -65,23 +65,23 @@ class TestStructure : public QObject {
     QVERIFY(!binary && binary.problem().code == ProblemCode::damaged);
     // The text form cannot be written from arrays that do not fit.
     if (c.mesh.start[1] > c.mesh.corners.size()) return;
-    const auto json = exchange::meshFromJson(exchange::meshToJson(c));
+    const auto json = meshes::meshFromJson(meshes::meshToJson(c));
     QVERIFY(!json && json.problem().code == ProblemCode::damaged);
   }
   void numbersThatAreNoIndexAreRefusedInText() {
-    const std::string text = exchange::meshToJson(sample());
+    const std::string text = meshes::meshToJson(sample());
     for (const char* island : {"-1", "4294967295", "1e300", "0.5", "\"0\"", "null"}) {
       std::string broken = text;
       const std::size_t at = broken.find("\"island\":") + 9, end = broken.find('}', at);
       broken.replace(at, end - at, island);
-      const auto read = exchange::meshFromJson(broken);
+      const auto read = meshes::meshFromJson(broken);
       QVERIFY2(!read && read.problem().code == ProblemCode::damaged, island);
     }
   }
   void islandsAreCountedWhereTheFileDoesNotSay() {
-    std::string text = exchange::meshToJson(sample());
+    std::string text = meshes::meshToJson(sample());
     for (std::size_t at; (at = text.find(",\"island\":")) != std::string::npos;) text.erase(at, text.find('}', at) - at);
-    const auto read = exchange::meshFromJson(text);
+    const auto read = meshes::meshFromJson(text);
     QVERIFY(read.ok());
     QCOMPARE(read->mesh.island, sample().mesh.island);
   }

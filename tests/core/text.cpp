@@ -9,7 +9,7 @@
 #include "core/base/number_text.h"
 #include "core/base/text.h"
 #include "core/base/utf8.h"
-#include "core/exchange/mesh_files.h"
+#include "core/meshes/mesh_files.h"
 #include "core/project/file.h"
 #include "core/trace/csv.h"
 #include "tests/core/scenes.h"
@@ -57,9 +57,9 @@ class TestText : public QObject {
     project::edit(p.agents, [](project::AgentsSection& s) { s.agents[0].name = "caf\xe9 \xff"; });
     project::edit(p.level, [](project::LevelSection& s) { s.rules.push_back({"\xe9*", level::Role::ignored}); });
     QVERIFY(project::fromJson(project::toJson(p)).ok());
-    exchange::Content c{test::built(test::Scene().floor(0, 0, 5, 5).world())->mesh, {}};
+    meshes::Content c{test::built(test::Scene().floor(0, 0, 5, 5).world())->mesh, {}};
     c.mesh.agent.name = "\xff", c.mesh.kinds[0].name = "\xe9";
-    QVERIFY(exchange::meshFromJson(exchange::meshToJson(c)).ok());
+    QVERIFY(meshes::meshFromJson(meshes::meshToJson(c)).ok());
   }
   void numbersHaveAPointInAnyLanguage() {
     // A language whose numbers have a comma, made here, for few machines have one.
@@ -79,9 +79,9 @@ class TestText : public QObject {
     QCOMPARE(fixed, std::string("0.00000 1234.50 0.1"));
     QVERIFY(numberFrom("1.5") == 1.5 && !numberFrom("1,5") && !numberFrom("nan"));
     const auto b = test::built(test::Scene().floor(0, 0, 9.5, 5.25).world());
-    const std::string obj = exchange::meshToObj(b->mesh), json = exchange::meshToJson({b->mesh, b->rules()});
+    const std::string obj = meshes::meshToObj(b->mesh), json = meshes::meshToJson({b->mesh, b->rules()});
     QVERIFY(obj.find(',', obj.find('\n')) == std::string::npos && obj.find("9.09") != std::string::npos);
-    QVERIFY(json.find("0.4") != std::string::npos && exchange::meshFromJson(json).ok());
+    QVERIFY(json.find("0.4") != std::string::npos && meshes::meshFromJson(json).ok());
     crowd::Walker w;
     w.id = 1, w.start = {1, 0, 1}, w.goal = {8, 0, 4};
     const std::string csv = trace::toCsv(test::walked(route::Field(b->mesh, {}), {w}, 2));

@@ -1,8 +1,8 @@
 // Mesh files: whatever is read goes on into everything that believes a mesh.
 
 #include "core/crowd/crowd.h"
-#include "core/exchange/mesh_files.h"
-#include "core/exchange/raw_mesh_files.h"
+#include "core/meshes/mesh_files.h"
+#include "core/meshes/raw_mesh_files.h"
 #include "core/nav/structure.h"
 #include "core/review/shape_review.h"
 
@@ -10,7 +10,7 @@ namespace {
 
 using namespace dune;
 
-void use(const exchange::Content& content) {
+void use(const meshes::Content& content) {
   const nav::NavMesh& mesh = content.mesh;
   if (!nav::checkStructure(mesh).empty()) __builtin_trap();  // the readers promise it
   (void)meshfile::toBytes(content);
@@ -41,8 +41,8 @@ void use(const exchange::Content& content) {
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const std::string bytes(reinterpret_cast<const char*>(data), size);
-  for (const auto& content : {meshfile::fromBytes(bytes), exchange::meshFromJson(bytes)})
+  for (const auto& content : {meshfile::fromBytes(bytes), meshes::meshFromJson(bytes)})
     if (content) use(*content);
-  if (const auto raw = exchange::rawFromObj(bytes); raw && raw->faces.size() < 2000) (void)review::reviewShape(*raw);
+  if (const auto raw = meshes::rawFromObj(bytes); raw && raw->faces.size() < 2000) (void)review::reviewShape(*raw);
   return 0;
 }

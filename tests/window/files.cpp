@@ -6,7 +6,8 @@
 #include <QProcess>
 #include <clocale>
 
-#include "core/exchange/mesh_files.h"
+#include "core/meshes/mesh_files.h"
+#include "core/pipeline/content.h"
 #include "tests/window/demo_window.h"
 #include "window/stops/crowd/crowd_sheet.h"
 #include "window/stops/level/level_sheet.h"
@@ -175,7 +176,7 @@ class TestFiles : public DemoWindow {
       answerNext<QFileDialog>([&](QFileDialog& d) { chooseFile(d, path); });
       key(Qt::Key_E);
       QVERIFY2(window_->readoutText().contains(QString::fromLatin1(name)), qPrintable(window_->readoutText()));
-      QVERIFY(exchange::writeMesh(expected.toStdString(), {work().ground()->mesh, work().ground()->rules}).ok());
+      QVERIFY(meshes::writeMesh(expected.toStdString(), pipeline::contentOf(*work().ground())).ok());
       QCOMPARE(*readFile(path.toStdString()), *readFile(expected.toStdString()));
     }
     // An ending that is none of ours is refused.

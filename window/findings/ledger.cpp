@@ -139,9 +139,13 @@ void Ledger::makeBottom(QVBoxLayout* column) {
   auto* buttons = new QHBoxLayout;
   remedy_ = new QPushButton;
   remedy_->hide();
+  all_ = new QPushButton;
+  all_->hide();
+  connect(all_, &QPushButton::clicked, this, [this] { emit remedyForAllAsked(allOf_); });
   mute_ = new QPushButton;
   mute_->hide();
   buttons->addWidget(remedy_, 1);
+  buttons->addWidget(all_);
   buttons->addWidget(mute_);
   column->addLayout(buttons);
   const auto chosenOne = [this] { return findings_.withId(selection_.one(ThingKind::finding)); };
@@ -266,8 +270,25 @@ void Ledger::showChosen() {
   detail_->setText(said);
   remedy_->setVisible(f && f->remedy);
   if (f && f->remedy) remedy_->setText(QString::fromStdString(f->remedy->label));
+  showRemedyForAll(chosen, f);
   mute_->setVisible(f && !chosen.starts_with(kGoneId));
   if (f) mute_->setText(f->muted.empty() ? tr("Mute…") : tr("Tell again"));
+}
+
+/// Of what is chosen, or of the group whose head is.
+void Ledger::showRemedyForAll(const std::string& chosen, const review::Finding* f) {
+  allOf_ = f ? f->code : std::string();
+  if (!f && chosen.starts_with(kHead)) {
+    std::set<std::string> codes;
+    for (const KeptFinding& kept : findings_.all())
+      if (const auto head = head_.find(kept.id); head != head_.end() && kHead + head->second == chosen) codes.insert(kept.finding.code);
+    if (codes.size() == 1) allOf_ = *codes.begin();
+  }
+  const auto count = std::ranges::count_if(
+      findings_.all(), [&](const KeptFinding& kept) { return kept.finding.code == allOf_ && kept.finding.remedy.has_value(); });
+  all_->setVisible(count > 1);
+  all_->setText(tr("All %1").arg(count));
+  all_->setToolTip(tr("Does that for all findings of this kind"));
 }
 
 void Ledger::setOpen(bool open) {

@@ -32,17 +32,21 @@ class Ledger : public QWidget {
   QLineEdit* filter() const { return filter_; }
   QCheckBox* onlyNew() const { return onlyNew_; }
   QPushButton* remedy() const { return remedy_; }
+  QPushButton* remedyForAll() const { return all_; }
   QPushButton* muteButton() const { return mute_; }
   QComboBox* groupingChoice() const { return grouping_; }
 
  signals:
   void chosen(const dune::review::Finding& finding);  ///< by the person
   void remedyAsked(const dune::review::Remedy& remedy);
+  /// All findings of its kind that have one.
+  void remedyForAllAsked(const std::string& code);
   /// To pass it over, or, where it is passed over, to tell it again.
   void muteAsked(const dune::review::Finding& finding);
 
  private:
   void showChosen();
+  void showRemedyForAll(const std::string& chosen, const review::Finding* f);
   /// Unfolds or folds a row of many; nothing for `open`: the other of both.
   void unfold(const std::string& head, std::optional<bool> open);
   bool passes(const KeptFinding& kept) const;
@@ -68,9 +72,10 @@ class Ledger : public QWidget {
   std::map<std::string, QString> causes_;    // of groups that fold: what is said most often of why
   std::map<std::string, std::string> head_;  // ids of what stands in such a group, and its key
   int listNumber_ = 0;
+  std::string allOf_;               // the code that all_ is about
   std::vector<std::string> shown_;  // ids of what passes the filter, in the order of the list
   ItemList* list_;
-  QPushButton *remedy_, *mute_;
+  QPushButton *remedy_, *all_, *mute_;
 };
 
 }  // namespace dune::window

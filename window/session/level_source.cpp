@@ -23,7 +23,7 @@ LevelSource::LevelSource(const ProjectFile& file, Background& work, Bulletin& bu
 bool LevelSource::wants(const project::Project& project) const {
   // What is drawn by hand needs a level of no files to lie in.
   const bool appeared = !level_ && !work_.busy() && !problem_ && pipeline::hasLevel(project), gone = level_ && !pipeline::hasLevel(project);
-  return readFor_ != filesOf(project) || appeared || gone;
+  return readFor_ != filesOf(project) || readMeshes_ != meshesOf(project) || appeared || gone;
 }
 
 std::vector<project::LevelFile> LevelSource::filesOf(const project::Project& project) const {
@@ -32,8 +32,15 @@ std::vector<project::LevelFile> LevelSource::filesOf(const project::Project& pro
   return files;
 }
 
+/// Mending needs no reading.
+std::vector<project::GivenMesh> LevelSource::meshesOf(const project::Project& project) const {
+  std::vector<project::GivenMesh> meshes = project.level->given;
+  for (project::GivenMesh& g : meshes) g.path = file_.fullPath(g.path), g.mends.clear(), g.agent = 0;
+  return meshes;
+}
+
 void LevelSource::drop() {
-  level_.reset(), tree_.reset(), picture_.reset(), readFor_.reset(), problem_.reset();
+  level_.reset(), tree_.reset(), picture_.reset(), readFor_.reset(), problem_.reset(), readMeshes_.clear();
   news_ = {};
   bulletin_.add(Topic::level);
 }
@@ -51,6 +58,7 @@ void LevelSource::watch(const project::Project& project) {
   if (!watcher_.directories().isEmpty()) watcher_.removePaths(watcher_.directories());
   QStringList paths;
   for (const project::LevelFile& f : filesOf(project)) paths << QString::fromStdString(f.path);
+  for (const project::GivenMesh& g : project.level->given) paths << QString::fromStdString(file_.fullPath(g.path));
   if (level_)
     for (const pipeline::LoadedFile& f : level_->files)
       for (const std::string& beside : f.level->besides) paths << QString::fromStdString(beside);
@@ -78,6 +86,8 @@ LevelSource::Reading LevelSource::readNow(const project::Project& project, const
   reading.tree = std::make_shared<const PickTree>(level, job);
   reading.picture = pictureOf(level, job);
   reading.bounds = level->bounds();
+  for (const auto& mesh : level->given)
+    for (const Vec3& p : mesh->corners) reading.bounds.add(p);
   const nav::Agent& kind = project.agents->agents[agent];
   const level::World world = pipeline::makeWorld(project, level, agent);
   if (const auto ahead = ground::Survey::lookAhead(world, ground::chunkSize(kind), ground::haloFor(world, kind), job))
@@ -90,7 +100,7 @@ LevelSource::Reading LevelSource::readNow(const project::Project& project, const
 }
 
 void LevelSource::read(const project::Project& project, std::size_t agent) {
-  readFor_ = filesOf(project);
+  readFor_ = filesOf(project), readMeshes_ = meshesOf(project);
   problem_.reset();
   watch(project);
   if (!pipeline::hasLevel(project)) {

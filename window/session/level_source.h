@@ -65,6 +65,7 @@ class LevelSource : public QObject {
   void watch(const project::Project& project);
   /// The project's files by their full paths, which stay when the project is saved elsewhere.
   std::vector<project::LevelFile> filesOf(const project::Project& project) const;
+  std::vector<project::GivenMesh> meshesOf(const project::Project& project) const;
 
   const ProjectFile& file_;
   Background& work_;
@@ -78,6 +79,7 @@ class LevelSource : public QObject {
   std::optional<Problem> problem_;
   bool refused_ = false;                                    // what was read last could not be used
   std::optional<std::vector<project::LevelFile>> readFor_;  // by full paths
+  std::vector<project::GivenMesh> readMeshes_;
   QFileSystemWatcher watcher_;
   QStringList watched_;
   QTimer settle_;  // programs write files in several goes

@@ -65,7 +65,7 @@ void ProjectFile::take(const QString& path, project::Project project) {
 std::optional<Problem> ProjectFile::save(const QString& path) {
   project::Project saved = document_.project();
   const auto fromThere = [from = path_.toStdString(), to = path.toStdString()](project::LevelSection& s) {
-    for (project::LevelFile& f : s.files) f.path = project::storedPath(project::levelPath(f, from), to);
+    project::changePaths(s, [&](const std::string& file) { return project::storedPath(project::levelPath(file, from), to); });
   };
   project::edit(saved.level, fromThere);
   if (const auto written = project::save(path.toStdString(), saved); !written) return written.problem();

@@ -35,7 +35,8 @@ class ProjectFile : public QObject {
   /// How the document names a level file.
   std::string storedPath(const QString& file) const;
   /// Where a level file that the document names is.
-  std::string fullPath(const project::LevelFile& file) const { return project::levelPath(file, path_.toStdString()); }
+  std::string fullPath(const std::string& stored) const { return project::levelPath(stored, path_.toStdString()); }
+  std::string fullPath(const project::LevelFile& file) const { return fullPath(file.path); }
 
  private:
   /// From now on the file is this one, as it is now.

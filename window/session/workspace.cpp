@@ -2,6 +2,9 @@
 
 #include <algorithm>
 
+#include "core/meshes/given_project.h"
+#include "core/pipeline/mend.h"
+
 namespace dune::window {
 
 Workspace::Workspace(QObject* parent) : QObject(parent), seen_(document_.project()) {
@@ -58,7 +61,7 @@ std::optional<Problem> Workspace::goOnWith(const QString& left) {
   } else {
     // Its file is gone: saving asks where, and level files are told whole.
     project::edit(work.project.level, [&](project::LevelSection& s) {
-      for (project::LevelFile& f : s.files) f.path = project::levelPath(f, work.file);
+      project::changePaths(s, [&](const std::string& path) { return project::levelPath(path, work.file); });
     });
     file_.take({}, {});
   }
@@ -90,6 +93,33 @@ void Workspace::openLevel(const QString& path, bool beside) {
     project::edit(p.level, [&](project::LevelSection& s) {
       if (!beside) s.files.clear();
       if (std::ranges::count(s.files, stored, &project::LevelFile::path) == 0) s.files.push_back({stored, level::importFor(stored)});
+    });
+  });
+}
+
+std::optional<Problem> Workspace::openMesh(const QString& path) {
+  Job job;
+  level::ImportOptions import;
+  auto taken = meshes::withGivenMesh(project(), path.toStdString(), file_.storedPath(path), import, job);
+  if (!taken) return taken.problem();
+  change(tr("Open mesh"), [&](project::Project& p) { p = std::move(taken.value()); });
+  return std::nullopt;
+}
+
+void Workspace::giveMeshUp() {
+  change(tr("Build from the level"),
+         [](project::Project& p) { project::edit(p.level, [](project::LevelSection& s) { s.given.clear(); }); });
+}
+
+void Workspace::mendAll(const std::string& code, const QString& label) {
+  if (!level()) return;
+  work_.start(this, [this, code, label, from = project(), level = level()->level, agent = agent_](Job& job, const Background::Tell& tell) {
+    auto mended = pipeline::mendAll(from, level, agent, code, job);
+    tell([this, label, from, mended] {
+      if (!mended) return bulletin_.say(QString::fromStdString(mended.problem().text()));
+      if (!project().same(from)) return bulletin_.say(tr("The project has changed meanwhile: nothing was mended."));
+      change(label, [&](project::Project& p) { p = mended->project; });
+      bulletin_.say(mended->left == 0 ? tr("%1 mended.").arg(mended->done) : tr("%1 mended, %2 left.").arg(mended->done).arg(mended->left));
     });
   });
 }

@@ -49,6 +49,12 @@ class Workspace : public QObject {
   void take(project::Project project);
   /// Takes a level file into the project: in place of those that are there, or beside them.
   void openLevel(const QString& path, bool beside = false);
+  /// Takes a mesh from elsewhere in place of one that is built, or why not.
+  std::optional<Problem> openMesh(const QString& path);
+  /// The mesh is built from the level again.
+  void giveMeshUp();
+  /// Mends all findings of a kind about a mesh from elsewhere, in the background, as one step of the document.
+  void mendAll(const std::string& code, const QString& label);
   /// Reads again what changed on the disk.
   void readAgain();
 

@@ -11,7 +11,8 @@
 #include <QStandardPaths>
 
 #include "core/base/file.h"
-#include "core/exchange/mesh_files.h"
+#include "core/meshes/mesh_files.h"
+#include "core/pipeline/content.h"
 #include "core/trace/csv.h"
 #include "window/session/kept_reading.h"
 #include "window/shell/main_window.h"
@@ -39,6 +40,7 @@ void MainWindow::makeFileMenu() {
   file->addAction(tr("Open level…"), QKeySequence(tr("Ctrl+L")), this, [this] { openLevelAsked(false); });
   file->addAction(tr("Add level file…"), this, [this] { openLevelAsked(true); });
   file->addAction(tr("Read the level again"), QKeySequence(Qt::Key_F5), this, [this] { workspace_.readAgain(); });
+  file->addAction(tr("Open mesh…"), this, &MainWindow::openMeshAsked);
   file->addAction(tr("Open recording…"), this, &MainWindow::openTraceAsked);
   file->addAction(tr("Export mesh…"), QKeySequence(tr("Ctrl+E")), this, &MainWindow::exportMesh);
   file->addSeparator();
@@ -251,6 +253,21 @@ void MainWindow::openLevel(const QString& path, bool beside) {
   workspace_.openLevel(path, beside);
 }
 
+void MainWindow::openMeshAsked() {
+  const QString path = QFileDialog::getOpenFileName(this, tr("Open mesh"), QFileInfo(workspace_.file().path()).path(),
+                                                    tr("Meshes (*.obj *.glb *.gltf *.ply *.stl *.dsmesh *.json)"));
+  if (!path.isEmpty()) openMesh(path);
+}
+
+/// In the project that is open: its level, where it has one, is what the mesh is judged by.
+void MainWindow::openMesh(const QString& path) {
+  goToPart(review::Part::mesh);
+  if (const auto problem = workspace_.openMesh(path)) {
+    readout_->say(QString::fromStdString(problem->text()));
+    QMessageBox::warning(this, tr("Open mesh"), QString::fromStdString(problem->text()));
+  }
+}
+
 void MainWindow::takeTyped() {
   QWidget* field = QApplication::focusWidget();
   if (!field || !isAncestorOf(field)) return;
@@ -305,7 +322,7 @@ void MainWindow::exportMesh() {
   const QString path =
       QFileDialog::getSaveFileName(this, tr("Export mesh"), tr("level.dsmesh"), tr("Meshes (*.dsmesh *.json *.obj *.glb)"));
   if (path.isEmpty()) return;
-  const auto written = exchange::writeMesh(path.toStdString(), {ground->mesh, ground->rules});
+  const auto written = meshes::writeMesh(path.toStdString(), pipeline::contentOf(*ground));
   readout_->say(written ? tr("Exported: %1").arg(path) : QString::fromStdString(written.problem().text()));
 }
 

@@ -13,8 +13,10 @@
 #include <QStackedWidget>
 #include <QToolButton>
 
+#include "core/pipeline/mend.h"
 #include "core/pipeline/remedy.h"
 #include "window/scene/theme.h"
+#include "window/session/hand_picks.h"
 #include "window/shell/input_precedence.h"
 #include "window/shell/stop_table.h"
 #include "window/start/start_page.h"
@@ -167,9 +169,37 @@ void MainWindow::connectParts() {
   connect(cutAway_, &CutAway::changed, view_, &WorldView::setCutAway);
   connect(ledger_, &Ledger::chosen, this, &MainWindow::showFinding);
   connect(ledger_, &Ledger::muteAsked, this, &MainWindow::muteFinding);
-  connect(ledger_, &Ledger::remedyAsked, this, [this](const review::Remedy& r) {
-    if (const auto* read = std::get_if<review::ReadRecording>(&r.change)) return readAs(read->read);
-    workspace_.change(QString::fromStdString(r.label), [&](project::Project& p) { pipeline::apply(r, p); });
+  connect(ledger_, &Ledger::remedyAsked, this, &MainWindow::remedy);
+  connect(ledger_, &Ledger::remedyForAllAsked, this, &MainWindow::remedyAll);
+}
+
+void MainWindow::remedy(const review::Remedy& r) {
+  if (const auto* read = std::get_if<review::ReadRecording>(&r.change)) return readAs(read->read);
+  const QString label = QString::fromStdString(r.label);
+  const auto* byHand = std::get_if<review::MendByHand>(&r.change);
+  if (!byHand) return workspace_.change(label, [&](project::Project& p) { pipeline::apply(r, p); });
+  const auto& kinds = workspace_.project().agents->agents;
+  workspace_.setAgent(static_cast<std::size_t>(std::ranges::find(kinds, byHand->agent, &project::AgentKind::id) - kinds.begin()));
+  const auto problem = changeByHand(workspace_, label, [&](const hand::Editor& editor, const Picks&) {
+    const auto ground = workspace_.ground();
+    return pipeline::mended(*byHand, editor, ground->mesh, ground->locator());
+  });
+  if (problem) readout_->say(QString::fromStdString(problem->text()));
+}
+
+/// What is done to the document alone is one step; what takes the ground each time goes on in the background.
+void MainWindow::remedyAll(const std::string& code) {
+  std::vector<review::Remedy> all;
+  for (const KeptFinding& kept : workspace_.findings().all())
+    if (kept.finding.code == code && kept.finding.remedy) all.push_back(*kept.finding.remedy);
+  if (all.empty()) return;
+  const QString label = QString::fromStdString(all.front().label);
+  const bool given = std::ranges::all_of(all, [](const review::Remedy& r) {
+    return std::holds_alternative<review::MendByHand>(r.change) || std::holds_alternative<review::MendGiven>(r.change);
+  });
+  if (given) return workspace_.mendAll(code, label);
+  workspace_.change(label, [&](project::Project& p) {
+    for (const review::Remedy& r : all) pipeline::apply(r, p);
   });
 }
 
@@ -397,6 +427,8 @@ void MainWindow::dropEvent(QDropEvent* event) {
     if (maySetAside()) openProject(path);
   } else if (isRecording(path)) {
     openTrace(path);
+  } else if (path.endsWith(QStringLiteral(".dsmesh"))) {
+    openMesh(path);
   } else if (!path.isEmpty()) {
     openLevel(path, false);
   }

@@ -48,6 +48,7 @@ class MainWindow : public QMainWindow {
   bool openProject(const QString& path);
   /// Looks at recorded movement, on the ground that is there.
   void openTrace(const QString& path);
+  void openMesh(const QString& path);
   StartPage& startPage() const { return *start_; }
   /// Everything that can be done now, by name.
   std::vector<Command> commands();
@@ -121,6 +122,9 @@ class MainWindow : public QMainWindow {
   bool goOnWith(const QString& id);
   bool offerUnsaved(const QString& path);
   void openTraceAsked();
+  void openMeshAsked();
+  void remedy(const review::Remedy& remedy);
+  void remedyAll(const std::string& code);
   /// Asks how the recording that is looked at is to be read, and reads it again.
   void readTraceAsked();
   /// The same without asking.

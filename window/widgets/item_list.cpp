@@ -1,5 +1,6 @@
 #include "window/widgets/item_list.h"
 
+#include <QStyledItemDelegate>
 #include <algorithm>
 
 namespace dune::window {
@@ -10,6 +11,31 @@ bool same(const ItemRow& a, const ItemRow& b) {
   return a.key == b.key && a.text == b.text && a.colour == b.colour && a.icon.cacheKey() == b.icon.cacheKey() && a.tip == b.tip &&
          a.spoken == b.spoken && a.checked == b.checked;
 }
+
+/// Rows as high as their text is in the room that it has; the usual one measures it in another width than it is drawn in.
+class RowDelegate : public QStyledItemDelegate {
+ public:
+  explicit RowDelegate(QListView& list) : QStyledItemDelegate(&list), list_(list) {}
+
+  QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    constexpr int kHigh = 10000;  // pixels
+    QStyleOptionViewItem row = option;
+    initStyleOption(&row, index);
+    row.rect = {0, 0, list_.viewport()->width() - kBeside, kHigh};
+    const QStyle* style = list_.style();
+    const int room = style->subElementRect(QStyle::SE_ItemViewItemText, &row, &list_).width() -
+                     2 * (style->pixelMetric(QStyle::PM_FocusFrameHMargin, &row, &list_) + 1);
+    const QRect text = row.fontMetrics.boundingRect({0, 0, std::max(1, room), kHigh}, Qt::TextWordWrap, row.text);
+    const QSize usual = QStyledItemDelegate::sizeHint(option, index);
+    const int icon = row.icon.isNull() ? 0 : row.decorationSize.height();
+    return {std::min(usual.width(), row.rect.width()), std::max({text.height(), row.fontMetrics.height(), icon}) + 2 * kAround};
+  }
+
+ private:
+  static constexpr int kAround = 2;  // pixels over and under the text
+  static constexpr int kBeside = 8;  // that the list keeps on its sides, as its style says
+  QListView& list_;
+};
 
 }  // namespace
 
@@ -80,6 +106,8 @@ ItemList::ItemList(const QString& name, Selection& selection, ThingKind kind) : 
   setAccessibleName(name);
   setModel(&model_);
   setWordWrap(true);
+  setTextElideMode(Qt::ElideNone);  // rows are as high as their text
+  setItemDelegate(new RowDelegate(*this));
   setResizeMode(Adjust);
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   connect(this, &QListView::clicked, this,

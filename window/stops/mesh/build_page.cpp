@@ -1,5 +1,8 @@
 #include "window/stops/mesh/build_page.h"
 
+#include <QFileInfo>
+
+#include "core/base/file.h"
 #include "core/base/text.h"
 #include "window/stops/mesh/scope_tool.h"
 #include "window/widgets/count_text.h"
@@ -8,6 +11,7 @@ namespace dune::window {
 
 BuildPage::BuildPage(Workspace& workspace) : Sheet({}, workspace) {
   addBuild();
+  addGiven();
   addChange();
   tool_ = std::make_unique<ScopeTool>(workspace_);
 }
@@ -48,6 +52,61 @@ void BuildPage::addBuild() {
   connect(export_, &QPushButton::clicked, this, [this] { emit asked(Request::exportMesh); });
 }
 
+/// What one sees of a mesh that was not built here.
+void BuildPage::addGiven() {
+  givenTitle_ = section(tr("Mesh from elsewhere"));
+  given_ = new QLabel;
+  given_->setWordWrap(true);
+  column_->addWidget(given_);
+  unit_ = number(tr("Metres a unit"), tr("m"), 0.001, 1000, 0.01, 3);
+  unit_->setToolTip(tr("How long one unit of the file is: 0.01 for centimetres"));
+  connect(unit_, &NumberField::edited, this,
+          [this](double v) { changeGiven(tr("Change unit of mesh"), [v](project::GivenMesh& g) { g.import.scale = v; }); });
+  zUp_ = new QCheckBox(tr("Z is up in the file"));
+  column_->addWidget(zUp_);
+  connect(zUp_, &QCheckBox::clicked, this, [this](bool on) {
+    changeGiven(tr("Change axis of mesh"), [on](project::GivenMesh& g) { g.import.up = on ? level::UpAxis::z : level::UpAxis::y; });
+  });
+  fromLevel_ = button(tr("Build from the level"), tr("Leaves the mesh from elsewhere, and builds one from the level again"));
+  row({fromLevel_});
+  connect(fromLevel_, &QPushButton::clicked, this, [this] { workspace_.giveMeshUp(); });
+}
+
+void BuildPage::changeGiven(const QString& label, const std::function<void(project::GivenMesh&)>& change) {
+  workspace_.change(label, [&](project::Project& p) {
+    project::edit(p.level, [&](project::LevelSection& s) {
+      for (project::GivenMesh& g : s.given) change(g);
+    });
+  });
+}
+
+void BuildPage::refreshGiven() {
+  const project::LevelSection& s = *workspace_.project().level;
+  const auto number = project::givenFor(s, workspace_.agentKind().id);
+  const bool ours = number && (endingOf(s.given[*number].path) == ".dsmesh" || endingOf(s.given[*number].path) == ".json");
+  for (QWidget* w : {static_cast<QWidget*>(givenTitle_), static_cast<QWidget*>(given_), static_cast<QWidget*>(fromLevel_)})
+    w->setVisible(number.has_value());
+  unit_->setVisible(number && !ours), zUp_->setVisible(number && !ours);
+  scope_->parentWidget()->setVisible(!number);
+  if (!number) return;
+  const project::GivenMesh& mesh = s.given[*number];
+  fromLevel_->setVisible(!s.files.empty() || !s.blockers.empty());
+  unit_->setValue(mesh.import.scale);
+  zUp_->setChecked(mesh.import.up == level::UpAxis::z);
+  QString text = QFileInfo(QString::fromStdString(mesh.path)).fileName();
+  if (const auto ground = workspace_.ground(); ground && ground->given) {
+    const hand::TakeNotes& notes = *ground->given;
+    const auto add = [&](std::size_t count, const QString& one, const QString& many) {
+      if (count > 0) text += QStringLiteral("\n") + (count == 1 ? one : many.arg(count));
+    };
+    add(notes.leftOut.size(), tr("1 face is left out: see Findings"), tr("%1 faces are left out: see Findings"));
+    add(notes.cut, tr("1 face was not convex and is cut"), tr("%1 faces were not convex and are cut"));
+    add(notes.inserted, tr("1 corner lay on a side and parts it"), tr("%1 corners lay on sides and part them"));
+    add(notes.unused, tr("1 corner without a face is left out"), tr("%1 corners without a face are left out"));
+  }
+  given_->setText(text);
+}
+
 void BuildPage::addChange() {
   changeTitle_ = section(tr("Since the last build"));
   change_ = new QLabel;
@@ -85,6 +144,8 @@ void BuildPage::refreshState() {
     state_->setText(tr("Not built yet. Building would take %1.").arg(workspace_.price()));
   else if (!workspace_.groundFresh())
     state_->setText(tr("Out of date: something changed since the last build. Building %1 would take %2.").arg(what, workspace_.price()));
+  else if (ground->given)
+    state_->setText(tr("Read from a file, not built. Hand work lies over it; what is wrong with it stands under Findings."));
   else if (ground->built->chunksLeft > 0)
     state_->setText(tr("Built in %1 s: %2 of %3 squares. The other %4 are as they were, and may be out of date.")
                         .arg(ground->built->seconds, 0, 'f', 2)
@@ -139,6 +200,7 @@ void BuildPage::refresh(Topics) {
   always_->setChecked(workspace_.autoBuild());
   scope_->setCurrentIndex(static_cast<int>(kind));
   refreshState();
+  refreshGiven();
   refreshChange();
   numbers_->setVisible(ground != nullptr);
   if (!ground) return;

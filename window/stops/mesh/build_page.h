@@ -23,13 +23,17 @@ class BuildPage : public Sheet {
 
  private:
   void addBuild();
+  void addGiven();
   void addChange();
   void refreshState();
+  void refreshGiven();
+  void changeGiven(const QString& label, const std::function<void(project::GivenMesh&)>& change);
   void refreshChange();
 
-  QPushButton *build_, *cancel_, *export_, *keep_, *forget_;
-  QCheckBox *always_, *showChange_;
-  QLabel *state_, *numbers_, *changeTitle_, *change_;
+  QPushButton *build_, *cancel_, *export_, *keep_, *forget_, *fromLevel_;
+  NumberField* unit_;
+  QCheckBox *always_, *showChange_, *zUp_;
+  QLabel *givenTitle_, *given_, *state_, *numbers_, *changeTitle_, *change_;
   ItemList* places_;
   QComboBox* scope_;
   std::unique_ptr<Tool> tool_;

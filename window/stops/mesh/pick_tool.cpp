@@ -12,7 +12,7 @@ namespace dune::window {
 namespace {
 
 constexpr int kAlong = 0, kUp = 1, kPull = 2;
-constexpr double kFar = 500;     // m: what is looked at of a ray that meets no level
+constexpr double kFar = 100000;  // m: what is looked at of a ray that meets no level; from above it begins far up
 constexpr double kBehind = 0.6;  // m that the ground may lie behind the level that is pointed at
 constexpr double kOver = 1.2;    // m: the dot for the height over what is picked
 constexpr double kBeside = 0.5;  // m: the dot that pulls out beside its edge

@@ -5,9 +5,9 @@
 
 #include "core/base/bounds.h"
 #include "core/base/number_text.h"
-#include "core/exchange/mesh_files.h"
+#include "core/meshes/mesh_files.h"
 
-namespace dune::exchange {
+namespace dune::meshes {
 
 namespace {
 
@@ -79,4 +79,4 @@ std::string meshToGlb(const nav::NavMesh& mesh) {
   return glb;
 }
 
-}  // namespace dune::exchange
+}  // namespace dune::meshes

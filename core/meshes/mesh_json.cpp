@@ -4,10 +4,10 @@
 #include <utility>
 
 #include "core/base/text.h"
-#include "core/exchange/mesh_files.h"
+#include "core/meshes/mesh_files.h"
 #include "core/project/agent_json.h"
 
-namespace dune::exchange {
+namespace dune::meshes {
 
 namespace {
 
@@ -218,4 +218,4 @@ std::string meshToJson(const Content& content) {
   return text;
 }
 
-}  // namespace dune::exchange
+}  // namespace dune::meshes

@@ -3,7 +3,7 @@
 
 #include "core/meshfile/mesh_file.h"
 
-namespace dune::exchange {
+namespace dune::meshes {
 
 using meshfile::Content;
 
@@ -18,4 +18,4 @@ std::string meshToJson(const Content& content);
 std::string meshToObj(const nav::NavMesh& mesh);
 std::string meshToGlb(const nav::NavMesh& mesh);
 
-}  // namespace dune::exchange
+}  // namespace dune::meshes

@@ -1,8 +1,8 @@
-#include "core/exchange/mesh_files.h"
+#include "core/meshes/mesh_files.h"
 
 #include "core/base/file.h"
 
-namespace dune::exchange {
+namespace dune::meshes {
 
 Result<Content> readMesh(const std::string& path) {
   const auto bytes = readFile(path);
@@ -21,4 +21,4 @@ Outcome writeMesh(const std::string& path, const Content& content) {
                  ".dsmesh, .json, .obj or .glb."};
 }
 
-}  // namespace dune::exchange
+}  // namespace dune::meshes
