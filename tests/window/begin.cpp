@@ -221,7 +221,8 @@ class TestBegin : public DemoWindow {
     // Every picture that it names is there; they take their room at once, and come.
     QFile text(QStringLiteral(":/guide/guide.md"));
     QVERIFY(text.open(QIODevice::ReadOnly));
-    QRegularExpressionMatchIterator named = QRegularExpression(QStringLiteral("!\\[[^\\]]*\\]\\(([^)]+)\\)")).globalMatch(QString::fromUtf8(text.readAll()));
+    QRegularExpressionMatchIterator named =
+        QRegularExpression(QStringLiteral("!\\[[^\\]]*\\]\\(([^)]+)\\)")).globalMatch(QString::fromUtf8(text.readAll()));
     QVERIFY(named.hasNext());
     while (named.hasNext()) {
       const QString name = named.next().captured(1);

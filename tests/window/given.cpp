@@ -77,6 +77,20 @@ class TestGivenWindow : public DemoWindow {
     QCOMPARE(findingCount("inverted-face"), 2);
   }
 
+  /// A finding chosen, all faces are picked that have one of its kind.
+  void allLikeAFindingArePicked() {
+    openMesh(faulty());
+    sheet<MeshSheet>(Stop::mesh).show(MeshSheet::Page::byHand);
+    QPushButton* like = pageButton(QStringLiteral("All like the finding"));
+    QVERIFY(like && like->isVisible() && !like->isEnabled());
+    chooseFinding("open-seam");
+    QVERIFY(becomes([&] { return like->isEnabled(); }));
+    QTest::mouseClick(like, Qt::LeftButton);
+    QTest::qWait(1);
+    QVERIFY(picksOf(work()).faces.size() > 5);
+    QVERIFY(picksOf(work()).faces.size() < work().ground()->mesh.faceCount());
+  }
+
   void handWorkLiesOverItAndIsSaved() {
     openMesh(faulty());
     sheet<MeshSheet>(Stop::mesh).show(MeshSheet::Page::byHand);

@@ -173,6 +173,82 @@ class TestHandWindow : public DemoWindow {
     QVERIFY(picks().corners.size() > seen);
   }
 
+  /// With Ctrl besides, what lies in a drawn outline is picked: a triangle has half of what its rectangle has.
+  void anOutlinePicksAllInIt() {
+    open();
+    press("Corners");
+    drive_->lookAt({30, 0, 22}, 62);
+    for (QCheckBox* box : page().findChildren<QCheckBox*>())
+      if (box->text() == QStringLiteral("Through the level")) box->click();
+    const QRect in = window_->world().rect().adjusted(60, 60, -60, -60);
+    const auto drawn = [&](Qt::KeyboardModifiers keys, const std::vector<QPoint>& ways) {
+      dropPicks(work());
+      QTest::mousePress(&window_->world(), Qt::LeftButton, keys, ways.front());
+      for (const QPoint& to : ways) {
+        QMouseEvent event(QEvent::MouseMove, to, window_->world().mapToGlobal(to), Qt::NoButton, Qt::LeftButton, keys);
+        QApplication::sendEvent(&window_->world(), &event);
+      }
+      QTest::mouseRelease(&window_->world(), Qt::LeftButton, keys, ways.back());
+      QTest::qWait(1);
+      return picks().corners;
+    };
+    const auto all = drawn(Qt::ShiftModifier, {in.topLeft(), in.bottomRight()});
+    const auto keys = Qt::ShiftModifier | Qt::ControlModifier;
+    const auto upper = drawn(keys, {in.topLeft(), in.topRight(), in.bottomRight()}),
+               lower = drawn(keys, {in.topLeft(), in.bottomLeft(), in.bottomRight()});
+    QVERIFY(!upper.empty() && !lower.empty() && upper.size() < all.size() && lower.size() < all.size());
+    std::vector<std::uint32_t> both(upper);
+    both.insert(both.end(), lower.begin(), lower.end());
+    std::ranges::sort(both);
+    both.erase(std::ranges::unique(both).begin(), both.end());
+    QVERIFY(both.size() + 3 >= all.size() && both.size() <= all.size());  // but for corners on the line between
+  }
+
+  /// What is dragged comes to lie on the lines of a grid; with Ctrl where it is let go.
+  void movesComeToLieOnAGrid() {
+    open();
+    type(field(Stop::mesh, QStringLiteral("Grid")), QStringLiteral("0.5"));
+    press("Corners");
+    const nav::FaceId face = largeFace();
+    const Vec3 corner = mesh().cornerAt(face, 0), inside = glm::mix(corner, nav::middleOf(mesh(), face), 0.15);
+    drive_->lookAt(corner, 10);
+    drive_->clickPixel(drive_->pixelOf(corner));
+    QCOMPARE(picks().corners.size(), std::size_t{1});
+    const Vec3 at = mesh().vertices[picks().corners[0]];
+    drive_->drag(at, inside + (at - corner));
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(project().hand->patches.size(), std::size_t{1});
+    const Vec3 now = mesh().vertices[picks().corners.at(0)];
+    for (const double c : {now.x, now.z}) QVERIFY2(std::abs(c * 2 - std::round(c * 2)) < 0.005, qPrintable(QString::number(c)));
+  }
+
+  /// A corner that is dragged over the far side of its face: that is said before it is let go, and nothing comes of it.
+  void whatWouldBeRefusedIsSaidWhileItIsDragged() {
+    open();
+    press("Corners");
+    const nav::FaceId face = largeFace();
+    const Vec3 middle = nav::middleOf(mesh(), face), corner = mesh().cornerAt(face, 0), far = corner + (middle - corner) * 2.6;
+    drive_->lookAt(middle, 30);
+    drive_->clickPixel(drive_->pixelOf(corner));
+    QCOMPARE(picks().corners.size(), std::size_t{1});
+    const Vec3 at = mesh().vertices[picks().corners[0]];
+    const auto event = [&](QEvent::Type type, const Vec3& place) {
+      const QPointF pixel = drive_->pixelOf(place);
+      QMouseEvent e(type, pixel, window_->world().mapToGlobal(pixel), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton,
+                    type == QEvent::MouseButtonRelease ? Qt::NoButton : Qt::LeftButton, Qt::NoModifier);
+      QApplication::sendEvent(&window_->world(), &e);
+      QTest::qWait(1);
+    };
+    event(QEvent::MouseButtonPress, at);
+    event(QEvent::MouseMove, glm::mix(at, far, 0.5));
+    event(QEvent::MouseMove, far);
+    const QString hint = page().tool()->hint();
+    QVERIFY2(!hint.startsWith(QStringLiteral("Drag")) && !hint.startsWith(QStringLiteral("Click")), qPrintable(hint));
+    event(QEvent::MouseButtonRelease, far);
+    QVERIFY(project().hand->patches.empty());
+    QVERIFY(page().tool()->hint() != hint);
+  }
+
   /// A patch is drawn with clicks, is in the list, and is given up there.
   void aPatchIsDrawnListedAndGivenUp() {
     open();

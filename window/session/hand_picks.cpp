@@ -142,6 +142,13 @@ std::optional<Problem> changeByHand(Workspace& w, const QString& label, const Ha
   return std::nullopt;
 }
 
+std::optional<Problem> refusalOf(Workspace& w, const hand::LevelAt& levelAt, const HandChange& change) {
+  const auto ground = w.ground();
+  if (!ground || !w.groundFresh()) return std::nullopt;
+  const auto changed = change({ground->mesh, ground->origin, *w.project().hand, w.agentKind().id, levelAt}, picksOf(w));
+  return changed ? std::nullopt : std::optional(changed.problem());
+}
+
 std::optional<Problem> movePicks(Workspace& w, const Vec3& by, bool follow) {
   std::map<ThingKind, std::set<std::string>> moved;
   for (const ThingKind kind : kKinds) {

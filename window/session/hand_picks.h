@@ -43,6 +43,8 @@ void dropPicks(Workspace& workspace, std::optional<ThingKind> but = std::nullopt
 /// Makes a change by hand as one step, and lays it. Why not, where it is refused.
 using HandChange = std::function<Result<hand::Work>(const hand::Editor&, const Picks&)>;
 std::optional<Problem> changeByHand(Workspace& workspace, const QString& label, const HandChange& change);
+/// Why a change would be refused, where it would be; nothing is changed.
+std::optional<Problem> refusalOf(Workspace& workspace, const hand::LevelAt& levelAt, const HandChange& change);
 /// Moves what is picked, and it stays picked.
 std::optional<Problem> movePicks(Workspace& workspace, const Vec3& by, bool follow);
 

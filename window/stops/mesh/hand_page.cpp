@@ -72,6 +72,9 @@ void HandPage::addPicking() {
   island_ = button(tr("Whole island"), tr("Picks all ground that hangs together with it"));
   border_ = button(tr("Border around"), tr("Picks the whole border that this edge is a part of"));
   row({grow_, island_, border_});
+  like_ = button(tr("All like the finding"), tr("Picks the faces where all findings are that are of the kind of the chosen one"));
+  row({like_});
+  connect(like_, &QPushButton::clicked, this, [this] { pickLikeFinding(); });
   through_ = new QCheckBox(tr("Through the level"));
   through_->setToolTip(tr("A rectangle (Shift and a drag) picks what the level hides too"));
   column_->addWidget(through_);
@@ -153,6 +156,9 @@ void HandPage::addMoving() {
   follow_->setChecked(true);
   column_->addWidget(follow_);
   connect(follow_, &QCheckBox::toggled, this, [this](bool on) { pick_->setFollows(on); });
+  grid_ = number(tr("Grid"), tr("m"), 0, 100, 0.25, 2);
+  grid_->setToolTip(tr("What is dragged comes to lie on lines so far apart; 0: anywhere. Corners and edges that are near come first"));
+  connect(grid_, &NumberField::edited, this, [this](double step) { pick_->setGrid(step), grid_->setValue(step); });
   move_ = button(tr("Move"), tr("Moves what is picked by these numbers"));
   row({move_});
   connect(move_, &QPushButton::clicked, this, [this] {
@@ -212,6 +218,22 @@ void HandPage::pickBorder() {
   const auto ground = workspace_.ground();
   const Picks& picks = pick_->picks();
   if (ground && !picks.edges.empty()) pick(workspace_, ground->mesh, hand::borderLoop(ground->mesh, picks.edges[0]));
+}
+
+/// Of a finding about an edge or a corner it is the face beside it.
+void HandPage::pickLikeFinding() {
+  constexpr double kBeside = 0.3;  // m
+  const auto ground = workspace_.ground();
+  const review::Finding* chosen = workspace_.findings().withId(workspace_.selection().one(ThingKind::finding));
+  if (!ground || !chosen) return;
+  std::vector<nav::FaceId> faces;
+  for (const KeptFinding& kept : workspace_.findings().all()) {
+    if (kept.finding.code != chosen->code) continue;
+    const nav::Place place = ground->locator().nearest(kept.finding.at, kBeside);
+    if (place.valid()) faces.push_back(place.face);
+  }
+  setKind(ThingKind::face);
+  pick(workspace_, ground->mesh, faces);
 }
 
 namespace {
@@ -278,6 +300,7 @@ void HandPage::refresh(Topics) {
   border_->parentWidget()->setVisible(kind != ThingKind::corner);
   const bool fresh = workspace_.ground() && workspace_.groundFresh();
   for (QPushButton* b : {delete_, drape_, cut_, paint_, grow_, island_}) b->setEnabled(fresh && !picks.faces.empty());
+  like_->setEnabled(fresh && workspace_.findings().withId(workspace_.selection().one(ThingKind::finding)) != nullptr);
   join_->setEnabled(fresh && picks.faces.size() > 1);
   for (QPushButton* b : {part_, unpart_, border_}) b->setEnabled(fresh && !picks.edges.empty());
   halve_->setEnabled(fresh && picks.edges.size() == 1), strip_->setEnabled(fresh && picks.edges.size() == 2);

@@ -37,13 +37,14 @@ class HandPage : public Sheet {
   void grow();
   void pickIsland();
   void pickBorder();
+  void pickLikeFinding();
 
-  QPushButton *faces_, *edges_, *corners_, *grow_, *island_, *border_;
+  QPushButton *faces_, *edges_, *corners_, *grow_, *island_, *border_, *like_;
   QPushButton *delete_, *join_, *drape_, *paint_, *cut_, *draw_, *halve_, *strip_, *part_, *unpart_, *fill_, *move_;
   QPushButton *giveUp_, *drapePatch_, *keepPatch_;
   QComboBox* kind_;
   QCheckBox *follow_, *through_;
-  NumberField *east_, *up_, *south_;
+  NumberField *east_, *up_, *south_, *grid_;
   QLabel *picked_, *trouble_, *parted_;
   QWidget *faceRow_, *cutRow_, *paintRow_, *edgeRow_, *partRow_, *cornerRow_;
   ItemList* list_;

@@ -4,6 +4,7 @@
 
 #include "core/base/plan_geometry.h"
 #include "core/hand/pick.h"
+#include "core/pipeline/hand_review.h"
 #include "window/scene/layers.h"
 #include "window/scene/theme.h"
 
@@ -12,13 +13,14 @@ namespace dune::window {
 namespace {
 
 constexpr int kAlong = 0, kUp = 1, kPull = 2;
-constexpr double kFar = 100000;  // m: what is looked at of a ray that meets no level; from above it begins far up
-constexpr double kBehind = 0.6;  // m that the ground may lie behind the level that is pointed at
-constexpr double kOver = 1.2;    // m: the dot for the height over what is picked
-constexpr double kBeside = 0.5;  // m: the dot that pulls out beside its edge
-constexpr double kCatch = 0.2;   // m from another corner or an edge
-constexpr double kSlip = 5;      // pixels: a smaller rectangle was a click
-constexpr double kReach = 0.8;   // m from the pointer to a corner or an edge
+constexpr double kFar = 100000;      // m: what is looked at of a ray that meets no level; from above it begins far up
+constexpr double kBehind = 0.6;      // m that the ground may lie behind the level that is pointed at
+constexpr double kOver = 1.2;        // m: the dot for the height over what is picked
+constexpr double kBeside = 0.5;      // m: the dot that pulls out beside its edge
+constexpr double kCatch = 0.2;       // m from another corner or an edge
+constexpr double kSlip = 5;          // pixels: a smaller rectangle was a click
+constexpr double kLeastMove = 1e-3;  // m
+constexpr double kReach = 0.8;       // m from the pointer to a corner or an edge
 
 Vec2 outwardOf(const nav::NavMesh& mesh, const hand::Edge& e) {
   const auto [a, b] = endsOf(mesh, e);
@@ -56,30 +58,37 @@ void PickTool::setKind(ThingKind kind) {
 }
 
 QString PickTool::hint() const {
+  if (refused_) return QString::fromStdString(refused_->what + (refused_->advice.empty() ? "" : " Try " + refused_->advice));
   if (const QString tip = this->tip(); !tip.isEmpty()) return QObject::tr("Drag to change %1. Esc takes it back.").arg(tip);
   if (picks().any()) return QObject::tr("Drag the dots to move it. Ctrl and a click adds more; a click beside the ground picks nothing.");
-  return kind_ == ThingKind::face   ? QObject::tr("Click a face of the ground to pick it; hold Shift and drag for all in a rectangle.")
-         : kind_ == ThingKind::edge ? QObject::tr("Click near an edge of a face to pick it; hold Shift and drag for all in a rectangle.")
-                                    : QObject::tr("Click near a corner of a face to pick it; hold Shift and drag for all in a rectangle.");
+  return kind_ == ThingKind::face
+             ? QObject::tr("Click a face of the ground to pick it; hold Shift and drag for all in a rectangle, with Ctrl in an outline.")
+         : kind_ == ThingKind::edge
+             ? QObject::tr("Click near an edge of a face to pick it; hold Shift and drag for all in a rectangle, with Ctrl in an outline.")
+             : QObject::tr(
+                   "Click near a corner of a face to pick it; hold Shift and drag for all in a rectangle, with Ctrl in an outline.");
 }
 
 bool PickTool::press(const Pointer& p) {
-  rectangle_.reset();
+  region_.clear();
   if (HandleTool::press(p)) return true;
   if (!(p.modifiers & Qt::ShiftModifier)) return false;
-  rectangle_ = QRectF(p.pixel, p.pixel);
+  free_ = p.modifiers & Qt::ControlModifier;
+  region_ << p.pixel;
   return true;
 }
 
 void PickTool::drag(const Pointer& p) {
-  if (rectangle_)
-    rectangle_->setBottomRight(p.pixel);
+  if (region_.isEmpty()) return HandleTool::drag(p);
+  const QPointF from = region_.first(), &to = p.pixel;
+  if (free_)
+    region_ << to;
   else
-    HandleTool::drag(p);
+    region_ = QPolygonF({from, {to.x(), from.y()}, to, {from.x(), to.y()}});
 }
 
 /// All whose middle lies in it, and which the level does not hide.
-void PickTool::pickIn(const QRectF& rectangle, const Pointer& p) {
+void PickTool::pickIn(const QPolygonF& region, const Pointer& p) {
   const auto ground = workspace_.ground();
   if (!ground) return;
   const nav::NavMesh& mesh = ground->mesh;
@@ -87,7 +96,7 @@ void PickTool::pickIn(const QRectF& rectangle, const Pointer& p) {
   std::set<std::string> keys = workspace_.selection().all(kind_);
   const auto see = [&](const Vec3& at) {
     QPointF pixel;
-    if (at.y > p.cutAway || !p.camera->project(at, pixel) || !rectangle.contains(pixel)) return;
+    if (at.y > p.cutAway || !p.camera->project(at, pixel) || !region.containsPoint(pixel, Qt::OddEvenFill)) return;
     if (!through_ && tree) {
       const Ray ray = p.camera->rayAt(pixel);
       const auto hit = tree->pick(ray, p.cutAway);
@@ -164,21 +173,48 @@ std::vector<Handle> PickTool::handles() const {
 
 void PickTool::begin(int handle, const Pointer&) {
   held_ = handle, by_ = Vec3{0};
+  refused_.reset();
   for (const Handle& h : handles())
     if (h.id == handle) from_ = h.at;
 }
 
 void PickTool::dragHandle(int handle, const Pointer& p) {
+  const bool exact = p.modifiers & Qt::ControlModifier;
   if (handle == kUp) {
     by_ = {0, alongLine(p.ray, from_, {0, 1, 0}), 0};
+    if (grid_ > 0 && !exact) by_.y = std::round(by_.y / grid_) * grid_;
   } else if (const auto at = meetPlane(p.ray, from_.y)) {
-    by_ = p.modifiers & Qt::ControlModifier ? *at - from_ : caught(*at - from_);
+    by_ = exact ? *at - from_ : caught(*at - from_);
   }
+  lookAhead();
+}
+
+HandChange PickTool::changeHeld() const {
+  const bool follow = follows_ && held_ != kUp;
+  if (held_ == kPull)
+    return [by = by_, follow](const hand::Editor& editor, const Picks& picks) { return editor.pull(picks.edges.at(0), by, follow); };
+  return [by = by_, follow](const hand::Editor& editor, const Picks& picks) { return editor.move(picks.moved, by, follow); };
+}
+
+/// What dropping it here would say.
+void PickTool::lookAhead() {
+  refused_.reset();
+  const auto ground = workspace_.ground();
+  if (!ground || !picks().any() || glm::length(by_) < kLeastMove) return;
+  if (lookedAt_ != ground->built) lookedAt_ = ground->built, levelAt_ = pipeline::levelOf(lookedAt_);
+  refused_ = refusalOf(workspace_, levelAt_, changeHeld());
+}
+
+/// So that the dot comes to lie on the lines of the grid.
+Vec3 PickTool::onGrid(const Vec3& by) const {
+  if (grid_ <= 0) return by;
+  const auto near = [&](double from, double move) { return std::round((from + move) / grid_) * grid_ - from; };
+  return {near(from_.x, by.x), by.y, near(from_.z, by.z)};
 }
 
 Vec3 PickTool::caught(const Vec3& by) const {
   const auto ground = workspace_.ground();
-  if (!ground || picks().corners.size() != 1) return by;
+  if (!ground || picks().corners.size() != 1) return onGrid(by);
   const nav::NavMesh& mesh = ground->mesh;
   const std::uint32_t own = picks().corners[0];
   const Vec3 from = mesh.vertices[own], to = from + by;
@@ -199,37 +235,36 @@ Vec3 PickTool::caught(const Vec3& by) const {
       if (const double d = glm::distance(plan(on), plan(to)); d < beside && std::abs(on.y - from.y) < 1) beside = d, edge = on;
     }
   }
-  return corner ? *corner - from : edge ? *edge - from : by;
+  return corner ? *corner - from : edge ? *edge - from : onGrid(by);
 }
 
 void PickTool::drop(const Pointer& p) {
   drag(p);
-  if (const auto drawn = std::exchange(rectangle_, std::nullopt)) {
-    const QRectF in = drawn->normalized();
+  if (const QPolygonF drawn = std::exchange(region_, {}); !drawn.isEmpty()) {
+    const QRectF in = drawn.boundingRect();
     if (in.width() < kSlip && in.height() < kSlip) return click(p);
-    return pickIn(in, p);
+    return pickIn(drawn, p);
   }
   HandleTool::drop(p);
-  const int held = std::exchange(held_, kNone);
-  const Vec3 by = std::exchange(by_, Vec3{0});
-  if (held != kNone && !dragged()) return click(p);
-  if (held == kNone || glm::length(by) < 1e-3) return;
-  if (held == kPull)
-    say_(changeByHand(workspace_, QObject::tr("Pull a face out"),
-                      [&](const hand::Editor& editor, const Picks& picks) { return editor.pull(picks.edges.at(0), by, follows_); }));
-  else
-    say_(movePicks(workspace_, by, follows_ && held == kAlong));
+  if (held_ != kNone && !dragged()) return letGo(), click(p);
+  if (held_ == kPull && glm::length(by_) >= kLeastMove)
+    say_(changeByHand(workspace_, QObject::tr("Pull a face out"), changeHeld()));
+  else if (held_ != kNone && glm::length(by_) >= kLeastMove)
+    say_(movePicks(workspace_, by_, follows_ && held_ == kAlong));
+  letGo();
 }
 
+void PickTool::letGo() { held_ = kNone, by_ = Vec3{0}, refused_.reset(); }
+
 bool PickTool::giveUp() {
-  held_ = kNone, by_ = Vec3{0};
-  const bool drawing = std::exchange(rectangle_, std::nullopt).has_value();
+  letGo();
+  const bool drawing = !std::exchange(region_, {}).isEmpty();
   return HandleTool::giveUp() || drawing;
 }
 
 /// The outlines of the faces as they would be.
 void PickTool::drawMoved(DrawList& list, const nav::NavMesh& mesh) const {
-  const std::uint32_t ink = packed(theme().accent, 1);
+  const std::uint32_t ink = packed(refused_ ? theme().bad : theme().accent, 1);
   if (held_ == kPull) {
     const auto [a, b] = endsOf(mesh, picks().edges.at(0));
     list.polyline({raised(a), raised(a + by_), raised(b + by_), raised(b)}, 2.5, ink);
@@ -249,10 +284,10 @@ void PickTool::drawMoved(DrawList& list, const nav::NavMesh& mesh) const {
 
 void PickTool::drawOver(DrawList& list, const Camera& camera) const {
   HandleTool::drawOver(list, camera);
-  if (!rectangle_) return;
+  if (region_.isEmpty()) return;
   constexpr double kBefore = 2;  // m before the eye
   std::vector<Vec3> corners;
-  for (const QPointF& pixel : {rectangle_->topLeft(), rectangle_->topRight(), rectangle_->bottomRight(), rectangle_->bottomLeft()}) {
+  for (const QPointF& pixel : region_) {
     const Ray ray = camera.rayAt(pixel);
     corners.push_back(ray.origin + ray.direction * kBefore);
   }

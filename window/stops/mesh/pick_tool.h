@@ -1,7 +1,10 @@
 #pragma once
-// Picks faces, edges or corners of the ground, one by one or all in a rectangle, and moves what is picked by two dots: along the ground,
-// and up and down; a side where the ground ends is pulled out by a third. A corner that comes near to another one, or to an edge, goes on
-// to it.
+// Picks faces, edges or corners of the ground, one by one or all in a rectangle or in an outline drawn around them, and moves what is
+// picked by two dots: along the ground, and up and down; a side where the ground ends is pulled out by a third. A corner that comes near to
+// another one, or to an edge, goes on to it; all else on to a grid, where there is one. What would be refused is shown and said while it is
+// dragged.
+
+#include <QPolygonF>
 
 #include "window/scene/handle_tool.h"
 #include "window/session/hand_picks.h"
@@ -21,6 +24,8 @@ class PickTool : public HandleTool {
   /// Whether what moves comes to lie on the level.
   bool follows() const { return follows_; }
   void setFollows(bool on) { follows_ = on; }
+  /// Metres between the lines of a grid on which what is moved comes to lie; 0: none.
+  void setGrid(double step) { grid_ = step; }
   /// Whether a rectangle picks what the level hides too.
   void setThrough(bool on) { through_ = on; }
 
@@ -42,7 +47,11 @@ class PickTool : public HandleTool {
   std::optional<Vec3> middle() const;
   /// Where one corner that is moved comes to lie by itself: on another corner or an edge that is near.
   Vec3 caught(const Vec3& by) const;
-  void pickIn(const QRectF& rectangle, const Pointer& p);
+  Vec3 onGrid(const Vec3& by) const;
+  void pickIn(const QPolygonF& region, const Pointer& p);
+  HandChange changeHeld() const;
+  void letGo();
+  void lookAhead();
   std::optional<hand::Edge> pulled() const;
   void drawMoved(DrawList& list, const nav::NavMesh& mesh) const;
 
@@ -54,7 +63,12 @@ class PickTool : public HandleTool {
   int held_ = kNone;
   Vec3 from_{}, by_{};
   bool through_ = false;
-  std::optional<QRectF> rectangle_;  // pixels, from where it began
+  double grid_ = 0;
+  QPolygonF region_;                // pixels in which all is picked; the corners of a rectangle from where it began, or a drawn outline
+  bool free_ = false;               // it is such an outline
+  std::optional<Problem> refused_;  // why what is dragged cannot be
+  std::shared_ptr<const generate::Built> lookedAt_;  // what levelAt_ is of
+  hand::LevelAt levelAt_;
 };
 
 /// The place of the mesh that a ray meets first, below the cut-away height and nearer than `far` metres.
