@@ -37,6 +37,16 @@ void append(png_structp png, png_bytep data, png_size_t size) {
 }
 void nothing(png_structp) {}
 
+Vec3 onSand(double x, double z) { return {x, heightAt(x / kMetres, z / kMetres) * kRise, z}; }
+
+/// Ripples between the dunes, made one face by hand.
+hand::Work smoothed() {
+  hand::Patch patch;
+  patch.id = 1, patch.agents = {1};
+  patch.faces.push_back({{onSand(96, 60), onSand(96, 72), onSand(114, 72), onSand(114, 60)}, {}, onSand(105, 66).y});
+  return {{patch}, {}};
+}
+
 }  // namespace
 
 std::string barchanImage() {
@@ -70,6 +80,7 @@ project::Project barchanProject() {
     s.agents[0].name = "Walker", s.agents[0].maxSlope = 32, s.agents[0].radius = 0.5, s.agents[0].stepHeight = 0.3;
   });
   project::edit(p.routes, [](project::RoutesSection& s) { s.routes = {{1, "Across the field", {8, 1, 8}, {222, 1, 218}}}; });
+  p.hand = std::make_shared<const hand::Work>(smoothed());
   return p;
 }
 

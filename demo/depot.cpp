@@ -129,6 +129,21 @@ project::RoutesSection depotRoutes() {
   return section;
 }
 
+/// A level rectangle of ground drawn by hand for Porters.
+hand::Patch byHand(int id, const std::vector<std::pair<Vec3, Vec3>>& rectangles) {
+  hand::Patch patch;
+  patch.id = id, patch.agents = {1};
+  for (const auto& [from, to] : rectangles) patch.faces.push_back({{from, {from.x, from.y, to.z}, to, {to.x, from.y, from.z}}, {}, from.y});
+  return patch;
+}
+
+/// One clean strip over the footbridge in place of what lies there, and room to stand at foot and head of the ladder out of the canal.
+hand::Work depotByHand() {
+  hand::Patch bridge = byHand(1, {{{28.375, 0.06, 19.6875}, {29.8125, 0.06, 25.3125}}});
+  bridge.instead = {{{28, 0.06, 19.6875}, {28, 0.06, 25.3125}, {30.25, 0.06, 25.3125}, {30.25, 0.06, 19.6875}}};
+  return {{bridge, byHand(2, {{{39.375, -2.2, 20.375}, {40.625, -2.2, 21.5}}, {{39.375, 0, 18.5}, {40.625, 0, 19.625}}})}, {}};
+}
+
 }  // namespace
 
 project::Project depotProject() {
@@ -171,6 +186,7 @@ project::Project depotProject() {
                                           {3, nav::LinkKind::climb, {40, -2.2, 20.5}, {40, 0, 19.4}, false, 3},
                                           {4, nav::LinkKind::climb, {34.5, 0, 8.6}, {34.5, 6.5, 8.4}, false, 3}}});
   p.routes = shared(depotRoutes());
+  p.hand = shared(depotByHand());
   p.cards = shared(project::CardsSection{{{1, {12.85, 0, 32.25}}, {2, {24, 0, 7.45}}, {3, {50, 0, 41.1}}}});
   p.places = shared(project::PlacesSection{{{1, "Kiln yard", {50, 0, 15}},
                                             {2, "Awning lane", {23.7, 2.6, 7.45}},

@@ -5,6 +5,7 @@
 #include "core/base/text.h"
 #include "core/hand/pick.h"
 #include "core/pipeline/mend.h"
+#include "core/pipeline/strip.h"
 #include "core/project/json_values.h"
 
 namespace dune::exchange {
@@ -79,7 +80,6 @@ Result<Work> change(const Json& j, const Bench& bench, const Work& work) {
   if (what == "draw") return editor.draw(project::pointsFrom(j.at("outline")), j.value("kind", std::string()));
   if (what == "split-edge") return editor.splitEdge(pick.edge(j.at("edge")), j.value("along", 0.5));
   if (what == "split") return editor.splitAlong(faces(), place("from"), place("to"));
-  if (what == "strip") return editor.strip(pick.edge(j.at("from")), pick.edge(j.at("to")));
   if (what == "part") return editor.part(pick.all(j.at("edges"), &Picker::edge));
   if (what == "unpart") return editor.unpart(pick.all(j.at("edges"), &Picker::edge));
   if (what == "give-up") return giveUp(work, j.at("patch").get<int>());
@@ -123,6 +123,14 @@ Result<project::Project> runHandScript(const std::string& script, project::Proje
         continue;
       }
       bench->second.lay(project.hand);
+      if (list[i].at("do") == "strip") {
+        const Picker pick(bench->second);
+        auto with = pipeline::withStrip(project, bench->second.mesh(), bench->second.editor(), project.agents->agents[*agent].id,
+                                        pick.edge(list[i].at("from")), pick.edge(list[i].at("to")));
+        if (!with) return with.problem().within(here);
+        project = *std::move(with);
+        continue;
+      }
       auto changed = change(list[i], bench->second, *project.hand);
       if (!changed) return changed.problem().within(here);
       project.hand = std::make_shared<const Work>(std::move(changed.value()));

@@ -8,7 +8,8 @@
 //   {"do": "draw", "outline": [place, …], "kind": "mud"}
 //   {"do": "split-edge", "edge": place, "along": 0.5}
 //   {"do": "split", "faces": [place, …], "from": place, "to": place}
-//   {"do": "strip", "from": place, "to": place}         {"do": "paint", "faces": [place, …], "kind": "mud"}
+//   {"do": "strip", "from": place, "to": place}: a climb link where it is too steep to walk
+//                                                       {"do": "paint", "faces": [place, …], "kind": "mud"}
 //   {"do": "drape", "faces": [place, …]}                {"do": "part" or "unpart", "edges": [place, …]}
 //   {"do": "give-up", "patch": 3}
 //   {"do": "mend", "what": "needle-face"}               what is wrong with a mesh from elsewhere: one kind of it, or all

@@ -2,6 +2,7 @@
 
 #include <QtTest>
 
+#include "core/exchange/hand_script.h"
 #include "core/hand/drape.h"
 #include "core/hand/edit.h"
 #include "core/hand/shape.h"
@@ -185,6 +186,36 @@ class TestHand : public QObject {
     QCOMPARE(nav::countIslands(pull.mesh()), std::size_t{1});
     // The side between is no border any more.
     QVERIFY(!pull.editor().pull(pull.edgeAt({9.6, 0, 5}), {1, 0, 0}, false).ok());
+  }
+
+  /// Up a wall a strip is a link to climb, as wide as the narrower side; over a gap, and up a ramp that one can walk, it is ground.
+  void aStripUpAWallIsALinkToClimb() {
+    const auto level = Scene().floor(0, 0, 12, 10).box({8, 0, 3}, {11, 2.5, 7}, "annex").floor(14, 0, 20, 10, 0.8, "east").world().level;
+    const auto done = [&](const char* script) {
+      Job job;
+      auto project = exchange::runHandScript(script, project::Project(), level, job);
+      if (!project) qWarning() << project.problem().text().c_str();
+      return project ? *project : project::Project();
+    };
+    const auto leads = [&](const project::Project& project, const Vec3& to) {
+      Job job;
+      const auto ground = pipeline::makeGround(project, level, 0, nullptr, job);
+      route::Search search(*(*ground)->field);
+      return route::findPath(*(*ground)->field, search, {3, 0, 5}, to).status == route::PathStatus::complete;
+    };
+    const Vec3 roof{9.5, 2.5, 5}, east{17, 0.8, 5};
+    QVERIFY(!leads(project::Project(), roof) && !leads(project::Project(), east));
+    const project::Project climbs = done(R"([{"do": "strip", "from": [7.6, 0, 5], "to": [8.4, 2.5, 5]}])");
+    QVERIFY(climbs.hand->patches.empty());
+    QCOMPARE(climbs.links->links.size(), std::size_t{1});
+    const links::HandLink& link = climbs.links->links[0];
+    QVERIFY(link.kind == nav::LinkKind::climb && link.from.y < 0.1 && std::abs(link.to.y - 2.5) < 0.1);
+    QVERIFY(2 * glm::length(link.fromHalf) > 2.5 && glm::dot(link.fromHalf, link.toHalf) > 0);
+    QVERIFY(leads(climbs, roof));
+    const project::Project bridged = done(R"([{"do": "strip", "from": [11.6, 0, 8.5], "to": [14.4, 0.8, 5]}])");
+    QCOMPARE(bridged.hand->patches.size(), std::size_t{1});
+    QVERIFY(bridged.links->links.empty());
+    QVERIFY(leads(bridged, east));
   }
 
   void partedEdgesAreCrossedByNobody() {

@@ -1,6 +1,7 @@
 // Mesh files: whatever is read goes on into everything that believes a mesh.
 
 #include "core/crowd/crowd.h"
+#include "core/hand/take_over.h"
 #include "core/meshes/mesh_files.h"
 #include "core/meshes/raw_mesh_files.h"
 #include "core/nav/structure.h"
@@ -37,12 +38,22 @@ void use(const meshes::Content& content) {
   for (int i = 0; i < 20; ++i) crowd->step(job);
 }
 
+/// What is taken over keeps every promise, mended or not.
+void takeOver(const level::RawMesh& raw) {
+  using What = hand::Mend::What;
+  for (const Vec3& p : raw.corners)
+    if (!(std::max({std::abs(p.x), std::abs(p.y), std::abs(p.z)}) < 60000)) return;  // the reader of files refuses them
+  const std::vector<nav::Kind> kinds{nav::Kind{}};
+  for (const std::vector<hand::Mend>& mends : {std::vector<hand::Mend>{}, {{What::turn}, {What::close}, {What::thin}, {What::join}}})
+    if (!nav::checkStructure(hand::takeOver(raw, {}, kinds, mends).mesh).empty()) __builtin_trap();
+}
+
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const std::string bytes(reinterpret_cast<const char*>(data), size);
   for (const auto& content : {meshfile::fromBytes(bytes), meshes::meshFromJson(bytes)})
     if (content) use(*content);
-  if (const auto raw = meshes::rawFromObj(bytes); raw && raw->faces.size() < 2000) (void)review::reviewShape(*raw);
+  if (const auto raw = meshes::rawFromObj(bytes); raw && raw->faces.size() < 2000) (void)review::reviewShape(*raw), takeOver(*raw);
   return 0;
 }

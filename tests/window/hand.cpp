@@ -16,10 +16,16 @@ class TestHandWindow : public DemoWindow {
   Q_OBJECT
 
   HandPage& page() { return *sheet<MeshSheet>(Stop::mesh).byHand(); }
-  void open() {
+  void show() {
     drive_->goTo(Stop::mesh);
     sheet<MeshSheet>(Stop::mesh).show(MeshSheet::Page::byHand);
     QTest::qWait(1);
+  }
+  /// The depot without what is made by hand in it.
+  void open() {
+    work().change(QStringLiteral("Nothing by hand"), [](project::Project& p) { p.hand = std::make_shared<const hand::Work>(); });
+    QVERIFY(drive_->waitForGround());
+    show();
   }
   QPushButton* button(const char* text) {
     for (QPushButton* b : page().findChildren<QPushButton*>())
@@ -269,7 +275,7 @@ class TestHandWindow : public DemoWindow {
     QVERIFY(drive_->waitForGround());
     QVERIFY(*project().hand == wanted);
     QCOMPARE(std::ranges::count_if(work().ground()->origin, [](const hand::Origin& o) { return o.patch == 1; }), drawn);
-    open();
+    show();
     auto* list = page().findChild<ItemList*>();
     QVERIFY(list && list->isVisible());
     QCOMPARE(list->count(), 1);

@@ -6,6 +6,7 @@
 #include "core/base/plan_geometry.h"
 #include "core/base/text.h"
 #include "core/pipeline/hand_review.h"
+#include "core/pipeline/strip.h"
 
 namespace dune::window {
 
@@ -139,6 +140,20 @@ std::optional<Problem> changeByHand(Workspace& w, const QString& label, const Ha
   auto changed = change(editor, picksOf(w));
   if (!changed) return changed.problem();
   w.change(label, [&](project::Project& p) { p.hand = std::make_shared<const hand::Work>(std::move(changed.value())); });
+  return std::nullopt;
+}
+
+std::optional<Problem> stripBetweenPicks(Workspace& w) {
+  const auto ground = w.ground();
+  const Picks picks = picksOf(w);
+  if (!ground || !w.groundFresh() || picks.edges.size() != 2)
+    return Problem{ProblemCode::usage, byHand("A strip needs two edges.").toStdString(), {}, byHand("picking two edges.").toStdString()};
+  const hand::Editor editor(ground->mesh, ground->origin, *w.project().hand, w.agentKind().id, pipeline::levelOf(ground->built));
+  auto with = pipeline::withStrip(w.project(), ground->mesh, editor, w.agentKind().id, picks.edges[0], picks.edges[1]);
+  if (!with) return with.problem();
+  const bool climbs = with->hand == w.project().hand;
+  w.change(byHand(climbs ? "Link to climb" : "Strip of ground"), [&](project::Project& p) { p = std::move(with.value()); });
+  if (climbs) w.bulletin().say(byHand("It is too steep to walk: a link to climb leads from the one edge to the other, under Links."));
   return std::nullopt;
 }
 

@@ -45,6 +45,8 @@ using HandChange = std::function<Result<hand::Work>(const hand::Editor&, const P
 std::optional<Problem> changeByHand(Workspace& workspace, const QString& label, const HandChange& change);
 /// Why a change would be refused, where it would be; nothing is changed.
 std::optional<Problem> refusalOf(Workspace& workspace, const hand::LevelAt& levelAt, const HandChange& change);
+/// A strip of ground between the two picked edges, or a link up from the one to the other, see pipeline::withStrip().
+std::optional<Problem> stripBetweenPicks(Workspace& workspace);
 /// Moves what is picked, and it stays picked.
 std::optional<Problem> movePicks(Workspace& workspace, const Vec3& by, bool follow);
 

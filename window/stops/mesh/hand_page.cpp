@@ -116,10 +116,8 @@ void HandPage::addChanges() {
   halve_ = change(
       tr("Split"), tr("A new corner in the middle of the edge"), tr("Split edge"),
       [](const Editor& e, const Picks& p) -> Result<hand::Work> { return e.splitEdge(p.edges.empty() ? hand::Edge{} : p.edges[0], 0.5); });
-  strip_ = change(tr("Strip"), tr("One face from the one picked edge to the other"), tr("Strip of ground"),
-                  [](const Editor& e, const Picks& p) -> Result<hand::Work> {
-                    return p.edges.size() == 2 ? e.strip(p.edges[0], p.edges[1]) : e.strip({}, {});
-                  });
+  strip_ = button(tr("Strip"), tr("One face from the one picked edge to the other; up a wall a link to climb"));
+  connect(strip_, &QPushButton::clicked, this, [this] { say(stripBetweenPicks(workspace_)); });
   part_ = change(tr("Part"), tr("Nobody crosses the picked edges any more"), tr("Part faces"),
                  [](const Editor& e, const Picks& p) { return e.part(p.edges); });
   unpart_ = change(tr("Unpart"), tr("The picked edges can be crossed again"), tr("Unpart faces"),
