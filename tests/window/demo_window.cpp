@@ -10,6 +10,11 @@ void DemoWindow::toFront() {
 
 void DemoWindow::undo() { QTest::qWait(1), toFront(), QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier), QTest::qWait(1); }
 
+void DemoWindow::nothingByHand() {
+  work().change(QStringLiteral("Nothing by hand"), [](project::Project& p) { p.hand = std::make_shared<const hand::Work>(); });
+  QVERIFY(drive_->waitForGround());
+}
+
 std::shared_ptr<const pipeline::Ground> DemoWindow::groundOf(std::size_t agent) {
   return work().grounds().of(project().agents->agents[agent].id);
 }

@@ -23,6 +23,8 @@ class DemoWindow : public QObject {
   /// Without a window manager nobody gives the keys back after a dialog.
   void toFront();
   void undo();
+  /// Takes away what the demo has of ground made by hand: it is there whatever is built.
+  void nothingByHand();
   std::shared_ptr<const pipeline::Ground> groundOf(std::size_t agent);
   std::ptrdiff_t findingCount(std::string_view code);
   /// Chooses the first finding of a kind, with a part of its sentence, in the ledger.

@@ -23,8 +23,7 @@ class TestHandWindow : public DemoWindow {
   }
   /// The depot without what is made by hand in it.
   void open() {
-    work().change(QStringLiteral("Nothing by hand"), [](project::Project& p) { p.hand = std::make_shared<const hand::Work>(); });
-    QVERIFY(drive_->waitForGround());
+    nothingByHand();
     show();
   }
   QPushButton* button(const char* text) {

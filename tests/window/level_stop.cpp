@@ -127,6 +127,7 @@ class TestLevelStop : public DemoWindow {
   }
 
   void barriersHoldOnlyTheirAgents() {
+    nothingByHand();
     // Blocker 2 of the demo closes the footbridge for the Sledge alone.
     QVERIFY(becomes([&] { return groundOf(1) && groundOf(2); }));
     QVERIFY(ground({29.1, 0, 23}));
@@ -188,6 +189,7 @@ class TestLevelStop : public DemoWindow {
   }
 
   void nothingIsGroundIsFoundAndMended() {
+    nothingByHand();
     work().change(QStringLiteral("Add rule"), [](project::Project& p) {
       project::edit(p.level, [](project::LevelSection& s) { s.rules.push_back({"*", Role::obstacle}), s.roles.clear(); });
     });

@@ -67,6 +67,7 @@ int main(int argc, char** argv) {
   window.show();
   QTemporaryDir files;
   Driver drive(window);
+  window.world().setRefined(true);
   auto picture = [&](const QString& name) {
     if (!only.isEmpty() && !name.contains(only)) return;
     QTest::qWait(1200);  // until the picture is smooth and shaded again

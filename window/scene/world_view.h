@@ -44,6 +44,9 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void setInvitation(const QString& text);
   /// Whether nothing is in the world yet, so that something else may stand in its place.
   void setVacant(bool vacant);
+  /// Whether a picture without a graphics card becomes smooth and shaded while nothing moves, as it does unless said; that takes the
+  /// processor.
+  void setRefined(bool on) { refined_ = on; }
   const QString& invitation() const { return invitation_; }
   /// Why the world cannot be drawn on this machine; empty where it can. Everything else goes on without a picture.
   const QString& trouble() const { return trouble_; }
@@ -133,7 +136,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   std::shared_ptr<const PickTree> tree_;
   std::shared_ptr<const level::Level> blockers_;
   QString invitation_, trouble_;
-  bool vacant_ = false, namesShown_ = true;
+  bool vacant_ = false, namesShown_ = true, refined_ = true;
   bool ready_ = false;  // what draws is there
   QWidget* labels_;
   double cutAway_ = 1e9;
