@@ -16,8 +16,9 @@ using Loop = LooseMesh::Loop;
 
 constexpr double kFarthest = 3 * kNeedle;  // m that a corner may be moved
 constexpr double kTold = 0.02;             // m between the middle of a needle and the place where it was told
+constexpr double kOn = 0.004;              // m between corners, at the least
 constexpr int kMostSweeps = 4;
-constexpr double kLeastArea = 1e-4;  // m²
+constexpr double kLeastArea = 1e-6;  // m²
 
 /// Counter-clockwise, with corners no more than kBent inside of what would be convex.
 bool nearlyConvex(const std::vector<Vec3>& p) {
@@ -91,7 +92,8 @@ class ThinningOut {
       const Vec3 &p = mesh_.corners[a], &q = mesh_.corners[b];
       const double part = glm::dot(plan(mesh_.corners[c] - p), plan(q - p)) / std::max(1e-12, glm::dot(plan(q - p), plan(q - p)));
       const Vec3 on = onLattice(glm::mix(p, q, part));
-      if (part > 0 && part < 1 && glm::distance(on, mesh_.corners[c]) <= kFarthest)
+      const double ends = std::min(glm::distance(plan(on), plan(p)), glm::distance(plan(on), plan(q)));  // at one of them it is that corner
+      if (part > 0 && part < 1 && ends > kOn && glm::distance(on, mesh_.corners[c]) <= kFarthest)
         ways.push_back({glm::distance(on, mesh_.corners[c]), c, std::nullopt, a, b, on});
     }
     std::ranges::stable_sort(ways, {}, &Way::far);
@@ -104,7 +106,19 @@ class ThinningOut {
     return nearlyConvex(mesh_.outlineOf(after)) && mesh_.widthOf(after) >= std::min(kNeedle, widthBefore);
   }
 
+  bool has(std::uint32_t from, std::uint32_t to) const { return side_.contains(sideKey(from, to)); }
+  /// Whether the ground ends at a corner.
+  bool onBorder(std::uint32_t v) const {
+    return std::ranges::any_of(facesOf_[v], [&](std::size_t f) {
+      const Loop& loop = mesh_.faces[f].loop;
+      const auto i = static_cast<std::size_t>(std::ranges::find(loop, v) - loop.begin()), n = loop.size();
+      return !has(loop[(i + 1) % n], v) || !has(v, loop[(i + n - 1) % n]);
+    });
+  }
+
   bool toCorner(const Way& way) {
+    // From border to border through the ground: it would be pinched off there (the link condition of edge collapses).
+    if (has(way.corner, *way.into) && has(*way.into, way.corner) && onBorder(way.corner) && onBorder(*way.into)) return false;
     std::vector<std::pair<std::size_t, Loop>> changed;
     for (const std::size_t f : facesOf_[way.corner]) {
       Loop loop = mesh_.faces[f].loop;
@@ -117,12 +131,29 @@ class ThinningOut {
         return false;
       changed.emplace_back(f, std::move(loop));
     }
+    if (!sidesStayApart(changed)) return false;
     for (auto& [f, loop] : changed) replace(f, std::move(loop));
+    return true;
+  }
+
+  /// Whether no side comes to be that of two faces: then one of them would lose what it hangs together with.
+  bool sidesStayApart(const std::vector<std::pair<std::size_t, Loop>>& changed) const {
+    std::set<std::uint64_t> taken;
+    for (const auto& [f, loop] : changed)
+      for (std::size_t i = 0; i < loop.size(); ++i) {
+        const std::uint64_t key = sideKey(loop[i], loop[(i + 1) % loop.size()]);
+        if (!taken.insert(key).second) return false;
+        const auto owner = side_.find(key);
+        const auto isOwner = [&](const auto& one) { return one.first == owner->second; };
+        if (owner != side_.end() && std::ranges::none_of(changed, isOwner)) return false;
+      }
     return true;
   }
 
   bool toSide(std::size_t needle, const Way& way) {
     const auto beyond = side_.find(sideKey(way.to, way.from));
+    // Likewise: what lies on the two other sides hangs together by the needle alone.
+    if (beyond == side_.end() && onBorder(way.corner) && has(way.corner, way.to) && has(way.from, way.corner)) return false;
     std::map<std::size_t, double> widths;  // of those that go along
     for (const std::size_t f : facesOf_[way.corner])
       if (f != needle) widths[f] = mesh_.widthOf(mesh_.faces[f].loop);

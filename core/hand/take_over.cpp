@@ -16,7 +16,7 @@ namespace dune::hand {
 namespace {
 
 constexpr double kLevels = 0.02;    // m in height between corners that are one
-constexpr double kNoArea = 1e-4;    // m²: less is no face
+constexpr double kNoArea = 1e-6;    // m²: less is no face; the thinnest sliver still joins what lies on its sides
 constexpr double kTurnedAt = 0.01;  // m
 
 using Loop = LooseMesh::Loop;
@@ -113,13 +113,13 @@ class Taker {
     std::vector<Face> whole = std::exchange(mesh_.faces, {});
     for (Face& face : whole) {
       const std::vector<Vec3> outline = mesh_.outlineOf(face.loop);
+      if (isFace(outline) && onLattice(outline).size() == outline.size()) {
+        mesh_.faces.push_back(std::move(face));
+        continue;
+      }
       const auto shapes = convexFaces(outline);
       if (!shapes) {
         leaveOut(LeftOut::Why::crossesItself, face.loop, planArea(outline));
-        continue;
-      }
-      if (shapes->size() == 1 && shapes->front().size() == face.loop.size()) {
-        mesh_.faces.push_back(std::move(face));
         continue;
       }
       // The shapes' corners are those of the outline, by place: no two of one face are the same.

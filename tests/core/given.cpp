@@ -148,6 +148,35 @@ class TestGiven : public QObject {
     }
   }
 
+  /// What is one before it is mended is one afterwards, and no ground goes but needles.
+  void mendingPartsNothing() {
+    for (int scene = 0; scene < manyTimes(12); ++scene) {
+      std::mt19937 random(static_cast<unsigned>(scene));
+      const auto number = [&](double from, double to) { return std::uniform_real_distribution<double>(from, to)(random); };
+      Scene made;
+      made.floor(0, 0, 20, 14).ramp(4, 10, 12, 13, 0, 2.4).floor(12, 10, 18, 13, 2.4, "upper");
+      for (int i = 0; i < 12; ++i) {
+        const double x = number(0, 18), z = number(0, 9), size = number(0.2, 1.5);
+        made.box({x, 0, z}, {x + size, number(0.1, 1.5), z + number(0.2, 1.5)}, "box" + std::to_string(i));
+      }
+      made.turned(number(0, 6));
+      const nav::NavMesh mesh = test::built(made.world())->mesh;
+      RawMesh raw{{mesh.vertices.begin(), mesh.vertices.end()}, {}, {}};
+      for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+        const auto own = mesh.cornersOf(nav::FaceId{f});
+        for (std::size_t i = 1; i + 1 < own.size(); ++i) raw.faces.push_back({own[0], own[i], own[i + 1]});
+      }
+      const nav::NavMesh before = hand::takeOver(raw, {}, kKinds).mesh;
+      for (const std::vector<hand::Mend>& mends : {std::vector<hand::Mend>{{hand::Mend::What::thin}}, kAll}) {
+        const nav::NavMesh after = hand::takeOver(raw, {}, kKinds, mends).mesh;
+        QVERIFY2(wrongWith(after).isEmpty(), qPrintable(QString("scene %1: %2").arg(scene).arg(wrongWith(after))));
+        QVERIFY2(nav::countIslands(after) <= nav::countIslands(before), qPrintable(QString::number(scene)));
+        QVERIFY2(std::abs(nav::totalArea(after) - nav::totalArea(before)) < 0.01 * nav::totalArea(before),
+                 qPrintable(QString("scene %1: %2 of %3 m²").arg(scene).arg(nav::totalArea(after)).arg(nav::totalArea(before))));
+      }
+    }
+  }
+
   /// Whatever a file holds, what comes of it keeps every promise of a mesh, and no ground is there twice that was not.
   void anySoupBecomesAMesh() {
     for (int scene = 0; scene < manyTimes(300); ++scene) {
