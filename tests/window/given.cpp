@@ -138,6 +138,16 @@ class TestGivenWindow : public DemoWindow {
     QVERIFY(!back->isVisible());
   }
 
+  /// Another mesh in its place is looked at as a whole.
+  void theEyeTurnsToAnotherMesh() {
+    openMesh(faulty());
+    const QString far = folder_.filePath("far.obj");
+    QVERIFY(writeFile(far.toStdString(), "v 500 0 500\nv 500 0 504\nv 504 0 504\nf 1 2 3\n").ok());
+    window_->openMesh(far);
+    QVERIFY(becomes([&] { return work().ground() && work().groundFresh() && std::abs(work().ground()->area - 8) < 0.1; }));
+    QVERIFY(becomes([&] { return window_->world().rect().contains(drive_->pixelOf({502, 0, 503})); }));
+  }
+
   void whatIsNoMeshIsSaidAndChangesNothing() {
     const std::string before = project::toJson(project());
     const QString path = folder_.filePath("broken.obj");

@@ -339,8 +339,11 @@ void MainWindow::refreshTitle() {
 void MainWindow::frameNewLevel() {
   const auto level = workspace_.level();
   const auto& files = workspace_.project().level->files;
-  const bool known = framedOnce_ && framed_ == files;
-  framed_ = files, framedOnce_ = level != nullptr;
+  std::vector<std::string> meshes;
+  if (files.empty())
+    for (const project::GivenMesh& g : workspace_.project().level->given) meshes.push_back(g.path);
+  const bool known = framedOnce_ && framed_ == files && framedMeshes_ == meshes;
+  framed_ = files, framedMeshes_ = std::move(meshes), framedOnce_ = level != nullptr;
   if (!level) return;
   cutAway_->setRange(workspace_.worldBounds(), known);
   if (known) return;

@@ -151,6 +151,7 @@ class MainWindow : public QMainWindow {
   QAction *plan_ = nullptr, *undo_ = nullptr, *redo_ = nullptr;
   std::vector<std::unique_ptr<TrailStop>> stops_;
   std::vector<project::LevelFile> framed_;  // the files that the eye was last turned to
+  std::vector<std::string> framedMeshes_;   // where there are none, the meshes from elsewhere
   bool framedOnce_ = false;
 };
 
