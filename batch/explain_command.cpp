@@ -22,6 +22,7 @@ struct Flags {
 struct Question {
   level::World world;
   nav::Agent agent;
+  std::shared_ptr<const pipeline::Ground> given{};  ///< where it is not the level that decides, but a mesh from elsewhere
 };
 
 Result<Question> question(const Flags& flags, Job& job) {
@@ -37,7 +38,13 @@ Result<Question> question(const Flags& flags, Job& job) {
   if (!agent) return agent.problem();
   const auto level = pipeline::loadLevel(*project, flags.input, job);
   if (!level) return level.problem();
-  return Question{pipeline::makeWorld(*project, (*level)->level, *agent), project->agents->agents[*agent]};
+  const project::AgentKind& kind = project->agents->agents[*agent];
+  Question asked{pipeline::makeWorld(*project, (*level)->level, *agent), kind};
+  if (!project::givenFor(*project->level, kind.id)) return asked;
+  auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job);
+  if (!ground) return ground.problem();
+  asked.given = *std::move(ground);
+  return asked;
 }
 
 int run(const Flags& flags) {
@@ -47,7 +54,8 @@ int run(const Flags& flags) {
   job.setMemoryLimit(flags.build.maxMemory);
   auto asked = question(flags, job);
   if (!asked) return fail(asked.problem());
-  const auto answer = pipeline::explainPlace(asked->world, asked->agent, *at, job);
+  const auto answer = asked->given ? Result<ground::Explanation>(pipeline::Explainer().at(*asked->given, *at))
+                                   : pipeline::explainPlace(asked->world, asked->agent, *at, job);
   if (!answer) return fail(answer.problem());
   const ground::Hindrance& decides = answer->decides;
   if (flags.json) {

@@ -44,6 +44,28 @@ bool sayUnbuilt(ground::Explanation& e, const generate::Built& built) {
   return true;
 }
 
+/// Of a mesh from elsewhere nobody knows why it is as it is: whether it has ground there is all there is to say.
+void sayGiven(ground::Explanation& e, const Ground& ground) {
+  constexpr double kOn = 0.5;  // m over or under the level that it may lie
+  const nav::Place place = ground.locator().under(e.at, kOn);
+  if (place.valid()) {
+    e.at = place.position;
+    e.all.clear(), e.upright.reset();
+    e.decides = {ground::Verdict::walkable, 0, 0, e.surface, "ground of the mesh from elsewhere", "", ""};
+    e.sentence = "Walkable: the mesh from elsewhere has ground here.";
+    return;
+  }
+  e.decides = {ground::Verdict::unbuilt,
+               0,
+               0,
+               e.surface,
+               "where the mesh from elsewhere has no ground",
+               "",
+               "drawing a patch, or building from the level"};
+  e.all = {e.decides};
+  e.sentence = "Not walkable: the mesh from elsewhere has no ground here.";
+}
+
 /// The patch by which built ground at a place was taken away; 0 where none did.
 int takenAwayBy(const Ground& ground, const Vec3& at) {
   constexpr double kOver = 1;  // m
@@ -98,7 +120,10 @@ ground::Explanation Explainer::at(const std::shared_ptr<const generate::Built>& 
 
 ground::Explanation Explainer::at(const Ground& ground, const Vec3& place) {
   ground::Explanation e = at(ground.built, place);
-  if (!sayUnbuilt(e, *ground.built)) sayUnreached(e, ground.built->world, ground.locator());
+  if (ground.given)
+    sayGiven(e, ground);
+  else if (!sayUnbuilt(e, *ground.built))
+    sayUnreached(e, ground.built->world, ground.locator());
   sayByHand(e, ground);
   return e;
 }

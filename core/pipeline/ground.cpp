@@ -83,14 +83,24 @@ Result<Base> takeGiven(const project::Project& project, std::shared_ptr<const le
   level::World world = makeWorld(project, level, agent);
   std::vector<nav::Kind> kinds;
   for (const level::AreaKind& k : world.kinds) kinds.push_back({k.name, k.colour});
-  world.findLinks = false;
+  const bool findLinks = std::exchange(world.findLinks, false);  // along the mesh, not along what is not built
+  if (given >= level->given.size())
+    return Problem{ProblemCode::unusable, "The mesh from elsewhere is not read.", project.level->given[given].path,
+                   "reading it again (F5)."};
   const auto begin = std::chrono::steady_clock::now();
   auto nothing = generate::build(world, kind, job, before && before->given ? before->built : nullptr, {generate::Scope::Kind::box, {}});
   if (!nothing) return nothing.problem();
-  hand::Taken taken = hand::takeOver(*level->given.at(given), kind, kinds, project.level->given[given].mends);
+  hand::Taken taken = hand::takeOver(*level->given[given], kind, kinds, project.level->given[given].mends);
   auto built = std::make_shared<generate::Built>(**nothing);
   built->mesh = generate::keepIslands(std::move(taken.mesh), world, world.leastIsland, kind.height + kind.radius);
   built->scope = {}, built->chunksLeft = 0;
+  if (findLinks) {
+    // Of another mesh nothing can be taken over, so nothing need be told apart.
+    auto found = links::find(
+        built->mesh, world, *built->survey, [](ground::ChunkId) { return Key{}; }, {}, job);
+    if (!found) return found.problem();
+    built->mesh.links = std::move(found->links);
+  }
   built->seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
   return Base{std::move(built), std::make_shared<const hand::TakeNotes>(std::move(taken.notes))};
 }

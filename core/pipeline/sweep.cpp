@@ -392,8 +392,20 @@ double nav::Agent::*fieldOf(SweptLimit limit) {
   return kFields[static_cast<std::size_t>(limit)];
 }
 
+namespace {
+
+/// A mesh from elsewhere is what it is, whatever the limits.
+std::optional<Problem> notBuilt(const project::Project& project, std::size_t agent) {
+  if (!project::givenFor(*project.level, project.agents->agents[agent].id)) return std::nullopt;
+  return Problem{ProblemCode::usage, "The mesh of this kind of agent is from elsewhere: it is the same with every limit.", "",
+                 "building from the level, under Mesh."};
+}
+
+}  // namespace
+
 Result<std::shared_ptr<const Sweep>> sweep(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent,
                                            const SweepPlan& plan, Job& job) {
+  if (auto problem = notBuilt(project, agent)) return *problem;
   if (plan.steps < 2 || plan.steps > 100 || !(plan.from < plan.to))
     return Problem{ProblemCode::usage, "The range to try makes no sense.", "", "a range from a smaller to a larger value, 2 to 100 steps."};
   for (const double value : {plan.from, plan.to}) {
@@ -406,6 +418,7 @@ Result<std::shared_ptr<const Sweep>> sweep(const project::Project& project, std:
 
 Result<Passing> widestPassing(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent,
                               const Vec3& from, const Vec3& to, Job& job) {
+  if (auto problem = notBuilt(project, agent)) return *problem;
   Trials trials(project, std::move(level), agent, job);
   Passage passage(project, trials, from, to);
   const auto radius = passage.most(&nav::Agent::radius, kLeastRadius, kMostRadius);

@@ -745,6 +745,8 @@ class TestBatch : public QObject {
     QCOMPARE(run(words("edit @else.obj --mend inverted-face,open-seam --out @else.dunestep")).code, 0);
     QCOMPARE(run(words("build @else.dunestep -o @built.dsmesh")).code, 0);
     QCOMPARE(Json::parse(run(words("path @built.dsmesh --from 0.3,0,1 --to 7.7,0,1 --json")).out)["status"], "complete");
+    QCOMPARE(run(words("explain @else.dunestep --at 1,0,1")).code, 0);
+    QCOMPARE(run(words("explain @else.dunestep --at 30,0,1")).code, 1);
     write("mend.json", R"([{"do": "mend"}, {"do": "remove", "faces": [[1, 0, 1]]}])");
     QCOMPARE(run(words("edit @else.obj --script @mend.json --out @less.obj")).code, 0);
     QVERIFY(exists("less.obj"));

@@ -9,8 +9,10 @@
 #include "core/meshes/mesh_files.h"
 #include "core/meshes/raw_mesh_files.h"
 #include "core/nav/structure.h"
+#include "core/pipeline/explainer.h"
 #include "core/pipeline/given_review.h"
 #include "core/pipeline/mend.h"
+#include "core/pipeline/sweep.h"
 #include "core/project/file.h"
 #include "core/review/shape_review.h"
 #include "tests/core/scenes.h"
@@ -126,7 +128,7 @@ class TestGiven : public QObject {
                 {}};  // one that is not convex, an upright one, a good one, and one without area
     const auto taken = hand::takeOver(raw, {}, kKinds);
     QVERIFY2(wrongWith(taken.mesh).isEmpty(), qPrintable(wrongWith(taken.mesh)));
-    QCOMPARE(taken.notes.cut, std::size_t{0} + (raw.faces[0].size() == 4 ? 1u : 0u));
+    QCOMPARE(taken.notes.cut, std::size_t{1});
     QCOMPARE(taken.notes.unused, std::size_t{1});
     QCOMPARE(std::ranges::count(taken.notes.leftOut, hand::LeftOut::Why::noArea, &hand::LeftOut::why), 2);
   }
@@ -211,6 +213,36 @@ class TestGiven : public QObject {
     QVERIFY(leads(*ground, {0.5, 0, 0.5}, {5.5, 0, 3.5}));
     const std::string text = project::toJson(other.project);
     QVERIFY(project::fromJson(text)->same(other.project));
+  }
+
+  /// Of it the reasons of a build say nothing; limits change nothing, and a mesh that is not read is a problem and no crash.
+  void whatAsksABuildIsAnsweredForIt() {
+    Elsewhere other(squares(6, 4), *Scene().floor(0, 0, 20, 20).world().level);
+    const auto ground = other.ground();
+    pipeline::Explainer explainer;
+    QVERIFY(explainer.at(*ground, {3, 0, 2}).walkable());
+    const ground::Explanation beside = explainer.at(*ground, {12, 0, 2});
+    QVERIFY(!beside.walkable() && beside.sentence.find("mesh from elsewhere") != std::string::npos);
+    Job job;
+    QVERIFY(!pipeline::sweep(other.project, other.level, 0, {pipeline::SweptLimit::radius, 0.2, 0.6, 4}, job));
+    QVERIFY(!pipeline::widestPassing(other.project, other.level, 0, {1, 0, 1}, {5, 0, 3}, job));
+    const auto unread = std::make_shared<level::Level>(*Scene().floor(0, 0, 20, 20).world().level);
+    QVERIFY(!pipeline::makeGround(other.project, unread, 0, nullptr, job));
+  }
+
+  /// Drops and jumps are found along its border as along that of a built one.
+  void linksAreFoundAlongIt() {
+    const auto level = Scene().floor(0, 0, 8, 6).floor(9.5, 0, 16, 6).world().level;
+    const RawMesh raw{
+        {{0.4, 0, 0.4}, {0.4, 0, 5.6}, {7.6, 0, 5.6}, {7.6, 0, 0.4}, {9.9, 0, 0.4}, {9.9, 0, 5.6}, {15.6, 0, 5.6}, {15.6, 0, 0.4}},
+        {{0, 1, 2, 3}, {4, 5, 6, 7}},
+        {}};
+    Elsewhere other(raw, *level);
+    project::edit(other.project.agents, [](project::AgentsSection& s) { s.agents[0].maxJump = 3; });
+    QVERIFY(!leads(*other.ground(), {2, 0, 3}, {14, 0, 3}));
+    project::edit(other.project.links, [](project::LinksSection& s) { s.find = true; });
+    QVERIFY(!other.ground()->mesh.links.empty());
+    QVERIFY(leads(*other.ground(), {2, 0, 3}, {14, 0, 3}));
   }
 
   void everyFaultIsToldWithARemedyThatMendsIt() {
