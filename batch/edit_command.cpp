@@ -22,11 +22,11 @@ struct Flags {
   double scale = 1;
 };
 
-Result<project::Project> projectOf(const Flags& flags, Job& job) {
+Result<project::Project> projectOf(const Flags& flags) {
   if (isProject(flags.input)) return project::load(flags.input);
   level::ImportOptions import;
   import.scale = flags.scale, import.up = flags.up == "z" ? level::UpAxis::z : level::UpAxis::y;
-  return meshes::withGivenMesh({}, flags.input, flags.input, import, job);
+  return meshes::withGivenMesh({}, flags.input, flags.input, import);
 }
 
 /// "all", or kinds of findings.
@@ -68,7 +68,7 @@ int runEdit(Flags flags) {
   if (flags.out.empty() && !isProject(flags.input))
     return fail({ProblemCode::usage, "It is not said where the mesh goes.", flags.input, "--out with a project or a mesh file."});
   if (flags.out.empty()) flags.out = flags.input;
-  auto project = projectOf(flags, job);
+  auto project = projectOf(flags);
   if (!project) return fail(project.problem());
   const auto level = pipeline::loadLevel(*project, flags.input, job);
   if (!level) return fail(level.problem());

@@ -89,6 +89,26 @@ Result<Work> change(const Json& j, const Bench& bench, const Work& work) {
                  "remove, join, drape, paint, move, pull, draw, split-edge, split, strip, part, unpart, give-up or mend."};
 }
 
+/// The project after one change.
+Result<project::Project> after(const Json& j, const Bench& bench, project::Project project, std::shared_ptr<const level::Level> level,
+                               std::size_t agent, Job& job) {
+  const std::string what = j.at("do").get<std::string>();
+  if (what == "mend") {
+    auto mended = pipeline::mendAll(std::move(project), std::move(level), agent, j.value("what", std::string()), job);
+    if (!mended) return mended.problem();
+    return std::move(mended->project);
+  }
+  if (what == "strip") {
+    const Picker pick(bench);
+    const int id = project.agents->agents[agent].id;
+    return pipeline::withStrip(std::move(project), bench.mesh(), bench.editor(), id, pick.edge(j.at("from")), pick.edge(j.at("to")));
+  }
+  auto work = change(j, bench, *project.hand);
+  if (!work) return work.problem();
+  project.hand = std::make_shared<const Work>(std::move(work.value()));
+  return project;
+}
+
 std::optional<std::size_t> agentOf(const Json& j, const project::Project& project) {
   if (!j.contains("agent")) return 0;
   const project::AgentKind* agent = project::agentNamed(*project.agents, j.at("agent").get<std::string>());
@@ -115,25 +135,11 @@ Result<project::Project> runHandScript(const std::string& script, project::Proje
         if (!ground) return ground.problem();
         bench = benches.try_emplace(*agent, *ground, project.agents->agents[*agent].id).first;
       }
-      if (list[i].at("do") == "mend") {
-        auto mended = pipeline::mendAll(std::move(project), level, *agent, list[i].value("what", std::string()), job);
-        if (!mended) return mended.problem().within(here);
-        project = std::move(mended->project);
-        benches.clear();  // what was read can have changed
-        continue;
-      }
       bench->second.lay(project.hand);
-      if (list[i].at("do") == "strip") {
-        const Picker pick(bench->second);
-        auto with = pipeline::withStrip(project, bench->second.mesh(), bench->second.editor(), project.agents->agents[*agent].id,
-                                        pick.edge(list[i].at("from")), pick.edge(list[i].at("to")));
-        if (!with) return with.problem().within(here);
-        project = *std::move(with);
-        continue;
-      }
-      auto changed = change(list[i], bench->second, *project.hand);
+      auto changed = after(list[i], bench->second, project, level, *agent, job);
       if (!changed) return changed.problem().within(here);
-      project.hand = std::make_shared<const Work>(std::move(changed.value()));
+      if (changed->level != project.level) benches.clear();  // a mesh from elsewhere is read in another way
+      project = *std::move(changed);
       if (job.cancelled()) return Job::cancelledProblem();
     }
     return project;

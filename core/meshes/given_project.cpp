@@ -1,6 +1,5 @@
 #include "core/meshes/given_project.h"
 
-#include "core/base/file.h"
 #include "core/meshes/mesh_files.h"
 #include "core/meshes/raw_mesh_files.h"
 
@@ -32,15 +31,12 @@ void takeContent(const Content& content, project::Project& project) {
 }  // namespace
 
 Result<project::Project> withGivenMesh(project::Project project, const std::string& path, const std::string& storedPath,
-                                       const level::ImportOptions& import, Job& job) {
-  const std::string ending = endingOf(path);
-  if (ending == ".dsmesh" || ending == ".json") {
+                                       const level::ImportOptions& import) {
+  if (isOurMesh(path)) {
     const auto content = readMesh(path);
     if (!content) return content.problem();
     const bool fresh = project.level->files.empty() && project.level->blockers.empty() && project.level->given.empty();
     if (fresh) takeContent(*content, project);
-  } else if (const auto raw = readRawMesh(path, import, job); !raw) {
-    return raw.problem();  // nothing is taken that cannot be read
   }
   edit(project.level, [&](project::LevelSection& s) { s.given = {{0, storedPath, import, {}}}; });
   return project;

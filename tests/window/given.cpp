@@ -153,14 +153,11 @@ class TestGivenWindow : public DemoWindow {
     const QString path = folder_.filePath("broken.obj");
     for (const char* text : {"", "v 0 0\nf 1 2 3\n", "f 1 2 3\n"}) {
       QVERIFY(writeFile(path.toStdString(), text).ok());
-      QString said;
-      answerNext<QMessageBox>([&](QMessageBox& box) {
-        said = box.text();
-        pressIn(box, QMessageBox::Ok);
-      });
+      work().bulletin().say({});
       window_->openMesh(path);
-      QVERIFY2(said.contains("broken.obj"), qPrintable(said));
+      QVERIFY(becomes([&] { return !work().work().busy() && window_->readoutText().contains(QStringLiteral("broken.obj")); }));
       QCOMPARE(project::toJson(project()), before);
+      QVERIFY(work().groundFresh());
     }
   }
 };

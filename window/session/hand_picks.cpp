@@ -131,36 +131,55 @@ void dropPicks(Workspace& workspace, std::optional<ThingKind> but) {
     if (kind != but && !workspace.selection().all(kind).empty()) workspace.selection().clear(kind);
 }
 
-std::optional<Problem> changeByHand(Workspace& w, const QString& label, const HandChange& change) {
+namespace {
+
+hand::Editor editorOn(Workspace& w, const pipeline::Ground& ground, hand::LevelAt levelAt) {
+  return {ground.mesh, ground.origin, *w.project().hand, w.agentKind().id, std::move(levelAt)};
+}
+
+/// One step of the document, made with the ground as it lies.
+std::optional<Problem> changeOnGround(
+    Workspace& w, const QString& label,
+    const std::function<Result<project::Project>(const hand::Editor&, const pipeline::Ground&, const Picks&)>& change) {
   const auto ground = w.ground();
   if (!ground || !w.groundFresh())
     return Problem{
         ProblemCode::unusable, byHand("The ground is out of date.").toStdString(), {}, byHand("building it first.").toStdString()};
-  const hand::Editor editor(ground->mesh, ground->origin, *w.project().hand, w.agentKind().id, pipeline::levelOf(ground->built));
-  auto changed = change(editor, picksOf(w));
+  auto changed = change(editorOn(w, *ground, pipeline::levelOf(ground->built)), *ground, picksOf(w));
   if (!changed) return changed.problem();
-  w.change(label, [&](project::Project& p) { p.hand = std::make_shared<const hand::Work>(std::move(changed.value())); });
+  w.change(label, [&](project::Project& p) { p = std::move(changed.value()); });
   return std::nullopt;
 }
 
+}  // namespace
+
+std::optional<Problem> changeByHand(Workspace& w, const QString& label, const HandChange& change) {
+  return changeOnGround(w, label, [&](const hand::Editor& editor, const pipeline::Ground&, const Picks& picks) -> Result<project::Project> {
+    auto work = change(editor, picks);
+    if (!work) return work.problem();
+    project::Project project = w.project();
+    project.hand = std::make_shared<const hand::Work>(std::move(work.value()));
+    return project;
+  });
+}
+
 std::optional<Problem> stripBetweenPicks(Workspace& w) {
-  const auto ground = w.ground();
-  const Picks picks = picksOf(w);
-  if (!ground || !w.groundFresh() || picks.edges.size() != 2)
-    return Problem{ProblemCode::usage, byHand("A strip needs two edges.").toStdString(), {}, byHand("picking two edges.").toStdString()};
-  const hand::Editor editor(ground->mesh, ground->origin, *w.project().hand, w.agentKind().id, pipeline::levelOf(ground->built));
-  auto with = pipeline::withStrip(w.project(), ground->mesh, editor, w.agentKind().id, picks.edges[0], picks.edges[1]);
-  if (!with) return with.problem();
-  const bool climbs = with->hand == w.project().hand;
-  w.change(byHand(climbs ? "Link to climb" : "Strip of ground"), [&](project::Project& p) { p = std::move(with.value()); });
-  if (climbs) w.bulletin().say(byHand("It is too steep to walk: a link to climb leads from the one edge to the other, under Links."));
-  return std::nullopt;
+  const auto before = w.project().hand;
+  const auto problem = changeOnGround(
+      w, byHand("Strip"), [&](const hand::Editor& editor, const pipeline::Ground& ground, const Picks& picks) -> Result<project::Project> {
+        const hand::Edge from = picks.edges.empty() ? hand::Edge{} : picks.edges.front(),
+                         to = picks.edges.empty() ? from : picks.edges.back();
+        return pipeline::withStrip(w.project(), ground.mesh, editor, w.agentKind().id, from, to);
+      });
+  if (!problem && w.project().hand == before)
+    w.bulletin().say(byHand("It is too steep to walk: a link to climb leads from the one edge to the other, under Links."));
+  return problem;
 }
 
 std::optional<Problem> refusalOf(Workspace& w, const hand::LevelAt& levelAt, const HandChange& change) {
   const auto ground = w.ground();
   if (!ground || !w.groundFresh()) return std::nullopt;
-  const auto changed = change({ground->mesh, ground->origin, *w.project().hand, w.agentKind().id, levelAt}, picksOf(w));
+  const auto changed = change(editorOn(w, *ground, levelAt), picksOf(w));
   return changed ? std::nullopt : std::optional(changed.problem());
 }
 

@@ -110,7 +110,8 @@ void LevelSource::read(const project::Project& project, std::size_t agent) {
     emit wasRead(false);
     return;
   }
-  work_.start(this, [this, project, agent, file = file_.path().toStdString(), before = level_](Job& job, const Background::Tell& tell) {
+  const auto known = offered_ ? std::exchange(offered_, nullptr) : level_;
+  work_.start(this, [this, project, agent, file = file_.path().toStdString(), before = known](Job& job, const Background::Tell& tell) {
     tell([this, project, reading = readNow(project, file, agent, before, job)] { take(reading, project); });
   });
 }
@@ -137,8 +138,9 @@ void LevelSource::accept(const Reading& reading) {
 /// A file that is caught half-written costs nothing; but the level of other files goes.
 void LevelSource::refuse(const Problem& problem, const project::Project& project) {
   problem_ = problem, refused_ = true;
-  const bool same =
-      level_ && std::ranges::equal(level_->files, filesOf(project), {}, &pipeline::LoadedFile::path, &project::LevelFile::path);
+  const bool same = level_ &&
+                    std::ranges::equal(level_->files, filesOf(project), {}, &pipeline::LoadedFile::path, &project::LevelFile::path) &&
+                    std::ranges::equal(level_->given, meshesOf(project), {}, &pipeline::LoadedMesh::path, &project::GivenMesh::path);
   if (!same) level_.reset(), tree_.reset(), picture_.reset();
   bulletin_.say(QString::fromStdString(problem.text()));
 }

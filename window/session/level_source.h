@@ -25,6 +25,8 @@ class LevelSource : public QObject {
   /// Whether the project's files are others than those that were read, or are being read, last.
   bool wants(const project::Project& project) const;
   /// Forgets everything; the next level is another one.
+  /// Files that are read already, for the next reading to take over.
+  void offer(std::shared_ptr<const pipeline::LoadedLevel> loaded) { offered_ = std::move(loaded); }
   void drop();
   bool reading() const { return work_.worksFor(this); }
 
@@ -79,6 +81,7 @@ class LevelSource : public QObject {
   std::optional<Problem> problem_;
   bool refused_ = false;                                    // what was read last could not be used
   std::optional<std::vector<project::LevelFile>> readFor_;  // by full paths
+  std::shared_ptr<const pipeline::LoadedLevel> offered_;
   std::vector<project::GivenMesh> readMeshes_;
   QFileSystemWatcher watcher_;
   QStringList watched_;

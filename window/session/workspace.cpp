@@ -97,13 +97,29 @@ void Workspace::openLevel(const QString& path, bool beside) {
   });
 }
 
-std::optional<Problem> Workspace::openMesh(const QString& path) {
-  Job job;
-  level::ImportOptions import;
-  auto taken = meshes::withGivenMesh(project(), path.toStdString(), file_.storedPath(path), import, job);
-  if (!taken) return taken.problem();
-  change(tr("Open mesh"), [&](project::Project& p) { p = std::move(taken.value()); });
-  return std::nullopt;
+void Workspace::openMesh(const QString& path) {
+  work_.start(this, [this, path = path.toStdString(), stored = file_.storedPath(path), from = project(), file = file_.path().toStdString(),
+                     before = level()](Job& job, const Background::Tell& tell) {
+    job.step("reading the mesh", 1);
+    auto taken = meshes::withGivenMesh(from, path, stored, {});
+    const auto loaded = taken ? pipeline::loadLevel(*taken, file, job, before.get())
+                              : Result<std::shared_ptr<const pipeline::LoadedLevel>>(taken.problem());
+    if (!loaded) taken = loaded.problem();
+    tell([this, from, taken, loaded] {
+      if (loaded) source_.offer(*loaded);
+      changeFrom(from, tr("Open mesh"), taken);
+    });
+  });
+}
+
+void Workspace::changeFrom(const project::Project& from, const QString& label, Result<project::Project> changed) {
+  if (!changed)
+    bulletin_.say(QString::fromStdString(changed.problem().text()));
+  else if (!project().same(from))
+    bulletin_.say(tr("The project has changed meanwhile: nothing was done."));
+  else if (!changed->same(from))
+    return change(label, [&](project::Project& p) { p = std::move(changed.value()); });
+  afterChange();  // what this took the place of goes on
 }
 
 void Workspace::giveMeshUp() {
@@ -114,12 +130,12 @@ void Workspace::giveMeshUp() {
 void Workspace::mendAll(const std::string& code, const QString& label) {
   if (!level()) return;
   work_.start(this, [this, code, label, from = project(), level = level()->level, agent = agent_](Job& job, const Background::Tell& tell) {
-    auto mended = pipeline::mendAll(from, level, agent, code, job);
+    const auto mended = pipeline::mendAll(from, level, agent, code, job);
     tell([this, label, from, mended] {
-      if (!mended) return bulletin_.say(QString::fromStdString(mended.problem().text()));
-      if (!project().same(from)) return bulletin_.say(tr("The project has changed meanwhile: nothing was mended."));
-      change(label, [&](project::Project& p) { p = mended->project; });
-      bulletin_.say(mended->left == 0 ? tr("%1 mended.").arg(mended->done) : tr("%1 mended, %2 left.").arg(mended->done).arg(mended->left));
+      changeFrom(from, label, mended ? Result<project::Project>(mended->project) : mended.problem());
+      if (mended && project().same(mended->project))
+        bulletin_.say(mended->left == 0 ? tr("%1 mended.").arg(mended->done)
+                                        : tr("%1 mended, %2 left.").arg(mended->done).arg(mended->left));
     });
   });
 }

@@ -49,8 +49,8 @@ class Workspace : public QObject {
   void take(project::Project project);
   /// Takes a level file into the project: in place of those that are there, or beside them.
   void openLevel(const QString& path, bool beside = false);
-  /// Takes a mesh from elsewhere in place of one that is built, or why not.
-  std::optional<Problem> openMesh(const QString& path);
+  /// Takes a mesh from elsewhere in place of one that is built, once it is read; one that cannot be read is told, and changes nothing.
+  void openMesh(const QString& path);
   /// The mesh is built from the level again.
   void giveMeshUp();
   /// Mends all findings of a kind about a mesh from elsewhere, in the background, as one step of the document.
@@ -109,6 +109,8 @@ class Workspace : public QObject {
   int projectNumber() const { return projectNumber_; }
 
  private:
+  /// Makes a change that took work in the background, if the document is still what it was made from.
+  void changeFrom(const project::Project& from, const QString& label, Result<project::Project> changed);
   void afterChange();
   void afterReading(bool usable);
   void afterBuild(bool allMade);

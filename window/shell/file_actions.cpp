@@ -262,10 +262,7 @@ void MainWindow::openMeshAsked() {
 /// In the project that is open: its level, where it has one, is what the mesh is judged by.
 void MainWindow::openMesh(const QString& path) {
   goToPart(review::Part::mesh);
-  if (const auto problem = workspace_.openMesh(path)) {
-    readout_->say(QString::fromStdString(problem->text()));
-    QMessageBox::warning(this, tr("Open mesh"), QString::fromStdString(problem->text()));
-  }
+  workspace_.openMesh(path);
 }
 
 void MainWindow::takeTyped() {
