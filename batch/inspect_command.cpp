@@ -58,8 +58,7 @@ Result<Subject> foreignMesh(const Flags& flags, Job& job) {
 }
 
 Result<Subject> subject(const Flags& flags, const review::MovementLimits& limits, Job& job) {
-  for (const char* ending : {".obj", ".glb", ".gltf", ".ply", ".stl"})
-    if (endingOf(flags.input) == ending) return foreignMesh(flags, job);
+  if (meshes::isMeshFile(flags.input) && !meshes::isOurMesh(flags.input)) return foreignMesh(flags, job);
   if (!isProject(flags.input)) {
     auto content = meshes::readMesh(flags.input);
     if (!content) return content.problem();

@@ -203,7 +203,7 @@ Result<Work> Editor::splitEdge(const Edge& edge, double along) const {
   if (const double exact = static_cast<double>(step) / static_cast<double>(steps);
       steps > 1 && std::abs(exact - along) * glm::distance(a, b) < 0.1)
     at = glm::mix(a, b, exact);
-  at = lift(toPlan(toLattice(plan(at))), roundHeight(at.y));
+  at = onLattice(at);
   if (samePlace(at, a) || samePlace(at, b))
     return Problem{ProblemCode::unusable, "The edge is too short to be split there.", placeText(at), {}};
   Change change;

@@ -4,8 +4,8 @@
 #include <array>
 #include <unordered_set>
 
-#include "core/base/lattice.h"
 #include "core/base/plan_geometry.h"
+#include "core/base/polyline.h"
 #include "core/hand/shape.h"
 
 namespace dune::hand {
@@ -52,7 +52,11 @@ LooseMesh::Loop tidy(const LooseMesh::Loop& loop) {
   return out;
 }
 
-Vec3 onLattice(const Vec3& p) { return lift(toPlan(toLattice(plan(p))), roundHeight(p.y)); }
+Along along(const Vec3& a, const Vec3& b, const Vec3& p) {
+  const Vec2 u = plan(a), v = plan(b), q = plan(p);
+  const double long2 = glm::dot(v - u, v - u);
+  return {long2 > 0 ? glm::dot(q - u, v - u) / long2 : 0, distanceToSegment(u, v, q)};
+}
 
 namespace {
 
@@ -65,9 +69,8 @@ std::array<std::uint32_t, 2> besides(const LooseMesh::Loop& loop, std::uint32_t 
 /// Near to the line between two others in plan and height.
 bool isStraight(const Vec3& a, const Vec3& p, const Vec3& b) {
   constexpr double kOff = 0.003, kLevel = 0.01;  // m
-  const double length = glm::distance(plan(a), plan(b));
-  if (length < kOff || distanceToSegment(plan(a), plan(b), plan(p)) > kOff) return false;
-  return std::abs(glm::mix(a.y, b.y, glm::distance(plan(a), plan(p)) / length) - p.y) <= kLevel;
+  const auto [part, off] = along(a, b, p);
+  return glm::distance(plan(a), plan(b)) >= kOff && off <= kOff && std::abs(glm::mix(a.y, b.y, part) - p.y) <= kLevel;
 }
 
 }  // namespace
@@ -96,10 +99,7 @@ bool dropStraight(LooseMesh& mesh) {
 bool Where::near(const Vec3& p, double within) const { return near(p, p, within); }
 
 bool Where::near(const Vec3& a, const Vec3& b, double within) const {
-  return everywhere || std::ranges::any_of(at, [&](const Vec3& p) {
-           const double long2 = glm::dot(b - a, b - a), t = long2 > 0 ? std::clamp(glm::dot(p - a, b - a) / long2, 0.0, 1.0) : 0;
-           return glm::distance(glm::mix(a, b, t), p) <= within;
-         });
+  return everywhere || std::ranges::any_of(at, [&](const Vec3& p) { return distanceToLine(std::array{a, b}, p) <= within; });
 }
 
 }  // namespace dune::hand

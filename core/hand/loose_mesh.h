@@ -40,8 +40,11 @@ struct LooseMesh {
 inline std::uint64_t sideKey(std::uint32_t from, std::uint32_t to) { return std::uint64_t{from} << 32 | to; }
 /// Without corners that repeat the one before them.
 LooseMesh::Loop tidy(const LooseMesh::Loop& loop);
-/// The nearest place of the lattice, with its height.
-Vec3 onLattice(const Vec3& p);
+/// How far along a side a place lies in plan, 0 at its begin and 1 at its end, and how far off it, m.
+struct Along {
+  double part, off;
+};
+Along along(const Vec3& a, const Vec3& b, const Vec3& p);
 
 /// Where something is to be done: everywhere, or near some places.
 struct Where {

@@ -6,6 +6,7 @@
 #include "core/base/lattice.h"
 #include "core/base/plan_geometry.h"
 #include "core/hand/loose_mesh.h"
+#include "core/hand/shape.h"
 #include "core/hand/take_over.h"
 
 namespace dune::hand {
@@ -90,7 +91,7 @@ class ThinningOut {
       if (loop.size() != 3) continue;
       const std::uint32_t c = loop[(i + 2) % 3];
       const Vec3 &p = mesh_.corners[a], &q = mesh_.corners[b];
-      const double part = glm::dot(plan(mesh_.corners[c] - p), plan(q - p)) / std::max(1e-12, glm::dot(plan(q - p), plan(q - p)));
+      const double part = along(p, q, mesh_.corners[c]).part;
       const Vec3 on = onLattice(glm::mix(p, q, part));
       const double ends = std::min(glm::distance(plan(on), plan(p)), glm::distance(plan(on), plan(q)));  // at one of them it is that corner
       if (part > 0 && part < 1 && ends > kOn && glm::distance(on, mesh_.corners[c]) <= kFarthest)

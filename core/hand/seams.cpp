@@ -5,6 +5,7 @@
 #include "core/base/box_tree.h"
 #include "core/base/plan_geometry.h"
 #include "core/hand/loose_mesh.h"
+#include "core/hand/shape.h"
 #include "core/hand/take_over.h"
 
 namespace dune::hand {
@@ -43,16 +44,6 @@ class BorderCorners {
   std::vector<std::uint32_t> corners_;
   BoxTree tree_;
 };
-
-/// How far along a side a place lies, in plan, 0 to 1, and how far off it.
-struct Along {
-  double part, off;
-};
-Along along(const Vec3& a, const Vec3& b, const Vec3& p) {
-  const Vec2 u = plan(a), v = plan(b), q = plan(p);
-  const double long2 = glm::dot(v - u, v - u);
-  return {long2 > 0 ? glm::dot(q - u, v - u) / long2 : 0, distanceToSegment(u, v, q)};
-}
 
 class Closing {
  public:

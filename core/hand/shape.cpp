@@ -48,10 +48,12 @@ bool isFace(const std::vector<Vec3>& corners) {
   return isConvex(latticeOf(corners)) && planArea(corners) > 0;
 }
 
+Vec3 onLattice(const Vec3& p) { return lift(toPlan(toLattice(plan(p))), roundHeight(p.y)); }
+
 std::vector<Vec3> onLattice(const std::vector<Vec3>& outline) {
   std::vector<Vec3> kept;
   for (const Vec3& p : outline) {
-    const Vec3 at = lift(toPlan(toLattice(plan(p))), roundHeight(p.y));
+    const Vec3 at = onLattice(p);
     if (kept.empty() || (plan(kept.back()) != plan(at) && plan(kept.front()) != plan(at))) kept.push_back(at);
   }
   return kept;

@@ -18,6 +18,8 @@ Result<std::vector<std::vector<Vec3>>> convexFaces(const std::vector<Vec3>& outl
 /// Whether corners are those of a face that a mesh may have: convex, counter-clockwise, with area, within 65 km of the origin. O(n).
 bool isFace(const std::vector<Vec3>& corners);
 
+/// The nearest place of the lattice, with its height.
+Vec3 onLattice(const Vec3& p);
 /// Without corners that repeat one another on the lattice.
 std::vector<Vec3> onLattice(const std::vector<Vec3>& outline);
 

@@ -43,7 +43,7 @@ class Taker {
     takeFaces(kinds);
     if (const Where where = whereOf(mends_, Mend::What::close); where.any()) closeSeams(mesh_, where);
     taken_.notes.inserted = meetOnBorders(mesh_);
-    cutConvex();
+    taken_.notes.cut = cutConvex();
     const Where thin = whereOf(mends_, Mend::What::thin);
     if (thin.any()) thinOut(mesh_, thin), cutConvex();
     if (whereOf(mends_, Mend::What::join).any()) {
@@ -109,7 +109,9 @@ class Taker {
     }
   }
 
-  void cutConvex() {
+  /// How many faces that was needed for; the sheet tells those that the file has, not what mending bends by a lattice step.
+  std::size_t cutConvex() {
+    std::size_t cut = 0;
     std::vector<Face> whole = std::exchange(mesh_.faces, {});
     for (Face& face : whole) {
       const std::vector<Vec3> outline = mesh_.outlineOf(face.loop);
@@ -125,7 +127,7 @@ class Taker {
       // The shapes' corners are those of the outline, by place: no two of one face are the same.
       std::map<LatticePoint, std::uint32_t> number;
       for (const std::uint32_t v : face.loop) number[toLattice(plan(mesh_.corners[v]))] = v;
-      taken_.notes.cut += shapes->size() > 1;
+      cut += shapes->size() > 1;
       for (const auto& shape : *shapes) {
         if (planArea(shape) <= 0) continue;
         Face& piece = mesh_.faces.emplace_back();
@@ -133,22 +135,22 @@ class Taker {
         for (const Vec3& p : shape) piece.loop.push_back(number.at(toLattice(plan(p))));
       }
     }
+    return cut;
   }
 
   /// The corner whose triangle can be taken off a convex loop so that it goes on having area; a straight corner has none, and what would
   /// leave only straight ones lose them.
   std::size_t earOf(const Loop& loop) const {
+    constexpr double kLeft = 1e-9;  // m² twice
     const std::size_t n = loop.size();
+    const double twice = 2 * planArea(mesh_.outlineOf(loop));
     std::size_t best = n;
     double most = 0;
     for (std::size_t i = 0; i < n; ++i) {
       const Vec2 p = plan(mesh_.corners[loop[(i + n - 1) % n]]), q = plan(mesh_.corners[loop[i]]),
                  r = plan(mesh_.corners[loop[(i + 1) % n]]);
-      const double turn = cross(q - p, r - q) / std::max(1e-9, glm::distance(p, r));
-      if (turn <= most) continue;
-      Loop rest = loop;
-      rest.erase(rest.begin() + static_cast<std::ptrdiff_t>(i));
-      if (planArea(mesh_.outlineOf(rest)) > 0) most = turn, best = i;
+      const double ear = cross(q - p, r - q), turn = ear / std::max(1e-9, glm::distance(p, r));
+      if (turn > most && twice - ear > kLeft) most = turn, best = i;
     }
     return best;
   }

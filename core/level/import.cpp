@@ -21,7 +21,6 @@ namespace {
 
 namespace fs = std::filesystem;
 
-constexpr double kFarthest = 60000;   // metres; beyond it the plan lattice would overflow
 constexpr double kMostSeconds = 600;  // five million triangles take well under a minute
 constexpr const char* kProgram = "dune-step-import";
 
@@ -93,10 +92,7 @@ void place(Level& level, const ImportOptions& options, bool pixels) {
     return;
   }
   for (Object& object : level.objects)
-    for (Vec3& v : object.vertices.edit()) {
-      v *= options.scale;
-      if (options.up == UpAxis::z) v = {v.x, v.z, -v.y};
-    }
+    for (Vec3& v : object.vertices.edit()) v = placed(v, options);
 }
 
 std::optional<Problem> checkNumbers(const Level& level, const std::string& path) {

@@ -20,6 +20,13 @@ struct ImportOptions {
   bool operator==(const ImportOptions&) const = default;
 };
 
+/// Where a place of a file lies, of one that is no map: in metres with Y up.
+inline Vec3 placed(const Vec3& p, const ImportOptions& options) {
+  const Vec3 at = p * options.scale;
+  return options.up == UpAxis::z ? Vec3{at.x, at.z, -at.y} : at;
+}
+constexpr double kFarthest = 60000;  ///< metres from the origin; beyond it the plan lattice would overflow
+
 /// Whether a file of this name is read as a height map.
 bool isHeightMap(const std::string& path);
 /// Whether a file of this name is read as a tile map: .tmx, or the same as JSON (.tmj, .json).

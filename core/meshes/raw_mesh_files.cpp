@@ -68,8 +68,6 @@ Result<level::RawMesh> rawFromObj(std::string_view text) {
 
 namespace {
 
-constexpr double kFarthest = 60000;  // m
-
 level::RawMesh rawOfOurs(const nav::NavMesh& mesh) {
   level::RawMesh raw{{mesh.vertices.begin(), mesh.vertices.end()}, {}, {}};
   for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
@@ -97,9 +95,8 @@ Result<level::RawMesh> readPolygons(const std::string& path, const level::Import
   auto raw = rawFromObj(*text);
   if (!raw) return raw.problem().within(path);
   for (Vec3& p : raw->corners) {
-    p *= options.scale;
-    if (options.up == level::UpAxis::z) p = {p.x, p.z, -p.y};
-    if (std::max({std::abs(p.x), std::abs(p.y), std::abs(p.z)}) > kFarthest)
+    p = level::placed(p, options);
+    if (std::max({std::abs(p.x), std::abs(p.y), std::abs(p.z)}) > level::kFarthest)
       return Problem{ProblemCode::unusable, "A corner lies more than 60 km from the origin.", path, "another unit."};
   }
   return raw;
@@ -112,13 +109,14 @@ bool isMeshFile(const std::string& path) {
   return std::ranges::count(kKnown, endingOf(path)) > 0;
 }
 
+bool isOurMesh(const std::string& path) { return endingOf(path) == ".dsmesh" || endingOf(path) == ".json"; }
+
 Result<level::RawMesh> readRawMesh(const std::string& path, const level::ImportOptions& options, Job& job) {
   if (!isMeshFile(path))
     return Problem{ProblemCode::notOurs, "This is not a file that can hold a mesh.", path,
                    ".obj, .glb, .gltf, .ply, .stl, .dsmesh or .json."};
-  const std::string ending = endingOf(path);
-  if (ending == ".obj") return readPolygons(path, options);
-  if (ending == ".dsmesh" || ending == ".json") {
+  if (endingOf(path) == ".obj") return readPolygons(path, options);
+  if (isOurMesh(path)) {
     const auto content = readMesh(path);
     if (!content) return content.problem();
     return rawOfOurs(content->mesh);

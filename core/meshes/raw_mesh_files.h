@@ -14,6 +14,8 @@ Result<level::RawMesh> rawFromObj(std::string_view text);
 
 /// Whether a file of this name can hold a mesh from elsewhere, or one of ours.
 bool isMeshFile(const std::string& path);
+/// Whether it is one of ours, which says for whom it is and is in metres.
+bool isOurMesh(const std::string& path);
 
 /// The faces in a file: polygons of an .obj; triangles of .glb, .gltf, .ply and .stl; faces with their kinds of .dsmesh and our .json. Unit
 /// and axis as for levels; ours are in metres. Refuses what holds no face, and places beyond 60 km from the origin.

@@ -72,6 +72,27 @@ class TestHandWindow : public DemoWindow {
     drive_->clickPixel(drive_->pixelOf(at), modifiers);
   }
 
+  /// Picks a corner of a large face and drags it by a part of its way to the face's middle; where that is.
+  Vec3 dragCorner(double part) {
+    press("Corners");
+    const nav::FaceId face = largeFace();
+    const Vec3 corner = mesh().cornerAt(face, 0);
+    drive_->lookAt(corner, 10);
+    drive_->clickPixel(drive_->pixelOf(corner));
+    [&] {
+      QCOMPARE(picks().corners.size(), std::size_t{1});
+      QVERIFY(glm::distance(mesh().vertices[picks().corners[0]], corner) < 0.3);
+    }();
+    const Vec3 at = picks().corners.empty() ? corner : mesh().vertices[picks().corners[0]];
+    const Vec3 to = at + (nav::middleOf(mesh(), face) - corner) * part;
+    drive_->drag(at, to);
+    [&] {
+      QVERIFY(drive_->waitForGround());
+      QCOMPARE(project().hand->patches.size(), std::size_t{1});
+    }();
+    return to;
+  }
+
  private slots:
   void aPickedFaceIsDeletedAndComesBack() {
     open();
@@ -98,19 +119,9 @@ class TestHandWindow : public DemoWindow {
 
   void aCornerIsDraggedAndEveryFaceAroundItGoesAlong() {
     open();
-    press("Corners");
-    const nav::FaceId face = largeFace();
-    const Vec3 corner = mesh().cornerAt(face, 0), inside = glm::mix(corner, nav::middleOf(mesh(), face), 0.08);
-    drive_->lookAt(corner, 10);
-    drive_->clickPixel(drive_->pixelOf(corner));
-    QCOMPARE(picks().corners.size(), std::size_t{1});
-    const Vec3 at = mesh().vertices[picks().corners[0]];
-    QVERIFY(glm::distance(at, corner) < 0.3);
-    drive_->drag(at, inside + (at - corner));
-    QVERIFY(drive_->waitForGround());
-    QCOMPARE(project().hand->patches.size(), std::size_t{1});
+    const Vec3 there = dragCorner(0.08);
     QCOMPARE(picks().corners.size(), std::size_t{1});  // still picked, where it is now
-    QVERIFY(glm::distance(plan(mesh().vertices[picks().corners[0]]), plan(inside + (at - corner))) < 0.15);
+    QVERIFY(glm::distance(plan(mesh().vertices[picks().corners[0]]), plan(there)) < 0.15);
     QVERIFY(nav::checkStructure(mesh()).empty());
     undo();
     QVERIFY(project().hand->patches.empty());
@@ -209,20 +220,11 @@ class TestHandWindow : public DemoWindow {
     QVERIFY(both.size() + 3 >= all.size() && both.size() <= all.size());  // but for corners on the line between
   }
 
-  /// What is dragged comes to lie on the lines of a grid; with Ctrl where it is let go.
+  /// What is dragged comes to lie on the lines of a grid.
   void movesComeToLieOnAGrid() {
     open();
     type(field(Stop::mesh, QStringLiteral("Grid")), QStringLiteral("0.5"));
-    press("Corners");
-    const nav::FaceId face = largeFace();
-    const Vec3 corner = mesh().cornerAt(face, 0), inside = glm::mix(corner, nav::middleOf(mesh(), face), 0.15);
-    drive_->lookAt(corner, 10);
-    drive_->clickPixel(drive_->pixelOf(corner));
-    QCOMPARE(picks().corners.size(), std::size_t{1});
-    const Vec3 at = mesh().vertices[picks().corners[0]];
-    drive_->drag(at, inside + (at - corner));
-    QVERIFY(drive_->waitForGround());
-    QCOMPARE(project().hand->patches.size(), std::size_t{1});
+    (void)dragCorner(0.15);
     const Vec3 now = mesh().vertices[picks().corners.at(0)];
     for (const double c : {now.x, now.z}) QVERIFY2(std::abs(c * 2 - std::round(c * 2)) < 0.005, qPrintable(QString::number(c)));
   }

@@ -2,8 +2,8 @@
 
 #include <QFileInfo>
 
-#include "core/base/file.h"
 #include "core/base/text.h"
+#include "core/meshes/raw_mesh_files.h"
 #include "window/stops/mesh/scope_tool.h"
 #include "window/widgets/count_text.h"
 
@@ -83,7 +83,7 @@ void BuildPage::changeGiven(const QString& label, const std::function<void(proje
 void BuildPage::refreshGiven() {
   const project::LevelSection& s = *workspace_.project().level;
   const auto number = project::givenFor(s, workspace_.agentKind().id);
-  const bool ours = number && (endingOf(s.given[*number].path) == ".dsmesh" || endingOf(s.given[*number].path) == ".json");
+  const bool ours = number && meshes::isOurMesh(s.given[*number].path);
   for (QWidget* w : {static_cast<QWidget*>(givenTitle_), static_cast<QWidget*>(given_), static_cast<QWidget*>(fromLevel_)})
     w->setVisible(number.has_value());
   unit_->setVisible(number && !ours), zUp_->setVisible(number && !ours);
