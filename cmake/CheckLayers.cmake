@@ -2,10 +2,10 @@ cmake_minimum_required(VERSION 3.25)
 # Fails when a folder includes a header of a folder that comes after it, or when the run-time half of the core gains a dependency.
 # Usage: cmake -DROOT=... -P CheckLayers.cmake
 
-set(run_time base nav meshfile route crowd)
+set(run_time base nav route crowd flight meshfile)
 set(core ${run_time} system level ground links generate hand trace review project meshes pipeline exchange)
 # Besides headers of the standard library and of glm, a run-time folder may include these.
-set(run_time_extras "unistd.h|locale.h|xxhash.h|navmesh_generated.h")
+set(run_time_extras "unistd.h|locale.h|xxhash.h|navmesh_generated.h|space_generated.h")
 
 function(check_includes root folders external)
   set(below ${folders})

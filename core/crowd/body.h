@@ -1,6 +1,7 @@
 #pragma once
 // A body while it walks. Only its own decision and move change it; everybody else sees the picture of the step's begin.
 
+#include "core/base/own_number.h"
 #include "core/crowd/crowd.h"
 
 namespace dune::crowd {
@@ -84,13 +85,6 @@ inline double offPath(Body& b) {
   const Vec2 at = plan(b.place.position), to = plan(b.way.points[b.way.next]);
   if (!b.line || b.line->to != to) b.line = {at, to};
   return distanceToSegment(b.line->from, to, at);
-}
-
-/// A number from 0 to 1 that is a body's own.
-inline double ownNumber(int id) {
-  auto h = static_cast<std::uint64_t>(static_cast<std::uint32_t>(id)) * 0x9E3779B97F4A7C15ull;
-  h ^= h >> 31;
-  return static_cast<double>(h * 0xBF58476D1CE4E5B9ull >> 11) / 9007199254740992.0;
 }
 
 }  // namespace dune::crowd

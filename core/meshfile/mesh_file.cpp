@@ -3,13 +3,10 @@
 
 #include "core/meshfile/mesh_file.h"
 
-#include <cstring>
-
 #include "core/base/file.h"
+#include "core/meshfile/header.h"
 #include "core/nav/structure.h"
 #include "navmesh_generated.h"
-#define XXH_INLINE_ALL
-#include "xxhash.h"
 
 namespace dune::meshfile {
 
@@ -17,19 +14,9 @@ namespace {
 
 using nav::FaceId;
 
-constexpr std::size_t kHeader = 24;
+constexpr FileKind kMesh{kMagic, kVersion, ".dsmesh", "mesh"};
 
-struct Header {
-  char magic[8];
-  std::uint32_t version;
-  std::uint32_t zero;
-  std::uint64_t checksum;
-};
-static_assert(sizeof(Header) == kHeader);
-
-Problem damaged(const std::string& what, const std::string& where) {
-  return {ProblemCode::damaged, what, where, "building the mesh again."};
-}
+Problem damaged(const std::string& what, const std::string& where) { return damagedFile(kMesh, what, where); }
 
 fb::Vec3 point(const Vec3& p) { return {p.x, p.y, p.z}; }
 Vec3 pointFrom(const fb::Vec3& p) { return {p.x(), p.y(), p.z()}; }
@@ -127,35 +114,15 @@ std::string toBytes(const Content& content) {
   const auto allowed = allLinks ? 0 : linkBytes(builder, content.rules);
   builder.Finish(fb::CreateNavMesh(builder, agent, areaList, vertexList, start, corners, acrossList, areaOf, island, linkList, moreList,
                                    namedList, allowed));
-  Header header{};
-  std::memcpy(header.magic, kMagic, 8);
-  header.version = kVersion;
-  header.checksum = XXH3_64bits(builder.GetBufferPointer(), builder.GetSize());
-  std::string bytes(kHeader + builder.GetSize(), '\0');
-  std::memcpy(bytes.data(), &header, kHeader);
-  std::memcpy(bytes.data() + kHeader, builder.GetBufferPointer(), builder.GetSize());
-  return bytes;
+  return withHeader(kMesh, builder.GetBufferPointer(), builder.GetSize());
 }
 
 Result<Content> fromBytes(std::string_view bytes) {
-  if (bytes.size() < kHeader)
-    return damaged("The file ends inside its header: " + std::to_string(bytes.size()) + " of 24 bytes are there.",
-                   "byte " + std::to_string(bytes.size()));
-  Header header;
-  std::memcpy(&header, bytes.data(), kHeader);
-  if (std::memcmp(header.magic, kMagic, 8) != 0)
-    return Problem{ProblemCode::notOurs, "This is not a .dsmesh file.", "byte 0", "a mesh written by Dune Step."};
-  if (header.version > static_cast<std::uint32_t>(kVersion))
-    return Problem{
-        ProblemCode::tooNew,
-        "The mesh has version " + std::to_string(header.version) + "; this program reads up to version " + std::to_string(kVersion) + ".",
-        "byte 8", "a newer Dune Step."};
-  const std::string body(bytes.substr(kHeader));  // a copy, so that the buffer is aligned as its reader expects
-  if (XXH3_64bits(body.data(), body.size()) != header.checksum)
-    return damaged("The checksum does not fit the content: the file was cut short or changed.", "byte 16");
-  flatbuffers::Verifier verifier(reinterpret_cast<const std::uint8_t*>(body.data()), body.size());
+  const auto body = bodyOf(kMesh, bytes);
+  if (!body) return body.problem();
+  flatbuffers::Verifier verifier(reinterpret_cast<const std::uint8_t*>(body->data()), body->size());
   if (!fb::VerifyNavMeshBuffer(verifier)) return damaged("The content does not follow the schema.", "byte 24");
-  const fb::NavMesh& file = *fb::GetNavMesh(body.data());
+  const fb::NavMesh& file = *fb::GetNavMesh(body->data());
   Content content;
   nav::NavMesh& mesh = content.mesh;
   mesh.agent = agentFrom(*file.agent());

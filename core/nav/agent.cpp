@@ -1,29 +1,11 @@
 #include "core/nav/agent.h"
 
-#include <cmath>
-
-#include "core/base/number_text.h"
+#include "core/base/value_range.h"
 
 namespace dune::nav {
 
-namespace {
-
-struct Range {
-  const char* name;
-  double value, least, most;
-  const char* unit;
-};
-
-std::string number(double value) {
-  std::string text;
-  appendNumber(text, value, 6);
-  return text;
-}
-
-}  // namespace
-
 std::optional<Problem> checkAgent(const Agent& a) {
-  const Range ranges[] = {
+  const ValueRange ranges[] = {
       {"radius", a.radius, 0.01, 100, "m"},
       {"height", a.height, 0.05, 1000, "m"},
       {"steepest slope", a.maxSlope, 0, 89, "°"},
@@ -40,19 +22,16 @@ std::optional<Problem> checkAgent(const Agent& a) {
       {"crouch height", a.crouchHeight, 0, 1000, "m"},
       {"cost of crouching", a.crouchCost, 0.01, 1000, "a metre"},
   };
-  for (const Range& r : ranges) {
-    if (std::isfinite(r.value) && r.value >= r.least && r.value <= r.most) continue;
-    return Problem{ProblemCode::usage, std::string("The ") + r.name + " " + number(r.value) + " " + r.unit + " makes no sense.",
-                   "agent " + a.name, std::string("a value from ") + number(r.least) + " to " + number(r.most) + " " + r.unit + "."};
-  }
+  if (auto problem = outsideRange(ranges, "agent " + a.name)) return problem;
   if (a.stepHeight >= a.height)
-    return Problem{ProblemCode::usage,
-                   "The step height " + number(a.stepHeight) + " m is not less than the agent's height " + number(a.height) + " m.",
-                   "agent " + a.name, "a step height well under the height."};
+    return Problem{
+        ProblemCode::usage,
+        "The step height " + plainNumber(a.stepHeight) + " m is not less than the agent's height " + plainNumber(a.height) + " m.",
+        "agent " + a.name, "a step height well under the height."};
   if (a.crouches() && (a.crouchHeight >= a.height || a.crouchHeight <= a.stepHeight))
     return Problem{ProblemCode::usage,
-                   "The crouch height " + number(a.crouchHeight) + " m is not between the step height " + number(a.stepHeight) +
-                       " m and the height " + number(a.height) + " m.",
+                   "The crouch height " + plainNumber(a.crouchHeight) + " m is not between the step height " + plainNumber(a.stepHeight) +
+                       " m and the height " + plainNumber(a.height) + " m.",
                    "agent " + a.name, "a crouch height between them, or 0 for an agent that never crouches."};
   return std::nullopt;
 }

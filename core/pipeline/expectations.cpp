@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/plan_geometry.h"
+#include "core/base/slabs.h"
 #include "core/base/text.h"
 
 namespace dune::pipeline {
@@ -18,21 +19,6 @@ using route::PathStatus;
 constexpr double kSameWay = 0.25;   // metres that two ways may be apart and be the same
 constexpr double kRounding = 1e-6;  // of a limit: a route that is exactly as long as it may be holds
 constexpr double kAlong = 0.5;      // metres between the places at which two ways are compared
-
-/// Whether a stretch between two places meets a box (slabs; Kay & Kajiya, "Ray tracing complex scenes", SIGGRAPH 1986).
-bool meets(const Vec3& a, const Vec3& b, const Box3& box) {
-  double from = 0, to = 1;
-  for (int i = 0; i < 3; ++i) {
-    const double d = b[i] - a[i];
-    if (std::abs(d) < 1e-12) {
-      if (a[i] < box.min[i] || a[i] > box.max[i]) return false;
-      continue;
-    }
-    const double s = (box.min[i] - a[i]) / d, t = (box.max[i] - a[i]) / d;
-    from = std::max(from, std::min(s, t)), to = std::min(to, std::max(s, t));
-  }
-  return from <= to;
-}
 
 double distanceTo(const Vec3& p, const std::vector<Vec3>& way) {
   double least = way.empty() ? std::numeric_limits<double>::infinity() : glm::distance(p, way[0]);
@@ -95,7 +81,7 @@ class Check {
       touched = std::ranges::find(answer_.links, t.link, &route::LinkUse::id) != answer_.links.end();
     } else {
       what = text("the box at %.1f, %.1f, %.1f", t.box.centre().x, t.box.centre().y, t.box.centre().z);
-      for (std::size_t i = 0; i + 1 < answer_.points.size(); ++i) touched |= meets(answer_.points[i], answer_.points[i + 1], t.box);
+      for (std::size_t i = 0; i + 1 < answer_.points.size(); ++i) touched |= Slabs(answer_.points[i], answer_.points[i + 1]).meets(t.box);
     }
     const Vec3 at = t.what == Touch::What::box ? t.box.centre() : placeOf(t);
     if (touched != t.must)

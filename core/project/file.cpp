@@ -7,6 +7,7 @@
 #include "core/base/file.h"
 #include "core/project/agent_json.h"
 #include "core/project/crowd_json.h"
+#include "core/project/flight_json.h"
 #include "core/project/hand_json.h"
 #include "core/project/json_values.h"
 #include "core/project/routes_json.h"
@@ -384,6 +385,7 @@ Project parse(const Json& j, int version) {
   p.crowd = shared(crowdFrom(j.at("crowd")));
   if (const auto places = j.find("places"); places != j.end()) p.places = shared(placesFrom(*places));
   if (const auto work = j.find("byHand"); work != j.end()) p.hand = shared(handFrom(*work));
+  if (const auto flight = j.find("flight"); flight != j.end()) p.flight = shared(flightFrom(*flight));
   if (const auto review = j.find("review"); review != j.end()) p.review = shared(reviewFrom(*review));
   return p;
 }
@@ -430,6 +432,7 @@ std::string toJson(const Project& p) {
   if (p.links->find || !p.links->refused.empty()) j["foundLinks"] = foundLinksJson(*p.links);
   if (!p.places->places.empty()) j["places"] = placesJson(*p.places);
   if (p.hand->any()) j["byHand"] = handJson(*p.hand);
+  if (p.flight->any()) j["flight"] = flightJson(*p.flight);
   if (!p.review->muted.empty()) j["review"] = reviewJson(*p.review);
   return j.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }

@@ -20,6 +20,7 @@
 #include "core/nav/agent.h"
 #include "core/nav/rules.h"
 #include "core/project/crowd.h"
+#include "core/project/flight.h"
 #include "core/project/routes.h"
 
 namespace dune::project {
@@ -160,13 +161,14 @@ struct Project {
   std::shared_ptr<const PlacesSection> places = std::make_shared<PlacesSection>();
   std::shared_ptr<const ReviewSection> review = std::make_shared<ReviewSection>();
   std::shared_ptr<const hand::Work> hand = std::make_shared<hand::Work>();
+  std::shared_ptr<const FlightSection> flight = std::make_shared<FlightSection>();
 
   /// Whether both say the same, whatever their pointers.
   bool same(const Project& other) const {
     const auto alike = [](const auto& a, const auto& b) { return a == b || *a == *b; };
     return alike(level, other.level) && alike(agents, other.agents) && alike(areas, other.areas) && alike(links, other.links) &&
            alike(routes, other.routes) && alike(cards, other.cards) && alike(crowd, other.crowd) && alike(places, other.places) &&
-           alike(review, other.review) && alike(hand, other.hand);
+           alike(review, other.review) && alike(hand, other.hand) && alike(flight, other.flight);
   }
 };
 

@@ -22,14 +22,20 @@ struct Contact {
 
 bool counts(const Sample& s) { return s.state != State::waiting && s.state != State::link && s.state != State::offMesh; }
 
-std::vector<Contact> contactsAt(const Recording& r, std::size_t frame) {
+struct Contacts {
+  const trace::Trace& trace;
+  const BodyShapes& shapes;
+  const MovementLimits& limits;
+};
+
+std::vector<Contact> contactsAt(const Contacts& r, std::size_t frame) {
   const std::size_t bodies = r.trace.bodies().size();
   std::vector<Sample> now(bodies);
   std::vector<Box2> boxes(bodies);
-  for (std::size_t b = 0; b < bodies; ++b) {
+  for (std::uint32_t b = 0; b < bodies; ++b) {
     now[b] = r.trace.at(frame, b);
     boxes[b].add(plan(now[b].at));
-    boxes[b] = boxes[b].grown(r.radiusOf(b));
+    boxes[b] = boxes[b].grown(r.shapes.radius(b));
   }
   const PlanGrid grid(boxes, 1.0);
   std::vector<Contact> contacts;
@@ -38,15 +44,15 @@ std::vector<Contact> contactsAt(const Recording& r, std::size_t frame) {
     if (!counts(now[a])) continue;
     grid.collect(boxes[a], near);
     for (const std::uint32_t b : near) {
-      if (b <= a || !counts(now[b]) || std::abs(now[a].at.y - now[b].at.y) > r.of(a).mesh.agent.height / 2) continue;
-      const double depth = r.radiusOf(a) + r.radiusOf(b) - glm::distance(plan(now[a].at), plan(now[b].at));
+      if (b <= a || !counts(now[b])) continue;
+      const double depth = r.shapes.depth(a, b, now[a].at, now[b].at);
       if (depth > r.limits.overlap) contacts.push_back({a, b, depth, (now[a].at + now[b].at) * 0.5});
     }
   }
   return contacts;
 }
 
-Finding overlap(const Recording& r, std::uint32_t a, std::uint32_t b, const Event& e) {
+Finding overlap(const Contacts& r, std::uint32_t a, std::uint32_t b, const Event& e) {
   const int first = r.trace.bodies()[a].id, second = r.trace.bodies()[b].id;
   Finding f{"overlap",
             Severity::warning,
@@ -65,6 +71,16 @@ Finding overlap(const Recording& r, std::uint32_t a, std::uint32_t b, const Even
 }  // namespace
 
 Result<std::vector<Finding>> reviewContacts(const Recording& r, Job& job) {
+  const BodyShapes shapes{[&](std::uint32_t b) { return r.radiusOf(b); },
+                          [&](std::uint32_t a, std::uint32_t b, const Vec3& atA, const Vec3& atB) {
+                            if (std::abs(atA.y - atB.y) > r.of(a).mesh.agent.height / 2) return -1.0;
+                            return r.radiusOf(a) + r.radiusOf(b) - glm::distance(plan(atA), plan(atB));
+                          }};
+  return reviewContacts(r.trace, shapes, r.limits, job);
+}
+
+Result<std::vector<Finding>> reviewContacts(const trace::Trace& trace, const BodyShapes& shapes, const MovementLimits& limits, Job& job) {
+  const Contacts r{trace, shapes, limits};
   constexpr std::size_t kFrames = 256, kSamples = 4096;  // side by side; of one piece of the work, so that it is worth handing out
   const std::size_t grain = std::clamp<std::size_t>(kSamples / std::max<std::size_t>(1, r.trace.bodies().size()), 1, kFrames);
   std::vector<Finding> findings;

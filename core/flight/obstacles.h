@@ -1,0 +1,153 @@
+#pragma once
+// The triangles that are in the way of a body that flies, in the space where that body is a ball.
+//
+// A body is an ellipsoid: `radius` to the sides, `halfHeight` up and down. Heights are stretched by radius / halfHeight, so that it becomes
+// a ball and "the body fits here" becomes "nothing is nearer than the radius". Places and lengths of this class are of the stretched space.
+//
+// 1. Every answer is of the true triangles, nothing is sampled; many threads may ask at once.
+// 2. Ties go to the triangle with the lower number, so answers do not depend on how the tree came about.
+
+#include <algorithm>
+#include <cmath>
+#include <cstdint>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/base/slabs.h"
+#include "core/flight/triangle_distance.h"
+
+namespace dune::flight {
+
+struct Barrier {
+  Corners corner;            ///< stretched
+  std::uint32_t object = 0;  ///< into names
+  std::int32_t solid = -1;   ///< number of the closed solid that it is the skin of; -1: of none
+};
+
+class Obstacles {
+ public:
+  Obstacles() = default;
+  /// O(n log n).
+  explicit Obstacles(std::vector<Barrier> barriers);
+
+  std::size_t size() const { return barriers_.size(); }
+  const Barrier& operator[](std::size_t i) const { return barriers_[i]; }
+  const std::vector<Barrier>& all() const { return barriers_; }
+
+  struct Near {
+    double distance;            ///< `limit` where nothing is nearer
+    std::int64_t barrier = -1;  ///< -1 where nothing is nearer than the limit
+    Vec3 on{};
+  };
+  /// What is nearest to a place, if it is nearer than `limit`. O(log n) where things are spread.
+  Near nearest(const Vec3& p, double limit) const;
+
+  /// Whether a ball of `radius` passes along ab and meets nothing: nothing is nearer to the segment.
+  bool clear(const Vec3& a, const Vec3& b, double radius) const;
+  /// Calls visit(number, meeting) for all that come nearer to ab than `reach`; stops and returns false once it returns false.
+  template <class Visit>
+  bool along(const Vec3& a, const Vec3& b, double reach, Visit&& visit) const;
+  /// Calls visit(number, nearest place) for all that are nearer to p than `reach`; likewise.
+  template <class Visit>
+  bool around(const Vec3& p, double reach, Visit&& visit) const;
+
+  /// Calls visit(number, corners) for those in boxes of the tree for which meets(box) holds.
+  template <class Meets, class Visit>
+  void inBoxes(Meets&& meets, Visit&& visit) const;
+
+  struct Hit {
+    double along = 2;  ///< 0 to 1 on the segment; above 1: nothing is hit
+    std::int64_t barrier = -1;
+  };
+  /// The first triangle that the segment ab passes through.
+  Hit firstHit(const Vec3& a, const Vec3& b) const;
+  /// Whether a place that touches nothing lies inside a closed solid, by the parity of crossings upward.
+  bool inSolid(const Vec3& p) const;
+
+ private:
+  struct Node {
+    Box3 box;
+    std::uint32_t from = 0, count = 0;  // of order_; leaves only
+    std::uint32_t second = 0;           // the second child; the first one follows its parent
+  };
+  void split(std::uint32_t from, std::uint32_t to, std::vector<Box3>& boxes);
+  template <class Meets, class Leaf>
+  bool walk(Meets&& meets, Leaf&& leaf) const;
+  /// A triangle with its plane: what lies on one side of that and far is far.
+  struct Flat {
+    Corners corner;
+    Vec3 normal;
+    double offset;
+    explicit Flat(const Corners& c);
+    /// Whether nothing of ab comes nearer than `reach`; false says nothing.
+    bool beyond(const Vec3& a, const Vec3& b, double reach) const {
+      const double da = glm::dot(normal, a) - offset, db = glm::dot(normal, b) - offset;
+      return (da >= reach && db >= reach) || (da <= -reach && db <= -reach);
+    }
+  };
+
+  std::vector<Barrier> barriers_;
+  std::vector<Flat> ordered_;  // as order_, so that a leaf lies in one piece of memory
+  std::vector<std::uint32_t> order_;
+  std::vector<Node> nodes_;
+  Box3 bounds_;
+};
+
+inline double squareTo(const Box3& box, const Vec3& p) {
+  double sum = 0;
+  for (int i = 0; i < 3; ++i) {
+    const double beside = std::max({box.min[i] - p[i], 0.0, p[i] - box.max[i]});
+    sum += beside * beside;
+  }
+  return sum;
+}
+
+template <class Meets, class Leaf>
+bool Obstacles::walk(Meets&& meets, Leaf&& leaf) const {
+  if (nodes_.empty()) return true;
+  std::uint32_t stack[64], depth = 0;
+  stack[depth++] = 0;
+  while (depth) {
+    const std::uint32_t at = stack[--depth];
+    const Node& node = nodes_[at];
+    if (!meets(node.box)) continue;
+    if (node.second) {
+      stack[depth++] = node.second, stack[depth++] = at + 1;
+      continue;
+    }
+    for (std::uint32_t i = node.from; i != node.from + node.count; ++i)
+      if (!leaf(i)) return false;
+  }
+  return true;
+}
+
+template <class Visit>
+bool Obstacles::along(const Vec3& a, const Vec3& b, double reach, Visit&& visit) const {
+  const Slabs slabs(a, b);
+  const double square = reach * reach;
+  return walk([&](const Box3& box) { return slabs.meets(box, reach); },
+              [&](std::uint32_t i) {
+                if (ordered_[i].beyond(a, b, reach)) return true;
+                const Meeting m = nearestBetween(a, b, ordered_[i].corner);
+                return m.square >= square || visit(order_[i], m);
+              });
+}
+
+template <class Visit>
+bool Obstacles::around(const Vec3& p, double reach, Visit&& visit) const {
+  const double square = reach * reach;
+  return walk([&](const Box3& box) { return squareTo(box, p) < square; },
+              [&](std::uint32_t i) {
+                if (ordered_[i].beyond(p, p, reach)) return true;
+                const Vec3 on = nearestOn(ordered_[i].corner, p), way = p - on;
+                return glm::dot(way, way) >= square || visit(order_[i], on);
+              });
+}
+
+template <class Meets, class Visit>
+void Obstacles::inBoxes(Meets&& meets, Visit&& visit) const {
+  walk(meets, [&](std::uint32_t i) { return visit(order_[i], ordered_[i].corner), true; });
+}
+
+}  // namespace dune::flight

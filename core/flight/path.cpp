@@ -1,0 +1,283 @@
+#include "core/flight/path.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/text.h"
+#include "core/flight/connect.h"
+#include "core/flight/tighten.h"
+#include "core/flight/tuning.h"
+
+// Some hundred to some ten thousand cells are looked at per query; each is swept once from the cell that its way comes straight from, when
+// it is taken from the heap and not before (Nash, Koenig & Tovey, "Lazy Theta*: any-angle path planning and path length analysis in 3D",
+// AAAI 2010). What it finds is then made taut against the triangles.
+
+namespace dune::flight {
+
+namespace {
+
+constexpr NodeId kStart = kNoNode - 1;
+
+}  // namespace
+
+struct Searcher::State {
+  explicit State(const Space& s) : space(s), m(s.measure()) {}
+
+  struct Seen {
+    double cost = 0;
+    NodeId from = kNoNode;
+    std::uint32_t round = 0;
+    bool closed = false;
+    bool straight = false;  ///< its way from `from` has been swept, or follows a tie
+  };
+  struct Open {
+    double total, cost;
+    NodeId node;
+    bool operator<(const Open& o) const { return total != o.total ? total > o.total : node > o.node; }
+  };
+
+  const Space& space;
+  Measure m;
+  std::vector<Seen> seen;
+  std::uint32_t round = 0;
+  std::vector<Open> heap;
+  Vec3 to{};
+  std::vector<Vec3> fromWay, toWay;  // from the ends to where the cells are entered
+  std::vector<NodeId> fromDoors, toDoors;
+  std::size_t looked = 0;
+
+  Vec3 placeOf(NodeId n) const { return n == kStart ? fromWay.back() : space.at(n); }
+
+  /// Where a way from `p` enters a cell, and from where on every place of the cell is reached straight.
+  Vec3 doorOf(NodeId n, const Vec3& p) const {
+    if (space.cell(n).kind != Cell::Kind::free) return space.at(n);
+    const Box3 box = space.box(n);
+    return glm::clamp(p, box.min, box.max);
+  }
+
+  std::vector<NodeId> around(const Vec3& p, int units) const {
+    std::vector<NodeId> found;
+    const double unit = m.unit();
+    for (int x = -units; x <= units; ++x)
+      for (int y = -units; y <= units; ++y)
+        for (int z = -units; z <= units; ++z)
+          if (const NodeId n = space.covering(p + Vec3(x, y, z) * unit); n != kNoNode) found.push_back(n);
+    std::sort(found.begin(), found.end());
+    found.erase(std::unique(found.begin(), found.end()), found.end());
+    std::stable_sort(found.begin(), found.end(), [&](NodeId a, NodeId b) {
+      const Vec3 da = doorOf(a, p) - p, db = doorOf(b, p) - p;
+      return glm::dot(da, da) < glm::dot(db, db);
+    });
+    return found;
+  }
+
+  /// The cells that one gets into from a place, and the way to where they are entered from. Empty where there are none.
+  std::vector<NodeId> doors(const Vec3& p, std::vector<Vec3>& way) const {
+    way.assign(1, p);
+    if (const NodeId n = space.covering(p); n != kNoNode && space.cell(n).kind == Cell::Kind::free) return {n};
+    for (int step = 0; step < 8; ++step) {
+      for (const int units : {1, 3}) {
+        std::vector<NodeId> open;
+        for (const NodeId n : around(way.back(), units)) {
+          if (!space.clear(way.back(), doorOf(n, way.back()))) continue;
+          open.push_back(n);
+          if (open.size() == 6) break;
+        }
+        if (!open.empty()) return open;
+      }
+      // Away from what is near: towards open space, or along the middle of a gap.
+      const Obstacles::Near near = m.obstacles->nearest(way.back(), 4 * m.radius);
+      if (near.barrier < 0 || near.distance <= 0) return {};
+      const Vec3 next = space.volume().nearest(way.back() + (way.back() - near.on) / near.distance * m.radius);
+      if (!space.clear(way.back(), next)) return {};
+      way.push_back(next);
+    }
+    return {};
+  }
+
+  void begin() {
+    if (seen.size() != space.size()) seen.assign(space.size(), {}), round = 0;
+    ++round, heap.clear(), looked = 0;
+  }
+
+  void push(NodeId n, NodeId by, double cost, bool straight) {
+    Seen& s = seen[n];
+    if (s.round == round && (s.closed || s.cost <= cost)) return;
+    s = {cost, by, round, false, straight};
+    heap.push_back({cost + space.length(space.at(n) - toWay.back()), cost, n});
+    std::push_heap(heap.begin(), heap.end());
+  }
+
+  double costOf(NodeId n) const { return n == kStart ? 0 : seen[n].cost; }
+
+  /// Far away only what lies in free cells counts as seen; near by everything that is.
+  bool sees(NodeId by, NodeId n) const {
+    const Vec3 a = placeOf(by), b = space.at(n), way = b - a;
+    if (glm::dot(way, way) < tuning::kNear * tuning::kNear * m.unit() * m.unit()) return space.clear(a, b);
+    return space.open(a, b);
+  }
+
+  /// Sweeps the way that was assumed to be straight; where it is not, the best of the neighbours that were reached is where it comes from.
+  void settle(NodeId n) {
+    Seen& s = seen[n];
+    if (s.straight) return;
+    s.straight = true;
+    if (sees(s.from, n)) return;
+    s.cost = std::numeric_limits<double>::infinity();
+    for (const NodeId other : space.next(n)) {
+      const Seen& o = seen[other];
+      if (o.round != round || !o.closed) continue;
+      const double cost = o.cost + space.length(space.at(n) - space.at(other));
+      if (cost < s.cost) s.cost = cost, s.from = other;
+    }
+    for (const NodeId door : fromDoors)
+      if (door == n) {
+        const double cost = space.length(space.at(n) - fromWay.back());
+        if (cost < s.cost) s.cost = cost, s.from = kStart;
+      }
+  }
+
+  bool haveCommonPart() const {
+    for (const NodeId a : fromDoors)
+      for (const NodeId b : toDoors)
+        if (space.part(a) == space.part(b)) return true;
+    return false;
+  }
+
+  /// The cell of the start's part that is nearest to the goal. O(cells).
+  NodeId nearestOfPart() const {
+    NodeId best = fromDoors[0];
+    double least = std::numeric_limits<double>::infinity();
+    for (NodeId n = 0; n < space.size(); ++n) {
+      if (space.part(n) != space.part(fromDoors[0])) continue;
+      const double far = space.length(doorOf(n, to) - to);
+      if (far < least) least = far, best = n;
+    }
+    return best;
+  }
+
+  /// The last cell of the cheapest way to one of the goal's doors, of whose part one of the start's is.
+  NodeId search() {
+    begin();
+    for (const NodeId n : fromDoors) push(n, kStart, space.length(space.at(n) - fromWay.back()), true);
+    while (!heap.empty()) {
+      std::pop_heap(heap.begin(), heap.end());
+      const Open open = heap.back();
+      heap.pop_back();
+      Seen& s = seen[open.node];
+      if (s.closed || open.cost > s.cost) continue;
+      settle(open.node);
+      if (s.cost > open.cost * (1 + 1e-9) + 1e-9) {  // it was not straight: there may be a cheaper one first
+        heap.push_back({s.cost + open.total - open.cost, s.cost, open.node});
+        std::push_heap(heap.begin(), heap.end());
+        continue;
+      }
+      s.closed = true, ++looked;
+      if (std::find(toDoors.begin(), toDoors.end(), open.node) != toDoors.end()) return open.node;
+      const Vec3 at = placeOf(s.from);
+      for (const NodeId next : space.next(open.node)) {
+        if (seen[next].round == round && seen[next].closed) continue;
+        const Vec3 place = space.at(next);
+        push(next, s.from, costOf(s.from) + space.length(place - at), false);
+      }
+    }
+    return fromDoors[0];
+  }
+
+  /// The places of the way to a cell; every stretch is clear.
+  std::vector<Vec3> wayTo(NodeId last) const {
+    std::vector<NodeId> cells;
+    for (NodeId n = last; n != kStart; n = seen[n].from) cells.push_back(n);
+    std::reverse(cells.begin(), cells.end());
+    std::vector<Vec3> way = fromWay;
+    // The first may be seen from the start, or it is entered by its door.
+    if (!space.clear(way.back(), space.at(cells[0]))) add(way, doorOf(cells[0], way.back()));
+    add(way, space.at(cells[0]));
+    for (std::size_t i = 1; i < cells.size(); ++i) {
+      if (!space.clear(way.back(), space.at(cells[i]))) follow(way, cells[i - 1], cells[i]);
+      add(way, space.at(cells[i]));
+    }
+    return way;
+  }
+
+  static void add(std::vector<Vec3>& way, const Vec3& p) {
+    if (way.back() != p) way.push_back(p);
+  }
+
+  /// The way between two cells that are tied.
+  void follow(std::vector<Vec3>& way, NodeId a, NodeId b) const {
+    const bool freeA = space.cell(a).kind == Cell::Kind::free, freeB = space.cell(b).kind == Cell::Kind::free;
+    Vec3 middle;
+    if (freeA && freeB) {
+      if (commonSide(space.box(a), space.box(b), middle)) add(way, middle);
+      return;
+    }
+    const Vec3 pa = space.at(a), pb = space.at(b);
+    if (freeA) add(way, doorOf(a, pb));
+    if (freeB) add(way, doorOf(b, pa));
+  }
+
+  std::vector<Vec3> whole(NodeId last) const {
+    std::vector<Vec3> way = wayTo(last);
+    add(way, doorOf(last, toWay.back()));
+    for (auto p = toWay.rbegin(); p != toWay.rend(); ++p) add(way, *p);
+    return way;
+  }
+
+  bool endFits(const Vec3& p, const char* which, Way& way) const {
+    if (!space.volume().contains(p)) {
+      way.why = std::string("The ") + which + " is outside the volume.";
+      return false;
+    }
+    const Obstacles::Near c = space.obstacles().nearest(p, m.radius * (1 - tuning::kSweep));
+    if (c.barrier >= 0) {
+      way.barrier = c.barrier;
+      way.why = std::string("The body does not fit at the ") + which + ": it would be " + text("%.2f m", m.radius - c.distance) +
+                " deep in \"" + space.nameOf(c.barrier) + "\".";
+      return false;
+    }
+    return true;
+  }
+};
+
+Searcher::Searcher(const Space& space) : state_(std::make_unique<State>(space)) {}
+Searcher::~Searcher() = default;
+
+Way Searcher::find(const Query& query) {
+  State& s = *state_;
+  Way way;
+  const Vec3 from = s.space.stretched(query.from);
+  s.to = s.space.stretched(query.to);
+  if (!s.endFits(from, "start", way) || !s.endFits(s.to, "goal", way)) return way;
+  std::vector<Vec3> best;
+  s.fromDoors = s.doors(from, s.fromWay);
+  if (s.fromDoors.empty()) return way.why = "The start is in a place without free space around it.", way;
+  if (s.space.part(s.fromDoors[0]) == kNoNode) return way.why = "The start is inside a solid.", way;
+  if (s.space.clear(from, s.to)) {
+    best = {from, s.to};
+  } else {
+    s.toDoors = s.doors(s.to, s.toWay);
+    if (s.toDoors.empty()) return way.why = "The goal is in a place without free space around it.", way;
+    if (s.space.part(s.toDoors[0]) == kNoNode) return way.why = "The goal is inside a solid.", way;
+    const bool joined = s.haveCommonPart();
+    if (!joined) {
+      way.outcome = Way::Outcome::partial;
+      way.why = "No way leads there: it is parted from the start by openings that are too narrow.";
+      s.toDoors.assign(1, s.nearestOfPart());
+      s.toWay.assign(1, s.doorOf(s.toDoors[0], s.to));
+    }
+    const NodeId last = s.search();
+    way.looked = s.looked;
+    best = s.whole(last);
+    tighten(s.space, best);
+  }
+  if (way.outcome != Way::Outcome::partial) way.outcome = Way::Outcome::found;
+  way.length = lengthOf(s.space, best);
+  for (const Vec3& p : best) way.points.push_back(s.space.real(p));
+  way.points.front() = query.from;
+  if (way.found()) way.points.back() = query.to;
+  way.missing = glm::length(way.points.back() - query.to);
+  return way;
+}
+
+}  // namespace dune::flight

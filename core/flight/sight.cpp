@@ -1,0 +1,60 @@
+#include "core/flight/space.h"
+#include "core/flight/tuning.h"
+
+// Most of a long way lies in a few large free cells; what is left is swept in pieces, a few units each.
+
+namespace dune::flight {
+
+namespace {
+
+/// Where the line a + t·way leaves a box that holds it at `t`.
+double leaves(const Box3& box, const Vec3& a, const Vec3& way, double t) {
+  double out = 2;
+  for (int i = 0; i < 3; ++i) {
+    if (way[i] == 0) continue;
+    out = std::min(out, ((way[i] > 0 ? box.max[i] : box.min[i]) - a[i]) / way[i]);
+  }
+  return std::max(out, t);
+}
+
+}  // namespace
+
+bool Space::clear(const Vec3& a, const Vec3& b) const {
+  if (!volume_.contains(a, b)) return false;
+  const Vec3 way = b - a;
+  const double length = glm::length(way), radius = flyer_.radius * (1 - tuning::kSweep), unit = measure().unit();
+  if (length < 2 * unit) return obstacles_.clear(a, b, radius);
+  const double step = unit / length, hair = 1e-6 * unit / length;
+  std::ptrdiff_t chunk = -1;
+  double swept = -1;  // from where on the way is yet to be swept
+  for (double t = 0; t < 1;) {
+    const NodeId n = covering(a + way * (t + hair), chunk);
+    if (n != kNoNode && cells_[n].kind == Cell::Kind::free) {
+      if (swept >= 0 && !obstacles_.clear(a + way * swept, a + way * std::min(t, 1.0), radius)) return false;
+      swept = -1;
+      t = leaves(box(n), a, way, t) + hair;
+      continue;
+    }
+    if (swept < 0) swept = std::max(t - 2 * hair, 0.0);
+    t += step;
+    if (t - swept > 16 * step) {  // what is in the way is mostly soon in the way
+      if (!obstacles_.clear(a + way * swept, a + way * std::min(t, 1.0), radius)) return false;
+      swept = std::min(t, 1.0);
+    }
+  }
+  return swept < 0 || obstacles_.clear(a + way * swept, b, radius);
+}
+
+bool Space::open(const Vec3& a, const Vec3& b) const {
+  const Vec3 way = b - a;
+  const double hair = 1e-6 * measure().unit() / std::max(glm::length(way), 1e-9);
+  std::ptrdiff_t chunk = -1;
+  for (double t = 0; t < 1; t += hair) {
+    const NodeId n = covering(a + way * (t + hair), chunk);
+    if (n == kNoNode || cells_[n].kind != Cell::Kind::free) return false;
+    t = leaves(box(n), a, way, t);
+  }
+  return true;
+}
+
+}  // namespace dune::flight

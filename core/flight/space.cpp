@@ -1,0 +1,99 @@
+#include "core/flight/space.h"
+
+#include <algorithm>
+
+#include "core/flight/tuning.h"
+
+namespace dune::flight {
+
+const std::string& Space::nameOf(std::int64_t barrier) const {
+  static const std::string kNone;
+  if (barrier < 0) return kNone;
+  const std::uint32_t object = obstacles_[static_cast<std::size_t>(barrier)].object;
+  return object < names_.size() ? names_[object] : kNone;
+}
+
+Vec3 Space::at(NodeId n) const {
+  const Cell& c = cells_[n];
+  return measure().corner(chunks_[chunkOf_[n]].at) + Vec3(c.at[0], c.at[1], c.at[2]);
+}
+
+Box3 Space::box(NodeId n) const {
+  if (cells_[n].kind == Cell::Kind::joint) {
+    Box3 point;
+    point.add(at(n));
+    return point;
+  }
+  return measure().box(chunks_[chunkOf_[n]].at, cells_[n]);
+}
+
+Box3 Space::wholeBox(NodeId n) const {
+  const Cell& c = cells_[n];
+  const Measure m = measure();
+  Box3 box;
+  box.min = m.corner(chunks_[chunkOf_[n]].at) + Vec3(c.x, c.y, c.z) * m.unit();
+  box.max = box.min + Vec3(m.unit() * (1 << c.level));
+  return box;
+}
+
+double Space::freeVolume() const {
+  double sum = 0;
+  for (const double size : partSize_) sum += size;
+  return sum;
+}
+
+std::ptrdiff_t Space::findChunk(const ChunkAt& at) const {
+  const auto found = std::lower_bound(chunks_.begin(), chunks_.end(), at, [](const Chunk& c, const ChunkAt& a) { return c.at < a; });
+  return found != chunks_.end() && found->at == at ? found - chunks_.begin() : -1;
+}
+
+NodeId Space::findIn(std::size_t chunk, const std::array<std::uint32_t, 3>& unit) const {
+  const std::uint32_t code = zOrder(unit[0], unit[1], unit[2]);
+  const auto first = cells_.begin() + chunks_[chunk].first, last = first + ordered_[chunk];
+  const auto after =
+      std::upper_bound(first, last, code, [](std::uint32_t c, const Cell& cell) { return c < zOrder(cell.x, cell.y, cell.z); });
+  if (after == first) return kNoNode;
+  const Cell& cell = *(after - 1);
+  if (code >= zOrder(cell.x, cell.y, cell.z) + (1u << (3 * cell.level))) return kNoNode;
+  return static_cast<NodeId>(after - 1 - cells_.begin());
+}
+
+NodeId Space::covering(const Vec3& p) const {
+  std::ptrdiff_t chunk = -1;
+  return covering(p, chunk);
+}
+
+NodeId Space::covering(const Vec3& p, std::ptrdiff_t& found) const {
+  const Measure m = measure();
+  ChunkAt at;
+  std::array<std::uint32_t, 3> unit;
+  std::int32_t* const parts[] = {&at.x, &at.y, &at.z};
+  for (int i = 0; i < 3; ++i) {
+    const double units = std::floor(p[i] / m.unit());
+    if (!(std::abs(units) < 1e9)) return kNoNode;
+    const double chunk = std::floor(units / tuning::kChunkUnits);
+    *parts[i] = static_cast<std::int32_t>(chunk);
+    unit[static_cast<std::size_t>(i)] = static_cast<std::uint32_t>(units - chunk * tuning::kChunkUnits);
+  }
+  if (found < 0 || chunks_[static_cast<std::size_t>(found)].at != at) found = findChunk(at);
+  return found < 0 ? kNoNode : findIn(static_cast<std::size_t>(found), unit);
+}
+
+std::vector<NodeId> Space::touching(const Box3& box) const {
+  std::vector<NodeId> found;
+  const Measure m = measure();
+  for (std::size_t c = 0; c < chunks_.size(); ++c) {
+    Box3 all;
+    all.min = m.corner(chunks_[c].at), all.max = all.min + Vec3(m.chunkSize());
+    if (!all.overlaps(box)) continue;
+    for (NodeId n = chunks_[c].first; n < chunks_[c].first + ordered_[c]; ++n)
+      if (this->box(n).overlaps(box)) found.push_back(n);
+  }
+  return found;
+}
+
+bool Space::fits(const Vec3& p) const {
+  return volume_.contains(p) && obstacles_.nearest(p, flyer_.radius * (1 - tuning::kSweep)).barrier < 0;
+}
+
+}  // namespace dune::flight

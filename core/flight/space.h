@@ -1,0 +1,117 @@
+#pragma once
+// Where a body can fly: the free space of a volume as cells, and which of them one gets to from which.
+//
+// 1. Exact: a place is free when nothing is nearer than the body allows, measured to the triangles. Cells only say where to look: a way
+// that
+//    the search finds is swept by the body before it is an answer.
+// 2. What lies in closed solids is no free space; what lies in rooms is.
+// 3. The same bytes for any number of threads, and for a partial rebuild, which makes only chunks anew near which something changed.
+// 4. A built space is only read; many threads may ask at once.
+//
+// Not here: ground. What may be stood on is the business of the mesh.
+
+#include <memory>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/base/job.h"
+#include "core/flight/cells.h"
+#include "core/flight/flyer.h"
+
+namespace dune::flight {
+
+/// What a space is made from, in metres.
+struct SpaceInput {
+  Flyer flyer;
+  std::vector<Box3> boxes;           ///< where the middle of the body may be; at least one
+  std::vector<Barrier> barriers;     ///< not stretched
+  std::vector<std::string> names{};  ///< of objects
+};
+
+struct SpaceParts;
+
+using NodeId = std::uint32_t;
+constexpr NodeId kNoNode = ~NodeId{0};
+
+class Space {
+ public:
+  /// O(surface / unit² · log triangles). Chunks of `before` near which nothing changed are taken over. Refuses values that make no sense
+  /// and a volume that needs more than the job's memory, before it is taken.
+  static Result<std::shared_ptr<const Space>> make(SpaceInput input, Job& job, const Space* before = nullptr);
+
+  const Flyer& flyer() const { return flyer_; }
+  const std::vector<Box3>& boxes() const { return boxes_; }  ///< metres
+  const std::vector<std::string>& names() const { return names_; }
+  const std::string& nameOf(std::int64_t barrier) const;
+  const Obstacles& obstacles() const { return obstacles_; }
+  const Volume& volume() const { return volume_; }
+  Measure measure() const { return {&obstacles_, &volume_, flyer_.radius}; }
+  Vec3 stretched(const Vec3& p) const { return flyer_.stretched(p); }
+  Vec3 real(const Vec3& p) const { return flyer_.real(p); }
+  /// The true length of a vector of the stretched space, metres.
+  double length(const Vec3& v) const { return glm::length(flyer_.real(v)); }
+
+  // The cells, by number. Places are of the stretched space.
+  std::size_t size() const { return cells_.size(); }
+  const Cell& cell(NodeId n) const { return cells_[n]; }
+  Vec3 at(NodeId n) const;
+  Box3 box(NodeId n) const;       ///< as far as it is within the volume
+  Box3 wholeBox(NodeId n) const;  ///< of the cell itself
+  std::span<const NodeId> next(NodeId n) const { return {&next_[start_[n]], &next_[start_[n]] + (start_[n + 1] - start_[n])}; }
+  /// The number of the part of the space that hangs together, the largest first; those within solids have none (kNoNode).
+  std::uint32_t part(NodeId n) const { return part_[n]; }
+  std::size_t parts() const { return partSize_.size(); }
+  /// Of the free cells of a part, cubic metres.
+  double partSize(std::uint32_t part) const { return partSize_[part]; }
+  double freeVolume() const;
+  /// The cell that covers a place, whatever its kind; kNoNode where there is none.
+  NodeId covering(const Vec3& p) const;
+  /// The same; `chunk` is where the last one was found, and is kept.
+  NodeId covering(const Vec3& p, std::ptrdiff_t& chunk) const;
+  /// Cells whose boxes touch a box.
+  std::vector<NodeId> touching(const Box3& box) const;
+
+  /// Whether the body may be there: within the volume, nothing nearer than the radius. Solids are told by the cells around.
+  bool fits(const Vec3& p) const;
+
+  /// Whether the body passes along ab. Within free cells nothing needs to be asked, so that only the rest is swept.
+  bool clear(const Vec3& a, const Vec3& b) const;
+  /// Whether all of ab lies in free cells; false says nothing.
+  bool open(const Vec3& a, const Vec3& b) const;
+
+  std::size_t chunkCount() const { return chunks_.size(); }
+  std::size_t renewed() const { return renewed_; }  ///< chunks that were not taken over
+  double seconds() const { return seconds_; }
+
+ private:
+  friend class SpaceMaker;
+  friend SpaceParts takeApart(const Space& space);
+  friend Result<std::shared_ptr<const Space>> putTogether(SpaceParts parts);
+  struct Chunk {
+    ChunkAt at;
+    NodeId first = 0;
+    std::uint64_t key = 0;  ///< of what it was made from
+  };
+  std::ptrdiff_t findChunk(const ChunkAt& at) const;
+  NodeId findIn(std::size_t chunk, const std::array<std::uint32_t, 3>& unit) const;
+
+  Flyer flyer_;
+  std::vector<Box3> boxes_;
+  std::vector<std::string> names_;
+  Obstacles obstacles_;
+  Volume volume_;
+  std::vector<Chunk> chunks_;                                  // ascending
+  std::vector<std::shared_ptr<const std::vector<Cell>>> raw_;  // one a chunk: its cells before those along walls were left out
+  std::vector<Cell> cells_;                                    // chunk by chunk, in each in Z order; joints after all
+  std::vector<std::uint32_t> ordered_;                         // one a chunk: how many of its cells are in Z order
+  std::vector<std::uint32_t> start_;
+  std::vector<NodeId> next_;
+  std::vector<std::uint32_t> part_;
+  std::vector<double> partSize_;
+  std::vector<std::uint32_t> chunkOf_;  // one a cell
+  std::size_t renewed_ = 0;
+  double seconds_ = 0;
+};
+
+}  // namespace dune::flight

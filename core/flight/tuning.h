@@ -1,0 +1,86 @@
+#pragma once
+// Every number of this folder that was chosen, in units of the body's radius unless said otherwise.
+
+#include <cstddef>
+
+namespace dune::flight::tuning {
+
+/// The smallest cell. Two places of one cell that both are free are less than two radii apart, so nothing can lie between them, and what is
+/// free in a cell is one piece for a body a tenth smaller: a cell needs but one place to stand for all of it.
+constexpr double kUnit = 0.5;
+/// Units along a chunk's side, a power of two. Larger ones have less border, smaller ones are renewed sooner.
+constexpr int kChunkUnits = 32;
+constexpr int kLevels = 5;
+/// The largest level of cells that are left out beside a wall.
+constexpr int kMostBeside = 2;
+/// Such a cell leads straight out to a free one at most so many of its widths away, at least two units.
+constexpr double kDrain = 2;
+/// How far into where a cell of its width is free for sure the way out goes, in widths: the cell there is seldom in the middle.
+constexpr double kGo = 0.5;
+/// And for the smallest, if that is too far: to where one of its own size may be free, in radii.
+constexpr double kGoNear = 1.5;
+/// Narrow places within so many units wake the cells along walls that were left out: as far as a way out is long, and a cell.
+constexpr int kWake = 6;
+/// How much more than the radius a place is pushed away from everything, so that rounding never makes it less.
+constexpr double kPush = 1e-4;
+/// How much room a place to stand in a narrow cell is given if there is any: in the middle of a gap ways to the next cells are straight.
+constexpr double kCentre[] = {1.2, 1.06, 1.02};
+/// How often a way between two cells may be parted to bend.
+constexpr int kBends = 4;
+/// Where pushing ended nearer than this to something, nothing near there is free.
+constexpr double kNearly = 0.92;
+/// What sweeps of a path keep of that.
+constexpr double kSweep = 1e-6;
+/// How far beyond a chunk its cells may ask: the largest cell beside a wall goes out by kDrain widths, and there looks at a cell of its
+/// width (half a diagonal to its middle) for anything within the radius and half a diagonal.
+constexpr double kReach = (1 << kMostBeside) * kUnit * (kDrain + 1.7321) + 1;
+/// The ball about a whole chunk ends nearer than that.
+static_assert(kReach > 1 + 0.3661 * kChunkUnits * kUnit);
+/// Most chunks of a volume.
+constexpr double kMostChunks = 4e6;
+/// Bytes that a cell takes while a space is made, of all that is kept of it: the cell twice, its ties and its part.
+constexpr std::size_t kCellBytes = 160;
+
+// Ways.
+
+/// Units: nearer than that everything counts as seen that the sweep lets through, farther away only what lies in free cells.
+constexpr double kNear = 6;
+/// Of making a way taut: most rounds, and what share of the length one must gain.
+constexpr int kTautRounds = 40;
+constexpr double kEnough = 2e-5;
+/// Radians: corners that turn more are parted.
+constexpr double kRoundTurn = 0.30;
+/// Of one corner; the nearest ones.
+constexpr std::size_t kMostContacts = 24;
+constexpr std::size_t kMostCorners = 400;
+
+// Motion; metres and seconds.
+
+constexpr double kGravity = 9.81;
+/// Of the acceleration that braking before a goal or a corner counts on.
+constexpr double kBrake = 0.7;
+/// Over which walls are heeded.
+constexpr double kWallSeconds = 0.3;
+/// Walls that are heeded, at most.
+constexpr std::size_t kMostWalls = 16;
+/// Radii kept from walls, so that what rounding takes of them never stops a body.
+constexpr double kKept = 1e-3;
+/// How much whoever comes straight goes to the side.
+constexpr double kAside = 0.3;
+/// Radians: further off than this it turns before it goes.
+constexpr double kTurnFirst = 0.35;
+/// Seconds without getting nearer before another way is asked for, and ways asked for in vain before it counts as stuck.
+constexpr double kPatience = 3;
+constexpr int kTries = 3;
+/// Of what two need beside each other: nearer they cross.
+constexpr double kNearPass = 1.5;
+/// Seconds of waiting after which the lower number goes first.
+constexpr double kYieldAfter = 0.7;
+/// Radii to both sides in a narrow place.
+constexpr double kTightRoom = 0.7;
+/// Metres of a way that are looked at for narrow places.
+constexpr double kFarGates = 300;
+/// 1/s: how fast bank and pitch follow.
+constexpr double kLean = 3;
+
+}  // namespace dune::flight::tuning

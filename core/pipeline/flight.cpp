@@ -1,0 +1,174 @@
+#include "core/pipeline/flight.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/parallel.h"
+#include "core/ground/solids.h"
+#include "core/pipeline/world.h"
+
+namespace dune::pipeline {
+
+namespace {
+constexpr double kOverTop = 10;  // metres of air over a level
+constexpr double kBeside = 2;    // and beside it
+}  // namespace
+
+Result<flight::SpaceInput> flightInput(const level::World& world, const flight::Flyer& flyer, std::vector<Box3> boxes, Job& job) {
+  flight::SpaceInput input;
+  input.flyer = flyer, input.boxes = std::move(boxes);
+  const auto& objects = world.level->objects;
+  std::vector<ground::Solids> solids(objects.size());
+  const auto counts = [&](std::size_t o) { return world.roles[o] == level::Role::ground || world.roles[o] == level::Role::obstacle; };
+  const auto find = [&](std::size_t o) {
+    if (counts(o)) solids[o] = ground::findSolids(objects[o], job);
+  };
+  if (!parallelFor(job, objects.size(), find, 1)) return Job::cancelledProblem();
+  std::int32_t first = 0;  // number of the object's first triangle, so that pieces of objects are told apart
+  for (std::size_t o = 0; o < objects.size(); ++o) {
+    input.names.push_back(objects[o].name);
+    if (!counts(o)) continue;
+    const auto& triangles = objects[o].triangles;
+    for (std::size_t t = 0; t < triangles.size(); ++t) {
+      if (solids[o].repeated[t]) continue;
+      flight::Barrier barrier;
+      for (std::size_t i = 0; i < 3; ++i) barrier.corner[i] = objects[o].vertices[triangles[t][i]];
+      barrier.object = static_cast<std::uint32_t>(o);
+      if (solids[o].piece[t] >= 0) barrier.solid = first + solids[o].piece[t];
+      input.barriers.push_back(barrier);
+    }
+    first += static_cast<std::int32_t>(triangles.size());
+  }
+  return input;
+}
+
+Box3 usualVolume(const level::World& world) {
+  if (world.bounds) return *world.bounds;
+  Box3 box = world.level->bounds();
+  if (box.empty()) return {{-10, 0, -10}, {10, kOverTop, 10}};
+  box.min -= Vec3(kBeside, 0, kBeside), box.max += Vec3(kBeside, kOverTop, kBeside);
+  return box;
+}
+
+namespace {
+
+const project::FlyerKind* flyerOf(const project::Project& project, int id) {
+  const auto found = std::ranges::find(project.flight->flyers, id, &project::FlyerKind::id);
+  return found == project.flight->flyers.end() ? nullptr : &*found;
+}
+
+}  // namespace
+
+bool sameAir(const project::Project& a, const project::Project& b, int flyer) {
+  const project::FlyerKind *one = flyerOf(a, flyer), *two = flyerOf(b, flyer);
+  return one && two && *one == *two && (a.level == b.level || *a.level == *b.level) && a.flight->volumes == b.flight->volumes;
+}
+
+bool holds(const Air& air, const project::Project& project, const level::Level& level, int flyer) {
+  return air.source.get() == &level && sameAir(air.from, project, flyer);
+}
+
+Result<std::shared_ptr<const Air>> makeAir(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t flyer,
+                                           std::shared_ptr<const Air> before, Job& job) {
+  const project::FlyerKind& kind = project.flight->flyers[flyer];
+  if (before && holds(*before, project, *level, kind.id)) return before;
+  const level::World world = worldOf(project, level, kind.name);
+  std::vector<Box3> boxes;
+  for (const project::FlightVolume& v : project.flight->volumes) boxes.push_back(v.box);
+  if (boxes.empty()) boxes.push_back(usualVolume(world));
+  auto input = flightInput(world, kind, std::move(boxes), job);
+  if (!input) return input.problem();
+  auto space = flight::Space::make(*std::move(input), job, before ? before->space.get() : nullptr);
+  if (!space) return space.problem();
+  return std::shared_ptr<const Air>(std::make_shared<Air>(Air{project, std::move(level), *std::move(space)}));
+}
+
+namespace {
+
+/// Places for bodies around one, on a spiral of golden angles (Vogel, "A better way to construct the sunflower head", 1979).
+class Seats {
+ public:
+  Seats(const flight::Space& space, const Vec3& middle, double spread, int count) : space_(space), middle_(middle) {
+    apart_ = std::max(2.2 * space.flyer().radius + 0.1, spread / std::sqrt(std::max(count, 1)));
+  }
+  /// The next one at which a body fits; nothing when there is none for long.
+  std::optional<Vec3> next() {
+    constexpr int kInVain = 400;
+    constexpr double kGolden = 2.399963229728653;
+    for (const int last = number_ + kInVain; number_ < last; ++number_) {
+      const double out = apart_ * std::sqrt(static_cast<double>(number_)), angle = number_ * kGolden;
+      const Vec3 at = middle_ + Vec3(std::cos(angle) * out, 0, std::sin(angle) * out);
+      if (!space_.fits(space_.stretched(at))) continue;
+      ++number_;
+      return at;
+    }
+    return std::nullopt;
+  }
+
+ private:
+  const flight::Space& space_;
+  Vec3 middle_;
+  double apart_;
+  int number_ = 0;
+};
+
+}  // namespace
+
+Result<FleetInput> fleetOf(std::span<const project::FlyerGroup> groups, const std::map<int, std::shared_ptr<const Air>>& airs) {
+  FleetInput input;
+  std::map<int, std::size_t> numbers;
+  for (const auto& [id, air] : airs) numbers[id] = input.spaces.size(), input.spaces.push_back(air->space.get());
+  for (const project::FlyerGroup& group : groups) {
+    const auto number = numbers.find(group.flyer);
+    if (number == numbers.end())
+      return Problem{ProblemCode::unusable, "A group of flyers is of a kind that does not exist.", group.name,
+                     "another kind for the group."};
+    const flight::Space& space = *input.spaces[number->second];
+    Seats starts(space, group.start, group.spread, group.count), goals(space, group.goal, group.spread, group.count);
+    for (int i = 0; i < group.count; ++i) {
+      const auto start = starts.next(), goal = goals.next();
+      if (!start || !goal) {
+        input.tooFew.push_back({group.name, group.count, i});
+        break;
+      }
+      flight::Pilot pilot;
+      pilot.id = static_cast<int>(input.pilots.size()) + 1, pilot.space = number->second, pilot.start = *start, pilot.goal = *goal;
+      for (const Vec3& p : group.round) pilot.round.push_back(p + (*goal - group.goal));
+      if (!pilot.round.empty()) pilot.round.push_back(*goal);
+      pilot.lookAhead();
+      input.pilots.push_back(std::move(pilot)), input.groupOf.push_back(group.id);
+    }
+  }
+  return input;
+}
+
+Outcome recordFlight(flight::Fleet& fleet, const std::vector<int>& groupOf, double seconds, trace::Sink& sink, Job& job,
+                     const std::function<void(std::size_t frame)>& afterFrame) {
+  std::vector<trace::Body> bodies;
+  for (std::size_t i = 0; i < fleet.size(); ++i) {
+    std::optional<Vec3> goal;
+    if (fleet.pilot(i).round.empty()) goal = fleet.pilot(i).goal;
+    bodies.push_back({fleet.pilot(i).id, fleet.flyer(i).radius, goal, i < groupOf.size() ? groupOf[i] : 0, 0});
+  }
+  trace::Writer writer(sink, bodies);
+  if (auto begun = writer.begin(); !begun) return begun;
+  std::vector<trace::Sample> samples(fleet.size());
+  for (std::size_t frame = 0;; ++frame) {
+    for (std::size_t i = 0; i < fleet.size(); ++i) {
+      const flight::Airborne& b = fleet.bodies()[i];
+      const crowd::State state = b.state == flight::FlightState::arrived   ? crowd::State::arrived
+                                 : b.state == flight::FlightState::stuck   ? crowd::State::stuck
+                                 : b.state == flight::FlightState::waiting ? crowd::State::waiting
+                                                                           : crowd::State::moving;
+      samples[i] = {fleet.time(), fleet.pilot(i).id, b.at, b.velocity, b.wanted, state, nav::kNoFace};
+    }
+    if (auto written = writer.frame(fleet.time(), samples); !written) return written;
+    if (afterFrame) afterFrame(frame);
+    if (fleet.time() >= seconds - 1e-9) break;
+    if (job.cancelled() || !fleet.step(job)) return Job::cancelledProblem();
+    if (frame % 16 == 0) job.advance(fleet.time() / seconds);
+  }
+  return writer.end();
+}
+
+}  // namespace dune::pipeline

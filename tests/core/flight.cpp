@@ -1,0 +1,268 @@
+// Free space for bodies that fly, and ways through it, held against closed forms, brute force and laws.
+
+#include <QtTest>
+#include <algorithm>
+
+#include "core/flight/path.h"
+#include "core/flight/space_parts.h"
+#include "core/flight/tighten.h"
+#include "core/meshfile/space_file.h"
+#include "core/project/file.h"
+#include "demo/depot.h"
+#include "tests/core/air.h"
+
+using namespace dune;
+using flight::Barrier;
+using flight::Corners;
+using flight::Flyer;
+using flight::Searcher;
+using flight::Space;
+using flight::SpaceInput;
+using flight::Way;
+using test::boxOf;
+using test::chanceFit;
+using test::flyer;
+using test::Random;
+using test::scatter;
+using test::Scene;
+using test::spaceOf;
+using test::wallWithOpening;
+
+namespace {
+
+/// The least distance of the body's ball from all triangles along a way, by looking at each of them: what a body's radius is held against.
+double leastDistance(const Space& space, const std::vector<Vec3>& points) {
+  double least = 1e9;
+  for (std::size_t i = 1; i < points.size(); ++i)
+    for (const Barrier& b : space.obstacles().all())
+      least =
+          std::min(least, std::sqrt(flight::nearestBetween(space.stretched(points[i - 1]), space.stretched(points[i]), b.corner).square));
+  return least;
+}
+
+}  // namespace
+
+class TestFlight : public QObject {
+  Q_OBJECT
+ private slots:
+  void distancesAreThoseOfBruteForce() {
+    Random random(4);
+    const auto place = [&] { return Vec3(random.in(-2, 2), random.in(-2, 2), random.in(-2, 2)); };
+    for (int n = 0; n < 2000; ++n) {
+      Corners t{place(), place(), place()};
+      if (n % 7 == 0) t[2] = t[0] + (t[1] - t[0]) * random.in(0, 1);  // no area
+      if (n % 50 == 0) t[1] = t[2] = t[0];
+      const Vec3 a = place(), b = n % 11 == 0 ? a : place();
+      double brute = 1e9;
+      for (int i = 0; i <= 40; ++i)
+        for (int j = 0; i + j <= 40; ++j) {
+          const Vec3 q = t[0] + (t[1] - t[0]) * (i / 40.0) + (t[2] - t[0]) * (j / 40.0), way = b - a;
+          const double length = glm::dot(way, way), s = length > 0 ? std::clamp(glm::dot(q - a, way) / length, 0.0, 1.0) : 0;
+          brute = std::min(brute, glm::distance(q, a + way * s));
+        }
+      const flight::Meeting m = flight::nearestBetween(a, b, t);
+      const double exact = std::sqrt(m.square);
+      QVERIFY2(exact <= brute + 1e-9, qPrintable(QString::number(n)));
+      QVERIFY2(brute <= exact + 0.12, qPrintable(QString("%1: %2 but %3").arg(n).arg(exact).arg(brute)));  // a step of the grid
+      QVERIFY(std::abs(glm::distance(a + (b - a) * m.along, m.on) - exact) < 1e-9);
+      QVERIFY(std::abs(glm::distance(flight::nearestOn(t, a), a) - std::sqrt(flight::nearestBetween(a, a, t).square)) < 1e-9);
+    }
+  }
+
+  void overAWallTheWayIsTheTautOne() {
+    // Over the upper edge of a thin wall that reaches beyond the volume: two tangents and an arc about the edge.
+    for (const double half : {0.5, 0.25}) {
+      Scene scene;
+      scene.box({9.99, -1, -1}, {10.01, 5, 21}, "wall");
+      const Box3 volume = boxOf({0, 0, 0}, {20, 10, 20});
+      const auto space = spaceOf(scene, flyer(0.5, half), volume);
+      const Vec3 from(4, 2, 10), to(16, 2, 10);
+      const Way way = Searcher(*space).find({from, to});
+      QVERIFY(way.found());
+      // The exact one by brute force, of the ellipse over both upper edges: the hull of both ends and finely drawn arcs.
+      std::vector<Vec2> points{{4, 2}, {16, 2}};
+      for (int i = 0; i <= 4000; ++i)
+        for (const double x : {9.99, 10.01}) points.push_back({x + 0.5 * std::cos(kPi * i / 4000), 5 + half * std::sin(kPi * i / 4000)});
+      std::sort(points.begin(), points.end(), [](const Vec2& a, const Vec2& b) { return a.x != b.x ? a.x < b.x : a.y < b.y; });
+      std::vector<Vec2> hull;
+      for (const Vec2& p : points) {
+        while (hull.size() > 1 && cross(hull.back() - hull[hull.size() - 2], p - hull.back()) >= 0) hull.pop_back();
+        hull.push_back(p);
+      }
+      double exact = 0;
+      for (std::size_t i = 1; i < hull.size(); ++i) exact += glm::distance(hull[i - 1], hull[i]);
+      QVERIFY2(way.length >= exact - 1e-3 && way.length <= exact * 1.003, qPrintable(QString("%1 but %2").arg(way.length).arg(exact)));
+    }
+  }
+
+  void gapsAreNeitherMissedNorMadeUp_data() {
+    QTest::addColumn<double>("share");
+    QTest::newRow("5 % wider") << 1.05;
+    QTest::newRow("2 % wider") << 1.02;
+    QTest::newRow("2 % narrower") << 0.98;
+    QTest::newRow("5 % narrower") << 0.95;
+  }
+  void gapsAreNeitherMissedNorMadeUp() {
+    QFETCH(double, share);
+    Random random(11);
+    for (int n = 0; n < 30; ++n) {
+      const auto [space, way] = test::throughGap(random, n, share);
+      QVERIFY2(way.found() == (share > 1), qPrintable(QString("%1: %2").arg(n).arg(QString::fromStdString(way.why))));
+      if (way.found()) QVERIFY(leastDistance(*space, way.points) > space->flyer().radius - 1e-4);
+      if (!way.found()) QVERIFY(!way.why.empty() && way.outcome == Way::Outcome::partial);
+    }
+  }
+
+  void waysAreClearAndShort() {
+    // In scenes by chance every way keeps off everything, both ways are alike, and none of many ways over other places is shorter by
+    // 4 %, or on average by half of one.
+    double sum = 0, worst = 1;
+    int ways = 0;
+    for (int n = 0; n < 5; ++n) {
+      Random random(100 + static_cast<std::uint64_t>(n));
+      const Vec3 size(20, 9, 20);
+      Scene scene;
+      scatter(scene, random, 20, size);
+      const Box3 volume = boxOf({0, 0, 0}, size);
+      const auto space = spaceOf(scene, flyer(random.in(0.35, 0.8), random.in(0.3, 0.7)), volume);
+      Searcher search(*space);
+      for (int k = 0; k < 8; ++k) {
+        const Vec3 a = chanceFit(*space, random, volume), b = chanceFit(*space, random, volume);
+        const Way way = search.find({a, b}), back = search.find({b, a});
+        QCOMPARE(way.found(), back.found());
+        if (!way.found()) continue;
+        QVERIFY(way.points.front() == a && way.points.back() == b);
+        QVERIFY(leastDistance(*space, way.points) > space->flyer().radius - 0.001);
+        const double best = std::min({way.length, back.length, test::shortestOver(search, *space, a, b, volume, 12, random)});
+        worst = std::max(worst, way.length / best), sum += way.length / best, ++ways;
+      }
+    }
+    QVERIFY(ways >= 20);
+    QVERIFY2(sum / ways <= 1.005 && worst <= 1.04, qPrintable(QString("mean %1 worst %2").arg(sum / ways).arg(worst)));
+  }
+
+  void everyStretchIsSwept() {
+    // Many ways from places of all kinds, most of them hard by something.
+    int ways = 0;
+    for (int n = 0; n < 6; ++n) {
+      Random random(300 + static_cast<std::uint64_t>(n));
+      Scene scene;
+      scatter(scene, random, 24, {16, 9, 16});
+      const Box3 volume = boxOf({0, 0, 0}, {16, 9, 16});
+      const auto space = spaceOf(scene, flyer(random.in(0.25, 0.6), random.in(0.2, 0.6)), volume);
+      Searcher search(*space);
+      for (int k = 0; k < 150; ++k) {
+        const Way way = search.find({chanceFit(*space, random, volume), chanceFit(*space, random, volume)});
+        for (std::size_t i = 1; i < way.points.size(); ++i, ++ways)
+          QVERIFY2(space->obstacles().clear(space->stretched(way.points[i - 1]), space->stretched(way.points[i]),
+                                            space->flyer().radius * (1 - 1e-5)),
+                   qPrintable(QString("scene %1, way %2").arg(n).arg(k)));
+      }
+    }
+    QVERIFY(ways > 1000);
+  }
+
+  void solidsAreNoFreeSpaceAndRoomsAre() {
+    Scene scene;
+    scene.box({2, 0, 2}, {8, 6, 8}, "rock");
+    Scene room;
+    room.box({12, 0, 2}, {18, 6, 8}, "room").flipped();
+    scene.objects().push_back(room.objects()[0]);
+    const auto space = spaceOf(scene, flyer(0.5, 0.5), boxOf({0, 0, 0}, {20, 8, 10}));
+    const Way in = Searcher(*space).find({{1, 1, 1}, {5, 3, 5}});
+    QVERIFY(!in.found() && in.outcome == Way::Outcome::none);
+    QVERIFY2(in.why.find("solid") != std::string::npos, in.why.c_str());
+    const Way within = Searcher(*space).find({{13, 1, 3}, {17, 5, 7}});
+    QVERIFY(within.found());
+    const Way out = Searcher(*space).find({{13, 1, 3}, {1, 1, 1}});
+    QCOMPARE(out.outcome, Way::Outcome::partial);
+  }
+
+  void whatDoesNotFitIsSaid() {
+    Scene scene;
+    scene.box({4, 0, 4}, {6, 6, 6}, "pillar");
+    const auto space = spaceOf(scene, flyer(0.5, 0.4), boxOf({0, 0, 0}, {10, 8, 10}));
+    Searcher search(*space);
+    const Way near = search.find({{1, 1, 1}, {6.3, 2, 5}});
+    QVERIFY2(near.why.find("\"pillar\"") != std::string::npos && near.why.find("0.20 m") != std::string::npos, near.why.c_str());
+    QVERIFY(!search.find({{-1, 1, 1}, {1, 2, 5}}).why.empty());
+    Flyer bad = flyer(0.5, 0.4);
+    bad.leastSpeed = 10;
+    QVERIFY(flight::checkFlyer(bad).has_value());
+    Job job;
+    QVERIFY(!Space::make({flyer(0.5, 0.4), {}, {}, {}}, job));
+    QVERIFY(!Space::make({flyer(0.02, 0.02), {boxOf({0, 0, 0}, {10000, 100, 10000})}, {}, {}}, job));
+  }
+
+  void emptySpaceIsOneCellAChunk() {
+    Scene scene;
+    const auto space = spaceOf(scene, flyer(0.5, 0.5), boxOf({0, 0, 0}, {64, 32, 64}));
+    QCOMPARE(space->size(), space->chunkCount());
+    QVERIFY(std::abs(space->freeVolume() - 64 * 32 * 64) < 1e-6);
+    QCOMPARE(space->parts(), std::size_t{1});
+  }
+
+  void theSameForAnyThreadsAndPartialRebuilds() {
+    Random random(7);
+    Scene scene;
+    scatter(scene, random, 16, {30, 9, 30});
+    const Box3 volume = boxOf({0, 0, 0}, {30, 9, 30});
+    const Flyer kind = flyer(0.5, 0.4);
+    const auto one = spaceOf(scene, kind, volume, nullptr, 1), two = spaceOf(scene, kind, volume, nullptr, 2);
+    const auto same = [](const Space& a, const Space& b) {
+      if (a.size() != b.size()) return false;
+      for (flight::NodeId n = 0; n < a.size(); ++n)
+        if (!(a.cell(n) == b.cell(n)) || a.part(n) != b.part(n) || !std::ranges::equal(a.next(n), b.next(n))) return false;
+      return true;
+    };
+    QVERIFY(same(*one, *two));
+    QVERIFY(!same(*one, *spaceOf(Scene(scene).box({3, 0, 3}, {4, 1, 4}), kind, volume)));
+    // Wherever a crate comes to stand, and whatever its size.
+    for (int n = 0; n < 12; ++n) {
+      const Vec3 at(random.in(0, 30), random.in(0, 9), random.in(0, 30)), size(random.in(0.2, 2), random.in(0.2, 2), random.in(0.2, 2));
+      Scene moved = scene;
+      moved.box(at, at + size, "crate");
+      const auto whole = spaceOf(moved, kind, volume), part = spaceOf(moved, kind, volume, one.get());
+      QVERIFY2(same(*whole, *part), qPrintable(QString::number(n)));
+      QVERIFY2(part->renewed() < whole->renewed() / 2, qPrintable(QString("%1 of %2").arg(part->renewed()).arg(whole->renewed())));
+    }
+  }
+
+  void memoryIsKept() {
+    Random random(7);
+    Scene scene;
+    scatter(scene, random, 16, {30, 9, 30});
+    Job job;
+    const auto input = pipeline::flightInput(scene.world(), flyer(0.5, 0.4), {boxOf({0, 0, 0}, {30, 9, 30})}, job);
+    const auto made = Space::make(*input, job);
+    QVERIFY(made.ok());
+    const std::size_t least = (*made)->size() * sizeof(flight::Cell);
+    Job small;
+    small.setMemoryLimit(least);
+    const auto refused = Space::make(*input, small);
+    QVERIFY(!refused.ok());
+    QCOMPARE(refused.problem().code, ProblemCode::overLimit);
+  }
+
+  void itCanBeCancelledAnywhere() {
+    Random random(3);
+    Scene scene;
+    scatter(scene, random, 6, {12, 8, 12});
+    Job job;
+    const auto input = pipeline::flightInput(scene.world(), flyer(0.5, 0.5), {boxOf({0, 0, 0}, {12, 8, 12})}, job);
+    QVERIFY(input.ok());
+    int cancelled = 0;
+    for (long check = 0;; ++check) {
+      Job stopped;
+      stopped.cancelAtCheck(check);
+      const auto made = Space::make(*input, stopped);
+      if (made) break;
+      QCOMPARE(made.problem().code, ProblemCode::cancelled);
+      ++cancelled;
+    }
+    QVERIFY(cancelled > 2);
+  }
+};
+
+QTEST_APPLESS_MAIN(TestFlight)
+#include "flight.moc"
