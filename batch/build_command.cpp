@@ -2,6 +2,7 @@
 #include <nlohmann/json.hpp>
 
 #include "batch/flags.h"
+#include "batch/flight_commands.h"
 #include "core/meshes/mesh_files.h"
 #include "core/pipeline/content.h"
 #include "core/project/file.h"
@@ -11,16 +12,17 @@ namespace dune::batch {
 
 namespace {
 
-struct Flags {
+struct BuildCommandFlags {
   std::vector<std::string> inputs;
   std::string out;
   BuildFlags build;
+  FlyFlags fly;
   int threads = 0;
   std::string box;
   bool json = false;
 };
 
-struct Outcome {
+struct Made {
   meshes::Content content;
   double seconds;
   std::size_t triangles, limits;
@@ -28,7 +30,7 @@ struct Outcome {
   std::vector<links::Beyond> beyond;
 };
 
-Result<Outcome> fromProject(const Flags& flags, const generate::Scope& scope, Job& job) {
+Result<Made> fromProject(const BuildCommandFlags& flags, const generate::Scope& scope, Job& job) {
   const auto project = project::load(flags.inputs[0]);
   if (!project) return project.problem();
   const auto agent = agentNamed(*project, flags.build.agentName);
@@ -38,11 +40,11 @@ Result<Outcome> fromProject(const Flags& flags, const generate::Scope& scope, Jo
   const auto ground = pipeline::makeGround(*project, (*level)->level, *agent, nullptr, job, scope);
   if (!ground) return ground.problem();
   const generate::Built& built = *(*ground)->built;
-  return Outcome{pipeline::contentOf(**ground),   built.seconds,     built.survey->triangleCount(),
-                 built.clearance.limits().size(), (*ground)->broken, (*ground)->beyond};
+  return Made{pipeline::contentOf(**ground),   built.seconds,     built.survey->triangleCount(),
+              built.clearance.limits().size(), (*ground)->broken, (*ground)->beyond};
 }
 
-Result<Outcome> fromLevels(const Flags& flags, const generate::Scope& scope, Job& job) {
+Result<Made> fromLevels(const BuildCommandFlags& flags, const generate::Scope& scope, Job& job) {
   if (auto problem = nav::checkAgent(flags.build.agent)) return *problem;
   const auto world = flags.build.world(flags.inputs, job);
   if (!world) return world.problem();
@@ -50,12 +52,12 @@ Result<Outcome> fromLevels(const Flags& flags, const generate::Scope& scope, Job
   asked.findLinks = flags.build.agent.maxDrop > 0 || flags.build.agent.maxJump > 0;
   const auto built = generate::build(asked, flags.build.agent, job, nullptr, scope);
   if (!built) return built.problem();
-  return Outcome{{(*built)->mesh, level::rulesFor(world->kinds, flags.build.agent)},
-                 (*built)->seconds,
-                 (*built)->survey->triangleCount(),
-                 (*built)->clearance.limits().size(),
-                 {},
-                 {}};
+  return Made{{(*built)->mesh, level::rulesFor(world->kinds, flags.build.agent)},
+              (*built)->seconds,
+              (*built)->survey->triangleCount(),
+              (*built)->clearance.limits().size(),
+              {},
+              {}};
 }
 
 Result<generate::Scope> scopeOf(const std::string& box) {
@@ -65,12 +67,13 @@ Result<generate::Scope> scopeOf(const std::string& box) {
   return generate::Scope{generate::Scope::Kind::box, *sides};
 }
 
-int run(const Flags& flags) {
+int run(const BuildCommandFlags& flags) {
   ThreadedJob job(interrupted(), progress(), flags.threads);
   job.setMemoryLimit(flags.build.maxMemory);
   const bool project = isProject(flags.inputs[0]);
   if (project && flags.inputs.size() > 1)
     return fail({ProblemCode::usage, "A project is built alone.", flags.inputs[1], "one project, or several level files."});
+  if (flags.fly.fly) return buildFlight(flags.inputs, flags.build, flags.fly, flags.out, flags.json, job);
   const auto scope = scopeOf(flags.box);
   if (!scope) return fail(scope.problem());
   const auto outcome = project ? fromProject(flags, *scope, job) : fromLevels(flags, *scope, job);
@@ -102,11 +105,12 @@ int run(const Flags& flags) {
 }  // namespace
 
 std::function<int()> setUpBuild(CLI::App& app) {
-  auto flags = std::make_shared<Flags>();
+  auto flags = std::make_shared<BuildCommandFlags>();
   app.add_option("input", flags->inputs, "Level files, or one project")->required();
-  app.add_option("-o,--out", flags->out, "Mesh to write: .dsmesh, .json, .obj or .glb")->required();
+  app.add_option("-o,--out", flags->out, "Mesh to write: .dsmesh, .json, .obj or .glb; with --fly a .dsfly")->required();
   flags->build.add(app);
   app.add_option("--box", flags->box, "Build only the squares of the plan that this box touches")->type_name("X0,Z0,X1,Z1");
+  flags->fly.add(app);
   app.add_option("--threads", flags->threads, "Threads to use; 0: all")->check(CLI::Range(0, 1024));
   app.add_flag("--json", flags->json, "Build statistics as JSON on standard output");
   return [flags] { return run(*flags); };

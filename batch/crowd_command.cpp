@@ -4,7 +4,9 @@
 
 #include "batch/crowd_scene.h"
 #include "batch/flags.h"
+#include "batch/flight_commands.h"
 #include "core/base/file.h"
+#include "core/meshfile/space_file.h"
 #include "core/pipeline/crowd_run.h"
 #include "core/project/crowd_json.h"
 #include "core/review/movement.h"
@@ -105,6 +107,11 @@ int run(const CrowdFlags& flags) {
   if (const auto steering = steeringOf(flags); !steering) return fail(steering.problem());
   ThreadedJob job(interrupted(), progress(), flags.threads);
   job.setMemoryLimit(flags.maxMemory);
+  if (flags.fly || meshfile::isSpaceFile(flags.input)) {
+    if (!flags.scene.empty() || !flags.agent.empty() || !flags.steering.empty() || !flags.set.empty() || !flags.compare.empty())
+      return fail({ProblemCode::usage, "Who flies has no --scene, --agent, --steering, --set or --compare.", "crowd", "leaving them out."});
+    return crowdInSpace({flags.input, flags.agents, flags.out, flags.seconds, flags.rate, flags.json}, job);
+  }
   job.step("ground", 0.3);
   const auto input = crowdInput(flags, job);
   if (!input) return fail(input.problem());
@@ -118,7 +125,8 @@ std::function<int()> setUpCrowd(CLI::App& app) {
   auto flags = std::make_shared<CrowdFlags>();
   std::vector<std::string> names;
   for (std::size_t i = 0; i < crowd::kSteerings; ++i) names.emplace_back(crowd::steeringName(static_cast<crowd::Steering>(i)));
-  app.add_option("input", flags->input, "A .dsmesh or .json mesh, or a project")->required();
+  app.add_option("input", flags->input, "A .dsmesh or .json mesh, a .dsfly, or a project")->required();
+  app.add_flag("--fly", flags->fly, "Of a project: the groups that fly, in place of those that walk");
   app.add_option("--agents", flags->agents, "CSV: id,x,y,z,goal_x,goal_y,goal_z,radius,speed,…; needed with a mesh");
   app.add_option("--scene", flags->scene, "Which scene of the project walks");
   app.add_option("--agent", flags->agent, "The kind of agent of groups that name none; the first of the project otherwise");

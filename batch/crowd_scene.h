@@ -14,6 +14,7 @@ struct CrowdFlags {
   int threads = 0;
   std::uint64_t maxMemory = Job::kDefaultMemory;  // bytes, for reading and building
   bool json = false;
+  bool fly = false;  ///< the groups that fly
 };
 
 /// Everything that a run needs; it owns what the fields are over.

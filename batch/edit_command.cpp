@@ -16,13 +16,13 @@ namespace dune::batch {
 
 namespace {
 
-struct Flags {
+struct EditFlags {
   std::string input, script, out, up = "y", agent;
   std::vector<std::string> mend;
   double scale = 1;
 };
 
-Result<project::Project> projectOf(const Flags& flags) {
+Result<project::Project> projectOf(const EditFlags& flags) {
   if (isProject(flags.input)) return project::load(flags.input);
   level::ImportOptions import;
   import.scale = flags.scale, import.up = flags.up == "z" ? level::UpAxis::z : level::UpAxis::y;
@@ -30,7 +30,7 @@ Result<project::Project> projectOf(const Flags& flags) {
 }
 
 /// "all", or kinds of findings.
-Outcome mend(const Flags& flags, project::Project& project, std::shared_ptr<const level::Level> level, Job& job) {
+Outcome mend(const EditFlags& flags, project::Project& project, std::shared_ptr<const level::Level> level, Job& job) {
   const auto agent = agentNamed(project, flags.agent);
   if (!agent) return agent.problem();
   for (const std::string& what : flags.mend) {
@@ -43,7 +43,7 @@ Outcome mend(const Flags& flags, project::Project& project, std::shared_ptr<cons
   return Nothing{};
 }
 
-Outcome write(const Flags& flags, project::Project project, std::shared_ptr<const level::Level> level, Job& job) {
+Outcome write(const EditFlags& flags, project::Project project, std::shared_ptr<const level::Level> level, Job& job) {
   if (!isProject(flags.out)) {
     const auto agent = agentNamed(project, flags.agent);
     if (!agent) return agent.problem();
@@ -61,7 +61,7 @@ Outcome write(const Flags& flags, project::Project project, std::shared_ptr<cons
   return project::save(flags.out, project);
 }
 
-int runEdit(Flags flags) {
+int runEdit(EditFlags flags) {
   ThreadedJob job(interrupted(), progress());
   if (flags.script.empty() && flags.mend.empty())
     return fail({ProblemCode::usage, "Nothing is to be done.", flags.input, "--script FILE, or --mend all."});
@@ -89,7 +89,7 @@ int runEdit(Flags flags) {
 }  // namespace
 
 std::function<int()> setUpEdit(CLI::App& app) {
-  auto flags = std::make_shared<Flags>();
+  auto flags = std::make_shared<EditFlags>();
   app.add_option("input", flags->input, "A project, or a mesh: .obj, .glb, .gltf, .ply, .stl, .dsmesh or .json")->required();
   app.add_option("--script", flags->script, "The changes, as JSON");
   app.add_option("--mend", flags->mend, "What is mended of a mesh from elsewhere: all, or kinds of findings such as needle-face")

@@ -2,7 +2,9 @@
 #include <nlohmann/json.hpp>
 
 #include "batch/flags.h"
+#include "batch/flight_commands.h"
 #include "core/ground/explain.h"
+#include "core/meshfile/space_file.h"
 #include "core/pipeline/explainer.h"
 #include "core/pipeline/ground.h"
 #include "core/project/file.h"
@@ -12,7 +14,7 @@ namespace dune::batch {
 
 namespace {
 
-struct Flags {
+struct ExplainFlags {
   std::string input;
   BuildFlags build;
   PointFlag at;
@@ -25,7 +27,7 @@ struct Question {
   std::shared_ptr<const pipeline::Ground> given{};  ///< where it is not the level that decides, but a mesh from elsewhere
 };
 
-Result<Question> question(const Flags& flags, Job& job) {
+Result<Question> question(const ExplainFlags& flags, Job& job) {
   if (!isProject(flags.input)) {
     if (auto problem = nav::checkAgent(flags.build.agent)) return *problem;
     auto world = flags.build.world({flags.input}, job);
@@ -47,9 +49,10 @@ Result<Question> question(const Flags& flags, Job& job) {
   return asked;
 }
 
-int run(const Flags& flags) {
+int run(const ExplainFlags& flags) {
   const auto at = flags.at.value();
   if (!at) return fail(at.problem());
+  if (meshfile::isSpaceFile(flags.input)) return explainInSpace(flags.input, *at, flags.json);
   ThreadedJob job(interrupted(), progress());
   job.setMemoryLimit(flags.build.maxMemory);
   auto asked = question(flags, job);
@@ -88,8 +91,8 @@ int run(const Flags& flags) {
 }  // namespace
 
 std::function<int()> setUpExplain(CLI::App& app) {
-  auto flags = std::make_shared<Flags>();
-  app.add_option("input", flags->input, "A level file or a project")->required();
+  auto flags = std::make_shared<ExplainFlags>();
+  app.add_option("input", flags->input, "A level file, a project, or a .dsfly")->required();
   flags->at.add(app, "--at", "The place to explain")->required();
   flags->build.add(app);
   app.add_flag("--json", flags->json, "One JSON document");

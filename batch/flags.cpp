@@ -61,6 +61,16 @@ CLI::Option* PointFlag::add(CLI::App& app, const std::string& name, const std::s
   return app.add_option(name, text, help)->type_name("X,Y,Z");
 }
 
+Result<Box3> parseBox(const std::string& text, const std::string& flag) {
+  const auto v = numbers(text, 6, flag);
+  if (!v) return v.problem();
+  const Box3 box{{(*v)[0], (*v)[1], (*v)[2]}, {(*v)[3], (*v)[4], (*v)[5]}};
+  if (!(box.min.x < box.max.x && box.min.y < box.max.y && box.min.z < box.max.z))
+    return Problem{ProblemCode::usage, flag == "--bounds" ? "The bounds are empty." : "The volume is empty.", flag + " " + text,
+                   "the low corner first, then the high one."};
+  return box;
+}
+
 void addMaxMemory(CLI::App& app, std::uint64_t& bytes) {
   app.add_option("--max-memory", bytes, "Memory that reading and building may take: bytes, or with k, m, g")
       ->transform(CLI::AsSizeValue(false))
@@ -130,11 +140,9 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
     return Problem{ProblemCode::usage, "The scale must be above zero.", "--scale", "1 for metres, 0.01 for centimetres."};
   std::optional<Box3> box;
   if (!bounds.empty()) {
-    const auto v = numbers(bounds, 6, "--bounds");
-    if (!v) return v.problem();
-    box = Box3{{(*v)[0], (*v)[1], (*v)[2]}, {(*v)[3], (*v)[4], (*v)[5]}};
-    if (!(box->min.x < box->max.x && box->min.y < box->max.y && box->min.z < box->max.z))
-      return Problem{ProblemCode::usage, "The bounds are empty.", "--bounds " + bounds, "the low corner first, then the high one."};
+    const auto parsed = parseBox(bounds, "--bounds");
+    if (!parsed) return parsed.problem();
+    box = *parsed;
   }
   auto all = std::make_shared<level::Level>();
   for (const std::string& file : files) {
@@ -163,6 +171,8 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
   }
   return world;
 }
+
+nlohmann::ordered_json pointJson(const Vec3& p) { return nlohmann::ordered_json::array({p.x, p.y, p.z}); }
 
 void printJson(const nlohmann::ordered_json& json, int indent) {
   std::printf("%s\n", json.dump(indent, ' ', false, nlohmann::ordered_json::error_handler_t::replace).c_str());

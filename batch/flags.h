@@ -17,6 +17,9 @@ Result<Vec3> parsePoint(const std::string& text, const std::string& flag);
 /// "X0,Z0,X1,Z1" as a box of the plan.
 Result<Box2> parsePlanBox(const std::string& text, const std::string& flag);
 
+/// "X0,Y0,Z0,X1,Y1,Z1", the low corner first.
+Result<Box3> parseBox(const std::string& text, const std::string& flag);
+
 /// A point given by a flag; `add` registers it, `value` reads it after parsing.
 struct PointFlag {
   std::string text, flag;
@@ -45,6 +48,8 @@ struct BuildFlags {
   Result<level::World> world(const std::vector<std::string>& files, Job& job) const;
 };
 
+/// [x, y, z]
+nlohmann::ordered_json pointJson(const Vec3& p);
 /// One JSON document on standard output; names that are no UTF-8 do not stop it.
 void printJson(const nlohmann::ordered_json& json, int indent = 1);
 

@@ -5,6 +5,7 @@
 
 #include "batch/crowd_scene.h"
 #include "batch/flags.h"
+#include "batch/flight_commands.h"
 #include "core/base/file.h"
 #include "core/base/number_text.h"
 #include "core/exchange/csv.h"
@@ -12,6 +13,7 @@
 #include "core/exchange/report.h"
 #include "core/meshes/mesh_files.h"
 #include "core/meshes/raw_mesh_files.h"
+#include "core/meshfile/space_file.h"
 #include "core/pipeline/crowd_run.h"
 #include "core/pipeline/ground.h"
 #include "core/pipeline/height_review.h"
@@ -33,7 +35,7 @@ namespace {
 using review::Finding;
 using review::Severity;
 
-struct Flags {
+struct InspectFlags {
   std::string input, agent, trace, against, report, format = "text";
   std::string columns, up = "y";
   double scale = 1, seconds = 1;
@@ -51,13 +53,13 @@ struct Subject {
 };
 
 /// A mesh that is not ours and not in our formats: how its faces are is all that can be said.
-Result<Subject> foreignMesh(const Flags& flags, Job& job) {
+Result<Subject> foreignMesh(const InspectFlags& flags, Job& job) {
   const auto raw = meshes::readRawMesh(flags.input, {}, job);
   if (!raw) return raw.problem();
   return Subject{nullptr, {}, {}, review::reviewShape(*raw), {}, false};
 }
 
-Result<Subject> subject(const Flags& flags, const review::MovementLimits& limits, Job& job) {
+Result<Subject> subject(const InspectFlags& flags, const review::MovementLimits& limits, Job& job) {
   if (meshes::isMeshFile(flags.input) && !meshes::isOurMesh(flags.input)) return foreignMesh(flags, job);
   if (!isProject(flags.input)) {
     auto content = meshes::readMesh(flags.input);
@@ -112,7 +114,7 @@ Outcome setLimits(const std::vector<std::string>& texts, review::MovementLimits&
 }
 
 /// How the recording is to be read: "t=frame_time,id=who" and units.
-Result<trace::Reading> reading(const Flags& flags) {
+Result<trace::Reading> reading(const InspectFlags& flags) {
   trace::Reading reading;
   reading.scale = flags.scale, reading.seconds = flags.seconds, reading.zUp = flags.up == "z";
   std::string_view rest = flags.columns;
@@ -136,6 +138,13 @@ Result<std::vector<Finding>> reviewed(const std::string& file, const review::Gro
   if (const auto guess = trace::isTraceFile(file) ? std::nullopt : pipeline::guessReading(trace, ground, reading))
     return std::vector{pipeline::findingOf(*guess, trace)};
   return review::reviewMovement(ground, trace, limits, job);
+}
+
+Result<std::vector<Finding>> reviewedOnGround(const InspectFlags& flags, const Subject& inspected, const trace::Trace& trace,
+                                              const trace::Reading& reading, const review::MovementLimits& limits, Job& job) {
+  if (inspected.ground) return reviewed(flags.trace, pipeline::reviewedOn(*inspected.ground), trace, reading, limits, job);
+  const route::Field field(inspected.mesh, inspected.rules);
+  return reviewed(flags.trace, review::Ground{inspected.mesh, field.locator(), &field}, trace, reading, limits, job);
 }
 
 /// What was found, without what an earlier report knows.
@@ -174,11 +183,12 @@ std::vector<Finding> takeMuted(std::vector<Finding>& findings) {
   return taken;
 }
 
-int run(const Flags& flags) {
+int run(const InspectFlags& flags) {
   review::MovementLimits limits;
   if (const auto set = setLimits(flags.limits, limits); !set) return fail(set.problem());
   ThreadedJob job(interrupted(), progress());
-  auto inspected = subject(flags, limits, job);
+  const bool inAir = meshfile::isSpaceFile(flags.input);
+  auto inspected = inAir ? Result<Subject>(Subject{}) : subject(flags, limits, job);
   if (!inspected) return fail(inspected.problem());
   std::vector<Finding>& findings = inspected.value().findings;
   const nav::NavMesh& mesh = inspected->ground ? inspected->ground->mesh : inspected->mesh;
@@ -192,10 +202,14 @@ int run(const Flags& flags) {
     auto trace = trace::readTrace(flags.trace, mesh.agent.originHeight, job, *how);
     if (!trace) return fail(trace.problem());
     moved = *std::move(trace);
-    std::optional<route::Field> field;
-    if (!inspected->ground) field.emplace(mesh, inspected->rules);
-    const review::Ground ground = field ? review::Ground{mesh, field->locator(), &*field} : pipeline::reviewedOn(*inspected->ground);
-    const auto found = reviewed(flags.trace, ground, *moved, *how, limits, job);
+    if (!inAir) {
+      const auto found = reviewedOnGround(flags, *inspected, *moved, *how, limits, job);
+      if (!found) return fail(found.problem());
+      findings.insert(findings.end(), found->begin(), found->end());
+    }
+  }
+  if (inAir) {
+    const auto found = inspectSpace(flags.input, moved ? &*moved : nullptr, limits, job);
     if (!found) return fail(found.problem());
     findings.insert(findings.end(), found->begin(), found->end());
   }
@@ -226,8 +240,8 @@ int run(const Flags& flags) {
 }  // namespace
 
 std::function<int()> setUpInspect(CLI::App& app) {
-  auto flags = std::make_shared<Flags>();
-  app.add_option("input", flags->input, "A mesh or a project")->required();
+  auto flags = std::make_shared<InspectFlags>();
+  app.add_option("input", flags->input, "A mesh, a .dsfly or a project")->required();
   app.add_option("--agent", flags->agent, "The project's agent to look at");
   app.add_option("--trace", flags->trace, "Recorded movement: a table, JSON lines or .dstrace; t,id,x,y,z are enough");
   app.add_option("--columns", flags->columns, "The recording's names of columns where they say nothing: t=NAME,id=NAME,x=NAME and so on");

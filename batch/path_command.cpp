@@ -2,9 +2,11 @@
 #include <nlohmann/json.hpp>
 
 #include "batch/flags.h"
+#include "batch/flight_commands.h"
 #include "core/base/file.h"
 #include "core/exchange/csv.h"
 #include "core/meshes/mesh_files.h"
+#include "core/meshfile/space_file.h"
 #include "core/system/threads.h"
 
 namespace dune::batch {
@@ -13,19 +15,18 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-struct Flags {
+struct PathFlags {
   std::string mesh, pairs, rules;
   PointFlag from, to;
   std::vector<std::string> via;
   bool json = false, faces = false;
 };
 
-Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
-Json end(const route::PathEnd& e) { return {{"asked", point(e.asked)}, {"used", point(e.used)}}; }
+Json end(const route::PathEnd& e) { return {{"asked", pointJson(e.asked)}, {"used", pointJson(e.used)}}; }
 
 Json answerJson(const nav::NavMesh& mesh, const route::PathAnswer& a, bool withFaces) {
   Json points = Json::array(), faces = Json::array(), links = Json::array(), shares = Json::array();
-  for (const Vec3& p : a.points) points.push_back(point(p));
+  for (const Vec3& p : a.points) points.push_back(pointJson(p));
   if (withFaces)
     for (const nav::FaceId f : a.faces) faces.push_back(index(f));
   for (const route::LinkUse& l : a.links) links.push_back({{"id", l.id}, {"enter", l.enter}, {"leave", l.leave}});
@@ -45,7 +46,7 @@ Json answerJson(const nav::NavMesh& mesh, const route::PathAnswer& a, bool withF
          {"steepest", a.steepest},
          {"note", a.note}};
   for (const route::Stretch& s : a.stretches) {
-    Json stretch{{"from", point(s.from)}, {"to", point(s.to)}, {"length", s.length}, {"cost", s.cost}, {"entry", s.entry}};
+    Json stretch{{"from", pointJson(s.from)}, {"to", pointJson(s.to)}, {"length", s.length}, {"cost", s.cost}, {"entry", s.entry}};
     if (s.link >= 0)
       stretch["link"] = s.link;
     else
@@ -54,8 +55,9 @@ Json answerJson(const nav::NavMesh& mesh, const route::PathAnswer& a, bool withF
   }
   if (!withFaces) j.erase("faces");
   for (const route::Opening& o : a.openings)
-    j["openings"].push_back({{"from", point(o.from)}, {"to", point(o.to)}, {"length", o.length}, {"sentence", route::wordsOf(o, mesh)}});
-  if (std::isfinite(a.narrowest) && !a.points.empty()) j["narrowest"] = {{"width", a.narrowest}, {"at", point(a.narrowestAt)}};
+    j["openings"].push_back(
+        {{"from", pointJson(o.from)}, {"to", pointJson(o.to)}, {"length", o.length}, {"sentence", route::wordsOf(o, mesh)}});
+  if (std::isfinite(a.narrowest) && !a.points.empty()) j["narrowest"] = {{"width", a.narrowest}, {"at", pointJson(a.narrowestAt)}};
   return j;
 }
 
@@ -83,7 +85,7 @@ route::PathAnswer askThrough(const route::Field& field, route::Search& search, s
   return answer;
 }
 
-int runPairs(const Flags& flags, const route::Field& field) {
+int runPairs(const PathFlags& flags, const route::Field& field) {
   const auto text = readFile(flags.pairs);
   if (!text) return fail(text.problem());
   const auto pairs = exchange::pairsFromCsv(*text);
@@ -108,10 +110,21 @@ Problem noSuchRules(const meshes::Content& content, const std::string& name) {
           all.empty() ? "leaving --rules out: each area's own costs apply." : "one of " + all + "."};
 }
 
-int run(const Flags& flags) {
+int runInSpace(const PathFlags& flags, bool one) {
+  if (!flags.via.empty() || !flags.rules.empty() || flags.faces)
+    return fail({ProblemCode::usage, "Free space knows no --via, no --rules and no --faces.", "path", "leaving them out."});
+  if (!one) return pathInSpace(flags.mesh, std::nullopt, flags.pairs, flags.json);
+  const auto from = flags.from.value(), to = flags.to.value();
+  if (!from) return fail(from.problem());
+  if (!to) return fail(to.problem());
+  return pathInSpace(flags.mesh, std::pair{*from, *to}, {}, flags.json);
+}
+
+int run(const PathFlags& flags) {
   const bool one = !flags.from.text.empty() && !flags.to.text.empty();
   if (one == !flags.pairs.empty())
     return fail({ProblemCode::usage, "Either --from and --to, or --pairs is needed.", "path", "--from X,Y,Z --to X,Y,Z"});
+  if (meshfile::isSpaceFile(flags.mesh)) return runInSpace(flags, one);
   const auto content = meshes::readMesh(flags.mesh);
   if (!content) return fail(content.problem());
   const nav::Rules* rules = flags.rules.empty() ? &content->rules : content->rulesNamed(flags.rules);
@@ -142,8 +155,8 @@ int run(const Flags& flags) {
 }  // namespace
 
 std::function<int()> setUpPath(CLI::App& app) {
-  auto flags = std::make_shared<Flags>();
-  app.add_option("mesh", flags->mesh, "A .dsmesh or .json mesh")->required();
+  auto flags = std::make_shared<PathFlags>();
+  app.add_option("mesh", flags->mesh, "A .dsmesh or .json mesh, or a .dsfly")->required();
   flags->from.add(app, "--from", "Where the path starts");
   flags->to.add(app, "--to", "Where it should end");
   app.add_option("--via", flags->via, "A place to go over on the way; may be given several times, in order");
@@ -175,7 +188,7 @@ std::function<int()> setUpLocate(CLI::App& app) {
     if (flags->json) {
       Json j{{"found", place.valid()}};
       if (place.valid())
-        j.update({{"position", point(place.position)},
+        j.update({{"position", pointJson(place.position)},
                   {"face", index(place.face)},
                   {"distance", distance},
                   {"area", mesh->kindOf(place.face).name},

@@ -18,9 +18,7 @@ using nav::Place;
 
 constexpr double kNear = 2;  // m from ground that a place may be
 
-Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
-
-struct Flags {
+struct QuestionsFlags {
   std::string mesh;
   PointFlag from, to;
   double within = 20, every = 5;
@@ -36,7 +34,7 @@ struct Asked {
   Place from;
 };
 
-Result<std::unique_ptr<Asked>> open(const Flags& flags) {
+Result<std::unique_ptr<Asked>> open(const QuestionsFlags& flags) {
   const auto at = flags.from.value();
   if (!at) return at.problem();
   auto content = meshes::readMesh(flags.mesh);
@@ -52,7 +50,7 @@ int noGround() {
   return 1;
 }
 
-int runReach(const Flags& flags) {
+int runReach(const QuestionsFlags& flags) {
   if (!(flags.within > 0 && flags.every > 0)) return fail({ProblemCode::usage, "--within and --every are distances above zero.", "", ""});
   const auto asked = open(flags);
   if (!asked) return fail(asked.problem());
@@ -70,14 +68,14 @@ int runReach(const Flags& flags) {
   Json list = Json::array();
   for (const route::Ring& r : rings) {
     Json pieces = Json::array();
-    for (const auto& [p, q] : r.pieces) pieces.push_back({point(p), point(q)});
+    for (const auto& [p, q] : r.pieces) pieces.push_back({pointJson(p), pointJson(q)});
     list.push_back({{"distance", r.distance}, {"area", r.area}, {"pieces", pieces}});
   }
-  printJson({{"at", point(a.from.position)}, {"complete", distances.complete()}, {"rings", list}}, -1);
+  printJson({{"at", pointJson(a.from.position)}, {"complete", distances.complete()}, {"rings", list}}, -1);
   return 0;
 }
 
-int runSight(const Flags& flags) {
+int runSight(const QuestionsFlags& flags) {
   const auto to = flags.to.value();
   if (!to) return fail(to.problem());
   const auto asked = open(flags);
@@ -99,7 +97,7 @@ int runSight(const Flags& flags) {
   const bool sees = ray.reached && !other;
   const double distance = glm::distance(a.from.position, ray.end.position);
   if (flags.json) {
-    Json j{{"sees", sees}, {"from", point(a.from.position)}, {"end", point(ray.end.position)}, {"distance", distance}};
+    Json j{{"sees", sees}, {"from", pointJson(a.from.position)}, {"end", pointJson(ray.end.position)}, {"distance", distance}};
     if (!sees) j["blockedBy"] = by;
     printJson(j);
   } else if (sees) {
@@ -111,7 +109,7 @@ int runSight(const Flags& flags) {
   return sees ? 0 : 1;
 }
 
-int runRandom(const Flags& flags) {
+int runRandom(const QuestionsFlags& flags) {
   if (!(flags.within > 0)) return fail({ProblemCode::usage, "--within is a distance above zero.", "", ""});
   const auto asked = open(flags);
   if (!asked) return fail(asked.problem());
@@ -122,7 +120,7 @@ int runRandom(const Flags& flags) {
   const auto places = route::randomPlaces(*a.field, distances, flags.count, flags.seed);
   if (flags.json) {
     Json list = Json::array();
-    for (const Place& p : places) list.push_back(point(p.position));
+    for (const Place& p : places) list.push_back(pointJson(p.position));
     printJson({{"places", list}});
   } else {
     for (const Place& p : places) std::printf("%.3f,%.3f,%.3f\n", p.position.x, p.position.y, p.position.z);
@@ -130,8 +128,8 @@ int runRandom(const Flags& flags) {
   return static_cast<int>(places.size()) == flags.count ? 0 : 1;
 }
 
-std::shared_ptr<Flags> common(CLI::App& app) {
-  auto flags = std::make_shared<Flags>();
+std::shared_ptr<QuestionsFlags> common(CLI::App& app) {
+  auto flags = std::make_shared<QuestionsFlags>();
   app.add_option("mesh", flags->mesh, "A .dsmesh or .json mesh")->required();
   flags->from.add(app, "--from", "The place that is asked about")->required();
   app.add_flag("--json", flags->json, "One JSON document");

@@ -5,6 +5,8 @@
 #include <nlohmann/json.hpp>
 
 #include "batch/flags.h"
+#include "batch/flight_commands.h"
+#include "core/meshfile/space_file.h"
 #include "core/pipeline/change.h"
 #include "core/pipeline/kept_routes.h"
 #include "core/pipeline/sweep.h"
@@ -18,7 +20,7 @@ namespace {
 using Json = nlohmann::ordered_json;
 using pipeline::SweptLimit;
 
-struct Flags {
+struct TryFlags {
   std::string input, other, agent, limit = "radius";
   PointFlag from, to;
   pipeline::SweepPlan plan;
@@ -56,11 +58,12 @@ void print(const char* what, const pipeline::Tightest& t) {
     std::printf("%s: up to %.2f m; a larger one is stopped at %.2f,%.2f,%.2f: %s\n", what, t.most, t.at.x, t.at.y, t.at.z, t.cause.c_str());
 }
 
-int runFits(const Flags& flags) {
+int runFits(const TryFlags& flags) {
   const auto from = flags.from.value(), to = flags.to.value();
   if (!from) return fail(from.problem());
   if (!to) return fail(to.problem());
   ThreadedJob job(interrupted(), progress());
+  if (meshfile::isSpaceFile(flags.input)) return fitsInSpace(flags.input, *from, *to, flags.json, job);
   const auto opened = open(flags.input, flags.agent, job);
   if (!opened) return fail(opened.problem());
   const auto found = pipeline::widestPassing(opened->project, opened->level, opened->agent, *from, *to, job);
@@ -72,7 +75,7 @@ int runFits(const Flags& flags) {
   return found->radius.most > 0 && found->height.most > 0 ? 0 : 1;
 }
 
-int runSweep(const Flags& flags) {
+int runSweep(const TryFlags& flags) {
   ThreadedJob job(interrupted(), progress());
   const auto opened = open(flags.input, flags.agent, job);
   if (!opened) return fail(opened.problem());
@@ -104,7 +107,7 @@ int runSweep(const Flags& flags) {
   return 0;
 }
 
-int runCompare(const Flags& flags) {
+int runCompare(const TryFlags& flags) {
   ThreadedJob job(interrupted(), progress());
   std::shared_ptr<const pipeline::Ground> grounds[2];
   project::RoutesSection routes;  // of the second project
@@ -137,9 +140,9 @@ int runCompare(const Flags& flags) {
   return same ? 0 : 1;
 }
 
-std::shared_ptr<Flags> common(CLI::App& app) {
-  auto flags = std::make_shared<Flags>();
-  app.add_option("project", flags->input, "A project")->required();
+std::shared_ptr<TryFlags> tried(CLI::App& app) {
+  auto flags = std::make_shared<TryFlags>();
+  app.add_option("project", flags->input, "A project; of fits also a .dsfly")->required();
   app.add_option("--agent", flags->agent, "The project's agent to use");
   app.add_flag("--json", flags->json, "One JSON document");
   return flags;
@@ -148,14 +151,14 @@ std::shared_ptr<Flags> common(CLI::App& app) {
 }  // namespace
 
 std::function<int()> setUpFits(CLI::App& app) {
-  auto flags = common(app);
+  auto flags = tried(app);
   flags->from.add(app, "--from", "Where it starts")->required();
   flags->to.add(app, "--to", "Where it goes")->required();
   return [flags] { return runFits(*flags); };
 }
 
 std::function<int()> setUpSweep(CLI::App& app) {
-  auto flags = common(app);
+  auto flags = tried(app);
   app.add_option("--limit", flags->limit, "The limit to try")
       ->check(CLI::IsMember({"radius", "height", "slope", "step"}))
       ->capture_default_str();
@@ -166,7 +169,7 @@ std::function<int()> setUpSweep(CLI::App& app) {
 }
 
 std::function<int()> setUpCompare(CLI::App& app) {
-  auto flags = common(app);
+  auto flags = tried(app);
   app.add_option("other", flags->other, "The project that it is compared with")->required();
   return [flags] { return runCompare(*flags); };
 }

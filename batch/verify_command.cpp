@@ -16,7 +16,7 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-struct Flags {
+struct VerifyFlags {
   std::string project, agent, format = "text";
   std::vector<std::string> folders;
   std::uint64_t maxMemory = Job::kDefaultMemory;
@@ -29,12 +29,12 @@ struct Verdict {
   pipeline::KeptAnswer answer;
 };
 
-bool wanted(const project::KeptRoute& route, const Flags& flags) {
+bool wanted(const project::KeptRoute& route, const VerifyFlags& flags) {
   return flags.folders.empty() || std::ranges::find(flags.folders, route.folder) != flags.folders.end();
 }
 
 /// Routes of no kind of agent are asked of the one that --agent names, the first otherwise; those of another kind only without --agent.
-Result<std::vector<Verdict>> verdicts(const project::Project& project, const Flags& flags, Job& job) {
+Result<std::vector<Verdict>> verdicts(const project::Project& project, const VerifyFlags& flags, Job& job) {
   const auto usual = agentNamed(project, flags.agent);
   if (!usual) return usual.problem();
   const auto level = pipeline::loadLevel(project, flags.project, job);
@@ -106,7 +106,7 @@ std::vector<exchange::TestCase> cases(const std::vector<Verdict>& all) {
   return list;
 }
 
-int run(const Flags& flags) {
+int run(const VerifyFlags& flags) {
   ThreadedJob job(interrupted(), progress());
   job.setMemoryLimit(flags.maxMemory);
   const auto project = project::load(flags.project);
@@ -129,7 +129,7 @@ int run(const Flags& flags) {
 }  // namespace
 
 std::function<int()> setUpVerify(CLI::App& app) {
-  auto flags = std::make_shared<Flags>();
+  auto flags = std::make_shared<VerifyFlags>();
   app.add_option("project", flags->project, "A project with kept routes")->required();
   app.add_option("--agent", flags->agent, "Ask the routes of this kind of agent only; those of no kind are asked for it");
   app.add_option("--folder", flags->folders, "Ask the routes of this folder only; may be given several times");

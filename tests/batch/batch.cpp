@@ -1,8 +1,5 @@
 // The real executable: every command for a known answer, every exit code, outputs whole or not there.
 
-#include <QProcess>
-#include <QTemporaryDir>
-#include <QtTest>
 #include <nlohmann/json.hpp>
 #include <set>
 
@@ -16,33 +13,15 @@
 #include "demo/date_garden.h"
 #include "demo/depot.h"
 #include "demo/shift.h"
+#include "tests/batch/runner.h"
 
 using namespace dune;
 using Json = nlohmann::json;
 
-class TestBatch : public QObject {
+class TestBatch : public BatchTest {
   Q_OBJECT
 
-  QTemporaryDir folder_;
   Job reading_;
-  struct Answer {
-    int code;
-    std::string out, err;
-  };
-  QString path(const char* name) const { return folder_.filePath(QString::fromLatin1(name)); }
-  Answer run(QStringList arguments) const {
-    // "@name" stands for a file in the test's folder.
-    for (QString& a : arguments)
-      if (a.startsWith('@')) a = folder_.filePath(a.mid(1));
-    QProcess process;
-    process.start(QStringLiteral(DUNE_BATCH), arguments);
-    if (!process.waitForFinished(600000)) return {-1, {}, "did not finish"};
-    if (process.exitStatus() != QProcess::NormalExit) return {-2, {}, "crashed"};
-    return {process.exitCode(), process.readAllStandardOutput().toStdString(), process.readAllStandardError().toStdString()};
-  }
-  static QStringList words(const char* line) { return QString::fromUtf8(line).split(' ', Qt::SkipEmptyParts); }
-  void write(const char* name, const std::string& content) const { QVERIFY(writeFile(path(name).toStdString(), content).ok()); }
-  bool exists(const char* name) const { return QFileInfo::exists(path(name)); }
 
  private slots:
   void initTestCase() {
