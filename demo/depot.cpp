@@ -32,6 +32,10 @@ void kilns(GlbWriter& w) {
   for (int i = 0; i < 3; ++i) w.cylinder("kiln_" + std::to_string(i + 1), {44.0 + 5 * i, 0, 5.5}, 1.7, 3, 14);
   w.box("kiln_wall_1", {40, 0, 10}, {45.5, 1.6, 10.3});
   w.box("kiln_wall_2", {47.1, 0, 10}, {57, 1.6, 10.3});
+  // An arch over the gap, just wide enough for the glider.
+  w.box("kiln_arch_1", {45.1, 1.6, 10}, {45.5, 2.5, 10.3});
+  w.box("kiln_arch_2", {47.1, 1.6, 10}, {47.5, 2.5, 10.3});
+  w.box("kiln_arch_3", {45.1, 2.5, 10}, {47.5, 2.8, 10.3});
   const double crates[][4] = {{42, 12.6, 1.1, 0.9}, {43.4, 12.9, 1, 0.9}, {49, 13.5, 1.2, 1.1}, {52.5, 12.2, 1, 0.8},
                               {53.7, 12.4, 1, 1.3}, {37.2, 3.1, 1.3, 1},  {56, 17, 1.2, 1.2},   {33.5, 16.2, 1.4, 0.9}};
   int n = 0;
@@ -144,6 +148,19 @@ hand::Work depotByHand() {
   return {{bridge, byHand(2, {{{39.375, -2.2, 20.375}, {40.625, -2.2, 21.5}}, {{39.375, 0, 18.5}, {40.625, 0, 19.625}}})}, {}};
 }
 
+/// Around the wind tower, through the arch of the kiln yard, and down to the loading dock.
+project::FlightSection depotFlight() {
+  project::FlyerKind glider;
+  glider.name = "Glider", glider.id = 1;
+  glider.radius = 0.75, glider.halfHeight = 0.5, glider.speed = 7, glider.passWithin = 2.5;
+  return {{glider},
+          {{1, "over the yard", {{0.5, -2.5, 0.5}, {59.5, 16, 43.5}}}},
+          {{1, "Around the wind tower", 1, {29.5, 7, 6.5}, {40, 7, 6.5}},
+           {2, "Through the kiln arch", 1, {46.3, 1.3, 16}, {46.3, 1.3, 7.6}},
+           {3, "Down to the dock", 1, {52, 8, 30}, {37, 1.75, 39.5}}},
+          {{1, "Patrol", 1, 3, {22, 6, 22}, {44, 6, 18}, 0, {{50, 9, 36}, {22, 5, 38}}}}};
+}
+
 }  // namespace
 
 project::Project depotProject() {
@@ -207,6 +224,7 @@ project::Project depotProject() {
                                           {3, {13, 0, 15}, {11, 0, 32.2}, 8, 0.42},
                                           {4, {31, 0, 7.4}, {17, 0, 7.4}, 4, 0}},
                                          60});
+  p.flight = shared(depotFlight());
   return p;
 }
 

@@ -50,7 +50,16 @@ QPoint Driver::pixelOf(const Vec3& place) {
   return at.toPoint();
 }
 
-void Driver::move(const Vec3& place) { QTest::mouseMove(&window_.world(), pixelOf(place)), QTest::qWait(1); }
+// The display tells of the move when it gets to it; a mouse that is there already is not told of at all.
+void Driver::move(const Vec3& place) {
+  constexpr int kDisplay = 500;  // milliseconds
+  bool told = false;
+  const auto listening = QObject::connect(&window_.world(), &WorldView::pointed, [&told] { told = true; });
+  QTest::mouseMove(&window_.world(), pixelOf(place));
+  (void)QTest::qWaitFor([&told] { return told; }, kDisplay);
+  QObject::disconnect(listening);
+  QTest::qWait(1);
+}
 void Driver::clickPixel(const QPoint& pixel, Qt::KeyboardModifiers modifiers) {
   QTest::mousePress(&window_.world(), Qt::LeftButton, modifiers, pixel);
   QTest::qWait(2);

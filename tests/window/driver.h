@@ -20,7 +20,7 @@ constexpr int kPatience = 60000;  // milliseconds until a wait counts as failed;
 QString writeDemo(const QTemporaryDir& folder);
 
 /// The stops of the trail, in order.
-enum class Stop { level, agents, mesh, areas, links, routes, crowd, review };
+enum class Stop { level, agents, mesh, areas, links, routes, crowd, flight, review };
 
 class Driver {
  public:

@@ -15,6 +15,7 @@
 #include "window/stops/agents/agents_sheet.h"
 #include "window/stops/areas/areas_sheet.h"
 #include "window/stops/crowd/crowd_sheet.h"
+#include "window/stops/flight/flight_sheet.h"
 #include "window/stops/level/level_sheet.h"
 #include "window/stops/mesh/mesh_sheet.h"
 #include "window/stops/review/review_sheet.h"
@@ -73,11 +74,37 @@ int main(int argc, char** argv) {
     QTest::qWait(1200);  // until the picture is smooth and shaded again
     window.grab().save(folder + QLatin1Char('/') + name + (dusk ? QStringLiteral("-dusk.png") : QStringLiteral(".png")));
   };
+  const auto flights = [&] {
+    drive.goTo(Stop::flight);
+    auto& sheet = *static_cast<FlightSheet*>(window.sheet(static_cast<int>(Stop::flight)));
+    if (!QTest::qWaitFor([&] { return window.workspace().airs().of(1) != nullptr; }, kPatience)) return false;
+    window.workspace().selection().choose(ThingKind::flight, 1);
+    drive.lookAt({35, 5, 8}, 30);
+    if (!QTest::qWaitFor([&] { return sheet.fly().way().found(); }, kPatience)) return false;
+    picture(QStringLiteral("flight-way"));
+    QTest::mouseClick(drive.button(Stop::flight, QStringLiteral("Fly")), Qt::LeftButton);
+    if (!QTest::qWaitFor([&] { return sheet.fly().flown() != nullptr; }, kPatience)) return false;
+    QTest::mouseClick(drive.button(Stop::flight, QStringLiteral("Pause")), Qt::LeftButton);
+    sheet.findChild<QSlider*>()->setValue(40);
+    picture(QStringLiteral("flight"));
+    window.workspace().selection().choose(ThingKind::flight, 2);
+    drive.lookAt({46.3, 1.3, 11}, 16);
+    picture(QStringLiteral("flight-arch"));
+    sheet.pages()->setCurrentIndex(1);
+    picture(QStringLiteral("flight-kind"));
+    sheet.pages()->setCurrentIndex(2);
+    sheet.findChild<QCheckBox*>(QStringLiteral("cells"))->setChecked(true);
+    window.workspace().selection().choose(ThingKind::flightVolume, 1);
+    drive.lookAt({30, 2, 22}, 62);
+    picture(QStringLiteral("flight-space"));
+    return true;
+  };
   if (argc > 2 && qstrcmp(argv[2], "examples") == 0) return takeExamples(window, drive, folder);
   QSettings().setValue(QStringLiteral("recent"), QStringList());
   picture(QStringLiteral("start"));
   if (!window.openProject(writeDemo(files)) || !drive.waitForGround()) return 1;
   QTest::qWait(300);
+  if (only.contains(QStringLiteral("flight"))) return flights() ? 0 : 1;
   auto& level = *static_cast<LevelSheet*>(window.sheet(static_cast<int>(Stop::level)));
   auto& mesh = *static_cast<MeshSheet*>(window.sheet(static_cast<int>(Stop::mesh)));
   window.ledger().setOpen(true);
@@ -277,6 +304,7 @@ int main(int argc, char** argv) {
   picture(QStringLiteral("review"));
   window.workspace().document().markSaved();
   window.ledger().setOpen(false);
+  if (!flights()) return 1;
   const QString garden = files.filePath(QStringLiteral("date-garden.dunestep"));
   if (!writeFile(files.filePath(QString::fromLatin1(demo::kGardenMapFile)).toStdString(), demo::gardenMap()) ||
       !writeFile(files.filePath(QString::fromLatin1(demo::kGardenTilesFile)).toStdString(), demo::gardenTiles()) ||

@@ -27,6 +27,9 @@ enum class ThingKind : std::uint8_t {
   face,       ///< of the ground, by the place of its middle
   edge,       ///< likewise
   corner,     ///< likewise
+  flyer,         ///< a kind of agent that flies
+  flightVolume,  ///< where they may
+  flight,        ///< that is kept
 };
 
 struct Thing {

@@ -16,6 +16,7 @@ Topics differences(const project::Project& before, const project::Project& now) 
   topics.setFlag(Topic::places, before.places != now.places);
   topics.setFlag(Topic::review, before.review != now.review);
   topics.setFlag(Topic::byHand, before.hand != now.hand);
+  topics.setFlag(Topic::flight, before.flight != now.flight);
   return topics;
 }
 

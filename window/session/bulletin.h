@@ -35,14 +35,16 @@ enum class Topic : std::uint32_t {
   insight = 1 << 23,  ///< what the body that is followed decides from
   places = 1 << 24,   ///< sections of the document
   review = 1 << 25,
-  byHand = 1 << 26,  ///< the last, see kEverything
+  byHand = 1 << 26,
+  flight = 1 << 27,  ///< section of the document
+  air = 1 << 28,     ///< free space of any kind that flies; the last, see kEverything
 };
 Q_DECLARE_FLAGS(Topics, Topic)
 Q_DECLARE_OPERATORS_FOR_FLAGS(Topics)
 
 constexpr Topics kDocument{Topic::levelSection, Topic::agents, Topic::areas,  Topic::links,  Topic::routes,
-                           Topic::cards,        Topic::crowd,  Topic::places, Topic::review, Topic::byHand};
-constexpr Topics kEverything = Topics::fromInt(2 * static_cast<int>(Topic::byHand) - 1);  // the last of them
+                           Topic::cards,        Topic::crowd,  Topic::places, Topic::review, Topic::byHand, Topic::flight};
+constexpr Topics kEverything = Topics::fromInt(2 * static_cast<int>(Topic::air) - 1);  // the last of them
 
 /// The sections that are not the same, told by their pointers.
 Topics differences(const project::Project& before, const project::Project& now);

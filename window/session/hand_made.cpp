@@ -57,6 +57,16 @@ constexpr List<hand::Work, hand::Patch> kPatches{&Project::hand, &hand::Work::pa
                                                  QT_TRANSLATE_NOOP("HandMade", "Draw a patch"),
                                                  QT_TRANSLATE_NOOP("HandMade", "Give up patch")};
 
+constexpr List<project::FlightSection, project::FlyerKind> kFlyers{&Project::flight, &project::FlightSection::flyers, ThingKind::flyer,
+                                                                   QT_TRANSLATE_NOOP("HandMade", "Add kind that flies"),
+                                                                   QT_TRANSLATE_NOOP("HandMade", "Remove kind that flies")};
+constexpr List<project::FlightSection, project::FlightVolume> kFlightVolumes{
+    &Project::flight, &project::FlightSection::volumes, ThingKind::flightVolume, QT_TRANSLATE_NOOP("HandMade", "Add volume to fly in"),
+    QT_TRANSLATE_NOOP("HandMade", "Remove volume to fly in")};
+constexpr List<project::FlightSection, project::AskedFlight> kFlights{&Project::flight, &project::FlightSection::flights, ThingKind::flight,
+                                                                      QT_TRANSLATE_NOOP("HandMade", "Keep flight"),
+                                                                      QT_TRANSLATE_NOOP("HandMade", "Remove flight")};
+
 template <class L>
 const typename L::Item* chosen(Workspace& workspace, const L& list) {
   const auto& items = (*(workspace.project().*list.section)).*list.items;
@@ -115,6 +125,20 @@ bool removeKind(Workspace& workspace) {
   return true;
 }
 
+/// What flies by it goes with it.
+bool removeFlyer(Workspace& workspace) {
+  const project::FlyerKind* kind = chosen(workspace, kFlyers);
+  if (!kind) return false;
+  workspace.change(tr(kFlyers.removing), [id = kind->id](Project& p) {
+    project::edit(p.flight, [id](project::FlightSection& s) {
+      std::erase_if(s.flyers, [id](const project::FlyerKind& f) { return f.id == id; });
+      std::erase_if(s.flights, [id](const project::AskedFlight& f) { return f.flyer == id; });
+      std::erase_if(s.groups, [id](const project::FlyerGroup& g) { return g.flyer == id; });
+    });
+  });
+  return true;
+}
+
 bool refuseChosen(Workspace& workspace) {
   const nav::Link* found = chosenFound(workspace);
   if (found) refuse(workspace, *found);
@@ -128,6 +152,9 @@ const hand::Patch* chosenPatch(Workspace& w) { return chosen(w, kPatches); }
 const level::AreaVolume* chosenVolume(Workspace& w) { return chosen(w, kVolumes); }
 const links::HandLink* chosenLink(Workspace& w) { return chosen(w, kLinks); }
 const project::NamedPlace* chosenPlace(Workspace& w) { return chosen(w, kPlaces); }
+const project::FlyerKind* chosenFlyer(Workspace& w) { return chosen(w, kFlyers); }
+const project::FlightVolume* chosenFlightVolume(Workspace& w) { return chosen(w, kFlightVolumes); }
+const project::AskedFlight* chosenFlight(Workspace& w) { return chosen(w, kFlights); }
 const project::Card* chosenCard(Workspace& w) { return chosen(w, kCards); }
 const project::KeptRoute* chosenRoute(Workspace& w) { return chosen(w, kRoutes); }
 const project::CrowdGroup* chosenGroup(Workspace& w) { return chosen(w, kGroups); }
@@ -168,6 +195,19 @@ void replace(Workspace& w, const project::KeptRoute& route, const QString& label
   put(w, kRoutes, route, label, key);
 }
 
+void replace(Workspace& w, const project::FlyerKind& flyer, const QString& label, const QString& key) {
+  put(w, kFlyers, flyer, label, key);
+}
+void replace(Workspace& w, const project::FlightVolume& volume, const QString& label, const QString& key) {
+  put(w, kFlightVolumes, volume, label, key);
+}
+void replace(Workspace& w, const project::AskedFlight& flight, const QString& label, const QString& key) {
+  put(w, kFlights, flight, label, key);
+}
+
+void add(Workspace& w, project::FlyerKind flyer) { addTo(w, kFlyers, std::move(flyer)); }
+void add(Workspace& w, project::FlightVolume volume) { addTo(w, kFlightVolumes, std::move(volume)); }
+void add(Workspace& w, project::AskedFlight flight) { addTo(w, kFlights, std::move(flight)); }
 void add(Workspace& w, level::Blocker blocker) { addTo(w, kBlockers, std::move(blocker)); }
 void add(Workspace& w, level::AreaVolume volume) { addTo(w, kVolumes, std::move(volume)); }
 void add(Workspace& w, links::HandLink link) { addTo(w, kLinks, link); }
@@ -211,6 +251,12 @@ bool removeChosen(Workspace& w, ThingKind kind) {
       return removeFrom(w, kObstacles);
     case ThingKind::areaKind:
       return removeKind(w);
+    case ThingKind::flyer:
+      return removeFlyer(w);
+    case ThingKind::flightVolume:
+      return removeFrom(w, kFlightVolumes);
+    case ThingKind::flight:
+      return removeFrom(w, kFlights);
     case ThingKind::seed:
       return removeNumbered(w, kind, &project::LevelSection::seeds, tr("Remove seed"));
     case ThingKind::patch:

@@ -17,6 +17,9 @@ const project::KeptRoute* chosenRoute(Workspace& workspace);
 const project::CrowdGroup* chosenGroup(Workspace& workspace);
 const project::CrowdObstacle* chosenObstacle(Workspace& workspace);
 const project::NamedPlace* chosenPlace(Workspace& workspace);
+const project::FlyerKind* chosenFlyer(Workspace& workspace);
+const project::FlightVolume* chosenFlightVolume(Workspace& workspace);
+const project::AskedFlight* chosenFlight(Workspace& workspace);
 
 /// The blocker that is pointed at; null when it is an object of the level, or gone since the world was drawn.
 const level::Blocker* blockerAt(Workspace& workspace, const Picked& picked);
@@ -30,6 +33,9 @@ void replace(Workspace& workspace, const project::CrowdGroup& group, const QStri
 void replace(Workspace& workspace, const project::CrowdObstacle& obstacle, const QString& label, const QString& mergeKey = {});
 void replace(Workspace& workspace, const project::NamedPlace& place, const QString& label, const QString& mergeKey = {});
 void replace(Workspace& workspace, const project::KeptRoute& route, const QString& label, const QString& mergeKey = {});
+void replace(Workspace& workspace, const project::FlyerKind& flyer, const QString& label, const QString& mergeKey = {});
+void replace(Workspace& workspace, const project::FlightVolume& volume, const QString& label, const QString& mergeKey = {});
+void replace(Workspace& workspace, const project::AskedFlight& flight, const QString& label, const QString& mergeKey = {});
 
 // Adds one, with an id of its own, and chooses it.
 void add(Workspace& workspace, level::Blocker blocker);
@@ -41,6 +47,9 @@ void add(Workspace& workspace, project::CrowdObstacle obstacle);
 void add(Workspace& workspace, project::Card card);
 void add(Workspace& workspace, project::NamedPlace place);
 void add(Workspace& workspace, project::KeptRoute route);
+void add(Workspace& workspace, project::FlyerKind flyer);
+void add(Workspace& workspace, project::FlightVolume volume);
+void add(Workspace& workspace, project::AskedFlight flight);
 void addSeed(Workspace& workspace, const Vec3& at);
 
 /// Takes away what is chosen of a kind that people make; false when nothing is, or it is of another kind.

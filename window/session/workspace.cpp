@@ -76,6 +76,7 @@ void Workspace::take(project::Project project) {
 }
 
 void Workspace::dropResults() {
+  airs_.drop();
   ++projectNumber_;
   work_.stop(), trials_.drop(), comparison_.drop();
   source_.drop(), grounds_.drop(), crowd_.drop();
@@ -195,6 +196,10 @@ void Workspace::setAutoBuild(bool on) {
   autoBuild_ = on;
   bulletin_.add(Topic::work);
   if (on && level() && !allFresh()) build();
+}
+
+void Workspace::wantAir(int flyer) {
+  if (level()) airs_.want(project(), level()->level, flyer);
 }
 
 void Workspace::afterChange() {

@@ -6,6 +6,7 @@
 
 #include <QObject>
 
+#include "window/session/airs.h"
 #include "window/session/comparison.h"
 #include "window/session/crowd_runs.h"
 #include "window/session/finding_list.h"
@@ -39,6 +40,9 @@ class Workspace : public QObject {
   const FindingList& findings() const { return findings_; }
   const Background& work() const { return work_; }
   const Trials& trials() const { return trials_; }
+  const Airs& airs() const { return airs_; }
+  /// Makes the free space of a kind that flies, by its id, if there is none that holds, beside everything else.
+  void wantAir(int flyer);
 
   std::optional<Problem> open(const QString& path);
   /// Goes on with work that a program left behind: over what the project's file has, so that undo leads back to that.
@@ -137,6 +141,7 @@ class Workspace : public QObject {
   Insights insights_{playback_, bulletin_};
   FindingList findings_{bulletin_};
   Trials trials_{bulletin_};
+  Airs airs_{bulletin_};
   std::size_t agent_ = 0;
   std::string scene_;
   bool sceneIsNew_ = false;  // nothing is in it yet

@@ -3,6 +3,7 @@
 #include "window/stops/agents/agents_stop.h"
 #include "window/stops/areas/areas_stop.h"
 #include "window/stops/crowd/crowd_stop.h"
+#include "window/stops/flight/flight_stop.h"
 #include "window/stops/level/level_stop.h"
 #include "window/stops/links/links_stop.h"
 #include "window/stops/mesh/mesh_stop.h"
@@ -22,7 +23,7 @@ std::unique_ptr<TrailStop> make(Workspace& workspace, WorldView& view) {
 
 constexpr Make kStops[] = {
     make<LevelStop>, make<AgentsStop>, make<MeshStop>,  make<AreasStop>,
-    make<LinksStop>, make<RoutesStop>, make<CrowdStop>, make<ReviewStop>,
+    make<LinksStop>, make<RoutesStop>, make<CrowdStop>, make<FlightStop>, make<ReviewStop>,
 };
 
 }  // namespace

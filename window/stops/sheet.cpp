@@ -28,6 +28,12 @@ QLabel* Sheet::quiet(const QString& text) {
   return label;
 }
 
+QLabel* Sheet::trouble() {
+  QLabel* label = quiet({});
+  label->setObjectName(QStringLiteral("trouble"));
+  return label;
+}
+
 NumberField* Sheet::number(const QString& name, const QString& unit, double least, double most, double step, int decimals) {
   auto* field = new NumberField(name, unit, least, most, step, decimals);
   column_->addWidget(field);

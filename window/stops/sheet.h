@@ -51,6 +51,8 @@ class Sheet : public QWidget {
  protected:
   QLabel* section(const QString& text);
   QLabel* quiet(const QString& text);
+  /// What is wrong; empty until it is said.
+  QLabel* trouble();
   NumberField* number(const QString& name, const QString& unit, double least, double most, double step, int decimals);
   QWidget* row(std::initializer_list<QWidget*> widgets);
   QPushButton* button(const QString& text, const QString& tip, bool checkable = false);

@@ -85,11 +85,8 @@ void AgentsSheet::addLimits() {
   }
   add(tr("Highest jump"), tr("m"), &nav::Agent::maxRise, 0, 100, 0.1, 2)
       ->setToolTip(tr("A jump may land so much higher than where it begins"));
-  trouble_ = new QLabel;
-  trouble_->setObjectName(QStringLiteral("trouble"));
-  trouble_->setWordWrap(true);
+  trouble_ = trouble();
   trouble_->hide();
-  column_->addWidget(trouble_);
 }
 
 void AgentsSheet::addMovement() {

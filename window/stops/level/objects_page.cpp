@@ -132,10 +132,7 @@ void ObjectsPage::addFiles() {
     });
   });
   size_ = quiet({});
-  guess_ = new QLabel;
-  guess_->setObjectName(QStringLiteral("trouble"));
-  guess_->setWordWrap(true);
-  column_->addWidget(guess_);
+  guess_ = trouble();
   readSo_ = button(tr("Use the guess"), tr("Read this file so"));
   guessRow_ = row({readSo_});
   connect(readSo_, &QPushButton::clicked, this, [this] {

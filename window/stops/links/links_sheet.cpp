@@ -100,10 +100,7 @@ void LinksSheet::addChosen() {
   users_->setAccessibleName(tr("Who may take the chosen link"));
   usersRow_ = row({users_});
   connect(users_->menu(), &QMenu::aboutToShow, this, [this] { fillUsers(); });
-  trouble_ = new QLabel;
-  trouble_->setObjectName(QStringLiteral("trouble"));
-  trouble_->setWordWrap(true);
-  column_->addWidget(trouble_);
+  trouble_ = trouble();
   show_ = button(tr("Show"), tr("Show the chosen link"));
   turn_ = button(tr("Turn round"), tr("Swap foot and landing"));
   remove_ = button(tr("Remove"), tr("Remove the chosen link (Delete)"));

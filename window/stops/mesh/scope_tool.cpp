@@ -6,7 +6,7 @@
 namespace dune::window {
 
 namespace {
-constexpr double kLeastSide = 0.5, kOver = 0.06, kDash = 0.5;  // metres; over the ground that was drawn on
+constexpr double kLeastSide = 0.5, kOverGround = 0.06, kDash = 0.5;  // metres; over the ground that was drawn on
 }
 
 QString ScopeTool::hint() const {
@@ -80,8 +80,8 @@ void ScopeTool::draw(DrawList& list, const Camera&) const {
   const Box2 shown = drawn_.going() ? drawn_.box() : dragged_.value_or(box());
   if (shown.empty()) return;
   const std::uint32_t ink = packed(theme().accent, 1);
-  drawBox(list, shown, height_ + kOver, 3, 0, ink);
-  drawBox(list, built(shown), height_ + kOver, 2, kDash, ink);
+  drawBox(list, shown, height_ + kOverGround, 3, 0, ink);
+  drawBox(list, built(shown), height_ + kOverGround, 2, kDash, ink);
 }
 
 }  // namespace dune::window

@@ -106,10 +106,7 @@ PathPage::PathPage(Workspace& workspace) : Sheet({}, workspace) {
   headline_ = new QLabel;
   headline_->setWordWrap(true);
   column_->addWidget(headline_);
-  note_ = new QLabel;
-  note_->setObjectName(QStringLiteral("trouble"));
-  note_->setWordWrap(true);
-  column_->addWidget(note_);
+  note_ = trouble();
   prices_ = new PriceTable;
   column_->addWidget(prices_);
   connect(prices_, &PriceTable::pointedAt, this, [this](int i) { light(answer_, i); });

@@ -1,0 +1,229 @@
+// The Flight stop: kinds that fly, volumes, ways through the air and how they are flown.
+
+#include <QCheckBox>
+#include <QSlider>
+
+#include "tests/window/demo_window.h"
+#include "window/session/hand_made.h"
+#include "window/stops/flight/flight_sheet.h"
+
+using namespace dune;
+using namespace dune::window;
+
+class TestFlightStop : public DemoWindow {
+  Q_OBJECT
+
+  FlightSheet& sheet() { return DemoWindow::sheet<FlightSheet>(Stop::flight); }
+  FlyPage& fly() { return sheet().fly(); }
+  const project::FlightSection& section() { return *project().flight; }
+  bool waitForAir() {
+    return QTest::qWaitFor(
+        [&] {
+          const auto* kind = flyerNow(work());
+          return kind && work().level() && work().airs().fresh(project(), *work().level()->level, kind->id);
+        },
+        kPatience);
+  }
+  void begin() {
+    drive_->goTo(Stop::flight);
+    QVERIFY(waitForAir());
+    sheet().pages()->setCurrentIndex(0);
+    QTest::qWait(1);
+  }
+  void choose(int id) {
+    auto* list = fly().findChild<ItemList*>();
+    list->setCurrentRow(list->rowOf(std::to_string(id)));
+    const auto& kept = *std::ranges::find(section().flights, id, &project::AskedFlight::id);
+    QVERIFY(QTest::qWaitFor([&] { return fly().asked() && fly().asked()->to == kept.to && fly().answered(); }, kPatience));
+  }
+  bool waitForWay() {
+    return QTest::qWaitFor([&] { return fly().answered(); }, kPatience);
+  }
+  void press(const QString& text) {
+    QPushButton* b = drive_->button(Stop::flight, text);
+    QVERIFY2(b && b->isVisible() && b->isEnabled(), qPrintable(text));
+    QTest::mouseClick(b, Qt::LeftButton);
+    QTest::qWait(1);
+  }
+  static NumberField* field(QWidget& page, const QString& name) {
+    for (NumberField* f : page.findChildren<NumberField*>())
+      if (f->findChild<QLabel*>()->text() == name) return f;
+    return nullptr;
+  }
+  void type(QWidget& page, const QString& name, const QString& text) {
+    NumberField* f = field(page, name);
+    QVERIFY2(f && f->isVisible(), qPrintable(name));
+    f->spin()->setFocus();
+    f->spin()->selectAll();
+    QTest::keyClicks(f->spin(), text);
+    QTest::keyClick(f->spin(), Qt::Key_Return);
+    QTest::qWait(1);
+  }
+
+ private slots:
+  void theDemosFlightsAreThere() {
+    begin();
+    choose(1);
+    QVERIFY(fly().way().found() && fly().way().points.size() > 3);
+    QVERIFY2(fly().way().length > 10.6 && fly().way().length < 13, qPrintable(QString::number(fly().way().length)));
+    choose(2);  // the arch is just wide enough
+    QVERIFY(fly().way().found());
+    QCOMPARE(fly().way().points.size(), std::size_t{2});
+    choose(3);
+    QVERIFY(fly().way().found());
+  }
+
+  void aFlightIsDrawnKeptAndUndone() {
+    begin();
+    drive_->lookAt({30, 0, 20}, 30);
+    drive_->drag({24, 0, 17}, {38, 0, 16});
+    QVERIFY(fly().asked().has_value());
+    QVERIFY(glm::distance(fly().asked()->from, Vec3(24, 2, 17)) < 0.3 && glm::distance(fly().asked()->to, Vec3(38, 2, 16)) < 0.3);
+    QVERIFY(waitForWay());
+    QVERIFY(fly().way().found());
+    press(QStringLiteral("Keep this flight"));
+    QCOMPARE(section().flights.size(), std::size_t{4});
+    undo();
+    QCOMPARE(section().flights.size(), std::size_t{3});
+  }
+
+  void endsAreHandles() {
+    begin();
+    choose(3);
+    drive_->lookAt({45, 3, 35}, 34);
+    const Vec3 before = section().flights[2].to, up(0, 1.6, 0);
+    // The dot above an end moves it up and down alone.
+    const QPoint from = drive_->pixelOf(before + up), to = drive_->pixelOf(before + up + Vec3(0, 2, 0));
+    Driver::dragPixels(&window_->world(), from, to);
+    const Vec3 after = section().flights[2].to;
+    QVERIFY2(after.y > before.y + 1.2 && after.y < before.y + 2.8, qPrintable(QString::number(after.y)));
+    QVERIFY(after.x == before.x && after.z == before.z);
+    QVERIFY(waitForWay());
+    QVERIFY(fly().way().found());
+    undo();
+    QVERIFY(section().flights[2].to == before);
+    QTest::qWait(1);
+    QVERIFY(fly().asked()->to == before);
+  }
+
+  void aWiderBodyTakesAnotherWay() {
+    begin();
+    choose(2);
+    const double straight = fly().way().length;
+    sheet().pages()->setCurrentIndex(1);
+    QWidget& kind = *sheet().pages()->widget(1);
+    type(kind, QStringLiteral("Radius"), QStringLiteral("0.85"));
+    QCOMPARE(section().flyers[0].radius, 0.85);
+    QVERIFY(waitForAir());
+    sheet().pages()->setCurrentIndex(0);
+    QVERIFY(QTest::qWaitFor([&] { return fly().answered() && fly().way().found() && fly().way().length > straight + 0.2; }, kPatience));
+    // A number that makes no sense is said, and changes nothing.
+    sheet().pages()->setCurrentIndex(1);
+    type(kind, QStringLiteral("Least speed"), QStringLiteral("50"));
+    QCOMPARE(section().flyers[0].leastSpeed, 0.0);
+    undo();
+    QCOMPARE(section().flyers[0].radius, 0.75);
+  }
+
+  void whatIsPutInTheWayIsFlownAround() {
+    begin();
+    choose(3);
+    const double before = fly().way().length;
+    const Vec3 middle = (section().flights[2].from + section().flights[2].to) * 0.5;
+    work().change(QStringLiteral("Place blocker"), [&](project::Project& p) {
+      project::edit(p.level, [&](project::LevelSection& s) {
+        s.blockers.push_back({9, level::BlockerShape::box, {middle.x, 0, middle.z}, {4, 12, 4}, 0, level::Role::obstacle, {}, {}});
+      });
+    });
+    QVERIFY(QTest::qWaitFor([&] { return waitForAir() && fly().answered() && fly().way().found() && fly().way().length > before + 0.2; },
+                            kPatience));
+    undo();
+    QVERIFY(QTest::qWaitFor([&] { return waitForAir() && fly().answered() && std::abs(fly().way().length - before) < 1e-9; }, kPatience));
+  }
+
+  void aKeptFlightIsOfAKindOfItsOwn() {
+    begin();
+    work().change(QStringLiteral("Add"), [](project::Project& p) {
+      project::edit(p.flight, [](project::FlightSection& s) {
+        project::FlyerKind wide = s.flyers[0];
+        wide.id = 2, wide.name = "Freighter", wide.radius = 1.4;
+        s.flyers.push_back(wide);
+        s.flights.push_back({9, "wide", 2, {46.3, 3, 16}, {46.3, 3, 7.6}});
+      });
+    });
+    QTest::qWait(1);
+    choose(9);
+    QCOMPARE(flyerNow(work())->id, 2);
+    QVERIFY(waitForAir() && waitForWay());
+    choose(2);
+    QCOMPARE(flyerNow(work())->id, 1);
+    // A flight that is drawn anew leaves the kept one where it is.
+    const project::AskedFlight kept = section().flights[1];
+    drive_->lookAt({30, 0, 20}, 30);
+    drive_->drag({24, 0, 17}, {38, 0, 16});
+    QVERIFY(section().flights[1] == kept);
+    undo();
+  }
+
+  void itIsFlown() {
+    begin();
+    choose(1);
+    press(QStringLiteral("Fly"));
+    QVERIFY(QTest::qWaitFor([&] { return fly().flown() != nullptr; }, kPatience));
+    const Flown& flown = *fly().flown();
+    QCOMPARE(flown.goals, std::size_t{1});
+    QCOMPARE(flown.arrived, std::size_t{1});
+    const auto& last = flown.frames.back().back().at;
+    QVERIFY(glm::distance(Vec3(last[0], last[1], last[2]), section().flights[0].to) < 0.5);
+    // It leans into the turn around the tower.
+    double most = 0;
+    for (const auto& frame : flown.frames) most = std::max(most, std::abs(static_cast<double>(frame.back().bank)));
+    QVERIFY(most > 0.05);
+    auto* time = fly().findChild<QSlider*>();
+    QVERIFY(QTest::qWaitFor([&] { return time->value() > 3; }, kPatience));  // it plays
+    press(QStringLiteral("Pause"));
+    const int at = time->value();
+    QTest::qWait(120);
+    QCOMPARE(time->value(), at);
+  }
+
+  void volumesAreAddedDraggedAndRemoved() {
+    begin();
+    sheet().pages()->setCurrentIndex(2);
+    auto* cells = sheet().findChild<QCheckBox*>(QStringLiteral("cells"));
+    QTest::mouseClick(cells, Qt::LeftButton, {}, {8, cells->height() / 2});
+    QVERIFY(sheet().space().plane().has_value());
+    press(QStringLiteral("Add volume"));
+    QCOMPARE(section().volumes.size(), std::size_t{2});
+    work().selection().choose(ThingKind::flightVolume, 1);
+    QTest::qWait(1);
+    drive_->lookAt({30, 8, 22}, 90);
+    const Box3 before = section().volumes[0].box;
+    const Vec3 side(before.max.x, before.centre().y, before.centre().z);
+    Driver::dragPixels(&window_->world(), drive_->pixelOf(side), drive_->pixelOf(side - Vec3(6, 0, 0)));
+    QVERIFY2(section().volumes[0].box.max.x < before.max.x - 3, qPrintable(QString::number(section().volumes[0].box.max.x)));
+    QVERIFY(section().volumes[0].box.min == before.min);
+    window_->world().setFocus();
+    QTest::keyClick(&window_->world(), Qt::Key_Delete);
+    QCOMPARE(section().volumes.size(), std::size_t{1});
+    for (int i = 0; i < 3; ++i) undo();
+    QVERIFY(section().volumes.size() == 1 && section().volumes[0].box == before);
+  }
+
+  void withoutAKindOneIsToldWhatToDo() {
+    begin();
+    sheet().pages()->setCurrentIndex(1);
+    press(QStringLiteral("Remove kind"));
+    QVERIFY(section().flyers.empty() && section().flights.empty() && section().groups.empty());  // what flew by it went with it
+    sheet().pages()->setCurrentIndex(0);
+    QTest::qWait(1);
+    QVERIFY(fly().findChild<QLabel*>()->text().contains(QStringLiteral("kind")));
+    QVERIFY(!drive_->button(Stop::flight, QStringLiteral("Fly"))->isEnabled());
+    sheet().pages()->setCurrentIndex(1);
+    press(QStringLiteral("Add kind"));
+    QCOMPARE(section().flyers.size(), std::size_t{1});
+  }
+};
+
+QTEST_MAIN(TestFlightStop)
+#include "flight.moc"

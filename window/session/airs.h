@@ -1,0 +1,41 @@
+#pragma once
+// The free space of each kind of agent that flies, made beside everything else when somebody looks at it.
+
+#include <map>
+
+#include "core/pipeline/flight.h"
+#include "window/session/background.h"
+#include "window/session/bulletin.h"
+
+namespace dune::window {
+
+class Airs : public QObject {
+  Q_OBJECT
+
+ public:
+  explicit Airs(Bulletin& bulletin);
+
+  /// Makes it, unless what is there or on its way holds.
+  void want(const project::Project& project, const std::shared_ptr<const level::Level>& level, int flyer);
+  void drop();
+
+  /// The last one of a kind, by id; null before the first.
+  std::shared_ptr<const pipeline::Air> of(int flyer) const;
+  /// Whether that is so now.
+  bool fresh(const project::Project& project, const level::Level& level, int flyer) const;
+  bool making() const { return work_.busy(); }
+  double fraction() const { return work_.fraction(); }
+  /// Why the last one could not be made; empty where it could.
+  const QString& trouble() const { return trouble_; }
+
+ private:
+  Bulletin& bulletin_;
+  Background work_;
+  project::Project asked_;  // what is on its way
+  const level::Level* askedOf_ = nullptr;
+  int askedFor_ = 0;
+  QString trouble_;
+  std::map<int, std::shared_ptr<const pipeline::Air>> airs_;
+};
+
+}  // namespace dune::window

@@ -1,0 +1,99 @@
+#include "window/stops/flight/flight_stop.h"
+
+#include "window/scene/theme.h"
+#include "window/session/hand_made.h"
+#include "window/stops/flight/flight_picture.h"
+#include "window/stops/flight/flight_sheet.h"
+
+namespace dune::window {
+
+namespace {
+constexpr std::size_t kMostAims = 12;  // bodies: of more, what each aims at would hide them
+}
+
+FlightStop::FlightStop(Workspace& workspace, WorldView& view) : FlightStop(workspace, view, new FlightSheet(workspace)) {}
+
+FlightStop::FlightStop(Workspace& workspace, WorldView& view, FlightSheet* sheet)
+    : TrailStop(workspace, tr("Flight"), sheet),
+      own_(*sheet),
+      way_(view, LayerOrder::marks),
+      cells_(view, LayerOrder::overGround),
+      bodies_(view, LayerOrder::moving),
+      ahead_(view, LayerOrder::over) {
+  connect(&own_.fly(), &FlyPage::moved, this, [this] { drawBodies(here_); });
+}
+
+StopState FlightStop::state() const {
+  const auto& flight = *workspace_.project().flight;
+  StopState s;
+  const project::FlyerKind* kind = flyerNow(workspace_);
+  if (!kind) return s.words = tr("none fly"), s;
+  s.words = flight.flyers.size() == 1 ? QString::fromStdString(kind->name) : tr("%1 kinds").arg(flight.flyers.size());
+  const bool looked = workspace_.airs().of(kind->id) != nullptr;
+  s.fresh = !looked || (workspace_.level() && workspace_.airs().fresh(workspace_.project(), *workspace_.level()->level, kind->id));
+  if (workspace_.airs().making()) s.work = workspace_.airs().fraction();
+  s.trouble = !workspace_.airs().trouble().isEmpty();
+  return s;
+}
+
+void FlightStop::draw(const Shown& shown, Topics changed) {
+  if (!(changed & (Topic::flight | Topic::air | Topic::level | Topic::levelSection | Topic::selection | Topic::stop | Topic::theme)))
+    return;
+  here_ = shown.here;
+  const project::FlyerKind* kind = flyerNow(workspace_);
+  if (here_ && kind) workspace_.wantAir(kind->id);
+  const auto air = kind ? workspace_.airs().of(kind->id) : nullptr;
+  DrawList list;
+  std::vector<WorldLabel> labels;
+  if (here_) {
+    std::vector<Box3> boxes;
+    for (const project::FlightVolume& v : workspace_.project().flight->volumes) boxes.push_back(v.box);
+    const project::FlightVolume* chosen = chosenFlightVolume(workspace_);
+    addVolumes(list, boxes, chosen ? &chosen->box : nullptr);
+    if (air && own_.fly().asked()) addFlight(list, *air->space, own_.fly().way(), labels);
+  }
+  way_.set(std::move(list), std::move(labels));
+  drawCells(here_ && own_.space().plane() ? air : nullptr);
+  drawBodies(here_);
+}
+
+void FlightStop::drawCells(const std::shared_ptr<const pipeline::Air>& air) {
+  const auto height = own_.space().plane();
+  if (!air || !height) return cutting_.drop(), cells_.clear();
+  cutting_.ask([this, air, height = *height](Job&) -> LatestQuestion::Answer {
+    auto cells = std::make_shared<DrawList>();
+    addCells(*cells, *air->space, height);
+    return [this, cells, height] {
+      if (here_ && own_.space().plane() == height) cells_.set(std::move(*cells));
+    };
+  });
+}
+
+void FlightStop::drawBodies(bool here) {
+  DrawList bodies, ahead;
+  bodies.lit = true;
+  const FlyPage& page = own_.fly();
+  const project::FlyerKind* kind = flyerNow(workspace_);
+  if (here && page.flown()) {
+    const Flown& flown = *page.flown();
+    const auto& frame = flown.frames[std::min(page.frame(), flown.frames.size() - 1)];
+    const auto vec = [](const std::array<float, 3>& v) { return Vec3(v[0], v[1], v[2]); };
+    for (std::size_t i = 0; i < frame.size(); ++i) {
+      const Pose& pose = frame[i];
+      addFlyer(bodies, flown.kind, vec(pose.at), pose.heading, pose.bank, pose.pitch, theme().agent[i % std::size(theme().agent)]);
+      if (frame.size() > kMostAims || !pose.flies) continue;
+      ahead.line(vec(pose.at), vec(pose.aim), 1.5, packed(theme().accent, 0.8));
+      ahead.circle(vec(pose.aim), 0.15, 2, packed(theme().accent, 1));
+      if (pose.waypoint < flown.ways[i].size()) ahead.circle(flown.ways[i][pose.waypoint], 0.3, 2.5, packed(theme().warning, 1));
+    }
+  } else if (here && kind && page.asked()) {
+    const auto& [from, to] = *page.asked();
+    const Vec3 way = to - from;
+    const double heading = std::atan2(-way.z, way.x);
+    addFlyer(bodies, *kind, from, heading, 0, 0, theme().agent[0]);
+    addFlyer(bodies, *kind, to, heading, 0, 0, theme().quiet);
+  }
+  bodies_.set(std::move(bodies)), ahead_.set(std::move(ahead));
+}
+
+}  // namespace dune::window
