@@ -8,20 +8,20 @@ namespace dune::crowd {
 
 namespace {
 
-constexpr double kLook = 3.0;                // m of the way in which it has to begin
-constexpr double kPlay = 0.05;               // m: two pass each other with so much more than their width
-constexpr double kBefore = 3.5;              // m before its ends where one waits for a turn
-constexpr double kPatience = 15;             // s of waiting after which the others let one in
-constexpr double kAside = 1.0, kBack = 1.2;  // m beside and before its end, where one waits
-constexpr double kThrough = 2;               // times to walk through it, on top of that
-constexpr double kJustOut = 2.5;             // m behind an end, for who came out a moment ago
-constexpr double kInside = 0.5;              // m past an end, outside of its width
-constexpr double kBay = 3;                   // m of more width
-constexpr double kMore = 0.5;                // m that is looked at beyond: with no wall on one side it is not narrow
-constexpr double kAtLast = 3;                // times the patience after which one goes all the same
-constexpr double kTie = 0.1;                 // m
-constexpr double kSettle = 0.4;              // s
-constexpr double kSameWay = 0.3;             // cosine of headings that go the same way
+constexpr double kBegins = 3.0;                    // m of the way in which it has to begin
+constexpr double kAbreastPlay = 0.05;              // m: two pass each other with so much more than their width
+constexpr double kBefore = 3.5;                    // m before its ends where one waits for a turn
+constexpr double kPatience = 15;                   // s of waiting after which the others let one in
+constexpr double kBayAside = 1.0, kBayBack = 1.2;  // m beside and before its end, where one waits
+constexpr double kThrough = 2;                     // times to walk through it, on top of that
+constexpr double kJustOut = 2.5;                   // m behind an end, for who came out a moment ago
+constexpr double kInside = 0.5;                    // m past an end, outside of its width
+constexpr double kBay = 3;                         // m of more width
+constexpr double kMore = 0.5;                      // m that is looked at beyond: with no wall on one side it is not narrow
+constexpr double kAtLast = 3;                      // times the patience after which one goes all the same
+constexpr double kEqual = 0.1;                     // m
+constexpr double kSettle = 0.4;                    // s
+constexpr double kAlong = 0.3;                     // cosine of headings that go the same way
 
 }  // namespace
 
@@ -41,11 +41,11 @@ Vec2 Passage::directionAt(double along) const {
 }
 
 std::optional<Passage> passageAhead(const nav::NavMesh& mesh, const Body& b, const nav::Rules* rules) {
-  const double single = 2 * b.who.radius + kPlay;
+  const double single = 2 * b.who.radius + kAbreastPlay;
   WayAhead ahead(mesh, b, rules);
   Passage passage;
   std::size_t last = 0;  // of its places, after the last narrow one
-  for (double s = 0; !ahead.ends() && s <= (passage.middle.empty() ? kLook : kLook + Passage::kLongest);
+  for (double s = 0; !ahead.ends() && s <= (passage.middle.empty() ? kBegins : kBegins + Passage::kLongest);
        s += Passage::kStep, ahead.go(Passage::kStep)) {
     const Vec2 to = ahead.toNext();
     if (glm::length(to) < 1e-6) continue;
@@ -100,7 +100,7 @@ class Crossing {
   void add(const Passer& o) {
     if (const auto s = p_.along(o.at)) {
       const double way = glm::dot(o.heading, p_.directionAt(*s));
-      if (std::abs(way) <= kSameWay) return;
+      if (std::abs(way) <= kAlong) return;
       Stream& stream = way > 0 ? with_ : against_;
       const double come = way > 0 ? *s : length_ - *s;
       if (come > stream.first) stream.first = come, stream.firstId = o.id;
@@ -112,9 +112,9 @@ class Crossing {
   static void outside(Stream& stream, const Passer& o, const Vec2& end, const Vec2& in, const Vec2& exit, const Vec2& out) {
     const double far = glm::distance(o.at, end), past = glm::dot(o.at - exit, out);
     stream.justOut |=
-        past > 0 && glm::distance(o.at, exit) < kJustOut && glm::dot(o.velocity, out) > 0 && glm::dot(o.heading, out) > -kSameWay;
+        past > 0 && glm::distance(o.at, exit) < kJustOut && glm::dot(o.velocity, out) > 0 && glm::dot(o.heading, out) > -kAlong;
     const double towards = far > 1e-6 ? glm::dot(o.heading, (end - o.at) / far) : 1;
-    const bool comes = far < kBefore && glm::dot(o.at - end, in) <= kInside && std::max(glm::dot(o.heading, in), towards) >= kSameWay;
+    const bool comes = far < kBefore && glm::dot(o.at - end, in) <= kInside && std::max(glm::dot(o.heading, in), towards) >= kAlong;
     if (!comes) return;
     stream.waited = std::max(stream.waited, o.waited);
     if (far < stream.nearest) stream.nearest = far, stream.nearestId = o.id;
@@ -123,7 +123,7 @@ class Crossing {
   bool meets() const {
     return std::ranges::any_of(others_, [&](const Passer& o) {
       const auto s = p_.along(o.at);
-      return s && *s > *mine_ && glm::dot(o.heading, p_.directionAt(*s)) < -kSameWay;
+      return s && *s > *mine_ && glm::dot(o.heading, p_.directionAt(*s)) < -kAlong;
     });
   }
   bool wentFarther() const { return with_.first != against_.first ? with_.first > against_.first : with_.firstId < against_.firstId; }
@@ -149,12 +149,12 @@ PassageTurn passageTurn(const Passage& passage, const Body& body, std::span<cons
 
 Vec2 clearOfEnd(const Passage& p, const Body& b) {
   const Vec2 in = p.directionAt(0), off = plan(b.place.position) - p.middle.front();
-  const double before = -glm::dot(off, in), aside = cross(in, off), least = kAside + b.who.radius;
+  const double before = -glm::dot(off, in), aside = cross(in, off), least = kBayAside + b.who.radius;
   if (std::abs(aside) >= least && before > b.who.radius) return Vec2{0};
-  const double side = aside > -kTie ? 1 : -1;
-  const Vec2 to = leftOf(in) * (side * least - aside) - in * std::max(0.0, kBack - before);
+  const double side = aside > -kEqual ? 1 : -1;
+  const Vec2 to = leftOf(in) * (side * least - aside) - in * std::max(0.0, kBayBack - before);
   const double far = glm::length(to);
-  return far < kTie ? Vec2{0} : to / far * std::min(b.who.speed, far / kSettle);
+  return far < kEqual ? Vec2{0} : to / far * std::min(b.who.speed, far / kSettle);
 }
 
 }  // namespace dune::crowd

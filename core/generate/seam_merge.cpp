@@ -13,11 +13,11 @@ namespace dune::generate {
 
 namespace {
 
-struct Corner {
+struct SeamCorner {
   std::uint32_t vertex;
   nav::FaceId across;  // over the edge that begins here
 };
-using Loop = std::vector<Corner>;
+using SeamLoop = std::vector<SeamCorner>;
 
 class SeamMerger {
  public:
@@ -38,10 +38,10 @@ class SeamMerger {
 
  private:
   auto place() const {
-    return [this](const Corner& c) { return mesh_.vertices[c.vertex]; };
+    return [this](const SeamCorner& c) { return mesh_.vertices[c.vertex]; };
   }
   auto lattice() const {
-    return [this](const Corner& c) { return toLattice(plan(mesh_.vertices[c.vertex])); };
+    return [this](const SeamCorner& c) { return toLattice(plan(mesh_.vertices[c.vertex])); };
   }
 
   struct Edge {
@@ -67,16 +67,16 @@ class SeamMerger {
   void take(std::uint32_t face) {
     if (slot_[face] >= 0) return;
     slot_[face] = static_cast<std::int32_t>(loops_.size());
-    Loop& loop = loops_.emplace_back();
+    SeamLoop& loop = loops_.emplace_back();
     for (std::uint32_t c = mesh_.start[face]; c < mesh_.start[face + 1]; ++c) loop.push_back({mesh_.corners[c], mesh_.across[c]});
   }
 
-  Loop& loopOf(std::uint32_t face) { return loops_[static_cast<std::size_t>(slot_[face])]; }
+  SeamLoop& loopOf(std::uint32_t face) { return loops_[static_cast<std::size_t>(slot_[face])]; }
 
   bool merge(const Edge& edge) {
     const std::uint32_t p = sets_.find(edge.left), q = sets_.find(edge.right);
     if (p == q || mesh_.area[p] != mesh_.area[q]) return false;
-    Loop merged = splicedConvex(loopOf(p), loopOf(q), edge.a, edge.b, &Corner::vertex, lattice());
+    SeamLoop merged = splicedConvex(loopOf(p), loopOf(q), edge.a, edge.b, &SeamCorner::vertex, lattice());
     if (merged.empty() || !nearlyFlat(merged, place(), tuning::kFlat)) return false;
     loopOf(std::min(p, q)) = std::move(merged);
     loopOf(std::max(p, q)).clear();
@@ -91,7 +91,7 @@ class SeamMerger {
     for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
       if (slot_[f] < 0)
         for (std::uint32_t c = mesh_.start[f]; c < mesh_.start[f + 1]; ++c) count(mesh_.corners[c]);
-    for (const Loop& loop : loops_)
+    for (const SeamLoop& loop : loops_)
       for (std::size_t i = 0; i < loop.size(); ++i) {
         count(loop[i].vertex);
         straightUses[loop[i].vertex] = static_cast<std::uint8_t>(
@@ -101,12 +101,12 @@ class SeamMerger {
     for (std::size_t v = 0; v < going.size(); ++v) going[v] = onSeam_[v] && uses[v] > 0 && uses[v] <= 2 && uses[v] == straightUses[v];
     for (bool more = true; more;) {
       more = false;
-      for (const Loop& loop : loops_)
+      for (const SeamLoop& loop : loops_)
         more |= keepBent(
             loop.size(), [&](std::size_t i) { return loop[i].vertex; }, [&](std::uint32_t v) { return mesh_.vertices[v]; }, going,
             tuning::kFlat / 4);
     }
-    for (Loop& loop : loops_) std::erase_if(loop, [&](const Corner& c) { return going[c.vertex] != 0; });
+    for (SeamLoop& loop : loops_) std::erase_if(loop, [&](const SeamCorner& c) { return going[c.vertex] != 0; });
   }
 
   void write() {
@@ -123,7 +123,7 @@ class SeamMerger {
     for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
       if (sets_.find(f) != f) continue;
       if (slot_[f] >= 0)
-        for (const Corner& c : loopOf(f)) push(c.vertex, c.across);
+        for (const SeamCorner& c : loopOf(f)) push(c.vertex, c.across);
       else
         for (std::uint32_t c = mesh_.start[f]; c < mesh_.start[f + 1]; ++c) push(mesh_.corners[c], mesh_.across[c]);
       merged.start.push_back(static_cast<std::uint32_t>(merged.corners.size()));
@@ -140,7 +140,7 @@ class SeamMerger {
   nav::NavMesh& mesh_;
   std::vector<Edge> edges_;
   std::vector<std::int32_t> slot_;  // of a face's loop, or -1 for faces that are not touched
-  std::vector<Loop> loops_;
+  std::vector<SeamLoop> loops_;
   UnionFind sets_;  // of faces that are one
   std::vector<char> onSeam_;
 };

@@ -39,7 +39,7 @@ std::vector<BorderEdge> borderEdges(const Cells& cells, std::int32_t sheet) {
   return edges;
 }
 
-struct Corner {
+struct BorderCorner {
   LatticePoint p;
   double y;
   bool pinned;
@@ -49,15 +49,15 @@ struct Corner {
 };
 
 /// A corner in the middle of a side of the chunk says nothing: the chunk beyond has it only when it is the same there.
-void dropSeamCorners(std::vector<Corner>& loop) {
-  std::vector<Corner> kept;
+void dropSeamCorners(std::vector<BorderCorner>& loop) {
+  std::vector<BorderCorner> kept;
   for (std::size_t i = 0, n = loop.size(); i < n; ++i)
     if (!loop[i].alongSeam || orientation(loop[(i + n - 1) % n].p, loop[i].p, loop[(i + 1) % n].p) != 0) kept.push_back(loop[i]);
   loop = std::move(kept);
 }
 
 /// Edges joined into closed chains. Where chains touch in a corner the first edge in order is taken.
-std::vector<std::vector<Corner>> chain(const std::vector<BorderEdge>& edges) {
+std::vector<std::vector<BorderCorner>> chain(const std::vector<BorderEdge>& edges) {
   struct Leaving {
     LatticePoint from;
     std::size_t edge;
@@ -72,10 +72,10 @@ std::vector<std::vector<Corner>> chain(const std::vector<BorderEdge>& edges) {
     return std::span(begin, end);
   };
   std::vector<char> used(edges.size(), 0);
-  std::vector<std::vector<Corner>> chains;
+  std::vector<std::vector<BorderCorner>> chains;
   for (std::size_t first = 0; first < edges.size(); ++first) {
     if (used[first]) continue;
-    std::vector<Corner> loop;
+    std::vector<BorderCorner> loop;
     const BorderEdge* before = nullptr;
     for (std::size_t i = first;;) {
       used[i] = 1;
@@ -98,19 +98,19 @@ std::vector<std::vector<Corner>> chain(const std::vector<BorderEdge>& edges) {
 }
 
 /// Corners at which the agent begins to crouch stay.
-void pinEnds(std::span<const LowLine> low, std::vector<std::vector<Corner>>& loops) {
+void pinEnds(std::span<const LowLine> low, std::vector<std::vector<BorderCorner>>& loops) {
   if (low.empty()) return;
   std::vector<LatticePoint> ends;
   for (const LowLine& l : low) ends.push_back(l.a), ends.push_back(l.b);
   std::sort(ends.begin(), ends.end());
   for (auto& loop : loops)
-    for (Corner& c : loop)
+    for (BorderCorner& c : loop)
       if (std::binary_search(ends.begin(), ends.end(), c.p)) c.pinned = true;
 }
 
 class Simplifier {
  public:
-  Simplifier(const SheetInput& input, std::vector<std::vector<Corner>>& loops)
+  Simplifier(const SheetInput& input, std::vector<std::vector<BorderCorner>>& loops)
       : clearance_(input.clearance), agent_(input.standing.agent()) {
     std::vector<Box2> boxes;
     for (std::size_t l = 0; l < loops.size(); ++l)
@@ -123,7 +123,7 @@ class Simplifier {
     edgeGrid_ = PlanGrid(boxes, 0.5);
   }
 
-  void run(std::vector<Corner>& loop, std::size_t number) const {
+  void run(std::vector<BorderCorner>& loop, std::size_t number) const {
     // Straight corners first, then by growing error, so that a long line is not bent by an early, poorer choice.
     for (const double error : {0.0011, 0.25 * tuning::kSimplifyError, tuning::kSimplifyError}) dropCorners(loop, error);
     for (std::size_t i = 0; i < loop.size() && loop.size() > 3;)
@@ -131,7 +131,7 @@ class Simplifier {
   }
 
  private:
-  void dropCorners(std::vector<Corner>& loop, double error) const {
+  void dropCorners(std::vector<BorderCorner>& loop, double error) const {
     std::vector<std::size_t> kept(loop.size());
     for (std::size_t i = 0; i < kept.size(); ++i) kept[i] = i;
     for (bool changed = true; changed && kept.size() > 3;) {
@@ -144,12 +144,12 @@ class Simplifier {
           ++i;
       }
     }
-    std::vector<Corner> simple;
+    std::vector<BorderCorner> simple;
     for (const std::size_t i : kept) simple.push_back(loop[i]);
     loop = std::move(simple);
   }
 
-  bool mayGo(const std::vector<Corner>& loop, std::size_t before, std::size_t after, double error) const {
+  bool mayGo(const std::vector<BorderCorner>& loop, std::size_t before, std::size_t after, double error) const {
     const Vec2 a = toPlan(loop[before].p), b = toPlan(loop[after].p);
     double low = loop[before].y, high = low;
     for (std::size_t i = (before + 1) % loop.size(); i != after; i = (i + 1) % loop.size()) {
@@ -160,9 +160,9 @@ class Simplifier {
   }
 
   /// Takes out the edge behind corner i if the edges before and after it can meet instead.
-  bool dropEdge(std::vector<Corner>& loop, std::size_t number, std::size_t i) const {
+  bool dropEdge(std::vector<BorderCorner>& loop, std::size_t number, std::size_t i) const {
     const std::size_t n = loop.size(), next = (i + 1) % n;
-    const Corner &a = loop[(i + n - 1) % n], &b = loop[i], &c = loop[next], &d = loop[(next + 1) % n];
+    const BorderCorner &a = loop[(i + n - 1) % n], &b = loop[i], &c = loop[next], &d = loop[(next + 1) % n];
     if (b.pinned || c.pinned || orientation(a.p, b.p, c.p) >= 0 || orientation(b.p, c.p, d.p) >= 0) return false;
     const auto meeting = meetingPlace(a, b, c, d);
     if (!meeting || othersNear({b.p, *meeting, c.p}, number, a.first, d.last)) return false;
@@ -176,7 +176,8 @@ class Simplifier {
   }
 
   /// Where a → b and d → c meet beyond b and c.
-  static std::optional<LatticePoint> meetingPlace(const Corner& a, const Corner& b, const Corner& c, const Corner& d) {
+  static std::optional<LatticePoint> meetingPlace(const BorderCorner& a, const BorderCorner& b, const BorderCorner& c,
+                                                  const BorderCorner& d) {
     const Vec2 pb = toPlan(b.p), pc = toPlan(c.p), u = pb - toPlan(a.p), v = pc - toPlan(d.p);
     const double area = cross(u, v), most = glm::distance(pb, pc);
     if (std::abs(area) < 1e-12) return std::nullopt;
@@ -230,16 +231,16 @@ class Simplifier {
 }  // namespace
 
 SheetBorder sheetBorder(const SheetInput& input, std::int32_t sheet, std::span<const LowLine> low) {
-  std::vector<std::vector<Corner>> loops = chain(borderEdges(input.cells, sheet));
+  std::vector<std::vector<BorderCorner>> loops = chain(borderEdges(input.cells, sheet));
   pinEnds(low, loops);
   const Simplifier simplifier(input, loops);
   SheetBorder border;
   for (std::size_t i = 0; i < loops.size(); ++i) {
-    std::vector<Corner>& loop = loops[i];
+    std::vector<BorderCorner>& loop = loops[i];
     simplifier.run(loop, i);
     if (loop.size() < 3) continue;
     border.loops.emplace_back();
-    for (const Corner& c : loop) {
+    for (const BorderCorner& c : loop) {
       border.loops.back().push_back({c.p, c.beyond});
       if (c.pinned) border.pinned.push_back(c.p);
     }

@@ -10,7 +10,7 @@ namespace dune::generate {
 namespace {
 
 constexpr double kWidest = 3.2 * kLatticeStep;  // of a slit, metres: both sides may have been moved by a step and a half
-constexpr int kMostRounds = 8;                  // each closes what borders on the one before
+constexpr int kClosingRounds = 8;               // each closes what borders on the one before
 
 }  // namespace
 
@@ -65,7 +65,7 @@ bool Cells::closeSlits(const ground::Clearance& clearance, const Job& job) {
       if (!hasForbiddenTip(clearance, cell, at)) more.emplace_back(cell, at);
     }
   };
-  for (int round = 0; round < kMostRounds; ++round) {
+  for (int round = 0; round < kClosingRounds; ++round) {
     more.clear();
     for (const Storey& s : storeys_)
       for (int e = 0; e < 3; ++e)
@@ -85,7 +85,7 @@ void Cells::addStoreys(const std::vector<std::pair<std::int32_t, ground::Followe
   const std::size_t before = all.size();
   for (const auto& [cell, ground] : more)
     if (std::none_of(all.begin() + static_cast<std::ptrdiff_t>(before), all.end(),
-                     [&](const Storey& s) { return s.cell == cell && std::abs(s.ground.y - ground.y) < kSame; }))
+                     [&, cell = cell, y = ground.y](const Storey& s) { return s.cell == cell && std::abs(s.ground.y - y) < kSame; }))
       all.push_back({cell, ground, {-1, -1, -1}, -1});
   std::ranges::stable_sort(all, {}, &Storey::cell);
   storeys_ = std::move(all);

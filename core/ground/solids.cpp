@@ -16,24 +16,24 @@ namespace dune::ground {
 
 namespace {
 
-constexpr std::size_t kChecksEvery = 1 << 15;
+constexpr std::size_t kCornersUnchecked = 1 << 15;
 
 /// Sorts numbers into buckets and visits the buckets one after the other, each with its numbers ascending; false when cancelled.
 template <class BucketOf, class Visit>
 bool eachBucket(std::size_t count, std::size_t buckets, const Job& job, BucketOf&& bucketOf, Visit&& visit) {
   std::vector<std::uint32_t> start(buckets + 1, 0), items(count);
   for (std::size_t i = 0; i < count; ++i) {
-    if (i % kChecksEvery == 0 && job.cancelled()) return false;
+    if (i % kCornersUnchecked == 0 && job.cancelled()) return false;
     ++start[bucketOf(i) + 1];
   }
   for (std::size_t i = 1; i <= buckets; ++i) start[i] += start[i - 1];
   std::vector<std::uint32_t> next(start.begin(), start.end() - 1);
   for (std::size_t i = 0; i < count; ++i) {
-    if (i % kChecksEvery == 0 && job.cancelled()) return false;
+    if (i % kCornersUnchecked == 0 && job.cancelled()) return false;
     items[next[bucketOf(i)]++] = static_cast<std::uint32_t>(i);
   }
   for (std::size_t i = 0; i < buckets; ++i) {
-    if (i % kChecksEvery == 0 && job.cancelled()) return false;
+    if (i % kCornersUnchecked == 0 && job.cancelled()) return false;
     if (start[i] < start[i + 1]) visit(std::span(items).subspan(start[i], start[i + 1] - start[i]));
   }
   return true;
@@ -214,7 +214,7 @@ std::vector<char> findUndersides(const std::vector<Triangle>& triangles, const s
 Solids findSolids(const level::Object& object, const Job& job) {
   std::vector<char> counts(object.triangles.size(), 0);
   for (std::uint32_t t = 0; t < counts.size(); ++t) {
-    if (t % kChecksEvery == 0 && job.cancelled()) break;
+    if (t % kCornersUnchecked == 0 && job.cancelled()) break;
     counts[t] = makeTriangle(object, t).has_value();
   }
   Solids solids;

@@ -17,7 +17,7 @@ constexpr double kSmall = 0.05;      // m across: a triangle of so little is a s
 constexpr double kInset = 2e-4;      // m inside of where a triangle begins
 constexpr double kFarthest = 1;      // m
 constexpr double kGentlest = 0.017;  // rad: limits of slope below count as this one
-constexpr std::uint32_t kChecksEvery = 64;
+constexpr std::uint32_t kEdgesUnchecked = 64;
 
 /// The triangles that may be walked on as far as they themselves go.
 struct Walkable {
@@ -185,7 +185,7 @@ std::vector<Bridge> findSteps(const Soup& soup, const level::World& world, const
   if (std::ranges::none_of(triangles, steep)) return found;
   const Walkable walkable(standing);
   for (std::uint32_t i = 0; i < triangles.size(); ++i) {
-    if (i % kChecksEvery == 0 && job.cancelled()) break;
+    if (i % kEdgesUnchecked == 0 && job.cancelled()) break;
     if (steep(triangles[i])) Steep(standing, walkable, i).find(within, found);
   }
   return found;

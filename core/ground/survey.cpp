@@ -18,12 +18,12 @@ namespace dune::ground {
 
 namespace {
 
-constexpr std::uint32_t kChecksEvery = 1 << 14;  // triangles
-constexpr std::int32_t kMiddle = 1 << 15;        // chunks from -32768 to 32767 each way: 65 km is 4096 of the smallest
-constexpr double kBytesPerTriangle = 100;        // of a level while it is built, with all that is made from it; measured 60
-constexpr double kBytesPerTouch = 24;            // of one triangle in one chunk
-constexpr double kBytesPerChunk = 2'000;         // of an empty piece of floor, which a wide triangle has many of; measured 1 100
-constexpr double kAtACorner = 4;                 // chunks that a small triangle touches at the most
+constexpr std::uint32_t kTrianglesUnchecked = 1 << 14;  // triangles
+constexpr std::int32_t kMiddle = 1 << 15;               // chunks from -32768 to 32767 each way: 65 km is 4096 of the smallest
+constexpr double kBytesPerTriangle = 100;               // of a level while it is built, with all that is made from it; measured 60
+constexpr double kBytesPerTouch = 24;                   // of one triangle in one chunk
+constexpr double kBytesPerChunk = 2'000;                // of an empty piece of floor, which a wide triangle has many of; measured 1 100
+constexpr double kAtACorner = 4;                        // chunks that a small triangle touches at the most
 
 std::uint64_t word(std::int32_t row, std::int32_t column, std::uint32_t number) {
   return static_cast<std::uint64_t>(row + kMiddle) << 48 | static_cast<std::uint64_t>(column + kMiddle) << 32 | number;
@@ -78,7 +78,7 @@ void eachTouch(const level::World& world, std::uint32_t object, double size, dou
   const level::Object& o = world.level->objects[object];
   const Box2 within = playable(world);
   for (std::uint32_t t = 0; t < o.triangles.size(); ++t) {
-    if (t % kChecksEvery == 0 && job.cancelled()) return;
+    if (t % kTrianglesUnchecked == 0 && job.cancelled()) return;
     const auto& v = o.triangles[t];
     eachChunk({plan(o.vertices[v[0]]), plan(o.vertices[v[1]]), plan(o.vertices[v[2]])}, within, size, halo,
               [&](std::int32_t row, std::int32_t from, std::int32_t to) { visit(t, row, from, to); });
@@ -226,8 +226,7 @@ std::vector<std::uint32_t> Survey::touchingAny(std::span<const std::size_t> chun
     all.insert(all.end(), more.begin(), more.end());
   }
   std::ranges::sort(all);
-  const auto twice = std::ranges::unique(all);
-  all.erase(twice.begin(), twice.end());
+  all.erase(std::unique(all.begin(), all.end()), all.end());
   return all;
 }
 

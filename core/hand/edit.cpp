@@ -126,7 +126,7 @@ Result<Work> Editor::apply(Change change) const {
   for (const FaceId f : change.gone)
     if (index(f) >= mesh_.faceCount()) return Problem{ProblemCode::usage, "There is no such face.", {}, {}};
   std::ranges::sort(change.gone);
-  change.gone.erase(std::ranges::unique(change.gone).begin(), change.gone.end());
+  change.gone.erase(std::unique(change.gone.begin(), change.gone.end()), change.gone.end());
   if (const auto over = overlapping(change.made)) return *over;
   Work work = work_;
   Patch patch;
@@ -317,10 +317,11 @@ Result<Work> Editor::unpart(std::span<const Edge> edges) const {
   const auto count = work.parts.size();
   for (const Edge& e : edges) {
     const auto [a, b] = endsOf(mesh_, e);
-    const Vec2 middle = plan((a + b) * 0.5);
+    const Vec3 both = a + b;
+    const Vec2 middle = plan(both * 0.5);
     std::erase_if(work.parts, [&](const Part& p) {
       return p.isFor(agent_) && distanceToSegment(plan(p.from), plan(p.to), middle) < 2 * kLatticeStep &&
-             std::abs((p.from.y + p.to.y - a.y - b.y) / 2) < 1;
+             std::abs((p.from.y + p.to.y - both.y) / 2) < 1;
     });
   }
   if (work.parts.size() == count) return Problem{ProblemCode::unusable, "Nothing is parted there by hand.", {}, "an edge that was parted."};

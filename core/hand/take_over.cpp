@@ -15,9 +15,9 @@ namespace dune::hand {
 
 namespace {
 
-constexpr double kLevels = 0.02;    // m in height between corners that are one
-constexpr double kNoArea = 1e-6;    // m²: less is no face; the thinnest sliver still joins what lies on its sides
-constexpr double kTurnedAt = 0.01;  // m
+constexpr double kOneHeight = 0.02;  // m in height between corners that are one
+constexpr double kNoArea = 1e-6;     // m²: less is no face; the thinnest sliver still joins what lies on its sides
+constexpr double kTurnedAt = 0.01;   // m
 
 using Loop = LooseMesh::Loop;
 using Face = LooseMesh::Face;
@@ -70,7 +70,7 @@ class Taker {
       const LatticePoint at = toLattice(plan(raw_.corners[c]));
       const double y = roundHeight(raw_.corners[c].y);
       auto& here = known[at];
-      const auto same = std::ranges::find_if(here, [&](std::uint32_t v) { return std::abs(mesh_.corners[v].y - y) <= kLevels; });
+      const auto same = std::ranges::find_if(here, [&](std::uint32_t v) { return std::abs(mesh_.corners[v].y - y) <= kOneHeight; });
       now_[c] = same == here.end() ? static_cast<std::uint32_t>(mesh_.corners.size()) : *same;
       if (same == here.end()) here.push_back(now_[c]), mesh_.corners.push_back(lift(toPlan(at), y));
     }

@@ -30,8 +30,8 @@ Seen between(const ground::Triangle& t, const Interval& heights) {
   return seen;
 }
 
-bool cross(const Vec2& a, const Vec2& b, const Vec2& c, const Vec2& d) {
-  return dune::cross(b - a, c - a) * dune::cross(b - a, d - a) < 0 && dune::cross(d - c, a - c) * dune::cross(d - c, b - c) < 0;
+bool across(const Vec2& a, const Vec2& b, const Vec2& c, const Vec2& d) {
+  return cross(b - a, c - a) * cross(b - a, d - a) < 0 && cross(d - c, a - c) * cross(d - c, b - c) < 0;
 }
 
 /// Whether a convex figure comes nearer to a segment than `radius`. Of two that do not meet the nearest points are at a corner of one of
@@ -41,9 +41,9 @@ bool isNear(const Seen& seen, const Vec2& a, const Vec2& b, double radius) {
   for (std::size_t i = 0; i < seen.count; ++i) {
     const Vec2 &c = seen.corner[i], &d = seen.corner[(i + 1) % seen.count];
     if (distanceToSegment(a, b, c) < radius || distanceToSegment(c, d, a) < radius || distanceToSegment(c, d, b) < radius ||
-        cross(a, b, c, d))
+        across(a, b, c, d))
       return true;
-    const double side = dune::cross(d - c, a - c);
+    const double side = cross(d - c, a - c);
     left = left && side > 0, right = right && side < 0;
   }
   return left || right;

@@ -9,7 +9,7 @@ namespace {
 using nav::FaceId;
 using nav::LinkKind;
 
-constexpr double kSlack = 0.01;       // m by which a limit may be passed: heights of faces are not nearer to the ground
+constexpr double kGrace = 0.01;       // m by which a limit may be passed: heights of faces are not nearer to the ground
 constexpr double kBesideEdge = 0.02;  // m before the place right behind an edge at which ground below may begin
 constexpr double kFurther = 0.25;     // m between the places behind an edge that are tried
 constexpr double kAside = 0.35;       // m behind it at which ground still counts as right below the edge
@@ -34,7 +34,7 @@ void Landings::drops(const BrinkPlace& place, std::vector<Landing>& out) const {
   for (const std::uint32_t f : locator_.within(box)) {
     if (!nav::coversPlan(mesh_, FaceId{f}, below)) continue;
     const double y = nav::heightOn(mesh_, FaceId{f}, below), fall = from.y - y;
-    if (fall <= agent.stepHeight || fall > agent.maxDrop + kSlack || (best.valid() && y <= best.position.y)) continue;
+    if (fall <= agent.stepHeight || fall > agent.maxDrop + kGrace || (best.valid() && y <= best.position.y)) continue;
     best = {FaceId{f}, lift(below, y)};
   }
   if (best.valid()) out.push_back({LinkKind::drop, best, false});
@@ -46,7 +46,7 @@ bool Landings::isDrop(double aside, double fall) const { return aside <= kAside 
 /// cannot land right at an edge may further on.
 void Landings::jumps(const BrinkPlace& place, std::vector<Landing>& out) const {
   const nav::Agent& agent = mesh_.agent;
-  const double least = place.edgeBefore + agent.radius, most = least + std::max(agent.maxJump + kSlack, kAside);
+  const double least = place.edgeBefore + agent.radius, most = least + std::max(agent.maxJump + kGrace, kAside);
   const Vec2 start = plan(place.at.position), n = place.out;
   Box2 way;
   way.add(start + n * (least - kBesideEdge)), way.add(start + n * most);
@@ -84,9 +84,9 @@ void Landings::jumps(const BrinkPlace& place, std::vector<Landing>& out) const {
 std::optional<Landing> Landings::judge(const BrinkPlace& place, const nav::Place& at, double gap, double aside) const {
   const nav::Agent& agent = mesh_.agent;
   const double rise = at.position.y - place.at.position.y;
-  if (isDrop(aside, -rise)) return -rise <= agent.maxDrop + kSlack ? std::optional(Landing{LinkKind::drop, at, false}) : std::nullopt;
-  const double fall = std::max(agent.maxDrop, agent.stepHeight) + kSlack, highest = agent.maxRise + kSlack;
-  if (agent.maxJump == 0 || gap > agent.maxJump + kSlack || rise > highest || -rise > fall) return std::nullopt;
+  if (isDrop(aside, -rise)) return -rise <= agent.maxDrop + kGrace ? std::optional(Landing{LinkKind::drop, at, false}) : std::nullopt;
+  const double fall = std::max(agent.maxDrop, agent.stepHeight) + kGrace, highest = agent.maxRise + kGrace;
+  if (agent.maxJump == 0 || gap > agent.maxJump + kGrace || rise > highest || -rise > fall) return std::nullopt;
   return Landing{LinkKind::jump, at, rise <= fall && -rise <= highest && !isDrop(aside, rise)};
 }
 

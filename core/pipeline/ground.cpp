@@ -2,7 +2,6 @@
 
 #include <chrono>
 #include <filesystem>
-#include <ranges>
 #include <set>
 
 #include "core/base/file.h"
@@ -12,6 +11,7 @@
 #include "core/pipeline/hand_review.h"
 #include "core/pipeline/kept_routes.h"
 #include "core/pipeline/link_review.h"
+#include "core/pipeline/world.h"
 #include "core/project/file.h"
 #include "core/project/rules.h"
 
@@ -182,9 +182,12 @@ bool sameLinks(const project::Project& a, const project::Project& b) { return a.
 
 bool sameHand(const project::Project& a, const project::Project& b, int agent) {
   if (a.hand == b.hand) return true;
-  const auto isFor = [agent](const auto& item) { return item.isFor(agent); };
-  return std::ranges::equal(a.hand->patches | std::views::filter(isFor), b.hand->patches | std::views::filter(isFor)) &&
-         std::ranges::equal(a.hand->parts | std::views::filter(isFor), b.hand->parts | std::views::filter(isFor));
+  const auto same = [agent](auto mine, auto theirs) {  // copies
+    const auto isNotFor = [agent](const auto& item) { return !item.isFor(agent); };
+    std::erase_if(mine, isNotFor), std::erase_if(theirs, isNotFor);
+    return mine == theirs;
+  };
+  return same(a.hand->patches, b.hand->patches) && same(a.hand->parts, b.hand->parts);
 }
 
 const level::UnitsGuess* guessOf(const LoadedLevel& level, const project::LevelSection& section, std::size_t file) {
@@ -201,19 +204,11 @@ bool holds(const Ground& ground, const project::Project& project, std::size_t ag
 
 level::World makeWorld(const project::Project& project, std::shared_ptr<const level::Level> level, std::size_t agent) {
   const project::LevelSection& section = *project.level;
-  const auto read = level;
-  const std::size_t own = read->objects.size();
-  const std::string& name = project.agents->agents[agent].name;
-  level::World world = level::plainWorld(level::withBlockers(std::move(level), section.blockers, name));
-  for (std::size_t i = 0; i < own; ++i) world.roles[i] = level::roleOf(world.level->objects[i], section.roles, section.rules);
-  std::size_t at = own;
-  for (const level::Blocker& b : section.blockers)
-    if (b.holds(name)) world.roles[at++] = b.role;
-  world.bounds = section.bounds;
+  level::World world = worldOf(project, level, project.agents->agents[agent].name);
   world.seeds = section.seeds;
   world.joinDistance = section.joinDistance;
   world.leastIsland = section.leastIsland;
-  if (world.leastIsland.any()) world.used = usedPlaces(project, *read);
+  if (world.leastIsland.any()) world.used = usedPlaces(project, *level);
   world.kinds = project.areas->kinds;
   world.volumes = project.areas->volumes;
   world.findLinks = project.links->find;

@@ -72,7 +72,7 @@ void ignoredOnGround(const level::Level& level, const std::vector<Role>& roles, 
 void marksWithoutObject(const project::LevelSection& section, const level::Level& level, std::vector<Finding>& findings) {
   auto known = [&](auto&& fits) { return std::ranges::any_of(level.objects, fits); };
   for (const auto& [name, role] : section.roles) {
-    if (known([&](const level::Object& o) { return o.name == name; })) continue;
+    if (known([&, name = name](const level::Object& o) { return o.name == name; })) continue;
     Finding f = finding("mark-without-object", Severity::hint,
                         text("%s is marked as %s, but is not in the level.", name.c_str(), level::roleName(role)),
                         "It was renamed or taken out in the program that the level comes from. The mark counts again when it is back.",

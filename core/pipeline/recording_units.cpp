@@ -18,12 +18,12 @@ struct Evidence {
 bool there(const trace::Sample& s) { return s.state != trace::State::waiting; }
 
 Evidence evidenceOf(const trace::Trace& t) {
-  constexpr std::size_t kPlaces = 400;
+  constexpr std::size_t kMostPlaces = 400;
   Evidence e;
   const std::size_t frames = t.frameCount(), bodies = t.bodies().size();
   if (frames < 2 || bodies == 0) return e;
   e.originHeight = t.bodies()[0].originHeight;
-  const std::size_t every = std::max<std::size_t>(1, frames * bodies / kPlaces);
+  const std::size_t every = std::max<std::size_t>(1, frames * bodies / kMostPlaces);
   // Over a few frames, so that rounded places say something.
   const std::size_t ahead = std::max<std::size_t>(1, std::min<std::size_t>(10, frames / 4));
   std::vector<double> speeds;
@@ -45,11 +45,11 @@ Evidence evidenceOf(const trace::Trace& t) {
 
 /// Of the places, read in another way, those with ground right below or above, from 0 to 1.
 double shareOnGround(const Evidence& e, const review::Ground& ground, double scale, bool turn) {
-  constexpr double kNear = 1;  // m
+  constexpr double kNearGround = 1;  // m
   std::size_t on = 0;
   for (const Vec3& o : e.origins) {
     const Vec3 at = (turn ? Vec3{o.x, o.z, -o.y} : o) * scale - Vec3{0, e.originHeight, 0};
-    on += ground.locator.under(at, kNear).valid();
+    on += ground.locator.under(at, kNearGround).valid();
   }
   return static_cast<double>(on) / static_cast<double>(e.origins.size());
 }

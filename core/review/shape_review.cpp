@@ -21,9 +21,9 @@ struct Fault {
   std::string sentence;
 };
 
-class Reviewer {
+class ShapeReviewer {
  public:
-  Reviewer(const RawMesh& raw, const ShapeLimits& limits) : mesh_(welded(raw)), limits_(limits), unwelded_(raw) {}
+  ShapeReviewer(const RawMesh& raw, const ShapeLimits& limits) : mesh_(welded(raw)), limits_(limits), unwelded_(raw) {}
 
   std::vector<Finding> run() {
     measure();
@@ -281,6 +281,6 @@ class Reviewer {
 
 }  // namespace
 
-std::vector<Finding> reviewShape(const RawMesh& mesh, const ShapeLimits& limits) { return Reviewer(mesh, limits).run(); }
+std::vector<Finding> reviewShape(const RawMesh& mesh, const ShapeLimits& limits) { return ShapeReviewer(mesh, limits).run(); }
 
 }  // namespace dune::review

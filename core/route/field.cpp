@@ -46,8 +46,7 @@ void Field::findPieces() {
   }
   for (auto& to : pieceTo_) {
     std::ranges::sort(to);
-    const auto twice = std::ranges::unique(to);
-    to.erase(twice.begin(), twice.end());
+    to.erase(std::unique(to.begin(), to.end()), to.end());
   }
 }
 

@@ -78,8 +78,8 @@ class Gates {
     const auto lane = static_cast<std::uint32_t>(mesh_.links.size());
     ground_.mesh.links.push_back(link), ground_.linkOf.push_back(number), ground_.laneOf.push_back(t), ground_.gated.push_back(1);
     // Lanes stand first, in the order of their links.
-    const auto lanes = std::ranges::equal_range(ground_.linkOf.begin(), ground_.linkOf.begin() + lanes_, number);
-    for (auto at = lanes.begin(); at != lanes.end(); ++at) {
+    const auto [first, last] = std::equal_range(ground_.linkOf.begin(), ground_.linkOf.begin() + lanes_, number);
+    for (auto at = first; at != last; ++at) {
       const auto i = static_cast<std::size_t>(at - ground_.linkOf.begin());
       const double along = ground_.laneOf[i];
       if (along > std::max(from, -1 + kLeastPart) && along < std::min(until, 1 - kLeastPart)) ground_.gated[i] = 1;

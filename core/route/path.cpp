@@ -16,7 +16,7 @@ using nav::Place;
 constexpr double kFold = 1e-3;       // m: a crossing this near to the straight line between its neighbours is left out
 constexpr double kFoldBend = 1e-7;   // m: the same of a bend: who leaves it out walks through the corner by so much
 constexpr double kWidthEvery = 0.5;  // m between the places at which the free width is measured
-constexpr double kWidest = 50;       // m: how far to the sides one looks
+constexpr double kSideLook = 50;     // m: how far to the sides one looks
 
 /// Turns the way of a search into an answer.
 class Teller {
@@ -258,7 +258,7 @@ PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, cons
 double freeWidth(const Field& field, const Place& at, const Vec2& direction) {
   const nav::NavMesh& mesh = field.mesh();
   bool reached;
-  const Vec2 q = plan(at.position), left = leftOf(direction) * kWidest;
+  const Vec2 q = plan(at.position), left = leftOf(direction) * kSideLook;
   const double a = glm::distance(q, plan(nav::sightEnd(mesh, at, q + left, &reached, &field.rules()))),
                b = glm::distance(q, plan(nav::sightEnd(mesh, at, q - left, &reached, &field.rules())));
   return a + b + 2 * mesh.agent.radius;

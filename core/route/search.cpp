@@ -443,7 +443,7 @@ void Search::passGates(std::int32_t n, std::size_t edge, const Vec2& root, doubl
     return std::pair(plan(mesh.cornerAt(face, e)), plan(mesh.cornerAt(face, (e + 1) % mesh.cornerCount(face))));
   };
   const auto [a, b] = sideOf(node.face, edge);
-  const auto along = [&](const Vec2& p) { return glm::dot(p - a, b - a); };
+  const auto along = [a = a, b = b](const Vec2& p) { return glm::dot(p - a, b - a); };
   for (const Gate& gate : gatesAt(node.face, edge)) {
     const nav::Link& link = mesh.links[gate.link];
     if (!ground_.usable(link) || !mayGo(node.face, gate.inFace)) continue;

@@ -56,8 +56,8 @@ class SearchGround {
   /// The gates by which one leaves over the edge at a corner number; `towards`: by which one comes in over it, reversed.
   std::span<const Gate> gates(std::uint32_t corner, bool towards) const {
     const std::vector<Gate>& all = towards ? gatesIn_ : gatesOut_;
-    const auto [from, to] = std::ranges::equal_range(all, corner, {}, &Gate::out);
-    return std::span(from, to);
+    const auto from = std::ranges::lower_bound(all, corner, {}, &Gate::out);
+    return {from, std::find_if(from, all.end(), [corner](const Gate& g) { return g.out != corner; })};
   }
   bool usable(const nav::Link& link) const { return rules_.allows(link); }
   /// The largest distance between two neighbouring points of an edge, metres.
