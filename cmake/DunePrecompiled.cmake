@@ -6,7 +6,12 @@ set(DUNE_PCH_CORE <algorithm> <array> <atomic> <cmath> <functional> <map> <memor
 set(DUNE_PCH_JSON ${DUNE_PCH_CORE} <nlohmann/json.hpp>)
 set(DUNE_PCH_QT ${DUNE_PCH_CORE} <QtWidgets/QtWidgets>)
 set(DUNE_PCH_TEST ${DUNE_PCH_CORE} <QtTest/QtTest>)
-set(DUNE_PCH_WINDOW_TEST ${DUNE_PCH_QT} <QtTest/QtTest>)
+if(DUNE_JOIN)  # where single files are changed, of ours none: a change of one would make all of them anew
+  list(APPEND DUNE_PCH_QT <window/session/workspace.h> <window/stops/sheet.h>)
+  list(APPEND DUNE_PCH_TEST <core/pipeline/ground.h> <tests/core/scenes.h>)
+  set(DUNE_PCH_WINDOW_TEST <QtTest/QtTest> <tests/window/demo_window.h>)
+endif()
+list(PREPEND DUNE_PCH_WINDOW_TEST ${DUNE_PCH_QT} <QtTest/QtTest>)
 
 # dune_precompile(TARGET GROUP headers...)
 function(dune_precompile target group)

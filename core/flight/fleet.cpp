@@ -17,6 +17,8 @@ namespace {
 
 double wrapped(double angle) { return std::remainder(angle, 2 * kPi); }
 double headingOf(const Vec3& v) { return std::atan2(-v.z, v.x); }
+/// Whether it leads somewhere in plan, rather than up or down.
+bool hasHeading(const Vec3& v) { return std::hypot(v.x, v.z) > 0.2 * glm::length(v); }
 Vec3 clampLength(const Vec3& v, double most) {
   const double length = glm::length(v);
   return length > most ? v * (most / length) : v;
@@ -278,7 +280,7 @@ struct Fleet::State {
     if (body.state == FlightState::arrived && f.hovers()) return clampLength(way, f.speed) * 0.8;
     if (far < 1e-6) return Vec3(0);
     const Vec3 direction = way / far;
-    if (f.turnsFirst && f.hovers() && glm::length(body.velocity) < 0.1 * f.speed + 0.05 && std::hypot(direction.x, direction.z) > 0.2 &&
+    if (f.turnsFirst && f.hovers() && glm::length(body.velocity) < 0.1 * f.speed + 0.05 && hasHeading(direction) &&
         std::abs(wrapped(headingOf(direction) - body.heading)) > tuning::kTurnFirst)
       return Vec3(0);
     return climbing(f, direction * speedFor(i, body));
@@ -289,7 +291,7 @@ struct Fleet::State {
     const Flyer& f = flyerOf(i);
     const double most = radians(f.turnRate) * dt();
     const Vec3 towards = std::hypot(body.velocity.x, body.velocity.z) > 0.15 * f.speed ? body.velocity : body.aim - body.at;
-    if (std::hypot(towards.x, towards.z) > 0.05 && body.state != FlightState::arrived)
+    if (hasHeading(towards) && body.state != FlightState::arrived)
       body.heading = wrapped(body.heading + std::clamp(wrapped(headingOf(towards) - body.heading), -most, most));
     const Vec3 ahead(std::cos(body.heading), 0, -std::sin(body.heading)), right(std::sin(body.heading), 0, std::cos(body.heading));
     const Vec3 pull = (body.velocity - before) / dt();
@@ -312,6 +314,21 @@ struct Fleet::State {
     const double change = f.acceleration * dt();
     const double speed = now > 1e-3 ? std::clamp(level, std::max(now - change, f.leastSpeed), now + change) : f.leastSpeed;
     return {std::cos(to) * speed, up, -std::sin(to) * speed};
+  }
+
+  /// The place that a body goes to, brought back where rounding put it just out of the volume.
+  static Vec3 justWithin(const Space& space, const Vec3& from, const Vec3& to) {
+    constexpr double kJust = 1e-6;  // metres
+    const Vec3 p = space.stretched(to);
+    if (space.volume().contains(p)) return to;
+    const Vec3 near = space.volume().nearest(p);
+    if (glm::distance(near, p) > kJust) return to;
+    const Vec3 back = space.real(near);
+    if (space.volume().contains(space.stretched(back))) return back;
+    Vec3 along = to;  // rounding once more: there it stays as it was
+    for (int c = 0; c < 3; ++c)
+      if (near[c] != p[c]) along[c] = from[c];
+    return along;
   }
 
   void decide(std::size_t i, std::span<const Mover> movers, Scratch& scratch) {
@@ -345,7 +362,7 @@ struct Fleet::State {
     v = nearestWithin(v, f.speed, scratch.bounds);
     for (double share = 1;; share /= 2) {
       if (share < 0.2) share = 0;
-      const Vec3 to = now.at + v * share * dt();
+      const Vec3 to = justWithin(space, now.at, now.at + v * share * dt());
       if (share > 0 && !sees(i, now.at, to)) continue;
       v *= share, body.at = share > 0 ? to : now.at;
       break;

@@ -16,6 +16,13 @@ Bound real(const Vec3& normal, double least, double stretch, bool hard) {
   return {n / length, least / length, hard};
 }
 
+/// How far a body may go towards a wall. Ways lead as near to walls as bodies are wide, so who is nearer than what is kept still gets
+/// nearer, by half of what is left each time, but for what rounding takes; nobody is ever pushed, so that standing is always allowed.
+double roomTo(double distance, double radius) {
+  const double kept = radius * tuning::kKept, left = std::max(distance - radius * (1 - tuning::kSweep / 2), 0.0);
+  return left > 2 * kept ? left - kept : left / 2;
+}
+
 }  // namespace
 
 void boundsOfWalls(const Space& space, const Vec3& at, double reach, double seconds, std::vector<Bound>& bounds) {
@@ -41,9 +48,7 @@ void boundsOfWalls(const Space& space, const Vec3& at, double reach, double seco
     // Many triangles of one surface are one wall.
     if (std::any_of(normals.begin(), normals.end(), [&](const Vec3& n) { return glm::dot(n, w.normal) > 0.9999; })) continue;
     normals.push_back(w.normal);
-    // Who is nearer than that may go along it: nothing is ever pushed, so that standing is always allowed.
-    const double room = std::max(w.distance - radius * (1 + tuning::kKept), 0.0);
-    bounds.push_back(real(w.normal, -room / seconds, space.flyer().stretch(), true));
+    bounds.push_back(real(w.normal, -roomTo(w.distance, radius) / seconds, space.flyer().stretch(), true));
     if (++taken == tuning::kMostWalls) break;
   }
   for (const Box3& box : space.boxes()) {

@@ -150,6 +150,62 @@ class TestFleet : public QObject {
     }
     QVERIFY(none > 100 && none < 1500);
   }
+  void steepWaysAreTurnedTo() {
+    // Its aim is a hand's breadth ahead, nearly straight below.
+    flight::Flyer kind = flyer(0.5, 0.4);
+    kind.turnsFirst = true, kind.passWithin = 0.13;
+    const auto space = spaceOf(Scene(), kind, boxOf({0, 0, 0}, {10, 10, 10}));
+    Pilot one = pilot(1, {5, 8, 5}, {6.35, 2, 5});
+    one.heading = kPi;
+    Job job;
+    auto fleet = Fleet::make({space.get()}, {one}, {}, job);
+    std::size_t arrived = 0;
+    double leastGap = 0;
+    QVERIFY(flyAll(fleet.value(), *space, 30, arrived, leastGap) && arrived == 1);
+  }
+  void whereItJustFitsItGets() {
+    // Under a slab, along the floor of the volume, with a ten millionth of its size to spare.
+    const flight::Flyer kind = flyer(0.3, 0.44);
+    for (const double turn : {0.0, 0.3, 1.1}) {
+      Scene scene;
+      scene.box({4, 0.44 * (1 + 1e-7), -9}, {6, 12, 19}, "slab");
+      for (level::Object& o : scene.objects())
+        for (Vec3& v : o.vertices.edit())
+          v = Vec3(5, 0, 5) +
+              Vec3(std::cos(turn) * (v.x - 5) + std::sin(turn) * (v.z - 5), v.y, -std::sin(turn) * (v.x - 5) + std::cos(turn) * (v.z - 5));
+      const auto space = spaceOf(scene, kind, boxOf({0, 0, 0}, {10, 5, 10}));
+      Job job;
+      auto fleet = Fleet::make({space.get()}, {pilot(1, {1, 3, 5}, {9, 3, 5})}, {}, job);
+      std::size_t arrived = 0;
+      double leastGap = 0;
+      QVERIFY2(flyAll(fleet.value(), *space, 60, arrived, leastGap) && arrived == 1, qPrintable(QString::number(turn)));
+    }
+  }
+  void aloneEverybodyArrives() {
+    for (int n = 0; n < 10; ++n) {
+      Random random(9000 + static_cast<std::uint64_t>(n));
+      Scene scene;
+      flight::Flyer kind = flyer(random.in(0.25, 0.7), random.in(0.2, 0.7));
+      kind.passWithin = random.in(0.1, 2.5), kind.speed = random.in(1, 12), kind.acceleration = random.in(2, 12);
+      kind.climbRate = random.in(0.8, 8), kind.turnsFirst = n % 2;
+      const Box3 volume = boxOf({0, 0, 0}, {18, 9, 18});
+      test::scatter(scene, random, n % 4 < 2 ? 26 : 12, {18, 9, 18});
+      const auto space = spaceOf(scene, kind, volume);
+      flight::Searcher search(*space);
+      for (int k = 0; k < 8; ++k) {
+        Pilot one = pilot(1, chanceFit(*space, random, volume), chanceFit(*space, random, volume));
+        const flight::Way way = search.find({one.start, one.goal});
+        if (!way.found()) continue;
+        one.heading = random.in(-3, 3);
+        Job job;
+        auto fleet = Fleet::make({space.get()}, {one}, {}, job);
+        std::size_t arrived = 0;
+        double leastGap = 0;
+        QVERIFY2(flyAll(fleet.value(), *space, 5 * way.length / kind.speed + 20, arrived, leastGap) && arrived == 1,
+                 qPrintable(QString("scene %1, way %2").arg(n).arg(k)));
+      }
+    }
+  }
   void whoeverMeetsAtANarrowPlaceGetsThrough() {
     for (int n = 0; n < 12; ++n) {
       Random random(300 + static_cast<std::uint64_t>(n));

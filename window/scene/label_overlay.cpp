@@ -34,20 +34,39 @@ void drawBox(QPainter& painter, const WorldLabel& label, const QPointF& at, cons
   painter.drawText(placed, Qt::AlignCenter, label.text);
 }
 
-/// Where something else stands it is left out.
-void drawName(QPainter& painter, const WorldLabel& label, const QPointF& at, const QRectF& world, std::vector<QRectF>& taken) {
+}  // namespace
+
+/// Outlines of letters take long to draw, and the same names are drawn in picture after picture.
+const LabelOverlay::DrawnName& LabelOverlay::drawn(const WorldLabel& label, const QFont& font) {
+  constexpr std::size_t kMost = 1000;
+  const QColor halo = paper(kHaloAlpha);
+  const auto key = std::tuple(label.text, label.colour.rgba(), halo.rgba(), font.key(), devicePixelRatioF());
+  if (const auto found = names_.find(key); found != names_.end()) return found->second;
+  if (names_.size() >= kMost) names_.clear();
   QPainterPath text;
-  text.addText(0, 0, painter.font(), label.text);
-  const QRectF box = text.boundingRect().adjusted(-3, -2, 3, 2);
-  const QRectF placed = wholeIn(inside(world), box.translated(at - box.center()));
-  if (std::ranges::any_of(taken, [&](const QRectF& other) { return other.intersects(placed); })) return;
-  taken.push_back(placed);
-  text.translate(placed.center() - box.center());
-  painter.strokePath(text, QPen(paper(kHaloAlpha), 4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+  text.addText(0, 0, font, label.text);
+  DrawnName name;
+  name.box = text.boundingRect().adjusted(-3, -2, 3, 2).toAlignedRect();
+  name.picture = QPixmap((QSizeF(name.box.size()) * devicePixelRatioF()).toSize());
+  name.picture.setDevicePixelRatio(devicePixelRatioF());
+  name.picture.fill(Qt::transparent);
+  QPainter painter(&name.picture);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.translate(-name.box.topLeft());
+  painter.strokePath(text, QPen(halo, 4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
   painter.fillPath(text, label.colour);
+  return names_.emplace(key, std::move(name)).first->second;
 }
 
-}  // namespace
+/// Where something else stands it is left out.
+void LabelOverlay::drawName(QPainter& painter, const WorldLabel& label, const QPointF& at, const QRectF& world,
+                            std::vector<QRectF>& taken) {
+  const DrawnName& name = drawn(label, painter.font());
+  const QRectF placed = wholeIn(inside(world), QRectF(name.box).translated(at - QRectF(name.box).center()));
+  if (std::ranges::any_of(taken, [&](const QRectF& other) { return other.intersects(placed); })) return;
+  taken.push_back(placed);
+  painter.drawPixmap(placed.topLeft().toPoint(), name.picture);  // on whole pixels it stays sharp
+}
 
 LabelOverlay::LabelOverlay(WorldView* view) : QWidget(view), view_(*view) {
   setAttribute(Qt::WA_TransparentForMouseEvents);
@@ -101,7 +120,7 @@ void LabelOverlay::nameSides(QPainter& painter) const {
 }
 
 /// Names of places come last and give way.
-void LabelOverlay::drawLabels(QPainter& painter, Side side) const {
+void LabelOverlay::drawLabels(QPainter& painter, Side side) {
   const QRectF world(QPointF(0, 0), QSizeF(view_.worldSize()));
   std::vector<QRectF> taken;
   for (const bool names : {false, true})

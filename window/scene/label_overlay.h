@@ -1,7 +1,10 @@
 #pragma once
 // The texts over the world.
 
+#include <QPixmap>
 #include <QWidget>
+#include <map>
+#include <tuple>
 #include <vector>
 
 #include "window/scene/layer.h"
@@ -21,9 +24,16 @@ class LabelOverlay : public QWidget {
  private:
   void sayInTheMiddle(QPainter& painter) const;
   void nameSides(QPainter& painter) const;
-  void drawLabels(QPainter& painter, Side side) const;
+  void drawLabels(QPainter& painter, Side side);
+  struct DrawnName {
+    QPixmap picture;
+    QRect box;  // of the text that begins at the origin, with what surrounds it
+  };
+  const DrawnName& drawn(const WorldLabel& label, const QFont& font);
+  void drawName(QPainter& painter, const WorldLabel& label, const QPointF& at, const QRectF& world, std::vector<QRectF>& taken);
 
   WorldView& view_;
+  std::map<std::tuple<QString, QRgb, QRgb, QString, qreal>, DrawnName> names_;  // by text, colours, font and pixels a point
 };
 
 }  // namespace dune::window

@@ -114,7 +114,7 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
 WorldView::~WorldView() {
   withContext([this] {
     layers_.clear();
-    fill_.reset(), stroke_.reset(), still_.reset();
+    fill_.reset(), stroke_.reset(), still_.reset(), quick_.reset();
     array_.destroy();
   });
 }
@@ -286,7 +286,7 @@ void WorldView::initializeGL() {
   const QString name = QString::fromLatin1(renderer ? renderer : "");
   slow_ =
       name.contains(QStringLiteral("llvmpipe")) || name.contains(QStringLiteral("softpipe")) || name.contains(QStringLiteral("Software"));
-  still_ = std::make_unique<StillPicture>(slow_);
+  still_ = std::make_unique<StillPicture>(slow_), quick_ = std::make_unique<QuickPicture>();
   for (const auto& layer : layers_) layer->fresh = false, layer->triangles.reset(), layer->lines.reset(), layer->sketch.reset();
 }
 
@@ -374,24 +374,31 @@ void WorldView::paintGL() {
     labels_->update();
   }
   array_.bind();
-  if (moving_ && slow_)
+  if (moving_ && slow_) {
     drawQuickly();
-  else
+  } else {
     takeStill();
-  const QSize size = (QSizeF(worldSize()) * devicePixelRatioF()).toSize();
-  for (const Side side : {Side::left, Side::right}) {
-    if (side == Side::right && !split()) break;
-    glViewport(side == Side::right ? size.width() : 0, 0, size.width(), size.height());
-    for (const auto& layer : layers_)
-      if (followsMouse(layer->order) && isDrawn(layer->side, side)) drawLayer(*layer);
+    drawMoving(pixels());
   }
   array_.release();
   fill_->release();
   glDisable(GL_DEPTH_TEST);
 }
 
+/// What changes with every movement of the mouse, or of time; `size`: of one world, in pixels of the frame.
+void WorldView::drawMoving(const QSize& size) {
+  for (const Side side : {Side::left, Side::right}) {
+    if (side == Side::right && !split()) break;
+    glViewport(side == Side::right ? size.width() : 0, 0, size.width(), size.height());
+    for (const auto& layer : layers_)
+      if (followsMouse(layer->order) && isDrawn(layer->side, side)) drawLayer(*layer);
+  }
+}
+
+QSize WorldView::pixels() const { return (QSizeF(worldSize()) * devicePixelRatioF()).toSize(); }
+
 void WorldView::takeStill() {
-  const QSize size = (QSizeF(worldSize()) * devicePixelRatioF()).toSize();
+  const QSize size = pixels();
   std::size_t corners = 0;
   for (const auto& layer : layers_) corners += layer->list.triangles.size();
   const auto draw = [this](const QMatrix4x4& nudge, const std::function<void()>& solidsDone) {
@@ -416,9 +423,11 @@ void WorldView::takeStill() {
   glViewport(0, 0, size.width(), size.height());
 }
 
-/// Straight to the screen, without smoothing and without the detail of a level that has a stand-in.
+/// Without smoothing and without the detail of a level that has a stand-in, of as few pixels as it takes to be quick.
 void WorldView::drawQuickly() {
-  const QSize size = (QSizeF(worldSize()) * devicePixelRatioF()).toSize();
+  QSize size = pixels();
+  size = quick_->begin(split() ? QSize(2 * size.width(), size.height()) : size);
+  if (split()) size.rwidth() /= 2;
   glViewport(0, 0, size.width(), size.height());
   clearPicture();
   for (const auto& layer : layers_) {
@@ -427,16 +436,18 @@ void WorldView::drawQuickly() {
     drawSketch(*layer);
     layer->list.clip = clip;
   }
-  if (split()) repeatLeftHalf();
+  if (split()) repeatLeftHalf(quick_->frame(), size);
+  drawMoving(size);
+  quick_->end(defaultFramebufferObject());
 }
 
-void WorldView::repeatLeftHalf() {
-  const QSize size = (QSizeF(worldSize()) * devicePixelRatioF()).toSize();
-  glBindFramebuffer(GL_READ_FRAMEBUFFER, defaultFramebufferObject());
-  glBindFramebuffer(GL_DRAW_FRAMEBUFFER, defaultFramebufferObject());
+/// What a frame has on the left once more on the right.
+void WorldView::repeatLeftHalf(unsigned frame, const QSize& size) {
+  glBindFramebuffer(GL_READ_FRAMEBUFFER, frame);
+  glBindFramebuffer(GL_DRAW_FRAMEBUFFER, frame);
   glBlitFramebuffer(0, 0, size.width(), size.height(), size.width(), 0, 2 * size.width(), size.height(),
                     GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT, GL_NEAREST);
-  glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
+  glBindFramebuffer(GL_FRAMEBUFFER, frame);
 }
 
 void WorldView::clearPicture() {

@@ -13,6 +13,7 @@
 #include "window/scene/hand.h"
 #include "window/scene/key_mouse.h"
 #include "window/scene/layer.h"
+#include "window/scene/quick_picture.h"
 #include "window/scene/still_picture.h"
 
 namespace dune::window {
@@ -121,8 +122,10 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   /// Takes over the picture of all that does not follow the mouse, a step farther than it was.
   void takeStill();
   void drawQuickly();
-  /// The left half of what is on the screen once more, on the right.
-  void repeatLeftHalf();
+  void drawMoving(const QSize& size);
+  /// Of one world, on the screen.
+  QSize pixels() const;
+  void repeatLeftHalf(unsigned frame, const QSize& size);
   /// Which world a pixel of the widget lies in, and where in it.
   Side sideAt(const QPointF& pixel) const;
   QPointF inWorld(const QPointF& pixel) const;
@@ -147,6 +150,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   bool holding_ = false, turned_ = false;  // the hand follows the mouse; the view was turned since the press
   QMatrix4x4 painted_;                     // the camera at the last picture
   std::unique_ptr<StillPicture> still_;    // without what follows the mouse
+  std::unique_ptr<QuickPicture> quick_;    // while the view moves without a graphics card
   QMatrix4x4 nudge_;                       // of the picture that is being drawn
   bool slow_ = false, moving_ = false;     // slow: there is no graphics card
   KeyMouse keyMouse_{*this};
