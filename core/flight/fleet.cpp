@@ -6,6 +6,7 @@
 #include "core/base/own_number.h"
 #include "core/base/parallel.h"
 #include "core/flight/gates.h"
+#include "core/flight/run_up.h"
 #include "core/flight/tuning.h"
 
 // A few hundred bodies at 30 steps a second: each step is a look ahead on its way (two or three sweeps), the walls near it, and a dozen
@@ -68,6 +69,10 @@ struct Fleet::State {
     if (way.points.size() > 1 || plan.way.empty()) {
       plan.way = way.points.empty() ? std::vector<Vec3>{bodies[i].at} : way.points;
       plan.gates = findGates(spaceOf(i), plan.way);
+      if (!flyerOf(i).hovers() && !plan.gates.empty()) {
+        plan.way = withRunUps(spaceOf(i), *searchers[pilots[i].space], plan.gates, plan.way);
+        plan.gates = findGates(spaceOf(i), plan.way);
+      }
       bodies[i].waypoint = std::min<std::size_t>(1, plan.way.size() - 1), bodies[i].gate = 0;
     }
     plan.left = lengthLeft(i, bodies[i].at);
@@ -138,7 +143,12 @@ struct Fleet::State {
   /// Where it flies towards: as far ahead as it may pass waypoints, as long as it sees that place. Sets the corner it has come to.
   Vec3 aim(std::size_t i, Airborne& body, bool& blind) const {
     const Plan& plan = plans[i];
-    const double most = std::max(flyerOf(i).passWithin, 0.3 * glm::length(body.velocity));
+    double most = std::max(flyerOf(i).passWithin, 0.3 * glm::length(body.velocity));
+    // Before a narrow place, what cannot hover lines up with its way.
+    if (!flyerOf(i).hovers() && body.gate < plan.gates.size()) {
+      const double far = glm::distance(bodies[i].at, plan.gates[body.gate].at);
+      most = std::min(most, std::max(tuning::kLinesUpLeast * flyerOf(i).radius, tuning::kLinesUp * far));
+    }
     while (body.waypoint + 1 < plan.way.size()) {
       const Vec3 a = plan.way[body.waypoint - 1], d = plan.way[body.waypoint] - a;
       const bool passed = glm::dot(bodies[i].at - a, d) >= glm::dot(d, d);
@@ -164,6 +174,11 @@ struct Fleet::State {
     const auto& way = plans[i].way;
     double speed = f.speed, far = glm::distance(bodies[i].at, way[body.waypoint]);
     const double brake = f.acceleration * tuning::kBrake, turn = radians(f.turnRate);
+    if (!f.hovers() && body.gate < plans[i].gates.size()) {
+      const double before = glm::distance(bodies[i].at, plans[i].gates[body.gate].at) -
+                            tuning::kSlowTurns * f.leastSpeed / std::max(turn, 1e-3) - tuning::kRunUpRadii * f.radius;
+      speed = std::min(speed, std::sqrt(f.leastSpeed * f.leastSpeed + 2 * brake * std::max(before, 0.0)));
+    }
     for (std::size_t k = body.waypoint; k < way.size() && far < speed * speed / brake; ++k) {
       if (k + 1 == way.size()) {
         if (f.hovers() && pilots[i].round.empty()) speed = std::min(speed, std::sqrt(2 * brake * far));

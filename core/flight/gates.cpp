@@ -40,7 +40,11 @@ class GateFinder {
   /// The stretch has come to its end before `after`.
   void end(const Vec3& after) {
     if (stretch_.empty()) return;
-    gates_.push_back({stretch_[stretch_.size() / 2], direction_});
+    // The way comes to it slantwise, and goes straight in the midst of it.
+    const std::size_t mid = stretch_.size() / 2;
+    const Vec3 through = stretch_[std::min(mid + 1, stretch_.size() - 1)] - stretch_[mid - std::min<std::size_t>(mid, 1)];
+    if (glm::length(through) > 0.1 * m_.radius) direction_ = glm::normalize(through);
+    gates_.push_back({stretch_[mid], direction_});
     for (std::size_t k = 0; k < stretch_.size(); ++k) {
       const Vec3 was = space_.stretched(stretch_[k]), on = space_.stretched(k + 1 < stretch_.size() ? stretch_[k + 1] : after);
       const Vec3 before = space_.stretched(kept_.back()), middle = middleOf(was);

@@ -78,6 +78,10 @@ constexpr double kNearPass = 1.5;
 constexpr double kYieldAfter = 0.7;
 /// Radii to both sides in a narrow place.
 constexpr double kTightRoom = 0.7;
+/// What cannot hover looks ahead before a narrow place no farther than this share of the distance to it, but as many radii at least.
+constexpr double kLinesUp = 0.4, kLinesUpLeast = 0.8;
+/// It comes to one straight from so many radii of its smallest turning circle and of its body, and as slow as it can from so many.
+constexpr double kRunUpTurns = 3, kSlowTurns = 4, kRunUpRadii = 3;
 /// Metres of a way that are looked at for narrow places.
 constexpr double kFarGates = 300;
 /// 1/s: how fast bank and pitch follow.

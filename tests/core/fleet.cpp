@@ -206,6 +206,22 @@ class TestFleet : public QObject {
       }
     }
   }
+  void whatCannotHoverLinesUpWithAnOpening() {
+    // From everywhere on one side, along the wall too.
+    flight::Flyer kind = flyer(0.3, 0.3);
+    kind.speed = 2, kind.leastSpeed = 0.8, kind.turnRate = 55, kind.acceleration = 10, kind.passWithin = 2, kind.arriveWithin = 2.4;
+    const auto space = spaceOf(test::wallWithOpening(0.66, 0.66), kind, boxOf({0, 0, 0}, {20, 8, 10}));
+    Random random(5);
+    for (int n = 0; n < 10; ++n) {
+      Pilot one = pilot(1, {random.in(10.8, 14), random.in(1, 7), random.in(1, 9)}, {random.in(2, 7), random.in(1, 7), random.in(1, 9)});
+      one.heading = random.in(-3, 3);
+      Job job;
+      auto fleet = Fleet::make({space.get()}, {one}, {}, job);
+      std::size_t arrived = 0;
+      double leastGap = 0;
+      QVERIFY2(flyAll(fleet.value(), *space, 45, arrived, leastGap) && arrived == 1, qPrintable(QString::number(n)));
+    }
+  }
   void whoeverMeetsAtANarrowPlaceGetsThrough() {
     for (int n = 0; n < 12; ++n) {
       Random random(300 + static_cast<std::uint64_t>(n));
