@@ -180,8 +180,10 @@ class FlightReview {
 }  // namespace
 
 std::vector<Finding> reviewSpace(const flight::Space& space) {
+  const std::string& name = space.flyer().name;
+  const std::string whose = name.empty() ? std::string() : " for " + name;
   if (space.parts() == 0)
-    return {{"no-air", Severity::error, "There is no place in the volume where the body fits.",
+    return {{"no-air", Severity::error, "There is no place in the volume where the body fits" + whose + ".",
              "The body is larger than any gap, or the volume lies in solids.", "a smaller body, or another volume.",
              space.boxes().front().centre()}};
   std::vector<flight::NodeId> best(space.parts(), flight::kNoNode);
@@ -190,10 +192,10 @@ std::vector<Finding> reviewSpace(const flight::Space& space) {
       if (best[part] == flight::kNoNode || space.cell(n).clearance > space.cell(best[part]).clearance) best[part] = n;
   std::vector<Finding> findings;
   for (std::uint32_t part = 1; part < space.parts() && space.partSize(part) >= kLeastPart; ++part)
-    findings.push_back({"air-cut-off", Severity::warning, text("%.1f m³ of free space are cut off from the rest.", space.partSize(part)),
-                        "Every opening between them is narrower than the body.",
-                        "a wider opening, a smaller body, or nothing where nobody is to fly.", space.real(space.at(best[part])), -1, -1,
-                        space.partSize(part), kLeastPart});
+    findings.push_back(
+        {"air-cut-off", Severity::warning, text("%.1f m³ of free space%s are cut off from the rest.", space.partSize(part), whose.c_str()),
+         "Every opening between them is narrower than the body.", "a wider opening, a smaller body, or nothing where nobody is to fly.",
+         space.real(space.at(best[part])), -1, -1, space.partSize(part), kLeastPart});
   return findings;
 }
 

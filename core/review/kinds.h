@@ -7,7 +7,7 @@
 namespace dune::review {
 
 /// The part of the job in which a finding is looked at and put right.
-enum class Part : unsigned char { level, mesh, links, routes, movement };
+enum class Part : unsigned char { level, mesh, links, routes, flight, movement };
 
 struct FindingKind {
   std::string_view code;  ///< stable name: "wall-touched"

@@ -165,6 +165,24 @@ class TestFlightStop : public DemoWindow {
     undo();
   }
 
+  void spaceThatIsCutOffIsAFinding() {
+    begin();
+    QVERIFY(QTest::qWaitFor([&] { return findingCount("air-cut-off") == 1; }, kPatience));
+    // From elsewhere it leads here.
+    drive_->goTo(Stop::mesh);
+    chooseFinding("air-cut-off", "for Glider");
+    QCOMPARE(window_->stop(), static_cast<int>(Stop::flight));
+    const auto& all = work().findings().all();
+    const auto found = std::ranges::find_if(all, [](const KeptFinding& k) { return std::string_view(k.finding.code) == "air-cut-off"; });
+    QVERIFY(glm::distance(window_->world().camera().target(), found->finding.at) < 1e-6);
+    // It goes with its kind, and comes back with it.
+    QVERIFY(!section().flyers.empty());
+    work().change(QStringLiteral("No kinds"),
+                  [](project::Project& p) { project::edit(p.flight, [](project::FlightSection& s) { s = {}; }); });
+    QVERIFY(QTest::qWaitFor([&] { return findingCount("air-cut-off") == 0; }, kPatience));
+    undo();
+    QVERIFY(QTest::qWaitFor([&] { return findingCount("air-cut-off") == 1; }, kPatience));
+  }
   void itIsFlown() {
     begin();
     choose(1);

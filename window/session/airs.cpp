@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/review/flight_review.h"
+
 namespace dune::window {
 
 Airs::Airs(Bulletin& bulletin) : bulletin_(bulletin) {
@@ -10,7 +12,17 @@ Airs::Airs(Bulletin& bulletin) : bulletin_(bulletin) {
 
 std::shared_ptr<const pipeline::Air> Airs::of(int flyer) const {
   const auto found = airs_.find(flyer);
-  return found == airs_.end() ? nullptr : found->second;
+  return found == airs_.end() ? nullptr : found->second.air;
+}
+
+std::vector<review::Finding> Airs::findings(const project::Project& project, const level::Level& level) const {
+  std::vector<review::Finding> all;
+  for (const project::FlyerKind& kind : project.flight->flyers)
+    if (fresh(project, level, kind.id)) {
+      const auto& own = airs_.at(kind.id).findings;
+      all.insert(all.end(), own.begin(), own.end());
+    }
+  return all;
 }
 
 bool Airs::fresh(const project::Project& project, const level::Level& level, int flyer) const {
@@ -27,13 +39,15 @@ void Airs::want(const project::Project& project, const std::shared_ptr<const lev
       static_cast<std::size_t>(std::ranges::find(project.flight->flyers, flyer, &project::FlyerKind::id) - project.flight->flyers.begin());
   work_.start(this, [this, project, level, number, id = flyer, before = of(flyer)](Job& job, const Background::Tell& tell) {
     auto made = pipeline::makeAir(project, level, number, before, job);
-    tell([this, made = std::move(made), id] {
+    auto found = made ? review::reviewSpace(*(*made)->space) : std::vector<review::Finding>();
+    tell([this, made = std::move(made), found = std::move(found), id] {
       trouble_.clear();
       if (made)
-        airs_[id] = *made;
+        airs_[id] = {*made, found};
       else if (made.problem().code != ProblemCode::cancelled)
         trouble_ = QString::fromStdString(made.problem().text());
       bulletin_.add(Topic::air);
+      emit this->made();
     });
   });
 }

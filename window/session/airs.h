@@ -4,6 +4,7 @@
 #include <map>
 
 #include "core/pipeline/flight.h"
+#include "core/review/findings.h"
 #include "window/session/background.h"
 #include "window/session/bulletin.h"
 
@@ -21,12 +22,17 @@ class Airs : public QObject {
 
   /// The last one of a kind, by id; null before the first.
   std::shared_ptr<const pipeline::Air> of(int flyer) const;
+  /// What is wrong with those that are so now.
+  std::vector<review::Finding> findings(const project::Project& project, const level::Level& level) const;
   /// Whether that is so now.
   bool fresh(const project::Project& project, const level::Level& level, int flyer) const;
   bool making() const { return work_.busy(); }
   double fraction() const { return work_.fraction(); }
   /// Why the last one could not be made; empty where it could.
   const QString& trouble() const { return trouble_; }
+
+ signals:
+  void made();
 
  private:
   Bulletin& bulletin_;
@@ -35,7 +41,11 @@ class Airs : public QObject {
   const level::Level* askedOf_ = nullptr;
   int askedFor_ = 0;
   QString trouble_;
-  std::map<int, std::shared_ptr<const pipeline::Air>> airs_;
+  struct Made {
+    std::shared_ptr<const pipeline::Air> air;
+    std::vector<review::Finding> findings;
+  };
+  std::map<int, Made> airs_;
 };
 
 }  // namespace dune::window

@@ -19,6 +19,7 @@ Workspace::Workspace(QObject* parent) : QObject(parent), seen_(document_.project
     if (kind == agentKind().id) gatherFindings();
   });
   connect(&grounds_, &Grounds::explained, this, &Workspace::gatherFindings);
+  connect(&airs_, &Airs::made, this, &Workspace::gatherFindings);
   connect(&grounds_, &Grounds::finished, this, &Workspace::afterBuild);
   connect(&crowd_, &CrowdRuns::finished, this, [this] {
     // Not where it came to nothing; and what is of another scene or recording is not held against it.
@@ -315,8 +316,9 @@ void Workspace::gatherFindings() {
   for (const project::KeptRoute& r : project().routes->routes)
     if (const pipeline::KeptAnswer* answer = keptAnswer(r)) kept.push_back(*answer);
   const auto ofRoutes = pipeline::routeFindings(project(), kept);
-  findings_.gather({&grounds_.levelFindings(), now ? &now->findings : &kNone, &ofRoutes, run() ? &run()->findings : &kNone}, project(),
-                   crowd_.compared() ? &crowd_.compared()->findings : nullptr);
+  const auto ofAir = level() ? airs_.findings(project(), *level()->level) : kNone;
+  findings_.gather({&grounds_.levelFindings(), now ? &now->findings : &kNone, &ofRoutes, &ofAir, run() ? &run()->findings : &kNone},
+                   project(), crowd_.compared() ? &crowd_.compared()->findings : nullptr);
 }
 
 void Workspace::askAgain() {

@@ -44,6 +44,7 @@ bool shows(const TrailStop& stop, review::Part part) {
     case review::Part::links:
       return stop.backdrop().links;
     case review::Part::routes:
+    case review::Part::flight:
     case review::Part::movement:
       return stop.looksAt(part);
   }

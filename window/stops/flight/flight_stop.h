@@ -15,6 +15,7 @@ class FlightStop : public TrailStop {
   FlightStop(Workspace& workspace, WorldView& view);
   StopState state() const override;
   Backdrop backdrop() const override { return {.ground = false}; }
+  bool looksAt(review::Part part) const override { return part == review::Part::flight; }
   void draw(const Shown& shown, Topics changed) override;
 
  private:
