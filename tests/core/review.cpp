@@ -76,7 +76,7 @@ class TestReview : public QObject {
         if (entry.path().extension() != ".cpp" || entry.path().filename() == "kinds.cpp") continue;
         const std::string text = *readFile(entry.path().string());
         static const QRegularExpression made(
-            QStringLiteral(R"re((?:finding\(|aboutGroup\(\s*|add\(|tell\(|Finding f\{|push_back\(\{|return \{+)"([a-z-]+)",)re"));
+            QStringLiteral(R"re((?:finding\(|aboutGroup\(\s*|add\(|tell\(|Finding f\{|push_back\(\s*\{|return \{+)"([a-z-]+)",)re"));
         for (auto it = made.globalMatch(QString::fromStdString(text)); it.hasNext();) {
           const std::string code = it.next().captured(1).toStdString();
           QVERIFY2(kindOf(code), code.c_str());
