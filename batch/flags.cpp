@@ -66,8 +66,7 @@ Result<Box3> parseBox(const std::string& text, const std::string& flag) {
   if (!v) return v.problem();
   const Box3 box{{(*v)[0], (*v)[1], (*v)[2]}, {(*v)[3], (*v)[4], (*v)[5]}};
   if (!(box.min.x < box.max.x && box.min.y < box.max.y && box.min.z < box.max.z))
-    return Problem{ProblemCode::usage, flag == "--bounds" ? "The bounds are empty." : "The volume is empty.", flag + " " + text,
-                   "the low corner first, then the high one."};
+    return Problem{ProblemCode::usage, "The box is empty.", flag + " " + text, "the low corner first, then the high one."};
   return box;
 }
 

@@ -1,7 +1,5 @@
 #include "core/base/box_tree.h"
 
-#include <numeric>
-
 namespace dune {
 
 namespace {
@@ -10,31 +8,7 @@ constexpr std::uint32_t kFew = 8;  // boxes of a leaf
 
 }  // namespace
 
-BoxTree::BoxTree(std::vector<Box3> boxes) : boxes_(std::move(boxes)), items_(boxes_.size()) {
-  std::iota(items_.begin(), items_.end(), 0U);
-  nodes_.reserve(boxes_.size() / 2 + 1);
-  if (!items_.empty()) split(0, static_cast<std::uint32_t>(items_.size()));
-}
-
-void BoxTree::split(std::uint32_t from, std::uint32_t to) {
-  Box3 around, centres;
-  for (std::uint32_t i = from; i < to; ++i) {
-    const Box3& box = boxes_[items_[i]];
-    around.add(box.min), around.add(box.max), centres.add(box.centre());
-  }
-  const std::size_t node = nodes_.size();
-  nodes_.push_back({around, from, to});
-  if (to - from <= kFew) return;
-  const Vec3 size = centres.size();
-  const int axis = size.x >= size.y && size.x >= size.z ? 0 : size.y >= size.z ? 1 : 2;
-  const std::uint32_t middle = from + (to - from) / 2;
-  const auto at = [&](std::uint32_t i) { return boxes_[i].min[axis] + boxes_[i].max[axis]; };
-  std::nth_element(items_.begin() + from, items_.begin() + middle, items_.begin() + to,
-                   [&](std::uint32_t a, std::uint32_t b) { return at(a) < at(b) || (at(a) == at(b) && a < b); });
-  split(from, middle);
-  nodes_[node].second = static_cast<std::uint32_t>(nodes_.size());
-  split(middle, to);
-}
+BoxTree::BoxTree(std::vector<Box3> boxes) : boxes_(std::move(boxes)), nodes_(boxes_, kFew) {}
 
 template <class Meets, class Visit>
 bool BoxTree::each(Meets&& meets, Visit&& visit) const {
@@ -44,14 +18,14 @@ bool BoxTree::each(Meets&& meets, Visit&& visit) const {
   while (!open.empty()) {
     const std::uint32_t at = open.back();
     open.pop_back();
-    const Node& node = nodes_[at];
+    const BoxNodes::Node& node = nodes_[at];
     if (!meets(node.box)) continue;
-    if (node.second != 0) {
+    if (!node.leaf()) {
       open.push_back(at + 1), open.push_back(node.second);
       continue;
     }
     for (std::uint32_t i = node.from; i < node.to; ++i)
-      if (meets(boxes_[items_[i]]) && visit(items_[i])) return true;
+      if (const std::uint32_t item = nodes_.order()[i]; meets(boxes_[item]) && visit(item)) return true;
   }
   return false;
 }

@@ -5,12 +5,12 @@
 #include <span>
 #include <vector>
 
+#include "core/base/box_nodes.h"
 #include "core/base/plan_geometry.h"
 
 namespace dune {
 
-/// A tree of boxes around boxes, parted in the middle of the longest way (Goldsmith & Salmon, "Automatic creation of object hierarchies for
-/// ray tracing", 1987, with halves in place of costs). Built once in O(n log n), then only read.
+/// See BoxNodes.
 class BoxTree {
  public:
   BoxTree() = default;
@@ -31,16 +31,9 @@ class BoxTree {
   /// Visits the boxes that are met, until the visitor returns true; whether one did.
   template <class Meets, class Visit>
   bool each(Meets&& meets, Visit&& visit) const;
-  struct Node {
-    Box3 box;
-    std::uint32_t from, to;    // of items_; leaves only
-    std::uint32_t second = 0;  // the second child; the first one follows its parent. 0 for a leaf
-  };
-  void split(std::uint32_t from, std::uint32_t to);
 
   std::vector<Box3> boxes_;
-  std::vector<std::uint32_t> items_;
-  std::vector<Node> nodes_;
+  BoxNodes nodes_;
 };
 
 }  // namespace dune

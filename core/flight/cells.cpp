@@ -75,7 +75,7 @@ class Divider {
 
   void take(Cell cell, Cell::Kind kind, const Vec3& at, double clearance) {
     cell.kind = kind, cell.clearance = static_cast<float>(clearance);
-    for (int i = 0; i < 3; ++i) cell.at[static_cast<std::size_t>(i)] = static_cast<float>(at[i] - corner_[i]);
+    cell.standAt(at - corner_);
     cells_.push_back(cell);
   }
 
@@ -161,6 +161,7 @@ class Divider {
 }  // namespace
 
 double Measure::unit() const { return radius * tuning::kUnit; }
+double Measure::swept() const { return radius * (1 - tuning::kSweep); }
 double Measure::chunkSize() const { return unit() * tuning::kChunkUnits; }
 Vec3 Measure::corner(const ChunkAt& chunk) const { return Vec3(chunk.x, chunk.y, chunk.z) * chunkSize(); }
 
@@ -176,9 +177,7 @@ Box3 Measure::box(const ChunkAt& chunk, const Cell& cell) const {
   return box(chunk, cell, whole);
 }
 
-bool Measure::clear(const Vec3& a, const Vec3& b) const {
-  return volume->contains(a, b) && obstacles->clear(a, b, radius * (1 - tuning::kSweep));
-}
+bool Measure::clear(const Vec3& a, const Vec3& b) const { return volume->contains(a, b) && obstacles->clear(a, b, swept()); }
 
 void Measure::centre(Vec3& p, const Box3& within) const {
   for (const double share : tuning::kCentre) {

@@ -30,6 +30,9 @@ struct Cell {
   Kind kind = Kind::free;
   float clearance = 0;        ///< at `at`, stretched metres
   std::array<float, 3> at{};  ///< where the body stands, from the chunk's lowest corner
+  void standAt(const Vec3& fromCorner) {
+    for (std::size_t i = 0; i < 3; ++i) at[i] = static_cast<float>(fromCorner[static_cast<int>(i)]);
+  }
   bool operator==(const Cell&) const = default;
 };
 
@@ -40,6 +43,7 @@ struct Measure {
   double radius;
 
   double unit() const;
+  double swept() const;  ///< of the radius, what sweeps keep: rounding never forbids what just fits
   double chunkSize() const;
   Vec3 corner(const ChunkAt& chunk) const;
   /// The box of a cell, as far as it is within the volume; empty where none of it is. `whole`: see Volume::clip.

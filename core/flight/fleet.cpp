@@ -5,7 +5,7 @@
 
 #include "core/base/own_number.h"
 #include "core/base/parallel.h"
-#include "core/flight/gates.h"
+#include "core/flight/following.h"
 #include "core/flight/run_up.h"
 #include "core/flight/tuning.h"
 
@@ -28,17 +28,6 @@ Vec3 clampLength(const Vec3& v, double most) {
 }  // namespace
 
 struct Fleet::State {
-  struct Plan {
-    std::vector<Vec3> way;
-    std::vector<Gate> gates;  // along it
-    std::size_t goal = 0;     // 0: the goal, then the round
-    double left = 0;          // least length that was left on this way
-    double waited = 0;        // seconds since that
-    int tries = 0;
-    bool again = false;    // another way is wanted
-    bool partial = false;  // it does not lead to the goal, but as near as one gets
-  };
-
   std::vector<const Space*> spaces;
   std::vector<Pilot> pilots;
   FleetOptions options;
@@ -75,7 +64,7 @@ struct Fleet::State {
       }
       bodies[i].waypoint = std::min<std::size_t>(1, plan.way.size() - 1), bodies[i].gate = 0;
     }
-    plan.left = lengthLeft(i, bodies[i].at);
+    plan.left = plan.lengthFrom(bodies[i].at, bodies[i].waypoint);
     return way;
   }
 
@@ -111,91 +100,9 @@ struct Fleet::State {
     return (glm::normalize(aside) - gate.direction * 0.5) * (0.35 * f.speed);
   }
 
-  double lengthLeft(std::size_t i, const Vec3& at) const {
-    const auto& way = plans[i].way;
-    double left = glm::distance(at, way[bodies[i].waypoint]);
-    for (std::size_t k = bodies[i].waypoint + 1; k < way.size(); ++k) left += glm::distance(way[k - 1], way[k]);
-    return left;
-  }
-
   bool sees(std::size_t i, const Vec3& from, const Vec3& to) const {
     const Space& s = spaceOf(i);
     return s.clear(s.stretched(from), s.stretched(to));
-  }
-
-  /// The place on the way so far ahead of a body, and the corner after it.
-  std::pair<Vec3, std::size_t> ahead(std::size_t i, std::size_t corner, double far) const {
-    const auto& way = plans[i].way;
-    Vec3 at = bodies[i].at;
-    if (corner > 0) {
-      const Vec3 a = way[corner - 1], d = way[corner] - a;
-      const double length = glm::dot(d, d);
-      at = length > 0 ? a + d * std::clamp(glm::dot(at - a, d) / length, 0.0, 1.0) : a;
-    }
-    for (; corner < way.size(); ++corner) {
-      const double length = glm::distance(at, way[corner]);
-      if (length >= far) return {at + (way[corner] - at) * (far / std::max(length, 1e-9)), corner};
-      far -= length, at = way[corner];
-    }
-    return {way.back(), way.size() - 1};
-  }
-
-  /// Where it flies towards: as far ahead as it may pass waypoints, as long as it sees that place. Sets the corner it has come to.
-  Vec3 aim(std::size_t i, Airborne& body, bool& blind) const {
-    const Plan& plan = plans[i];
-    double most = std::max(flyerOf(i).passWithin, 0.3 * glm::length(body.velocity));
-    // Before a narrow place, what cannot hover lines up with its way.
-    if (!flyerOf(i).hovers() && body.gate < plan.gates.size()) {
-      const double far = glm::distance(bodies[i].at, plan.gates[body.gate].at);
-      most = std::min(most, std::max(tuning::kLinesUpLeast * flyerOf(i).radius, tuning::kLinesUp * far));
-    }
-    while (body.waypoint + 1 < plan.way.size()) {
-      const Vec3 a = plan.way[body.waypoint - 1], d = plan.way[body.waypoint] - a;
-      const bool passed = glm::dot(bodies[i].at - a, d) >= glm::dot(d, d);
-      const bool near = glm::distance(bodies[i].at, plan.way[body.waypoint]) <= flyerOf(i).passWithin;
-      if ((!passed && !near) || !sees(i, bodies[i].at, plan.way[body.waypoint + 1])) break;
-      ++body.waypoint;
-    }
-    // Who was pushed off his way comes back to it little by little.
-    const double off = glm::distance(bodies[i].at, ahead(i, body.waypoint, 0).first);
-    // In a narrow place it keeps to its way.
-    const double reaches = bodies[i].tight ? 0.6 * flyerOf(i).radius : most + 3 * off;
-    for (double far = reaches; far > 0.05 * reaches; far /= 2) {
-      const auto [place, corner] = ahead(i, body.waypoint, far);
-      if (sees(i, bodies[i].at, place)) return place;
-    }
-    blind = !sees(i, bodies[i].at, plan.way[body.waypoint]);
-    return plan.way[body.waypoint];
-  }
-
-  /// How fast it may be so that it still makes the corners that come, and stops at the end.
-  double speedFor(std::size_t i, const Airborne& body) const {
-    const Flyer& f = flyerOf(i);
-    const auto& way = plans[i].way;
-    double speed = f.speed, far = glm::distance(bodies[i].at, way[body.waypoint]);
-    const double brake = f.acceleration * tuning::kBrake, turn = radians(f.turnRate);
-    if (!f.hovers() && body.gate < plans[i].gates.size()) {
-      const double before = glm::distance(bodies[i].at, plans[i].gates[body.gate].at) -
-                            tuning::kSlowTurns * f.leastSpeed / std::max(turn, 1e-3) - tuning::kRunUpRadii * f.radius;
-      speed = std::min(speed, std::sqrt(f.leastSpeed * f.leastSpeed + 2 * brake * std::max(before, 0.0)));
-    }
-    for (std::size_t k = body.waypoint; k < way.size() && far < speed * speed / brake; ++k) {
-      if (k + 1 == way.size()) {
-        if (f.hovers() && pilots[i].round.empty()) speed = std::min(speed, std::sqrt(2 * brake * far));
-        break;
-      }
-      const Vec3 in = k > 0 ? way[k] - way[k - 1] : way[k] - bodies[i].at, out = way[k + 1] - way[k];
-      const double lengths = glm::length(in) * glm::length(out);
-      const double angle = lengths > 0 ? std::acos(std::clamp(glm::dot(in, out) / lengths, -1.0, 1.0)) : 0;
-      if (angle > 0.02) {
-        // A circle that leaves the way within what it may pass corners by: that much before the corner.
-        const double radius = f.passWithin / std::tan(std::min(angle, 3.0) / 2);
-        const double corner = std::min(std::sqrt(f.acceleration * radius), turn * radius);
-        speed = std::min(speed, std::sqrt(corner * corner + 2 * brake * std::max(far - f.passWithin, 0.0)));
-      }
-      far += glm::length(out);
-    }
-    return std::max(speed, f.hovers() ? 0.05 * f.speed : f.leastSpeed);
   }
 
   /// Who makes way climbs no faster than it can, either.
@@ -289,7 +196,8 @@ struct Fleet::State {
 
   Vec3 wantedOf(std::size_t i, Airborne& body, bool& blind) const {
     const Flyer& f = flyerOf(i);
-    body.aim = aim(i, body, blind);
+    const Following following(spaceOf(i), plans[i], bodies[i]);
+    body.aim = following.aim(body.waypoint, blind);
     const Vec3 way = body.aim - bodies[i].at;
     const double far = glm::length(way);
     if (body.state == FlightState::arrived && f.hovers()) return clampLength(way, f.speed) * 0.8;
@@ -298,7 +206,7 @@ struct Fleet::State {
     if (f.turnsFirst && f.hovers() && glm::length(body.velocity) < 0.1 * f.speed + 0.05 && hasHeading(direction) &&
         std::abs(wrapped(headingOf(direction) - body.heading)) > tuning::kTurnFirst)
       return Vec3(0);
-    return climbing(f, direction * speedFor(i, body));
+    return climbing(f, direction * following.speed(body.waypoint, pilots[i].round.empty()));
   }
 
   /// Where to it turns: towards its aim until it goes, then where it goes.
@@ -331,19 +239,24 @@ struct Fleet::State {
     return {std::cos(to) * speed, up, -std::sin(to) * speed};
   }
 
-  /// The place that a body goes to, brought back where rounding put it just out of the volume.
-  static Vec3 justWithin(const Space& space, const Vec3& from, const Vec3& to) {
-    constexpr double kJust = 1e-6;  // metres
-    const Vec3 p = space.stretched(to);
-    if (space.volume().contains(p)) return to;
-    const Vec3 near = space.volume().nearest(p);
-    if (glm::distance(near, p) > kJust) return to;
-    const Vec3 back = space.real(near);
-    if (space.volume().contains(space.stretched(back))) return back;
-    Vec3 along = to;  // rounding once more: there it stays as it was
-    for (int c = 0; c < 3; ++c)
-      if (near[c] != p[c]) along[c] = from[c];
-    return along;
+  /// Where a body comes to with a velocity that all bounds allow: along the sides of the volume where it would leave that, at corners
+  /// between two, or by rounding. Nothing where it may not go there.
+  std::optional<Vec3> stepTo(std::size_t i, const Vec3& v, std::span<const Bound> bounds) const {
+    constexpr double kMissed = 1e-6;  // m/s
+    const Space& space = spaceOf(i);
+    const Vec3 from = bodies[i].at, p = space.stretched(from + v * dt());
+    Vec3 to = from + v * dt();
+    if (!space.volume().contains(p)) {
+      const Vec3 near = space.volume().nearest(p);
+      to = space.real(near);
+      if (!space.volume().contains(space.stretched(to)))  // rounding once more: there it stays as it was
+        for (int c = 0; c < 3; ++c)
+          if (near[c] != p[c]) to[c] = from[c];
+      const Vec3 slides = (to - from) / dt();
+      for (const Bound& b : bounds)
+        if (glm::dot(b.normal, slides) < std::min(b.least, 0.0) - kMissed) return std::nullopt;
+    }
+    return sees(i, from, to) ? std::optional(to) : std::nullopt;
   }
 
   void decide(std::size_t i, std::span<const Mover> movers, Scratch& scratch) {
@@ -375,14 +288,9 @@ struct Fleet::State {
     for (const Other& o : scratch.others) scratch.bounds.push_back(roomOf(o, dt()));
     boundClimb(f, scratch.bounds);
     v = nearestWithin(v, f.speed, scratch.bounds);
-    for (double share = 1;; share /= 2) {
-      if (share < 0.2) share = 0;
-      const Vec3 to = justWithin(space, now.at, now.at + v * share * dt());
-      if (share > 0 && !sees(i, now.at, to)) continue;
-      v *= share, body.at = share > 0 ? to : now.at;
-      break;
-    }
-    body.velocity = v;
+    std::optional<Vec3> to;
+    for (double share = 1; !to && share > 0.2; share /= 2) to = stepTo(i, v * share, scratch.bounds);
+    body.at = to.value_or(now.at), body.velocity = (body.at - now.at) / dt();
     turn(i, body, now.velocity);
     follow(i, body, blind);
     if (held && body.state == FlightState::flying) body.state = FlightState::waiting;
@@ -404,7 +312,7 @@ struct Fleet::State {
       if (missing > 3 * f.arriveWithin + f.radius) body.state = FlightState::flying, plan.again = true;
       return;
     }
-    const double left = lengthLeft(i, body.at);
+    const double left = plan.lengthFrom(body.at, bodies[i].waypoint);
     if (plan.partial && left <= f.arriveWithin && f.hovers()) {  // nothing changes while they fly: there will be no other way
       if (pilots[i].round.empty()) body.state = FlightState::stuck;
       if (!pilots[i].round.empty()) ++plan.goal, plan.again = true;

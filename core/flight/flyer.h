@@ -4,8 +4,8 @@
 #include <optional>
 #include <string>
 
+#include "core/base/bounds.h"
 #include "core/base/result.h"
-#include "core/base/vec.h"
 
 namespace dune::flight {
 
@@ -28,6 +28,7 @@ struct Flyer {
   /// By what heights are stretched so that the body is a ball.
   double stretch() const { return radius / halfHeight; }
   Vec3 stretched(const Vec3& p) const { return {p.x, p.y * stretch(), p.z}; }
+  Box3 stretched(const Box3& b) const { return {stretched(b.min), stretched(b.max)}; }
   Vec3 real(const Vec3& p) const { return {p.x, p.y / stretch(), p.z}; }
   bool operator==(const Flyer&) const = default;
 };

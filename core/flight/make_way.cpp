@@ -23,6 +23,19 @@ double roomTo(double distance, double radius) {
   return left > 2 * kept ? left - kept : left / 2;
 }
 
+/// The sides of a volume that are near, but where another volume goes on behind them.
+void boundsOfSides(const Space& space, const Box3& box, const Vec3& at, double reach, double seconds, std::vector<Bound>& bounds) {
+  constexpr double kBehind = 1e-6;  // metres
+  for (int axis = 0; axis < 3; ++axis)
+    for (const bool low : {true, false}) {
+      const double room = low ? at[axis] - box.min[axis] : box.max[axis] - at[axis];
+      if (room >= reach) continue;
+      Vec3 normal(0), behind = at;
+      normal[axis] = low ? 1 : -1, behind[axis] = low ? box.min[axis] - kBehind : box.max[axis] + kBehind;
+      if (!space.volume().contains(space.stretched(behind))) bounds.push_back({normal, -room / seconds, true});
+    }
+}
+
 }  // namespace
 
 void boundsOfWalls(const Space& space, const Vec3& at, double reach, double seconds, std::vector<Bound>& bounds) {
@@ -51,15 +64,8 @@ void boundsOfWalls(const Space& space, const Vec3& at, double reach, double seco
     bounds.push_back(real(w.normal, -roomTo(w.distance, radius) / seconds, space.flyer().stretch(), true));
     if (++taken == tuning::kMostWalls) break;
   }
-  for (const Box3& box : space.boxes()) {
-    if (space.boxes().size() > 1 || !box.contains(at)) continue;
-    for (int i = 0; i < 3; ++i) {
-      Vec3 normal(0);
-      normal[i] = 1;
-      if (at[i] - box.min[i] < reach) bounds.push_back({normal, -(at[i] - box.min[i]) / seconds, true});
-      if (box.max[i] - at[i] < reach) bounds.push_back({-normal, -(box.max[i] - at[i]) / seconds, true});
-    }
-  }
+  for (const Box3& box : space.boxes())
+    if (box.contains(at)) boundsOfSides(space, box, at, reach, seconds, bounds);
 }
 
 Bound boundOf(const Other& other, const Vec3& velocity, double seconds, double step) {

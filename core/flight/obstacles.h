@@ -14,6 +14,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/box_nodes.h"
 #include "core/base/slabs.h"
 #include "core/flight/triangle_distance.h"
 
@@ -66,12 +67,7 @@ class Obstacles {
   bool inSolid(const Vec3& p) const;
 
  private:
-  struct Node {
-    Box3 box;
-    std::uint32_t from = 0, count = 0;  // of order_; leaves only
-    std::uint32_t second = 0;           // the second child; the first one follows its parent
-  };
-  void split(std::uint32_t from, std::uint32_t to, std::vector<Box3>& boxes);
+  std::uint32_t numberOf(std::uint32_t ordered) const { return nodes_.order()[ordered]; }
   template <class Meets, class Leaf>
   bool walk(Meets&& meets, Leaf&& leaf) const;
   /// A triangle with its plane: what lies on one side of that and far is far.
@@ -88,10 +84,8 @@ class Obstacles {
   };
 
   std::vector<Barrier> barriers_;
-  std::vector<Flat> ordered_;  // as order_, so that a leaf lies in one piece of memory
-  std::vector<std::uint32_t> order_;
-  std::vector<Node> nodes_;
-  Box3 bounds_;
+  BoxNodes nodes_;
+  std::vector<Flat> ordered_;  // in their order, so that a leaf lies in one piece of memory
 };
 
 inline double squareTo(const Box3& box, const Vec3& p) {
@@ -110,13 +104,13 @@ bool Obstacles::walk(Meets&& meets, Leaf&& leaf) const {
   stack[depth++] = 0;
   while (depth) {
     const std::uint32_t at = stack[--depth];
-    const Node& node = nodes_[at];
+    const BoxNodes::Node& node = nodes_[at];
     if (!meets(node.box)) continue;
-    if (node.second) {
+    if (!node.leaf()) {
       stack[depth++] = node.second, stack[depth++] = at + 1;
       continue;
     }
-    for (std::uint32_t i = node.from; i != node.from + node.count; ++i)
+    for (std::uint32_t i = node.from; i < node.to; ++i)
       if (!leaf(i)) return false;
   }
   return true;
@@ -130,7 +124,7 @@ bool Obstacles::along(const Vec3& a, const Vec3& b, double reach, Visit&& visit)
               [&](std::uint32_t i) {
                 if (ordered_[i].beyond(a, b, reach)) return true;
                 const Meeting m = nearestBetween(a, b, ordered_[i].corner);
-                return m.square >= square || visit(order_[i], m);
+                return m.square >= square || visit(numberOf(i), m);
               });
 }
 
@@ -141,13 +135,13 @@ bool Obstacles::around(const Vec3& p, double reach, Visit&& visit) const {
               [&](std::uint32_t i) {
                 if (ordered_[i].beyond(p, p, reach)) return true;
                 const Vec3 on = nearestOn(ordered_[i].corner, p), way = p - on;
-                return glm::dot(way, way) >= square || visit(order_[i], on);
+                return glm::dot(way, way) >= square || visit(numberOf(i), on);
               });
 }
 
 template <class Meets, class Visit>
 void Obstacles::inBoxes(Meets&& meets, Visit&& visit) const {
-  walk(meets, [&](std::uint32_t i) { return visit(order_[i], ordered_[i].corner), true; });
+  walk(meets, [&](std::uint32_t i) { return visit(numberOf(i), ordered_[i].corner), true; });
 }
 
 }  // namespace dune::flight

@@ -140,7 +140,7 @@ struct Searcher::State {
   bool haveCommonPart() const {
     for (const NodeId a : fromDoors)
       for (const NodeId b : toDoors)
-        if (space.part(a) == space.part(b)) return true;
+        if (space.part(a) != kNoNode && space.part(a) == space.part(b)) return true;
     return false;
   }
 
@@ -229,7 +229,7 @@ struct Searcher::State {
       way.why = std::string("The ") + which + " is outside the volume.";
       return false;
     }
-    const Obstacles::Near c = space.obstacles().nearest(p, m.radius * (1 - tuning::kSweep));
+    const Obstacles::Near c = space.obstacles().nearest(p, m.swept());
     if (c.barrier >= 0) {
       way.barrier = c.barrier;
       way.why = std::string("The body does not fit at the ") + which + ": it would be " + text("%.2f m", m.radius - c.distance) +

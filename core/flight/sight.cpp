@@ -19,20 +19,27 @@ double leaves(const Box3& box, const Vec3& a, const Vec3& way, double t) {
 
 }  // namespace
 
+/// Where several volumes meet, not all of a cell is within the one that it was measured in.
+std::optional<Box3> Space::freeAround(const Vec3& p, std::ptrdiff_t& chunk) const {
+  const NodeId n = covering(p, chunk);
+  if (n == kNoNode || cells_[n].kind != Cell::Kind::free) return std::nullopt;
+  const Box3 free = box(n);
+  return free.contains(p) ? std::optional(free) : std::nullopt;
+}
+
 bool Space::clear(const Vec3& a, const Vec3& b) const {
   if (!volume_.contains(a, b)) return false;
   const Vec3 way = b - a;
-  const double length = glm::length(way), radius = flyer_.radius * (1 - tuning::kSweep), unit = measure().unit();
+  const double length = glm::length(way), radius = measure().swept(), unit = measure().unit();
   if (length < 2 * unit) return obstacles_.clear(a, b, radius);
   const double step = unit / length, hair = 1e-6 * unit / length;
   std::ptrdiff_t chunk = -1;
   double swept = -1;  // from where on the way is yet to be swept
   for (double t = 0; t < 1;) {
-    const NodeId n = covering(a + way * (t + hair), chunk);
-    if (n != kNoNode && cells_[n].kind == Cell::Kind::free) {
+    if (const auto free = freeAround(a + way * (t + hair), chunk)) {
       if (swept >= 0 && !obstacles_.clear(a + way * swept, a + way * std::min(t, 1.0), radius)) return false;
       swept = -1;
-      t = leaves(box(n), a, way, t) + hair;
+      t = leaves(*free, a, way, t) + hair;
       continue;
     }
     if (swept < 0) swept = std::max(t - 2 * hair, 0.0);
@@ -50,9 +57,9 @@ bool Space::open(const Vec3& a, const Vec3& b) const {
   const double hair = 1e-6 * measure().unit() / std::max(glm::length(way), 1e-9);
   std::ptrdiff_t chunk = -1;
   for (double t = 0; t < 1; t += hair) {
-    const NodeId n = covering(a + way * (t + hair), chunk);
-    if (n == kNoNode || cells_[n].kind != Cell::Kind::free) return false;
-    t = leaves(box(n), a, way, t);
+    const auto free = freeAround(a + way * (t + hair), chunk);
+    if (!free) return false;
+    t = leaves(*free, a, way, t);
   }
   return true;
 }

@@ -92,8 +92,6 @@ std::vector<NodeId> Space::touching(const Box3& box) const {
   return found;
 }
 
-bool Space::fits(const Vec3& p) const {
-  return volume_.contains(p) && obstacles_.nearest(p, flyer_.radius * (1 - tuning::kSweep)).barrier < 0;
-}
+bool Space::fits(const Vec3& p) const { return volume_.contains(p) && obstacles_.nearest(p, measure().swept()).barrier < 0; }
 
 }  // namespace dune::flight

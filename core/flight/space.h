@@ -1,8 +1,7 @@
 #pragma once
 // Where a body can fly: the free space of a volume as cells, and which of them one gets to from which.
 //
-// 1. Exact: a place is free when nothing is nearer than the body allows, measured to the triangles. Cells only say where to look: a way
-// that
+// 1. Exact: a place is free when nothing is nearer than the body allows, measured to the triangles. Cells only say where to look: what
 //    the search finds is swept by the body before it is an answer.
 // 2. What lies in closed solids is no free space; what lies in rooms is.
 // 3. The same bytes for any number of threads, and for a partial rebuild, which makes only chunks anew near which something changed.
@@ -93,6 +92,8 @@ class Space {
     NodeId first = 0;
     std::uint64_t key = 0;  ///< of what it was made from
   };
+  /// The free cell about a place, as far as it is within the volume; nothing where there is none.
+  std::optional<Box3> freeAround(const Vec3& p, std::ptrdiff_t& chunk) const;
   std::ptrdiff_t findChunk(const ChunkAt& at) const;
   NodeId findIn(std::size_t chunk, const std::array<std::uint32_t, 3>& unit) const;
 

@@ -81,7 +81,7 @@ class SpaceMaker {
       if (!isFinite(b.min) || !isFinite(b.max) || !(size.x > 0 && size.y > 0 && size.z > 0))
         return Problem{ProblemCode::usage, "A volume to fly in has no extent.", "flyer " + input_.flyer.name,
                        "a box with a greatest corner above the least."};
-      boxes.push_back({input_.flyer.stretched(b.min), input_.flyer.stretched(b.max)});
+      boxes.push_back(input_.flyer.stretched(b));
     }
     if (boxes.empty())
       return Problem{ProblemCode::usage, "There is no volume to fly in.", "flyer " + input_.flyer.name,
@@ -290,8 +290,7 @@ class SpaceMaker {
     const Box3 box = m.box(at, c);
     Vec3 p = box.centre();
     if (!m.push(p, box)) return false;
-    const Vec3 from = p - m.corner(at);
-    for (int i = 0; i < 3; ++i) c.at[static_cast<std::size_t>(i)] = static_cast<float>(from[i]);
+    c.standAt(p - m.corner(at));
     c.clearance = static_cast<float>(m.obstacles->nearest(p, 3 * m.radius).distance);
     return true;
   }
@@ -327,8 +326,7 @@ class SpaceMaker {
       const NodeId joint = static_cast<NodeId>(space_->cells_.size());
       Cell cell;
       cell.kind = Cell::Kind::joint;
-      const Vec3 from = corner - space_->measure().corner(space_->chunks_[chunk].at);
-      for (int k = 0; k < 3; ++k) cell.at[static_cast<std::size_t>(k)] = static_cast<float>(from[k]);
+      cell.standAt(corner - space_->measure().corner(space_->chunks_[chunk].at));
       cell.clearance = static_cast<float>(space_->flyer_.radius);
       space_->cells_.push_back(cell), space_->chunkOf_.push_back(static_cast<std::uint32_t>(chunk));
       jointOf_.push_back(tie.a);

@@ -100,7 +100,7 @@ Result<std::shared_ptr<const Space>> putTogether(SpaceParts p) {
   Space& s = *space;
   s.flyer_ = p.flyer, s.boxes_ = std::move(p.boxes), s.names_ = std::move(p.names);
   std::vector<Box3> boxes;
-  for (const Box3& b : s.boxes_) boxes.push_back({s.flyer_.stretched(b.min), s.flyer_.stretched(b.max)});
+  for (const Box3& b : s.boxes_) boxes.push_back(s.flyer_.stretched(b));
   s.volume_ = Volume(std::move(boxes));
   s.obstacles_ = Obstacles(std::move(p.barriers));
   NodeId first = 0;

@@ -1,5 +1,5 @@
 #pragma once
-// Where a body may be: boxes, and how high over the ground. It is the middle of the body that stays within.
+// Where a body may be: boxes. It is the middle of the body that stays within.
 
 #include <vector>
 

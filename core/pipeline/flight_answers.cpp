@@ -4,7 +4,6 @@
 
 #include "core/base/text.h"
 #include "core/flight/path.h"
-#include "core/flight/tuning.h"
 #include "core/pipeline/flight.h"
 
 namespace dune::pipeline {
@@ -47,7 +46,7 @@ FlightAnswer explainFlight(const flight::Space& space, const Vec3& at) {
   answer.distance = near.barrier < 0 ? std::numeric_limits<double>::infinity() : glm::distance(at, space.real(near.on));
   // In the direction of what is nearest the body reaches so far.
   const double reaches = near.distance > 0 ? answer.distance * f.radius / near.distance : std::min(f.radius, f.halfHeight);
-  if (near.barrier >= 0 && near.distance < f.radius * (1 - flight::tuning::kSweep)) {
+  if (near.barrier >= 0 && near.distance < space.measure().swept()) {
     answer.missing = reaches - answer.distance;
     answer.reason = "touches";
     answer.sentence = quoted(answer.object) + " is " + metres(answer.distance) + " from its middle, where the body reaches " +
@@ -63,7 +62,7 @@ FlightAnswer explainFlight(const flight::Space& space, const Vec3& at) {
   answer.fits = true, answer.reason = "fits";
   if (cell != flight::kNoNode && space.part(cell) != flight::kNoNode)
     answer.part = space.part(cell), answer.partSize = space.partSize(answer.part);
-  answer.sentence = near.barrier < 0 ? "It fits: nothing is within 50 m."
+  answer.sentence = near.barrier < 0 ? "It fits: nothing is within " + text("%.0f m.", kAround)
                                      : "It fits: the nearest thing, " + quoted(answer.object) + ", is " + metres(answer.distance) +
                                            " from its middle, where the body reaches " + metres(reaches) + ".";
   if (answer.part != flight::kNoNode && answer.part > 0)

@@ -20,14 +20,24 @@ inline Box3 boxOf(const Vec3& a, const Vec3& b) {
   return all;
 }
 
-inline std::shared_ptr<const flight::Space> spaceOf(const Scene& scene, const flight::Flyer& kind, const Box3& volume,
+inline std::shared_ptr<const flight::Space> spaceOf(const Scene& scene, const flight::Flyer& kind, std::vector<Box3> volumes,
                                                     const flight::Space* before = nullptr, int threads = 0) {
   ThreadedJob job({}, {}, threads);
-  auto input = pipeline::flightInput(scene.world(), kind, {volume}, job);
+  auto input = pipeline::flightInput(scene.world(), kind, std::move(volumes), job);
   if (!input) throw std::runtime_error(input.problem().text());
   auto made = flight::Space::make(*std::move(input), job, before);
   if (!made) throw std::runtime_error(made.problem().text());
   return *made;
+}
+
+inline std::shared_ptr<const flight::Space> spaceOf(const Scene& scene, const flight::Flyer& kind, const Box3& volume,
+                                                    const flight::Space* before = nullptr, int threads = 0) {
+  return spaceOf(scene, kind, std::vector{volume}, before, threads);
+}
+
+/// Three volumes that are one room with two bends, in a block of 18 × 9 × 18 m.
+inline std::vector<Box3> bentRoom() {
+  return {boxOf({0, 0, 0}, {7, 9, 18}), boxOf({5, 2, 11}, {18, 8, 18}), boxOf({12, 0, 0}, {18, 6, 12})};
 }
 
 inline void addSphere(Scene& scene, const Vec3& middle, double radius, const std::string& name, int rings = 10) {

@@ -149,7 +149,8 @@ class TestFlight : public QObject {
       Scene scene;
       scatter(scene, random, 24, {16, 9, 16});
       const Box3 volume = boxOf({0, 0, 0}, {16, 9, 16});
-      const auto space = spaceOf(scene, flyer(random.in(0.25, 0.6), random.in(0.2, 0.6)), volume);
+      const Flyer kind = flyer(random.in(0.25, 0.6), random.in(0.2, 0.6));
+      const auto space = n % 2 ? spaceOf(scene, kind, test::bentRoom()) : spaceOf(scene, kind, volume);
       Searcher search(*space);
       for (int k = 0; k < 100; ++k) {
         const Way way = search.find({chanceFit(*space, random, volume), chanceFit(*space, random, volume)});
@@ -157,6 +158,12 @@ class TestFlight : public QObject {
           QVERIFY2(space->obstacles().clear(space->stretched(way.points[i - 1]), space->stretched(way.points[i]),
                                             space->flyer().radius * (1 - 1e-5)),
                    qPrintable(QString("scene %1, way %2").arg(n).arg(k)));
+        for (std::size_t i = 1; i < way.points.size(); ++i)
+          for (double t = 0; t <= 1; t += 0.1) {
+            const Vec3 p = glm::mix(way.points[i - 1], way.points[i], t);
+            QVERIFY(
+                std::ranges::any_of(space->boxes(), [&](const Box3& b) { return glm::distance(p, glm::clamp(p, b.min, b.max)) < 1e-9; }));
+          }
       }
     }
     QVERIFY(ways > 500);
