@@ -4,7 +4,6 @@
 
 #include "core/base/number_text.h"
 #include "core/trace/column_names.h"
-#include "core/trace/json_lines.h"
 #include "core/trace/one_clock.h"
 #include "core/trace/table_reader.h"
 
@@ -153,12 +152,6 @@ Result<Trace> gathered(TableRows table, double originHeight) {
 }  // namespace
 
 Result<Trace> fromCsv(std::string_view text, double originHeight, const Reading& reading) {
-  if (isJsonLines(text)) {
-    const auto table = tableFromJsonLines(text, reading);
-    Reading units = reading;  // its columns have our names now
-    units.columns.clear();
-    return table ? fromCsv(*table, originHeight, units) : table.problem();
-  }
   TableReader reader(originHeight, reading);
   if (const auto problem = reader.feed(text)) return *problem;
   auto table = reader.finish();
@@ -174,11 +167,6 @@ Result<Trace> readCsv(std::istream& in, std::size_t bytes, double originHeight, 
     if (job.cancelled()) return Job::cancelledProblem();
     in.read(chunk.data(), kChunk);
     const auto got = static_cast<std::size_t>(in.gcount());
-    if (read == 0 && isJsonLines(std::string_view(chunk).substr(0, got))) {
-      chunk.resize(got);
-      chunk.append(std::istreambuf_iterator<char>(in), {});
-      return fromCsv(chunk, originHeight, reading);
-    }
     if (const auto problem = reader.feed(std::string_view(chunk).substr(0, got))) return *problem;
     read += got;
     job.advance(bytes > 0 ? std::min(1.0, static_cast<double>(read) / static_cast<double>(bytes)) : 1);

@@ -45,7 +45,11 @@ constexpr std::size_t kSample = sizeof(Block::Place) + 2 * sizeof(Block::Velocit
 
 class Reader {
  public:
-  Reader(const std::string& path, std::ifstream& in, Sink& sink) : path_(path), in_(in), sink_(sink) {}
+  Reader(const std::string& path, std::ifstream& in, Sink& sink, Job& job) : path_(path), in_(in), sink_(sink), job_(job) {
+    std::error_code none;
+    const auto bytes = std::filesystem::file_size(path, none);
+    if (!none) bytes_ = static_cast<std::size_t>(bytes);
+  }
 
   Outcome run() {
     std::uint32_t version = 0, bodies = 0;
@@ -61,6 +65,8 @@ class Reader {
     if (bodies > kMostBodies) return damaged("It names " + std::to_string(bodies) + " agents");
     if (auto known = readBodies(bodies); !known) return known;
     while (true) {
+      if (job_.cancelled()) return Job::cancelledProblem();
+      if (bytes_ > 0) job_.advance(std::min(1.0, static_cast<double>(at_) / static_cast<double>(bytes_)));
       BlockHead head{};
       if (!read(&head, 8)) return cut();
       if (head.times == 0) break;
@@ -138,7 +144,8 @@ class Reader {
   const std::string& path_;
   std::ifstream& in_;
   Sink& sink_;
-  std::size_t at_ = 0, bodies_ = 0;
+  Job& job_;
+  std::size_t at_ = 0, bodies_ = 0, bytes_ = 0;  // bytes_: of the file, where it says
   std::uint64_t times_ = 0;
   double last_ = 0;
 };
@@ -192,11 +199,11 @@ Outcome FileWriter::end() {
   return file_.commit();
 }
 
-Outcome readFileInto(const std::string& path, Sink& sink) {
+Outcome readFileInto(const std::string& path, Sink& sink, Job& job) {
   std::ifstream in(path, std::ios::binary);
   if (!in)
     return Problem{ProblemCode::unreadable, std::string("The file cannot be opened: ") + std::strerror(errno) + ".", path, "another path."};
-  return Reader(path, in, sink).run();
+  return Reader(path, in, sink, job).run();
 }
 
 bool isTraceFile(const std::string& path) {
@@ -213,7 +220,7 @@ Result<Trace> readTrace(const std::string& path, double originHeight, Job& job, 
     return Problem{ProblemCode::unreadable, "The file cannot be opened.", path, "another path."};
   if (isTraceFile(path)) {
     Trace trace;
-    if (auto read = readFileInto(path, trace); !read) return read.problem();
+    if (auto read = readFileInto(path, trace, job); !read) return read.problem();
     return trace;
   }
   const auto bytes = std::filesystem::file_size(path, none);
@@ -230,6 +237,15 @@ Result<std::unique_ptr<Sink>> createTrace(const std::string& path) {
   auto file = PartFile::create(path);
   if (!file) return file.problem();
   return std::unique_ptr<Sink>(std::make_unique<CsvFile>(std::move(file).value()));
+}
+
+Outcome writeTrace(const std::string& path, const Trace& trace) {
+  auto sink = createTrace(path);
+  if (!sink) return sink.problem();
+  if (auto begun = (*sink)->begin(trace.bodies()); !begun) return begun;
+  for (const auto& block : trace.blocks())
+    if (auto added = (*sink)->add(block); !added) return added;
+  return (*sink)->end();
 }
 
 }  // namespace dune::trace

@@ -9,6 +9,7 @@
 //   other the end: 0 (u32), zero (u32), all times (u64)
 
 #include "core/base/file.h"
+#include "core/base/job.h"
 #include "core/trace/reading.h"
 #include "core/trace/trace.h"
 
@@ -31,8 +32,9 @@ class FileWriter : public Sink {
   std::uint64_t times_ = 0;
 };
 
-/// Hands the blocks of a .dstrace on, one after the other. Fails where the file is not ours, too new, damaged or cut short.
-Outcome readFileInto(const std::string& path, Sink& sink);
+/// Hands the blocks of a .dstrace on, one after the other. Fails where the file is not ours, too new, damaged or cut short, and
+/// when cancelled, which is asked between blocks.
+Outcome readFileInto(const std::string& path, Sink& sink, Job& job);
 
 /// Whether a file is one of our compact ones, told by content; false where it cannot be read.
 bool isTraceFile(const std::string& path);
@@ -41,5 +43,7 @@ bool isTraceFile(const std::string& path);
 Result<Trace> readTrace(const std::string& path, double originHeight, Job& job, const Reading& reading = {});
 /// Opens a trace file for writing by its ending: .dstrace or .csv.
 Result<std::unique_ptr<Sink>> createTrace(const std::string& path);
+/// Writes a whole one likewise.
+Outcome writeTrace(const std::string& path, const Trace& trace);
 
 }  // namespace dune::trace

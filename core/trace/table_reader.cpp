@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/number_text.h"
+#include "core/trace/json_lines.h"
 #include "core/trace/table_cells.h"
 
 namespace dune::trace {
@@ -51,6 +52,8 @@ std::optional<Problem> TableReader::line(std::string_view text) {
   const std::string_view content = trimmedCell(text);
   ++lines_;
   if (content.empty()) return std::nullopt;
+  if (cells_ == 0 && isJsonLines(content)) where_.fill(kNone), cells_ = kCount, json_ = true;
+  if (json_) return object(content, lines_);
   return cells_ == 0 ? header(content, lines_) : row(content, lines_);
 }
 
@@ -84,23 +87,48 @@ std::string_view TableReader::withPoint(std::string_view cell) {
   return number_;
 }
 
+std::optional<Problem> TableReader::take(Cells& cells, std::size_t column, std::string_view cell, std::size_t number) {
+  if (column == kFace || cell.empty()) return std::nullopt;
+  if (column == kState) return cells.state = stateNamed(cell), std::nullopt;
+  const auto x = separator_ == ',' && !json_ ? numberFrom(cell) : numberFrom(withPoint(cell));
+  if (!x) return bad(number, "'" + std::string(cell) + "' in column '" + columnName(column) + "' is not a number.");
+  cells.values[column] = *x, cells.given[column] = true;
+  return std::nullopt;
+}
+
 std::optional<Problem> TableReader::row(std::string_view line, std::size_t number) {
-  std::array<double, kCount> values{};
-  std::array<bool, kCount> given{};
-  State state = State::moving;
+  Cells all;
   std::optional<Problem> problem;
   const std::size_t cells = eachCell(line, separator_, [&](std::size_t i, std::string_view cell) {
     const std::size_t c = i < columnAt_.size() ? columnAt_[i] : kCount;
-    if (c == kCount || c == kFace) return;
-    if (c == kState) return void(state = stateNamed(cell));
-    if (cell.empty() && c > kZ) return void(lacksVelocity_ = lacksVelocity_ || c < kWx);
-    const auto x = separator_ == ',' ? numberFrom(cell) : numberFrom(withPoint(cell));
-    if (!x && !problem) problem = bad(number, "'" + std::string(cell) + "' in column '" + columnName(c) + "' is not a number.");
-    values[c] = x.value_or(0), given[c] = true;
+    if (c == kCount) return;
+    if (auto wrong = take(all, c, cell, number); wrong && !problem) problem = std::move(wrong);
   });
   if (cells != cells_)
     return bad(number, "The line has " + std::to_string(cells) + " cells; the header has " + std::to_string(cells_) + ".");
-  if (problem) return problem;
+  return problem ? problem : take(all, number);
+}
+
+std::optional<Problem> TableReader::object(std::string_view line, std::size_t number) {
+  const auto fields = fieldsOfJson(line);
+  if (fields.empty())
+    return Problem{ProblemCode::damaged, "The line is no JSON object.", "line " + std::to_string(number),
+                   "one object a line with t, id, x, y, z."};
+  Cells all;
+  for (const auto& [name, cell] : fields)
+    if (const auto column = reading_.columnOf(name)) {
+      where_[*column] = 0;
+      if (auto problem = take(all, *column, trimmedCell(cell), number)) return problem;
+    }
+  return take(all, number);
+}
+
+std::optional<Problem> TableReader::take(const Cells& cells, std::size_t number) {
+  const auto& values = cells.values;
+  const auto& given = cells.given;
+  for (const std::size_t c : {kT, kId, kX, kY, kZ})
+    if (!given[c]) return bad(number, std::string("The line says nothing for '") + columnName(c) + "'.");
+  for (const std::size_t c : {kVx, kVy, kVz}) lacksVelocity_ = lacksVelocity_ || !given[c];
   if (values[kId] != std::floor(values[kId]) || std::abs(values[kId]) > 2e9) return bad(number, "The id is not a whole number.");
   const auto turned = [&](std::size_t c, double by = 1) { return reading_.turned({values[c], values[c + 1], values[c + 2]}) * by; };
   const auto single = [](const Vec3& v) { return std::array{static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)}; };
@@ -111,7 +139,8 @@ std::optional<Problem> TableReader::row(std::string_view line, std::size_t numbe
     table_.velocities.push_back({single(turned(kVx, 1 / reading_.seconds)), single(turned(kWx, 1 / reading_.seconds))});
   }
   const std::array<float, 3> at = single(turned(kX) - Vec3{0, originHeight_, 0});
-  table_.rows.push_back({values[kT] * reading_.seconds, id, static_cast<std::uint32_t>(number), {at[0], at[1], at[2]}, velocity, state});
+  table_.rows.push_back(
+      {values[kT] * reading_.seconds, id, static_cast<std::uint32_t>(number), {at[0], at[1], at[2]}, velocity, cells.state});
   if (given[kRadius] || given[kGoalX] || given[kGroup]) {
     Body body{id, values[kRadius] * reading_.scale, std::nullopt, static_cast<int>(std::clamp(values[kGroup], -1e9, 1e9)), originHeight_};
     if (given[kGoalX] && given[kGoalY] && given[kGoalZ]) body.goal = turned(kGoalX) - Vec3{0, originHeight_, 0};

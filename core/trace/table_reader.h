@@ -1,5 +1,5 @@
 #pragma once
-// Reads tables of recorded movement a line at a time: cells are read in place.
+// Reads tables of recorded movement a line at a time: cells are read in place. JSON lines are tables too, whose lines name their cells.
 
 #include <optional>
 #include <string>
@@ -24,8 +24,17 @@ class TableReader {
 
  private:
   std::optional<Problem> line(std::string_view content);
+  /// What one line says.
+  struct Cells {
+    std::array<double, kCount> values{};
+    std::array<bool, kCount> given{};
+    State state = State::moving;
+  };
   std::optional<Problem> header(std::string_view line, std::size_t number);
   std::optional<Problem> row(std::string_view line, std::size_t number);
+  std::optional<Problem> object(std::string_view line, std::size_t number);
+  std::optional<Problem> take(Cells& cells, std::size_t column, std::string_view cell, std::size_t number);
+  std::optional<Problem> take(const Cells& cells, std::size_t number);
   std::string_view withPoint(std::string_view cell);
   bool has(std::size_t column) const { return where_[column] != kNone; }
 
@@ -34,6 +43,7 @@ class TableReader {
   Reading reading_;
   std::size_t cells_ = 0, lines_ = 0, bytes_ = 0, expected_ = 0;
   char separator_ = ',';
+  bool json_ = false;           // lines are objects
   bool lacksVelocity_ = false;  // in some row
   std::string number_, rest_;
   std::array<std::size_t, kCount> where_{};

@@ -2,6 +2,7 @@
 
 #include <QTemporaryDir>
 #include <QtTest>
+#include <set>
 
 #include "core/trace/csv.h"
 #include "core/trace/file.h"
@@ -112,8 +113,40 @@ class TestTrace : public QObject {
       }
       Outcome end() override { return ended = true, Nothing{}; }
     } sink;
-    QVERIFY(trace::readFileInto(path("large.dstrace"), sink).ok());
+    QVERIFY(trace::readFileInto(path("large.dstrace"), sink, reading_).ok());
     QVERIFY(sink.ended && sink.bodies == 100 && sink.samples == 500'000 && sink.most <= 1 << 17);
+  }
+  void largeFilesSayHowFarTheyAreAndCanBeStopped() {
+    // The same movement as a compact file, a table and JSON lines, each of several pieces.
+    const Trace trace = made(100, 5000);
+    auto sink = trace::createTrace(path("far.dstrace"));
+    QVERIFY(sink.ok() && write(trace, **sink));
+    const std::string table = trace::toCsv(trace);
+    QVERIFY(writeFile(path("far.csv"), table).ok());
+    std::string lines;
+    for (std::size_t f = 0; f < trace.frameCount(); f += 10)
+      for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
+        const trace::Sample s = trace.at(f, b);
+        lines += "{\"t\": " + std::to_string(s.t) + ", \"id\": " + std::to_string(s.id) + ", \"pos\": [" + std::to_string(s.at.x) + ", " +
+                 std::to_string(s.at.y) + ", " + std::to_string(s.at.z) + "]}\n";
+      }
+    QVERIFY(writeFile(path("far.jsonl"), lines).ok());
+    for (const char* name : {"far.dstrace", "far.csv", "far.jsonl"}) {
+      std::set<double> shares;
+      Job job({}, [&](const std::string&, double share) { shares.insert(share); });
+      job.step("reading", 1);
+      const auto read = trace::readTrace(path(name), 0, job);
+      QVERIFY2(read.ok() && shares.size() > 3, name);
+      const std::size_t every = std::string_view(name) == "far.jsonl" ? 10 : 1;
+      QCOMPARE(read->frameCount() * every, trace.frameCount());
+      for (std::size_t f = 0; f < read->frameCount(); f += 50)
+        for (std::size_t b = 0; b < trace.bodies().size(); ++b)
+          QVERIFY2(glm::distance(read->at(f, b).at, trace.at(f * every, b).at) < 1e-4, name);
+      Job stopped;
+      stopped.cancelAtCheck(3);
+      const auto none = trace::readTrace(path(name), 0, stopped);
+      QVERIFY2(!none && none.problem().code == ProblemCode::cancelled, name);
+    }
   }
   void cutAndChangedFilesAreDamaged() {
     const Trace trace = made(3, 6);
