@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <map>
+#include <ranges>
 
 #include "core/base/text.h"
 #include "core/review/causes.h"
@@ -158,26 +159,35 @@ std::string curves(const trace::Trace& t) {
   return out;
 }
 
+std::string rowOf(const Finding& f, std::size_t number, bool usual) {
+  return text("<tr id=\"f%zu\"><td style=\"color:%s\">%s</td><td>", number, colourOf(f.severity), review::severityName(f.severity)) +
+         (f.timed() ? text("%.1f s", f.time) : std::string()) + "</td><td>" +
+         (isFinite(f.at) ? text("%.2f, %.2f, %.2f", f.at.x, f.at.y, f.at.z) : std::string()) + "</td><td>" + escaped(f.sentence) +
+         (usual ? std::string() : " <span class=\"why\">" + escaped(f.why) + "</span>") + "</td></tr>\n";
+}
+
+/// Findings of one kind; what all of them or most have for a cause stands over them and not in each row.
+std::string group(const std::vector<Finding>& findings, const review::FindingKind& kind) {
+  Causes causes;
+  std::size_t count = 0;
+  for (const Finding& f : findings)
+    if (f.code == kind.code) ++count, causes.add(f.why);
+  std::string out = text("<h3>%s (%zu)</h3>\n<p>%s <b>Try:</b> %s</p>\n<table>\n", kind.title, count, escaped(causes.sentence()).c_str(),
+                         escaped(kind.remedy).c_str());
+  for (std::size_t i = 0; i < findings.size(); ++i)
+    if (findings[i].code == kind.code) out += rowOf(findings[i], i + 1, causes.isUsual(findings[i].why));
+  return out + "</table>\n";
+}
+
+/// By kind, those with the worst first.
 std::string groups(const std::vector<Finding>& findings) {
   std::string out;
-  for (const review::FindingKind& kind : review::findingKinds()) {
-    Causes causes;
-    std::size_t count = 0;
-    for (const Finding& f : findings)
-      if (f.code == kind.code) ++count, causes.add(f.why);
-    if (count == 0) continue;
-    out += text("<h3>%s (%zu)</h3>\n<p>%s <b>Try:</b> %s</p>\n<table>\n", kind.title, count, escaped(causes.sentence()).c_str(),
-                escaped(kind.remedy).c_str());
-    for (std::size_t i = 0; i < findings.size(); ++i) {
-      const Finding& f = findings[i];
-      if (f.code != kind.code) continue;
-      out += text("<tr id=\"f%zu\"><td style=\"color:%s\">%s</td><td>", i + 1, colourOf(f.severity), review::severityName(f.severity)) +
-             (f.timed() ? text("%.1f s", f.time) : std::string()) + "</td><td>" +
-             (isFinite(f.at) ? text("%.2f, %.2f, %.2f", f.at.x, f.at.y, f.at.z) : std::string()) + "</td><td>" + escaped(f.sentence) +
-             " <span class=\"why\">" + escaped(f.why) + "</span></td></tr>\n";
+  for (const review::Severity worst : {review::Severity::error, review::Severity::warning, review::Severity::hint})
+    for (const review::FindingKind& kind : review::findingKinds()) {
+      const auto ofKind = [&](const Finding& f) { return f.code == kind.code; };
+      auto of = findings | std::views::filter(ofKind);
+      if (!of.empty() && std::ranges::min(of, {}, &Finding::severity).severity == worst) out += group(findings, kind);
     }
-    out += "</table>\n";
-  }
   return out.empty() ? "<p>Nothing was found.</p>\n" : out;
 }
 

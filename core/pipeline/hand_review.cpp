@@ -1,6 +1,7 @@
 #include "core/pipeline/hand_review.h"
 
 #include <cmath>
+#include <utility>
 
 #include "core/base/plan_geometry.h"
 #include "core/base/text.h"
@@ -11,6 +12,8 @@ namespace dune::pipeline {
 namespace {
 
 constexpr double kMoved = 0.05;  // m that the level may have moved
+
+review::Remedy givenUp(int patch) { return {"Give up", review::ReplacePatch{patch, nullptr}}; }
 
 void reviewPatch(const hand::Patch& patch, const hand::LevelAt& levelAt, std::vector<review::Finding>& findings) {
   double worst = 0;
@@ -30,11 +33,15 @@ void reviewPatch(const hand::Patch& patch, const hand::LevelAt& levelAt, std::ve
            : text("The level under patch %d has moved by %.2f m since it was drawn.", patch.id, worst);
   findings.push_back({"patch-moved", review::Severity::warning, what,
                       "The level was read again, and is not what it was when this ground was drawn by hand.",
-                      "draping it again, keeping it as it is, or giving it up, under Mesh.", at});
+                      gone ? "keeping it as it is, or giving it up." : "draping it again, keeping it as it is, or giving it up.", at});
   review::Finding& f = findings.back();
   f.measured = gone ? 0 : worst, f.limit = kMoved;
-  if (!gone)
-    f.remedy = review::Remedy{"Drape again", review::ReplacePatch{patch.id, std::make_shared<hand::Patch>(draped(patch, levelAt))}};
+  const auto replaced = [&](const char* label, hand::Patch by) {
+    return review::Remedy{label, review::ReplacePatch{patch.id, std::make_shared<hand::Patch>(std::move(by))}};
+  };
+  f.instead = {replaced("Keep as is", keptAsIs(patch, levelAt)), givenUp(patch.id)};
+  f.remedy = replaced("Drape again", draped(patch, levelAt));
+  if (gone) f.remedy = std::exchange(f.instead.front(), f.instead.back()), f.instead.pop_back();
 }
 
 }  // namespace
@@ -49,10 +56,12 @@ hand::LevelAt levelOf(std::shared_ptr<const generate::Built> built) {
 void reviewHandWork(const Ground& ground, std::size_t agent, std::vector<review::Finding>& findings) {
   const project::Project& project = ground.from;
   const int id = project.agents->agents[agent].id;
-  for (const hand::NotLaid& n : ground.notLaid)
+  for (const hand::NotLaid& n : ground.notLaid) {
     findings.push_back({"patch-not-laid", review::Severity::error, text("Patch %d cannot be laid whole.", n.patch),
                         "A face of it touches two grounds that lie over each other, nearer than a storey.",
-                        "giving it up under Mesh, and drawing it anew.", n.at});
+                        "giving it up, and drawing it anew.", n.at});
+    findings.back().remedy = givenUp(n.patch);
+  }
   const hand::LevelAt levelAt = levelOf(ground.built);
   for (const hand::Patch& patch : project.hand->patches)
     if (patch.isFor(id)) reviewPatch(patch, levelAt, findings);

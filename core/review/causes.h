@@ -12,15 +12,24 @@ namespace dune::review {
 class Causes {
  public:
   void add(const std::string& why) { ++count_[why], ++all_; }
-  /// What is said most often, and how often: "30 of 40: The door is narrow."; empty without any.
+  /// What is said most often, and of how many where not of all: "30 of 40: The door is narrow."; empty without any.
   std::string sentence() const {
-    const std::pair<const std::string, std::size_t>* most = nullptr;
-    for (const auto& cause : count_)
-      if (!most || cause.second > most->second) most = &cause;
-    return most ? text("%zu of %zu: ", most->second, all_) + most->first : std::string();
+    const Counted* most = mostOften();
+    if (!most) return {};
+    return most->second == all_ ? most->first : text("%zu of %zu: ", most->second, all_) + most->first;
   }
+  /// Whether it is what the sentence says.
+  bool isUsual(const std::string& why) const { return mostOften() && mostOften()->first == why; }
 
  private:
+  using Counted = std::pair<const std::string, std::size_t>;
+  const Counted* mostOften() const {
+    const Counted* most = nullptr;
+    for (const Counted& cause : count_)
+      if (!most || cause.second > most->second) most = &cause;
+    return most;
+  }
+
   std::map<std::string, std::size_t> count_;
   std::size_t all_ = 0;
 };

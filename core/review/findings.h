@@ -91,10 +91,12 @@ struct Finding {
   int agent = -1;        ///< who; below zero when it is not about one body
   double measured = 0, limit = 0;
   std::optional<Remedy> remedy{};
+  std::vector<Remedy> instead{};  ///< what one may want in place of that
   /// Seconds into the trace, of all of it; not a number when it is not about movement.
   double from = std::numeric_limits<double>::quiet_NaN(), until = from;
   /// Whether it is about movement at a time, which may be below zero in a recording.
   bool timed() const { return !std::isnan(from); }
+  bool flies = false;         ///< the body flies
   std::vector<int> others{};  ///< ids of further bodies that have a part in it
   std::string muted{};        ///< why it is passed over; empty where it is not
 };

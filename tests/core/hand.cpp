@@ -391,9 +391,13 @@ class TestHand : public QObject {
     const auto laid = *pipeline::makeGround(draped, sunk, 0, nullptr, job);
     QVERIFY(moved(*laid).empty());
     QCOMPARE(laid->islands, std::size_t{1});
-    project::edit(kept.hand, [&](Work& w) { w.patches[0] = pipeline::keptAsIs(w.patches[0], pipeline::levelOf(now->built)); });
+    QCOMPARE(told[0].instead.size(), std::size_t{2});
+    pipeline::apply(told[0].instead[0], kept);
     QVERIFY(moved(**pipeline::makeGround(kept, sunk, 0, nullptr, job)).empty());
     QCOMPARE(kept.hand->patches[0].faces[0].corners, project.hand->patches[0].faces[0].corners);
+    project::Project without = project;
+    pipeline::apply(told[0].instead[1], without);
+    QVERIFY(without.hand->patches.empty());
     // What decides at a place that was made or taken away by hand is said.
     QVERIFY(pipeline::Explainer().at(*laid, {4, -0.3, 4}).sentence.starts_with("Made by hand (patch 1)"));
     const hand::Editor later(laid->mesh, laid->origin, *draped.hand, 1, pipeline::levelOf(laid->built));

@@ -286,6 +286,44 @@ class TestHandWindow : public DemoWindow {
     QVERIFY(std::ranges::none_of(work().ground()->origin, [](const hand::Origin& o) { return o.patch != 0; }));
   }
 
+  /// The finding about a patch whose level is another has a button for each of what can be done.
+  void aPatchOnMovedGroundHasThreeRemedies() {
+    open();
+    drive_->lookAt(nav::middleOf(mesh(), largeFace()), 12);
+    press("Draw a patch");
+    for (const Vec3& by : {Vec3{-1, 0, -1}, Vec3{1, 0, -1}, Vec3{0, 0, 1}}) drive_->click(nav::middleOf(mesh(), largeFace()) + by);
+    QTest::keyClick(&window_->world(), Qt::Key_Return);
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(!project().hand->patches.empty());
+    // As if the level had been 30 cm higher when it was drawn.
+    work().change(QStringLiteral("Level"), [](project::Project& p) {
+      project::edit(p.hand, [](hand::Work& w) {
+        for (hand::Face& face : w.patches[0].faces)
+          if (face.ground) face.ground = *face.ground + 0.3;
+      });
+    });
+    QVERIFY(drive_->waitForGround());
+    window_->ledger().setOpen(true);
+    const auto press = [&](std::size_t which, const char* label) {
+      chooseFinding("patch-moved");
+      const auto buttons = window_->ledger().insteadButtons();
+      QCOMPARE(buttons.size(), std::size_t{2});
+      QCOMPARE(window_->ledger().remedy()->text(), QStringLiteral("Drape again"));
+      QCOMPARE(buttons[which]->text(), QString::fromUtf8(label));
+      QTest::mouseClick(buttons[which], Qt::LeftButton);
+      QVERIFY(drive_->waitForGround());
+      QVERIFY(becomes([&] { return findingCount("patch-moved") == 0; }));
+    };
+    const auto corners = project().hand->patches[0].faces[0].corners;
+    press(0, "Keep as is");
+    QCOMPARE(project().hand->patches[0].faces[0].corners, corners);
+    QVERIFY(window_->ledger().insteadButtons().empty());
+    undo();
+    QVERIFY(becomes([&] { return findingCount("patch-moved") == 1; }));
+    press(1, "Give up");
+    QVERIFY(project().hand->patches.empty());
+  }
+
   /// With another radius the ground is another, and the patch is still there.
   void aPatchOutlivesARebuild() {
     open();

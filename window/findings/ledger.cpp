@@ -152,6 +152,16 @@ void Ledger::makeBottom(QVBoxLayout* column) {
   connect(remedy_, &QPushButton::clicked, this, [this, chosenOne] {
     if (const review::Finding* f = chosenOne(); f && f->remedy) emit remedyAsked(*f->remedy);
   });
+  auto* further = new QHBoxLayout;
+  for (std::size_t i = 0; i < instead_.size(); ++i) {
+    instead_[i] = new QPushButton;
+    instead_[i]->hide();
+    further->addWidget(instead_[i], 1);
+    connect(instead_[i], &QPushButton::clicked, this, [this, chosenOne, i] {
+      if (const review::Finding* f = chosenOne(); f && i < f->instead.size()) emit remedyAsked(f->instead[i]);
+    });
+  }
+  column->addLayout(further);
   connect(mute_, &QPushButton::clicked, this, [this, chosenOne] {
     if (const review::Finding* f = chosenOne()) emit muteAsked(*f);
   });
@@ -270,9 +280,24 @@ void Ledger::showChosen() {
   detail_->setText(said);
   remedy_->setVisible(f && f->remedy);
   if (f && f->remedy) remedy_->setText(QString::fromStdString(f->remedy->label));
+  showInstead(f);
   showRemedyForAll(chosen, f);
   mute_->setVisible(f && !chosen.starts_with(kGoneId));
   if (f) mute_->setText(f->muted.empty() ? tr("Mute…") : tr("Tell again"));
+}
+
+void Ledger::showInstead(const review::Finding* f) {
+  for (std::size_t i = 0; i < instead_.size(); ++i) {
+    const bool is = f && i < f->instead.size();
+    instead_[i]->setVisible(is);
+    if (is) instead_[i]->setText(QString::fromStdString(f->instead[i].label));
+  }
+}
+
+std::vector<QPushButton*> Ledger::insteadButtons() const {
+  std::vector<QPushButton*> shown;
+  std::ranges::copy_if(instead_, std::back_inserter(shown), [](const QPushButton* b) { return !b->isHidden(); });
+  return shown;
 }
 
 /// Of what is chosen, or of the group whose head is.

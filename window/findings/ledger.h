@@ -6,6 +6,7 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QWidget>
+#include <array>
 
 #include "window/findings/groups.h"
 #include "window/widgets/item_list.h"
@@ -33,6 +34,8 @@ class Ledger : public QWidget {
   QCheckBox* onlyNew() const { return onlyNew_; }
   QPushButton* remedy() const { return remedy_; }
   QPushButton* remedyForAll() const { return all_; }
+  /// What one may want in place of that; as many as the chosen finding has.
+  std::vector<QPushButton*> insteadButtons() const;
   QPushButton* muteButton() const { return mute_; }
   QComboBox* groupingChoice() const { return grouping_; }
 
@@ -46,6 +49,7 @@ class Ledger : public QWidget {
 
  private:
   void showChosen();
+  void showInstead(const review::Finding* f);
   void showRemedyForAll(const std::string& chosen, const review::Finding* f);
   /// Unfolds or folds a row of many; nothing for `open`: the other of both.
   void unfold(const std::string& head, std::optional<bool> open);
@@ -76,6 +80,7 @@ class Ledger : public QWidget {
   std::vector<std::string> shown_;  // ids of what passes the filter, in the order of the list
   ItemList* list_;
   QPushButton *remedy_, *all_, *mute_;
+  std::array<QPushButton*, 2> instead_{};
 };
 
 }  // namespace dune::window
