@@ -144,7 +144,7 @@ class Crowd::Simulation {
     if (!options_.obstacles.empty()) standing_.update(options_.obstacles, now(), floors_, bodies_, picture_.obstacles);
     beginBodies();
     show();
-    index();
+    picture_.index();
   }
 
   /// Who is due, once nobody stands on its start. At the very begin all are where they were put.
@@ -179,13 +179,6 @@ class Crowd::Simulation {
       picture_.wants[i] = goes ? plan(b.way.points[b.way.next]) - plan(b.place.position) : Vec2{0};
       picture_.left[i] = b.way.next < b.way.points.size() ? glm::distance(b.place.position, b.way.points[b.way.next]) : 0;
     }
-  }
-
-  void index() {
-    constexpr double kCell = 2;  // m
-    places_.clear();
-    for (const BodyState& b : picture_.shown) places_.push_back(plan(b.at));
-    picture_.grid.fill(places_, kCell);
   }
 
   /// The velocity for the next step, from everybody's state at its begin.
@@ -275,7 +268,7 @@ class Crowd::Simulation {
   std::vector<Body> bodies_;  // by ascending id
   std::map<int, std::size_t> byId_;
   StandingObstacles standing_;
-  std::vector<Vec2> chosen_, places_;
+  std::vector<Vec2> chosen_;
   // At the begin of the step: what everybody decides from.
   Picture picture_;
   std::vector<std::optional<Narrow>> narrows_;  // each body's own, before others see it

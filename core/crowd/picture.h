@@ -27,7 +27,6 @@ struct Picture {
   std::vector<char> there;           ///< whether it has begun
   std::vector<char> beenThere;       ///< at its goal, and is still near
   std::vector<Footprint> obstacles;  ///< that move, or stand where they are not cut out of the ground
-  PointGrid grid;
   double bodyHeight = 1.8;
   double largest = 0;      ///< m, radius
   double storeyApart = 0;  ///< m: farther apart in height, bodies do not meet
@@ -52,15 +51,19 @@ struct Picture {
   /// The same within reach of a place; distances are from there.
   template <class Visit>
   void eachAround(std::size_t self, const Vec2& here, double reach, Visit&& visit) const {
-    grid.around(here, reach, [&](std::uint32_t i) {
-      const BodyState& other = shown[i];
-      if (i == self || !there[i] || !places[i].valid() || other.state == State::link || other.state == State::offMesh) return;
-      if (std::abs(other.at.y - shown[self].at.y) > storeyApart) return;
-      const Vec2 at = plan(other.at);
-      const double distance = glm::distance(at, here);
-      if (distance <= reach) visit(Seen{i, at, plan(other.velocity), distance});
+    const double height = shown[self].at.y, square = reach * reach * (1 + 1e-9);
+    grid_.around(here, reach, [&](std::uint32_t begin, std::uint32_t end) {
+      for (std::uint32_t i = begin; i < end; ++i) {
+        const Met& other = met_[i];
+        const Vec2 way = other.at - here;
+        if (glm::dot(way, way) > square || other.number == self || std::abs(other.height - height) > storeyApart) continue;
+        const double distance = glm::length(way);
+        if (distance <= reach) visit(Seen{other.number, other.at, other.velocity, distance});
+      }
     });
   }
+  /// Makes everybody found by place, once all is shown.
+  void index();
   /// All obstacles within reach of a body, on its storey.
   template <class Visit>
   void eachObstacle(std::size_t self, double reach, Visit&& visit) const {
@@ -71,6 +74,15 @@ struct Picture {
 
  private:
   static constexpr double kUnderfoot = 0.05;  // m: lower things are stepped over
+  /// What is asked of a neighbour most often, side by side for those that are beside each other.
+  struct Met {
+    Vec2 at, velocity;
+    double height;       // infinite for who cannot be met
+    std::size_t number;  // of the body
+  };
+  PointGrid grid_;
+  std::vector<Vec2> points_;
+  std::vector<Met> met_;  // in the order of the grid
 };
 
 }  // namespace dune::crowd

@@ -14,14 +14,17 @@ class PointGrid {
  public:
   /// Sorts points into square cells of at least `cell` metres, and no more cells than a few for each point. O(points).
   void fill(std::span<const Vec2> points, double cell);
-  /// Calls with the number of every point in the cells that a square of `reach` metres around a place touches, always in the same order.
+  /// The numbers of the points in the order of their cells.
+  const std::vector<std::uint32_t>& order() const { return numbers_; }
+  /// Calls with the begin and the end of stretches of that order, together every point in the cells that a square of `reach` metres around
+  /// a place touches, always in the same order.
   template <class Visit>
   void around(const Vec2& at, double reach, Visit&& visit) const {
     if (starts_.empty()) return;
     const std::size_t left = cellOf(at.x - reach - from_.x, columns_), right = cellOf(at.x + reach - from_.x, columns_);
     const std::size_t top = cellOf(at.y - reach - from_.y, rows_), bottom = cellOf(at.y + reach - from_.y, rows_);
     for (std::size_t row = top; row <= bottom; ++row)  // the cells of a row lie beside each other
-      for (std::uint32_t i = starts_[row * columns_ + left]; i < starts_[row * columns_ + right + 1]; ++i) visit(numbers_[i]);
+      visit(starts_[row * columns_ + left], starts_[row * columns_ + right + 1]);
   }
 
  private:
