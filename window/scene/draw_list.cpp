@@ -59,29 +59,54 @@ void DrawList::disc(const Vec3& centre, double radius, std::uint32_t colour) {
   for (int i = 0; i < kRound; ++i) triangle(centre, around(centre, radius, i + 1, kRound), around(centre, radius, i, kRound), colour);
 }
 
-void DrawList::body(const Vec3& feet, double radius, double height, std::uint32_t colour, const Vec3& up, bool plain) {
-  const int sides = plain ? 6 : 14;
-  // The corners of both are those of one circle.
-  static const auto kCircle = [] {
-    std::array<std::array<Vec2, 15>, 2> both{};
-    for (const bool few : {false, true})
-      for (std::size_t i = 0; i < both[few].size(); ++i) {
-        const double angle = 2 * kPi * static_cast<double>(i) / (few ? 6 : 14);
-        both[few][i] = {std::cos(angle), std::sin(angle)};
+namespace {
+
+constexpr int kSides[] = {14, 6, 4};  // of each shape
+constexpr int kTrianglesOfSide[] = {5, 3, 1};
+
+/// The corners of all of a shape are those of one circle.
+const std::array<Vec2, 15>& circleOf(DrawList::Shape shape) {
+  static const auto kCircles = [] {
+    std::array<std::array<Vec2, 15>, 3> circles{};
+    for (std::size_t s = 0; s < circles.size(); ++s)
+      for (int i = 0; i <= kSides[s]; ++i) {
+        const double angle = 2 * kPi * i / kSides[s];
+        circles[s][static_cast<std::size_t>(i)] = {std::cos(angle), std::sin(angle)};
       }
-    return both;
+    return circles;
   }();
+  return kCircles[static_cast<std::size_t>(shape)];
+}
+
+}  // namespace
+
+DrawList::Shape DrawList::shapeAmong(std::size_t bodies) {
+  constexpr std::size_t kMany = 1500, kVeryMany = 5000;
+  return bodies > kVeryMany ? Shape::pointed : bodies > kMany ? Shape::plain : Shape::round;
+}
+
+std::size_t DrawList::bodyVertices(Shape shape) {
+  return static_cast<std::size_t>(3 * kSides[static_cast<std::size_t>(shape)] * kTrianglesOfSide[static_cast<std::size_t>(shape)]);
+}
+
+void DrawList::body(const Vec3& feet, double radius, double height, std::uint32_t colour, const Vec3& up, Shape shape) {
+  const auto& circle = circleOf(shape);
   const Vec3 side = glm::normalize(glm::cross(std::abs(up.x) < 0.9 ? Vec3{1, 0, 0} : Vec3{0, 0, 1}, up)), ahead = glm::cross(up, side);
   auto ring = [&](double at, double wide, int i) {
-    const Vec2& to = kCircle[plain][static_cast<std::size_t>(i)];
+    const Vec2& to = circle[static_cast<std::size_t>(i)];
     return feet + up * at + (ahead * to.x + side * to.y) * wide;
   };
   const double shoulder = std::max(0.0, height - radius * 0.6), temple = (shoulder + height) / 2 + radius * 0.15;
   const Vec3 crown = feet + up * height;
-  for (int i = 0; i < sides; ++i) {
-    const Vec3 a = ring(0, radius, i), b = ring(0, radius, i + 1), c = ring(shoulder, radius, i + 1), d = ring(shoulder, radius, i);
+  for (int i = 0; i < kSides[static_cast<std::size_t>(shape)]; ++i) {
+    const Vec3 a = ring(0, radius, i), b = ring(0, radius, i + 1);
+    if (shape == Shape::pointed) {
+      triangle(a, crown, b, colour);
+      continue;
+    }
+    const Vec3 c = ring(shoulder, radius, i + 1), d = ring(shoulder, radius, i);
     triangle(a, c, b, colour), triangle(a, d, c, colour);
-    if (plain) {
+    if (shape == Shape::plain) {
       triangle(d, crown, c, colour);
       continue;
     }

@@ -57,10 +57,13 @@ struct DrawList {
   void dashed(const Vec3& a, const Vec3& b, double dash, double width, std::uint32_t colour);
   void circle(const Vec3& centre, double radius, double width, std::uint32_t colour);
   void disc(const Vec3& centre, double radius, std::uint32_t colour);
-  /// A body: a cylinder with a rounded top, which stands along `up`, of length 1.
-  static constexpr std::size_t bodyVertices(bool plain) { return plain ? 6 * 3 * 3 : 14 * 5 * 3; }
-  /// `plain`: with a fourth of the triangles, for where there are very many.
-  void body(const Vec3& feet, double radius, double height, std::uint32_t colour, const Vec3& up = {0, 1, 0}, bool plain = false);
+  /// How much of a body is drawn, by how many there are beside it.
+  enum class Shape : std::uint8_t { round, plain, pointed };
+  static Shape shapeAmong(std::size_t bodies);
+  /// Corners of triangles that a body takes.
+  static std::size_t bodyVertices(Shape shape);
+  /// A body: a cylinder with a rounded top, which stands along `up`, of length 1; with a fourth of the triangles, or only as a pyramid.
+  void body(const Vec3& feet, double radius, double height, std::uint32_t colour, const Vec3& up = {0, 1, 0}, Shape shape = Shape::round);
 };
 
 }  // namespace dune::window

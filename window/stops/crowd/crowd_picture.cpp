@@ -135,15 +135,15 @@ DrawList obstaclesLayer(const std::vector<crowd::MovingObstacle>& obstacles, dou
 
 DrawList bodiesLayer(const pipeline::Run& run, std::size_t frame, const std::vector<int>& chosen, bool trails) {
   constexpr std::size_t kTrail = 90, kEvery = 3;  // frames
-  constexpr std::size_t kMany = 1500;             // bodies from which on each is drawn plainly, and no velocities
   DrawList list;
   list.lit = true;
   list.lift = 2e-4;
   if (run.trace.frameCount() == 0) return list;
   const trace::Trace& trace = run.trace;
   const std::size_t f = std::min(trace.frameCount() - 1, frame);
-  const bool many = trace.bodies().size() > kMany;
-  list.triangles.reserve(trace.bodies().size() * DrawList::bodyVertices(many));
+  const DrawList::Shape shape = DrawList::shapeAmong(trace.bodies().size());
+  const bool many = shape != DrawList::Shape::round;  // no velocities then
+  list.triangles.reserve(trace.bodies().size() * DrawList::bodyVertices(shape));
   list.picks.reserve(trace.bodies().size());
   for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
     const trace::Sample s = trace.at(f, b);
@@ -159,7 +159,7 @@ DrawList bodiesLayer(const pipeline::Run& run, std::size_t frame, const std::vec
         list.line(raised(trace.at(k, b).at), raised(trace.at(k + kEvery, b).at), 2, packed(colour, 0.7));
     if (s.state == crowd::State::arrived) colour = colour.lighter(theme().dark ? 80 : 135);
     const bool leans = kind.tilts && s.face != nav::kNoFace && nav::index(s.face) < mesh.faceCount();
-    list.body(s.at, radius, kind.height * 0.92, packed(colour, 1), leans ? nav::faceNormal(mesh, s.face) : Vec3{0, 1, 0}, many);
+    list.body(s.at, radius, kind.height * 0.92, packed(colour, 1), leans ? nav::faceNormal(mesh, s.face) : Vec3{0, 1, 0}, shape);
     if (s.state == crowd::State::stuck) list.circle(raised(s.at, kind.height + 0.1), radius * 1.2, 3, packed(theme().bad, 1));
     const Vec3 chest = raised(s.at, kind.height * 0.6);
     if (glm::length(s.velocity) > 0.05 && (!many || followed)) arrow(list, chest, chest + s.velocity * 0.7, 2.5, packed(theme().border, 1));

@@ -19,14 +19,14 @@ DrawList movementLayer(const pipeline::Run& run, std::size_t frame, int followed
   if (trace.frameCount() == 0) return list;
   const std::size_t now = std::min(trace.frameCount() - 1, frame);
   const double chest = run.ground->mesh.agent.height * 0.6;
-  for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
+  for (std::size_t b = 0; wanted && b < trace.bodies().size(); ++b) {
     const trace::Sample s = trace.at(now, b);
     const Vec3 at = raised(s.at, chest);
-    if (wanted && glm::length(s.wanted) > 0.05) arrow(list, at, at + s.wanted * 0.7, 1.5, packed(theme().good, 1));
-    if (s.id != followed) continue;
-    for (std::size_t i = now > kTail ? now - kTail : 0; i + kStep < now; i += kStep)
-      list.line(raised(trace.at(i, b).at, 0.08), raised(trace.at(i + kStep, b).at, 0.08), 3, packed(theme().accent, 0.8));
+    if (glm::length(s.wanted) > 0.05) arrow(list, at, at + s.wanted * 0.7, 1.5, packed(theme().good, 1));
   }
+  if (const auto b = trace.bodyOf(followed))
+    for (std::size_t i = now > kTail ? now - kTail : 0; i + kStep < now; i += kStep)
+      list.line(raised(trace.at(i, *b).at, 0.08), raised(trace.at(i + kStep, *b).at, 0.08), 3, packed(theme().accent, 0.8));
   return list;
 }
 
