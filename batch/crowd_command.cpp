@@ -48,16 +48,6 @@ std::string beside(const std::string& out, const char* which) {
   return dot == std::string::npos ? out + which : out.substr(0, dot) + which + out.substr(dot);
 }
 
-/// The whole trace into a file.
-Outcome write(const trace::Trace& trace, const std::string& out) {
-  auto sink = trace::createTrace(out);
-  if (!sink) return sink.problem();
-  if (auto begun = (*sink)->begin(trace.bodies()); !begun) return begun;
-  for (const auto& block : trace.blocks())
-    if (auto added = (*sink)->add(block); !added) return added;
-  return (*sink)->end();
-}
-
 Result<pipeline::RunFigures> figuresOf(const CrowdFlags& flags, const CrowdInput& input, const std::string& settings,
                                        const std::string& out, Job& job) {
   const auto text = readFile(settings);
@@ -75,7 +65,7 @@ Result<pipeline::RunFigures> figuresOf(const CrowdFlags& flags, const CrowdInput
   for (std::size_t i = 0; i < crowd->size(); ++i) groundOf.push_back(crowd->walker(i).mesh);
   const auto findings = review::reviewMovement(grounds, groundOf, trace, {}, job);
   if (!findings) return findings.problem();
-  if (auto written = write(trace, out); !written) return written.problem();
+  if (auto written = trace::writeTrace(out, trace); !written) return written.problem();
   return pipeline::figuresOf(trace, *findings, *took);
 }
 
@@ -110,8 +100,10 @@ int run(const CrowdFlags& flags) {
   if (flags.fly || meshfile::isSpaceFile(flags.input)) {
     if (!flags.scene.empty() || !flags.agent.empty() || !flags.steering.empty() || !flags.set.empty() || !flags.compare.empty())
       return fail({ProblemCode::usage, "Who flies has no --scene, --agent, --steering, --set or --compare.", "crowd", "leaving them out."});
-    return crowdInSpace({flags.input, flags.agents, flags.out, flags.seconds, flags.rate, flags.json}, job);
+    return crowdInSpace({flags.input, flags.agents, flags.out, flags.seconds, flags.rate, flags.json, flags.among}, job);
   }
+  if (!flags.among.empty())
+    return fail({ProblemCode::usage, "Only who flies goes --among recorded movement.", "--among", "--fly, or a .dsfly."});
   job.step("ground", 0.3);
   const auto input = crowdInput(flags, job);
   if (!input) return fail(input.problem());
@@ -127,6 +119,7 @@ std::function<int()> setUpCrowd(CLI::App& app) {
   for (std::size_t i = 0; i < crowd::kSteerings; ++i) names.emplace_back(crowd::steeringName(static_cast<crowd::Steering>(i)));
   app.add_option("input", flags->input, "A .dsmesh or .json mesh, a .dsfly, or a project")->required();
   app.add_flag("--fly", flags->fly, "Of a project: the groups that fly, in place of those that walk");
+  app.add_option("--among", flags->among, "Who flies makes way for the bodies of a recording: people who walk, from its first time on");
   app.add_option("--agents", flags->agents, "CSV: id,x,y,z,goal_x,goal_y,goal_z,radius,speed,…; needed with a mesh");
   app.add_option("--scene", flags->scene, "Which scene of the project walks");
   app.add_option("--agent", flags->agent, "The kind of agent of groups that name none; the first of the project otherwise");

@@ -14,7 +14,8 @@ struct CrowdFlags {
   int threads = 0;
   std::uint64_t maxMemory = Job::kDefaultMemory;  // bytes, for reading and building
   bool json = false;
-  bool fly = false;  ///< the groups that fly
+  bool fly = false;     ///< the groups that fly
+  std::string among{};  ///< recorded movement that those make way for
 };
 
 /// Everything that a run needs; it owns what the fields are over.

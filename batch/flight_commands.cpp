@@ -22,6 +22,8 @@ namespace {
 using Json = nlohmann::ordered_json;
 using SpacePtr = std::shared_ptr<const flight::Space>;
 
+constexpr double kPersonHeight = 1.8, kPersonRadius = 0.4;  // metres, of those whose recording does not say
+
 Result<std::size_t> flyerNamed(const project::Project& project, const std::string& name) {
   const auto& flyers = project.flight->flyers;
   if (flyers.empty())
@@ -238,6 +240,12 @@ int explainInSpace(const std::string& file, const Vec3& at, bool json) {
 }
 
 int crowdInSpace(const FlightCrowdFlags& flags, Job& job) {
+  trace::Trace walkers;
+  if (!flags.among.empty()) {
+    auto read = trace::readTrace(flags.among, 0, job);
+    if (!read) return fail(read.problem());
+    walkers = *std::move(read);
+  }
   auto input = isProject(flags.input) ? fleetOfProject(flags.input, job) : fleetOfTable(flags.input, flags.agents);
   if (!input) return fail(input.problem());
   for (const pipeline::TooFew& few : input->input.tooFew)
@@ -247,10 +255,16 @@ int crowdInSpace(const FlightCrowdFlags& flags, Job& job) {
   auto fleet = flight::Fleet::make(input->input.spaces, input->input.pilots, options, job);
   if (!fleet) return fail(fleet.problem());
   const double seconds = flags.seconds.value_or(60);
+  pipeline::Flying how{seconds, {}, {}};
+  if (!flags.among.empty())
+    how.movers = [&](double time) {
+      return pipeline::moversOf(
+          walkers, time, [](std::size_t) { return kPersonHeight; }, kPersonRadius);
+    };
   auto sink = trace::createTrace(flags.out);
   if (!sink) return fail(sink.problem());
   job.step("flight", 1);
-  if (const auto recorded = pipeline::recordFlight(fleet.value(), input->input.groupOf, seconds, **sink, job); !recorded)
+  if (const auto recorded = pipeline::recordFlight(fleet.value(), input->input.groupOf, how, **sink, job); !recorded)
     return fail(recorded.problem());
   const auto arrived = std::ranges::count(fleet->bodies(), flight::FlightState::arrived, &flight::Airborne::state);
   if (flags.json) printJson(Json{{"agents", fleet->size()}, {"arrived", arrived}, {"seconds", fleet->time()}});

@@ -30,6 +30,7 @@ struct FlightCrowdFlags {
   std::optional<double> seconds;
   double rate = 30;
   bool json = false;
+  std::string among{};  ///< a recording
 };
 /// crowd, with a .dsfly and a table, or with a project's groups that fly
 int crowdInSpace(const FlightCrowdFlags& flags, Job& job);

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "core/base/parallel.h"
 #include "core/ground/solids.h"
@@ -142,8 +143,25 @@ Result<FleetInput> fleetOf(std::span<const project::FlyerGroup> groups, const st
   return input;
 }
 
-Outcome recordFlight(flight::Fleet& fleet, const std::vector<int>& groupOf, double seconds, trace::Sink& sink, Job& job,
-                     const std::function<void(std::size_t frame)>& afterFrame) {
+namespace {
+
+crowd::State stateOf(flight::FlightState state) {
+  switch (state) {
+    case flight::FlightState::arrived:
+      return crowd::State::arrived;
+    case flight::FlightState::stuck:
+      return crowd::State::stuck;
+    case flight::FlightState::waiting:
+      return crowd::State::waiting;
+    case flight::FlightState::flying:
+      break;
+  }
+  return crowd::State::moving;
+}
+
+}  // namespace
+
+Outcome recordFlight(flight::Fleet& fleet, const std::vector<int>& groupOf, const Flying& how, trace::Sink& sink, Job& job) {
   std::vector<trace::Body> bodies;
   for (std::size_t i = 0; i < fleet.size(); ++i) {
     std::optional<Vec3> goal;
@@ -153,22 +171,42 @@ Outcome recordFlight(flight::Fleet& fleet, const std::vector<int>& groupOf, doub
   trace::Writer writer(sink, bodies);
   if (auto begun = writer.begin(); !begun) return begun;
   std::vector<trace::Sample> samples(fleet.size());
+  std::vector<flight::Mover> movers;
   for (std::size_t frame = 0;; ++frame) {
     for (std::size_t i = 0; i < fleet.size(); ++i) {
       const flight::Airborne& b = fleet.bodies()[i];
-      const crowd::State state = b.state == flight::FlightState::arrived   ? crowd::State::arrived
-                                 : b.state == flight::FlightState::stuck   ? crowd::State::stuck
-                                 : b.state == flight::FlightState::waiting ? crowd::State::waiting
-                                                                           : crowd::State::moving;
-      samples[i] = {fleet.time(), fleet.pilot(i).id, b.at, b.velocity, b.wanted, state, nav::kNoFace};
+      samples[i] = {fleet.time(), fleet.pilot(i).id, b.at, b.velocity, b.wanted, stateOf(b.state), nav::kNoFace};
     }
     if (auto written = writer.frame(fleet.time(), samples); !written) return written;
-    if (afterFrame) afterFrame(frame);
-    if (fleet.time() >= seconds - 1e-9) break;
-    if (job.cancelled() || !fleet.step(job)) return Job::cancelledProblem();
-    if (frame % 16 == 0) job.advance(fleet.time() / seconds);
+    if ((how.goesOn && !how.goesOn(frame)) || fleet.time() >= how.seconds - 1e-9) break;
+    if (how.movers) movers = how.movers(fleet.time());
+    if (job.cancelled() || !fleet.step(job, movers)) return Job::cancelledProblem();
+    if (frame % 16 == 0) job.advance(fleet.time() / how.seconds);
   }
   return writer.end();
+}
+
+std::vector<flight::Mover> moversOf(const trace::Trace& trace, double time, const std::function<double(std::size_t body)>& heightOf,
+                                    double radius) {
+  std::vector<flight::Mover> movers;
+  if (trace.frameCount() == 0) return movers;
+  const std::size_t frame = trace.frameAt(trace.firstTime() + time);
+  const double since = std::min(trace.firstTime() + time, trace.duration()) - trace.timeOf(frame);
+  for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
+    const trace::Sample s = trace.at(frame, b);
+    if (s.state == crowd::State::waiting && s.at == trace.at(0, b).at) continue;
+    const double half = heightOf(b) / 2, own = trace.bodies()[b].radius;
+    movers.push_back({s.at + s.velocity * since + Vec3(0, half, 0), s.velocity, own > 0 ? own : radius, half});
+  }
+  return movers;
+}
+
+flight::Mover moverOf(const crowd::MovingObstacle& obstacle, double time) {
+  const crowd::Whereabouts now = crowd::whereabouts(obstacle, time);
+  const bool round = obstacle.shape == crowd::MovingObstacle::Shape::cylinder;
+  // A ball stretched upwards holds the body's edges only where it is wider than that by the root of two.
+  const double radius = (round ? obstacle.size.x : std::hypot(obstacle.size.x, obstacle.size.z)) / 2, half = obstacle.size.y / 2;
+  return {now.at + Vec3(0, half, 0), now.velocity, radius * std::numbers::sqrt2, half * std::numbers::sqrt2};
 }
 
 }  // namespace dune::pipeline

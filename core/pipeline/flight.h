@@ -1,8 +1,10 @@
 #pragma once
 // From a document to free space and to what flies in it.
 
+#include <functional>
 #include <map>
 
+#include "core/crowd/moving_obstacle.h"
 #include "core/flight/fleet.h"
 #include "core/flight/space.h"
 #include "core/level/world.h"
@@ -74,8 +76,22 @@ struct FleetInput {
 /// Problem.
 Result<FleetInput> fleetOf(std::span<const project::FlyerGroup> groups, const std::map<int, std::shared_ptr<const Air>>& airs);
 
+/// How long a flight is recorded, and among whom.
+struct Flying {
+  double seconds = 60;
+  /// What moves by itself at a time; nothing: nobody.
+  std::function<std::vector<flight::Mover>(double time)> movers{};
+  /// Asked after each frame; nothing: until the seconds are over.
+  std::function<bool(std::size_t frame)> goesOn{};
+};
 /// Lets them fly and records every step: places are those of their middles.
-Outcome recordFlight(flight::Fleet& fleet, const std::vector<int>& groupOf, double seconds, trace::Sink& sink, Job& job,
-                     const std::function<void(std::size_t frame)>& afterFrame = {});
+Outcome recordFlight(flight::Fleet& fleet, const std::vector<int>& groupOf, const Flying& how, trace::Sink& sink, Job& job);
+
+/// The bodies of recorded movement as what flyers make way for, at a time after its first one; who waits for its own is not there yet.
+/// `heightOf`: of a body, metres; `radius`: of those of which none is known. O(bodies).
+std::vector<flight::Mover> moversOf(const trace::Trace& trace, double time, const std::function<double(std::size_t body)>& heightOf,
+                                    double radius);
+/// Likewise for an obstacle that moves: the upright round body about it.
+flight::Mover moverOf(const crowd::MovingObstacle& obstacle, double time);
 
 }  // namespace dune::pipeline

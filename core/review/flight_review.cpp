@@ -220,6 +220,7 @@ Result<std::vector<Finding>> reviewFlight(std::span<const flight::Space* const> 
   auto contacts = reviewContacts(trace, shapes, limits, rest);
   if (!contacts) return contacts.problem();
   std::ranges::move(*contacts, std::back_inserter(findings));
+  for (Finding& f : findings) f.flies = true;
   return findings;
 }
 

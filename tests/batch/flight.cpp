@@ -2,7 +2,9 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/base/plan_geometry.h"
 #include "core/project/file.h"
+#include "core/trace/file.h"
 #include "demo/depot.h"
 #include "tests/batch/runner.h"
 
@@ -82,6 +84,27 @@ class TestBatchFlight : public BatchTest {
     const Answer bad = run("inspect @wall.dsfly --trace @bad.csv --json");
     QCOMPARE(bad.code, 1);
     QVERIFY(bad.out.find("through-wall") != std::string::npos && bad.out.find("wall_left") != std::string::npos);
+  }
+
+  void whoFliesMakesWayForRecordedPeople() {
+    // One person stands in the straight way, and walks on later.
+    write("person.csv", "t,id,x,y,z,radius\n0,1,3.5,0,3.5,0.5\n8,1,3.5,0,3.5,0.5\n9,1,3.5,0,9,0.5\n");
+    write("one.csv", "id,x,y,z,goal_x,goal_y,goal_z\n1,2,1,2,8,1,2\n");
+    const auto nearest = [&](const char* extra) {
+      const Answer a = run(words("crowd @wall.dsfly --agents @one.csv --seconds 20 -o @among.csv --json") + words(extra));
+      if (a.code != 0 || jsonOf(a)["arrived"] != 1) return -1.0;
+      Job job;
+      const auto trace = trace::readTrace(path("among.csv").toStdString(), 0, job);
+      double least = INFINITY;
+      for (std::size_t f = 0; trace && f < trace->frameCount() && trace->timeOf(f) < 8; ++f)
+        least = std::min(least, glm::distance(plan(trace->at(f, 0).at), plan({3.5, 0, 3.5})));
+      return least;
+    };
+    const double alone = nearest(""), among = nearest(" --among @person.csv");
+    QVERIFY2(alone >= 0 && alone < 0.5, qPrintable(QString::number(alone)));
+    QVERIFY2(among > 0.9, qPrintable(QString::number(among)));
+    QCOMPARE(run("crowd @depot.dunestep --among @person.csv -o @x.csv").code, 2);
+    QCOMPARE(run("crowd @wall.dsfly --agents @one.csv --among @nowhere.csv -o @x.csv").code, 3);
   }
 
   void projectsAreBuiltAndFlown() {

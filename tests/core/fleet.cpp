@@ -95,7 +95,7 @@ trace::Trace recorded(const Space& space, std::vector<Pilot> pilots, double seco
   Job job;
   auto fleet = Fleet::make({&space}, std::move(pilots), {}, job);
   trace::Trace trace;
-  if (!pipeline::recordFlight(fleet.value(), {}, seconds, trace, job)) qFatal("not recorded");
+  if (!pipeline::recordFlight(fleet.value(), {}, {seconds, {}, {}}, trace, job)) qFatal("not recorded");
   return trace;
 }
 
@@ -190,7 +190,7 @@ class TestFleet : public QObject {
       kind.climbRate = random.in(0.8, 8), kind.turnsFirst = n % 2;
       const Box3 volume = boxOf({0, 0, 0}, {18, 9, 18});
       test::scatter(scene, random, n % 4 < 2 ? 26 : 12, {18, 9, 18});
-      const auto space = spaceOf(scene, kind, volume);
+      const auto space = n % 2 ? spaceOf(scene, kind, test::bentRoom()) : spaceOf(scene, kind, volume);
       flight::Searcher search(*space);
       for (int k = 0; k < 8; ++k) {
         Pilot one = pilot(1, chanceFit(*space, random, volume), chanceFit(*space, random, volume));

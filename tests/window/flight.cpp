@@ -205,6 +205,118 @@ class TestFlightStop : public DemoWindow {
     QCOMPARE(time->value(), at);
   }
 
+  void groupsAreKeptChangedAndFlown() {
+    begin();
+    const std::size_t before = section().groups.size();
+    std::size_t bodies = 0;
+    for (const project::FlyerGroup& g : section().groups) bodies += static_cast<std::size_t>(g.count);
+    drive_->lookAt({30, 0, 20}, 30);
+    drive_->drag({24, 0, 17}, {38, 0, 16});
+    QVERIFY(waitForWay());
+    type(fly(), QStringLiteral("How many"), QStringLiteral("3"));
+    press(QStringLiteral("Keep as a group"));
+    QCOMPARE(section().groups.size(), before + 1);
+    QCOMPARE(section().groups.back().count, 3);
+    QCOMPARE(section().groups.back().goal, fly().asked()->to);
+    type(fly(), QStringLiteral("How many"), QStringLiteral("5"));
+    QCOMPARE(section().groups.back().count, 5);
+    press(QStringLiteral("Fly"));
+    QVERIFY(QTest::qWaitFor([&] { return fly().flown() != nullptr; }, kPatience));
+    QCOMPARE(fly().flown()->kinds.size(), bodies + 5);
+    QCOMPARE(fly().flown()->trace.bodies().size(), bodies + 5);
+    QCOMPARE(fly().flown()->arrived, fly().flown()->goals);
+    QCOMPARE(fly().flown()->findings.size(), std::size_t{0});
+    undo();
+    QCOMPARE(section().groups.back().count, 3);
+    QTest::qWait(1);
+    QVERIFY(!fly().flown());  // that was another flight
+    window_->world().setFocus();
+    QTest::keyClick(&window_->world(), Qt::Key_Delete);
+    QCOMPARE(section().groups.size(), before);
+  }
+
+  void aGroupIsChosenInTheWorldAndMoved() {
+    begin();
+    drive_->lookAt({30, 0, 20}, 30);
+    drive_->drag({24, 0, 17}, {38, 0, 16});
+    QVERIFY(waitForWay());
+    press(QStringLiteral("Keep as a group"));
+    const project::FlyerGroup kept = section().groups.back();
+    work().selection().clear(ThingKind::flyerGroup);
+    QTest::qWait(1);
+    const Vec3 middle = (kept.start + kept.goal) * 0.5;
+    drive_->clickPixel(drive_->pixelOf(middle));
+    QTest::qWait(1);
+    QVERIFY(chosenFlyerGroup(work()) && chosenFlyerGroup(work())->id == kept.id);
+    Driver::dragPixels(&window_->world(), drive_->pixelOf(kept.goal), drive_->pixelOf(kept.goal + Vec3(0, 0, 3)));
+    QVERIFY2(std::abs(section().groups.back().goal.z - kept.goal.z - 3) < 0.5, qPrintable(QString::number(section().groups.back().goal.z)));
+    QVERIFY(section().groups.back().start == kept.start);
+  }
+
+  /// Who cannot get to its goal is told, and the finding leads to the flight, the moment and the body.
+  void whatWentWrongInAFlightIsAFinding() {
+    begin();
+    QVERIFY(QTest::qWaitFor([&] { return findingCount("air-cut-off") == 1; }, kPatience));
+    const auto& all = work().findings().all();
+    const Vec3 store =
+        std::ranges::find_if(all, [](const KeptFinding& k) { return std::string_view(k.finding.code) == "air-cut-off"; })->finding.at;
+    work().change(QStringLiteral("Add"), [&](project::Project& p) {
+      project::edit(p.flight, [&](project::FlightSection& s) { s.groups = {{7, "lost", 1, 1, {24, 3, 17}, store, 0, {}}}; });
+    });
+    QTest::qWait(1);
+    press(QStringLiteral("Fly"));
+    QVERIFY(QTest::qWaitFor([&] { return fly().flown() != nullptr; }, kPatience));
+    QVERIFY(QTest::qWaitFor([&] { return findingCount("never-arrives") == 1; }, kPatience));
+    drive_->goTo(Stop::mesh);
+    chooseFinding("never-arrives");
+    QCOMPARE(window_->stop(), static_cast<int>(Stop::flight));
+    QCOMPARE(fly().followed(), fly().flown()->trace.bodies()[0].id);
+    QVERIFY(fly().frame() > 0);
+    undo();
+    QVERIFY(QTest::qWaitFor([&] { return findingCount("never-arrives") == 0; }, kPatience));
+  }
+
+  void theyFlyAmongWalkers() {
+    begin();
+    auto* among = fly().findChild<QCheckBox*>();
+    QVERIFY(among && !among->isVisible());
+    work().runCrowd();
+    QVERIFY(QTest::qWaitFor([&] { return work().run() && !work().crowd().running() && among->isVisible(); }, kPatience));
+    choose(1);
+    QTest::mouseClick(among, Qt::LeftButton, {}, {8, among->height() / 2});
+    QVERIFY(among->isChecked());
+    press(QStringLiteral("Fly"));
+    QVERIFY(QTest::qWaitFor([&] { return fly().flown() != nullptr; }, kPatience));
+    QCOMPARE(fly().flown()->among, work().run());
+    QCOMPARE(fly().flown()->arrived, fly().flown()->goals);
+    // Without them it is another flight.
+    QTest::mouseClick(among, Qt::LeftButton, {}, {8, among->height() / 2});
+    QVERIFY(!fly().flown());
+  }
+
+  void theCursorIsTheBodyAtAHeight() {
+    begin();
+    auto* readout = window_->findChild<QLabel*>(QStringLiteral("readout"));
+    drive_->lookAt({30, 0, 20}, 30);
+    drive_->move({30, 0, 20});
+    QVERIFY2(readout->text().startsWith(QStringLiteral("2.00 m over it: It fits")), qPrintable(readout->text()));
+    const QPointF pixel = drive_->pixelOf({30, 0, 20});
+    const auto wheel = [&](int notches, Qt::KeyboardModifiers keys) {
+      QWheelEvent event(pixel, window_->world().mapToGlobal(pixel), {}, {0, 120 * notches}, Qt::NoButton, keys, Qt::NoScrollPhase, false);
+      QApplication::sendEvent(&window_->world(), &event);
+    };
+    const double distance = window_->world().camera().distance();
+    wheel(2, Qt::ShiftModifier);
+    QCOMPARE(fly().height(), 2.5);
+    QCOMPARE(window_->world().camera().distance(), distance);
+    QVERIFY2(readout->text().startsWith(QStringLiteral("2.50 m over it")), qPrintable(readout->text()));
+    wheel(-10, Qt::ShiftModifier);
+    QCOMPARE(fly().height(), 0.0);
+    QVERIFY2(readout->text().contains(QStringLiteral("deep in it")), qPrintable(readout->text()));
+    wheel(1, Qt::NoModifier);
+    QVERIFY(window_->world().camera().distance() < distance && fly().height() == 0);
+  }
+
   void volumesAreAddedDraggedAndRemoved() {
     begin();
     sheet().pages()->setCurrentIndex(2);

@@ -18,6 +18,8 @@ class Hand {
   /// True when it meant something; otherwise it is told to others.
   virtual bool doubleClick(const Pointer& p) = 0;
   virtual bool key(int key) = 0;
+  /// Shift and the wheel, in notches away from the person; true when it meant something.
+  virtual bool raise(const Pointer& p, double notches) = 0;
   virtual void draw(DrawList& list, const Camera& camera) const = 0;
   /// What nothing hides.
   virtual void drawOver(DrawList& list, const Camera& camera) const = 0;

@@ -17,19 +17,20 @@ enum class ThingKind : std::uint8_t {
   route,
   card,
   group,
-  place,      ///< with a name
-  obstacle,   ///< that moves among a crowd
-  change,     ///< a place that a build changed, by its number in the list
-  threshold,  ///< of a limit that was tried, by its number in the list
-  body,       ///< of a run, by its id
-  finding,    ///< by its lasting id
-  patch,      ///< of hand work
-  face,       ///< of the ground, by the place of its middle
-  edge,       ///< likewise
-  corner,     ///< likewise
+  place,         ///< with a name
+  obstacle,      ///< that moves among a crowd
+  change,        ///< a place that a build changed, by its number in the list
+  threshold,     ///< of a limit that was tried, by its number in the list
+  body,          ///< of a run, by its id
+  finding,       ///< by its lasting id
+  patch,         ///< of hand work
+  face,          ///< of the ground, by the place of its middle
+  edge,          ///< likewise
+  corner,        ///< likewise
   flyer,         ///< a kind of agent that flies
   flightVolume,  ///< where they may
   flight,        ///< that is kept
+  flyerGroup,    ///< that flies along
 };
 
 struct Thing {

@@ -33,6 +33,8 @@ class Tool {
   virtual void drop(const Pointer&) {}
   /// The mouse moves with no button down.
   virtual void hover(const Pointer&) {}
+  /// Shift and the wheel: what is placed goes up or down; false where that means nothing, so that the view zooms.
+  virtual bool raise(const Pointer&, double) { return false; }
   /// Enter or double click: ends what was begun with clicks; false when nothing was.
   virtual bool finish() { return false; }
   /// Gives up what was begun; false when nothing was, so that the tool itself is left.

@@ -74,9 +74,15 @@ void WorldView::mouseDoubleClickEvent(QMouseEvent* event) {
 void WorldView::wheelEvent(QWheelEvent* event) {
   constexpr double kFarthest = 3;  // times as far as what one looks at: beyond it a notch would fly away
   const Pointer pointer = pointerAt(event->position());
+  const double notches = event->angleDelta().y() / 120.0;
+  if ((event->modifiers() & Qt::ShiftModifier) && hand_ && hand_->raise(pointer, notches)) {
+    redrawHand();
+    emit pointed(pointer);
+    return;
+  }
   Vec3 towards = pointer.hit ? pointer.hit->at : meetPlane(pointer.ray, camera_.target().y).value_or(camera_.target());
   if (!pointer.hit && glm::distance(towards, camera_.eye()) > kFarthest * camera_.distance()) towards = camera_.target();
-  camera_.zoom(std::pow(0.85, event->angleDelta().y() / 120.0), towards);
+  camera_.zoom(std::pow(0.85, notches), towards);
   redrawHand();
   update();
 }

@@ -36,6 +36,8 @@ constexpr WorldGesture kGestures[] = {
      QT_TRANSLATE_NOOP("dune::window::WorldView", "Shift with the right button, middle button, or Shift with arrow keys")},
     {QT_TRANSLATE_NOOP("dune::window::WorldView", "Nearer and farther"),
      QT_TRANSLATE_NOOP("dune::window::WorldView", "Wheel, or Page up and Page down in the world")},
+    {QT_TRANSLATE_NOOP("dune::window::WorldView", "A body that flies, higher or lower over the place pointed at"),
+     QT_TRANSLATE_NOOP("dune::window::WorldView", "Shift with the wheel, at Flight")},
     {QT_TRANSLATE_NOOP("dune::window::WorldView", "Move the mouse without a mouse"),
      QT_TRANSLATE_NOOP("dune::window::WorldView", "Ctrl with arrow keys; with Shift by pixels")},
     {QT_TRANSLATE_NOOP("dune::window::WorldView", "Press the left button, and let it go"),

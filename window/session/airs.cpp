@@ -22,6 +22,7 @@ std::vector<review::Finding> Airs::findings(const project::Project& project, con
       const auto& own = airs_.at(kind.id).findings;
       all.insert(all.end(), own.begin(), own.end());
     }
+  if (flown_) all.insert(all.end(), flown_->findings.begin(), flown_->findings.end());
   return all;
 }
 
@@ -40,20 +41,28 @@ void Airs::want(const project::Project& project, const std::shared_ptr<const lev
   work_.start(this, [this, project, level, number, id = flyer, before = of(flyer)](Job& job, const Background::Tell& tell) {
     auto made = pipeline::makeAir(project, level, number, before, job);
     auto found = made ? review::reviewSpace(*(*made)->space) : std::vector<review::Finding>();
-    tell([this, made = std::move(made), found = std::move(found), id] {
+    tell([this, made = std::move(made), found = std::move(found), id]() mutable {
       trouble_.clear();
       if (made)
-        airs_[id] = {*made, found};
+        airs_[id] = {*made, std::move(found)};
       else if (made.problem().code != ProblemCode::cancelled)
         trouble_ = QString::fromStdString(made.problem().text());
       bulletin_.add(Topic::air);
-      emit this->made();
+      emit measured();
     });
   });
 }
 
+void Airs::setFlown(std::shared_ptr<const Flown> flown) {
+  if (flown == flown_) return;
+  flown_ = std::move(flown);
+  bulletin_.add(Topic::air);
+  emit measured();
+}
+
 void Airs::drop() {
   work_.stop();
+  flown_.reset();
   airs_.clear(), trouble_.clear();
   askedFor_ = 0, askedOf_ = nullptr;
 }

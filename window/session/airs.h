@@ -7,6 +7,7 @@
 #include "core/review/findings.h"
 #include "window/session/background.h"
 #include "window/session/bulletin.h"
+#include "window/session/flown.h"
 
 namespace dune::window {
 
@@ -20,9 +21,13 @@ class Airs : public QObject {
   void want(const project::Project& project, const std::shared_ptr<const level::Level>& level, int flyer);
   void drop();
 
+  /// What was flown last, as long as what it was flown in holds; null: nothing.
+  const std::shared_ptr<const Flown>& flown() const { return flown_; }
+  void setFlown(std::shared_ptr<const Flown> flown);
+
   /// The last one of a kind, by id; null before the first.
   std::shared_ptr<const pipeline::Air> of(int flyer) const;
-  /// What is wrong with those that are so now.
+  /// What is wrong with those that are so now, and with what was flown last.
   std::vector<review::Finding> findings(const project::Project& project, const level::Level& level) const;
   /// Whether that is so now.
   bool fresh(const project::Project& project, const level::Level& level, int flyer) const;
@@ -32,7 +37,7 @@ class Airs : public QObject {
   const QString& trouble() const { return trouble_; }
 
  signals:
-  void made();
+  void measured();  ///< findings are others
 
  private:
   Bulletin& bulletin_;
@@ -46,6 +51,7 @@ class Airs : public QObject {
     std::vector<review::Finding> findings;
   };
   std::map<int, Made> airs_;
+  std::shared_ptr<const Flown> flown_;
 };
 
 }  // namespace dune::window

@@ -13,7 +13,7 @@ namespace {
 
 bool isOfMovement(const review::Finding& f) {
   const review::FindingKind* kind = review::kindOf(f.code);
-  return kind && kind->part == review::Part::movement;
+  return kind && kind->part == review::Part::movement && !f.flies;
 }
 
 std::string placeNear(const Vec3& at, const project::PlacesSection& section) {

@@ -7,7 +7,7 @@ namespace dune::window {
 
 namespace {
 
-QString tr(const char* text) { return QCoreApplication::translate("FoundLinks", text); }
+QString ofLinks(const char* text) { return QCoreApplication::translate("FoundLinks", text); }
 
 void change(Workspace& w, const QString& label, const std::function<void(project::LinksSection&)>& edit) {
   w.change(label, [&](project::Project& p) { project::edit(p.links, edit); });
@@ -31,13 +31,13 @@ const links::RefusedLink* chosenRefused(Workspace& w) {
 }
 
 void findLinks(Workspace& w, bool find) {
-  change(w, find ? tr("Find links") : tr("Find no links"), [&](project::LinksSection& s) { s.find = find; });
+  change(w, find ? ofLinks("Find links") : ofLinks("Find no links"), [&](project::LinksSection& s) { s.find = find; });
 }
 
 void keepAsDrawn(Workspace& w, const nav::Link& found) {
   const int id = project::nextId(w.project().links->links);
   const links::HandLink drawn = links::drawnLike(found, id);
-  change(w, tr("Keep link"), [&](project::LinksSection& s) { s.links.push_back(drawn); });
+  change(w, ofLinks("Keep link"), [&](project::LinksSection& s) { s.links.push_back(drawn); });
   w.selection().choose(ThingKind::link, id);
 }
 
@@ -46,13 +46,13 @@ void keepMoved(Workspace& w, const nav::Link& found, const Vec3& from, const Vec
   links::HandLink drawn = links::drawnLike(found, id);
   drawn.from = from, drawn.to = to;
   const links::RefusedLink refused = links::RefusedLink::of(found);
-  change(w, tr("Move link"), [&](project::LinksSection& s) { s.links.push_back(drawn), s.refused.push_back(refused); });
+  change(w, ofLinks("Move link"), [&](project::LinksSection& s) { s.links.push_back(drawn), s.refused.push_back(refused); });
   w.selection().choose(ThingKind::link, id);
 }
 
 void refuse(Workspace& w, const nav::Link& found) {
   const links::RefusedLink refused = links::RefusedLink::of(found);
-  change(w, tr("Refuse link"), [&](project::LinksSection& s) { s.refused.push_back(refused); });
+  change(w, ofLinks("Refuse link"), [&](project::LinksSection& s) { s.refused.push_back(refused); });
   w.selection().choose(ThingKind::link, kFirstRefused + static_cast<int>(w.project().links->refused.size()) - 1);
 }
 
@@ -60,7 +60,7 @@ void takeBackRefused(Workspace& w) {
   const links::RefusedLink* chosen = chosenRefused(w);
   if (!chosen) return;
   const auto at = chosen - w.project().links->refused.data();
-  change(w, tr("Take back refused link"), [&](project::LinksSection& s) { s.refused.erase(s.refused.begin() + at); });
+  change(w, ofLinks("Take back refused link"), [&](project::LinksSection& s) { s.refused.erase(s.refused.begin() + at); });
   w.selection().clear(ThingKind::link);
 }
 

@@ -81,6 +81,8 @@ bool Gestures::key(int key) {
   }
 }
 
+bool Gestures::raise(const Pointer& p, double notches) { return tool_ && tool_->raise(p, notches); }
+
 bool Gestures::escape() {
   if (giveUpDrag()) return true;
   if (!tool_) return false;

@@ -40,6 +40,7 @@ class Gestures : public QObject, public Hand {
   void click(const Pointer& p, Qt::MouseButton button) override;
   bool doubleClick(const Pointer& p) override;
   bool key(int key) override;
+  bool raise(const Pointer& p, double notches) override;
   void draw(DrawList& list, const Camera& camera) const override;
   void drawOver(DrawList& list, const Camera& camera) const override;
 

@@ -67,6 +67,10 @@ constexpr List<project::FlightSection, project::AskedFlight> kFlights{&Project::
                                                                       QT_TRANSLATE_NOOP("HandMade", "Keep flight"),
                                                                       QT_TRANSLATE_NOOP("HandMade", "Remove flight")};
 
+constexpr List<project::FlightSection, project::FlyerGroup> kFlyerGroups{
+    &Project::flight, &project::FlightSection::groups, ThingKind::flyerGroup, QT_TRANSLATE_NOOP("HandMade", "Add group that flies"),
+    QT_TRANSLATE_NOOP("HandMade", "Remove group that flies")};
+
 template <class L>
 const typename L::Item* chosen(Workspace& workspace, const L& list) {
   const auto& items = (*(workspace.project().*list.section)).*list.items;
@@ -155,6 +159,7 @@ const project::NamedPlace* chosenPlace(Workspace& w) { return chosen(w, kPlaces)
 const project::FlyerKind* chosenFlyer(Workspace& w) { return chosen(w, kFlyers); }
 const project::FlightVolume* chosenFlightVolume(Workspace& w) { return chosen(w, kFlightVolumes); }
 const project::AskedFlight* chosenFlight(Workspace& w) { return chosen(w, kFlights); }
+const project::FlyerGroup* chosenFlyerGroup(Workspace& w) { return chosen(w, kFlyerGroups); }
 const project::Card* chosenCard(Workspace& w) { return chosen(w, kCards); }
 const project::KeptRoute* chosenRoute(Workspace& w) { return chosen(w, kRoutes); }
 const project::CrowdGroup* chosenGroup(Workspace& w) { return chosen(w, kGroups); }
@@ -205,6 +210,11 @@ void replace(Workspace& w, const project::AskedFlight& flight, const QString& la
   put(w, kFlights, flight, label, key);
 }
 
+void replace(Workspace& w, const project::FlyerGroup& group, const QString& label, const QString& key) {
+  put(w, kFlyerGroups, group, label, key);
+}
+
+void add(Workspace& w, project::FlyerGroup group) { addTo(w, kFlyerGroups, std::move(group)); }
 void add(Workspace& w, project::FlyerKind flyer) { addTo(w, kFlyers, std::move(flyer)); }
 void add(Workspace& w, project::FlightVolume volume) { addTo(w, kFlightVolumes, std::move(volume)); }
 void add(Workspace& w, project::AskedFlight flight) { addTo(w, kFlights, std::move(flight)); }
@@ -257,6 +267,8 @@ bool removeChosen(Workspace& w, ThingKind kind) {
       return removeFrom(w, kFlightVolumes);
     case ThingKind::flight:
       return removeFrom(w, kFlights);
+    case ThingKind::flyerGroup:
+      return removeFrom(w, kFlyerGroups);
     case ThingKind::seed:
       return removeNumbered(w, kind, &project::LevelSection::seeds, tr("Remove seed"));
     case ThingKind::patch:

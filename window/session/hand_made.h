@@ -20,6 +20,7 @@ const project::NamedPlace* chosenPlace(Workspace& workspace);
 const project::FlyerKind* chosenFlyer(Workspace& workspace);
 const project::FlightVolume* chosenFlightVolume(Workspace& workspace);
 const project::AskedFlight* chosenFlight(Workspace& workspace);
+const project::FlyerGroup* chosenFlyerGroup(Workspace& workspace);
 
 /// The blocker that is pointed at; null when it is an object of the level, or gone since the world was drawn.
 const level::Blocker* blockerAt(Workspace& workspace, const Picked& picked);
@@ -36,6 +37,7 @@ void replace(Workspace& workspace, const project::KeptRoute& route, const QStrin
 void replace(Workspace& workspace, const project::FlyerKind& flyer, const QString& label, const QString& mergeKey = {});
 void replace(Workspace& workspace, const project::FlightVolume& volume, const QString& label, const QString& mergeKey = {});
 void replace(Workspace& workspace, const project::AskedFlight& flight, const QString& label, const QString& mergeKey = {});
+void replace(Workspace& workspace, const project::FlyerGroup& group, const QString& label, const QString& mergeKey = {});
 
 // Adds one, with an id of its own, and chooses it.
 void add(Workspace& workspace, level::Blocker blocker);
@@ -50,6 +52,7 @@ void add(Workspace& workspace, project::KeptRoute route);
 void add(Workspace& workspace, project::FlyerKind flyer);
 void add(Workspace& workspace, project::FlightVolume volume);
 void add(Workspace& workspace, project::AskedFlight flight);
+void add(Workspace& workspace, project::FlyerGroup group);
 void addSeed(Workspace& workspace, const Vec3& at);
 
 /// Takes away what is chosen of a kind that people make; false when nothing is, or it is of another kind.

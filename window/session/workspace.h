@@ -43,6 +43,7 @@ class Workspace : public QObject {
   const Airs& airs() const { return airs_; }
   /// Makes the free space of a kind that flies, by its id, if there is none that holds, beside everything else.
   void wantAir(int flyer);
+  void setFlown(std::shared_ptr<const Flown> flown) { airs_.setFlown(std::move(flown)); }
 
   std::optional<Problem> open(const QString& path);
   /// Goes on with work that a program left behind: over what the project's file has, so that undo leads back to that.

@@ -13,7 +13,7 @@
 #include "core/base/file.h"
 #include "core/meshes/mesh_files.h"
 #include "core/pipeline/content.h"
-#include "core/trace/csv.h"
+#include "core/trace/file.h"
 #include "window/session/kept_reading.h"
 #include "window/shell/main_window.h"
 #include "window/start/start_page.h"
@@ -76,6 +76,8 @@ void MainWindow::answer(Request request) {
       return exportMesh();
     case Request::saveTrace:
       return saveTrace();
+    case Request::saveFlight:
+      return saveFlight();
     case Request::openTrace:
       return openTraceAsked();
     case Request::readTrace:
@@ -324,11 +326,17 @@ void MainWindow::exportMesh() {
 }
 
 void MainWindow::saveTrace() {
-  const auto run = workspace_.run();
-  if (!run) return;
-  const QString path = QFileDialog::getSaveFileName(this, tr("Save recorded movement"), tr("run.csv"), tr("Traces (*.csv)"));
+  if (const auto run = workspace_.run()) saveMovement(run->trace, tr("run.csv"));
+}
+
+void MainWindow::saveFlight() {
+  if (const auto flown = workspace_.airs().flown()) saveMovement(flown->trace, tr("flight.csv"));
+}
+
+void MainWindow::saveMovement(const trace::Trace& trace, const QString& name) {
+  const QString path = QFileDialog::getSaveFileName(this, tr("Save recorded movement"), name, tr("Traces (*.csv *.dstrace)"));
   if (path.isEmpty()) return;
-  const auto written = writeFile(path.toStdString(), trace::toCsv(run->trace));
+  const auto written = trace::writeTrace(path.toStdString(), trace);
   readout_->say(written ? tr("Saved: %1").arg(path) : QString::fromStdString(written.problem().text()));
 }
 

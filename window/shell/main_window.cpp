@@ -160,7 +160,9 @@ void MainWindow::connectParts() {
   connect(&gestures_, &Gestures::toolLeft, this, [this] { open().sheet()->leaveTool(); });
   connect(trail_, &Trail::chosen, this, &MainWindow::goTo);
   connect(trail_, &Trail::cancelAsked, this, [this] { workspace_.cancel(); });
-  connect(view_, &WorldView::pointed, this, [this](const Pointer& p) { readout_->point(p, open().backdrop().names, gestures_.holding()); });
+  connect(view_, &WorldView::pointed, this, [this](const Pointer& p) {
+    readout_->point(p, open().backdrop().names, gestures_.holding(), open().pointAt(p, gestures_.holding()));
+  });
   connect(view_, &WorldView::tilted, this, [this] { plan_->setChecked(false); });
   connect(view_, &WorldView::cameraRested, this, [this] { workspace_.bulletin().add(Topic::camera); });
   connect(view_, &WorldView::doubleClicked, this, [this](const Pointer& p) {
@@ -391,9 +393,8 @@ void MainWindow::showBox(const Box3& box) {
 
 void MainWindow::showFinding(const review::Finding& f) {
   const review::FindingKind* kind = review::kindOf(f.code);
-  if (kind && !shows(open(), kind->part)) {
-    goToPart(kind->part);
-  }
+  const review::Part part = f.flies ? review::Part::flight : kind ? kind->part : review::Part::mesh;
+  if ((kind || f.flies) && !shows(open(), part)) goToPart(part);
   reel_->setPlaying(false);
   open().showFinding(f);
   if (isFinite(f.at)) showPlace(f.at);

@@ -132,6 +132,8 @@ class MainWindow : public QMainWindow {
   void readTrace(const QString& path, const trace::TableHead& head, const trace::Reading& now);
   void exportMesh();
   void saveTrace();
+  void saveFlight();
+  void saveMovement(const trace::Trace& trace, const QString& name);
   void remember(const QString& path);
 
   Workspace workspace_;

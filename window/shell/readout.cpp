@@ -31,8 +31,9 @@ void Readout::say(const QString& sentence) {
   pointing_ = false;
 }
 
-void Readout::point(const Pointer& pointer, bool names, bool holding) {
-  write(explained(pointer, names, holding));
+void Readout::point(const Pointer& pointer, bool names, bool holding, const std::optional<QString>& own) {
+  if (own) cursor_.clear();
+  write(own ? *own : explained(pointer, names, holding));
   pointing_ = true;
 }
 

@@ -16,8 +16,9 @@ class Readout : public QLabel {
   Readout(Workspace& workspace, WorldView& view);
   /// A sentence, until the mouse points at something else.
   void say(const QString& sentence);
-  /// The sentence about a place; draws the agent's footprint there. `names`: the name of what is pointed at is always told.
-  void point(const Pointer& pointer, bool names, bool holding);
+  /// The sentence about a place; draws the agent's footprint there. `names`: the name of what is pointed at is always told. `own`: what is
+  /// said in place of all that.
+  void point(const Pointer& pointer, bool names, bool holding, const std::optional<QString>& own);
   /// Something that the last sentence depends on may be another.
   void pointAgain() {
     if (pointing_) view_.pointAgain();

@@ -22,8 +22,8 @@ std::unique_ptr<TrailStop> make(Workspace& workspace, WorldView& view) {
 }
 
 constexpr Make kStops[] = {
-    make<LevelStop>, make<AgentsStop>, make<MeshStop>,  make<AreasStop>,
-    make<LinksStop>, make<RoutesStop>, make<CrowdStop>, make<FlightStop>, make<ReviewStop>,
+    make<LevelStop>,  make<AgentsStop>, make<MeshStop>,   make<AreasStop>,  make<LinksStop>,
+    make<RoutesStop>, make<CrowdStop>,  make<FlightStop>, make<ReviewStop>,
 };
 
 }  // namespace

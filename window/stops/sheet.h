@@ -14,7 +14,7 @@
 namespace dune::window {
 
 /// What only the window as a whole can do.
-enum class Request : std::uint8_t { openLevel, addLevelFile, exportMesh, saveTrace, openTrace, readTrace };
+enum class Request : std::uint8_t { openLevel, addLevelFile, exportMesh, saveTrace, saveFlight, openTrace, readTrace };
 
 class Sheet : public QWidget {
   Q_OBJECT

@@ -52,6 +52,8 @@ class TrailStop : public QObject {
   virtual Backdrop backdrop() const { return {}; }
   /// Draws what is this stop's as far as one of the topics touches it.
   virtual void draw(const Shown& shown, Topics changed) = 0;
+  /// What is said of the place under the mouse in place of what the ground is like there, and drawn there; nothing: the ground is.
+  virtual std::optional<QString> pointAt(const Pointer&, bool /*holding*/) { return std::nullopt; }
   /// Adds what can be done here with the place that is pointed at.
   virtual void addToMenu(QMenu&, const Pointer&) {}
   /// Begins to draw a level where there is none; false where that is not done here.

@@ -55,6 +55,23 @@ void addCells(DrawList& list, const flight::Space& space, double height) {
   }
 }
 
+void addGroup(DrawList& list, const project::FlyerGroup& group, bool chosen, std::vector<WorldLabel>& labels) {
+  const QColor colour = chosen ? theme().accent : theme().agent[static_cast<std::size_t>(std::max(0, group.id)) % std::size(theme().agent)];
+  const std::uint32_t ink = packed(colour, 0.9);
+  std::vector<Vec3> way{group.start, group.goal};
+  way.insert(way.end(), group.round.begin(), group.round.end());
+  const double spread = std::max(0.5, group.spread);
+  list.circle(group.start, spread, chosen ? 2.5 : 1.5, ink);
+  for (std::size_t i = 1; i < way.size(); ++i) {
+    list.dashed(way[i - 1], way[i], 0.6, chosen ? 2.5 : 1.5, ink);
+    list.circle(way[i], 0.3, chosen ? 2.5 : 1.5, ink);
+  }
+  if (way.size() > 2) list.dashed(way.back(), way[1], 0.6, chosen ? 2.5 : 1.5, ink);
+  list.picks.push_back({thing(ThingKind::flyerGroup, group.id), way});
+  const QString name = group.name.empty() ? QObject::tr("Group %1").arg(group.id) : QString::fromStdString(group.name);
+  labels.push_back({group.start + Vec3(0, 0.6, 0), QObject::tr("%1: %2").arg(name).arg(group.count), colour});
+}
+
 void addFlight(DrawList& list, const flight::Space& space, const flight::Way& way, std::vector<WorldLabel>& labels) {
   const QColor colour = way.found() ? theme().route : theme().warning;
   if (way.points.size() > 1) {
@@ -70,6 +87,13 @@ void addFlight(DrawList& list, const flight::Space& space, const flight::Way& wa
   }
   if (way.found() && way.points.size() > 1)
     labels.push_back({way.points[way.points.size() / 2] + Vec3(0, 0.6, 0), QObject::tr("%1 m").arg(way.length, 0, 'f', 1), colour});
+}
+
+void addWalkers(DrawList& list, const pipeline::Run& run, double time) {
+  const auto movers = moversOf(run, time);
+  const std::uint32_t ink = packed(theme().quiet, 1);
+  for (const flight::Mover& m : movers)
+    list.body(m.at - Vec3(0, m.halfHeight, 0), m.radius, 2 * m.halfHeight, ink, {0, 1, 0}, DrawList::shapeAmong(movers.size()));
 }
 
 void addFlyer(DrawList& list, const flight::Flyer& kind, const Vec3& at, double heading, double bank, double pitch, const QColor& colour) {

@@ -19,7 +19,8 @@ FlightStop::FlightStop(Workspace& workspace, WorldView& view, FlightSheet* sheet
       way_(view, LayerOrder::marks),
       cells_(view, LayerOrder::overGround),
       bodies_(view, LayerOrder::moving),
-      ahead_(view, LayerOrder::over) {
+      ahead_(view, LayerOrder::over),
+      cursor_(view, LayerOrder::cursor) {
   connect(&own_.fly(), &FlyPage::moved, this, [this] { drawBodies(here_); });
 }
 
@@ -40,6 +41,8 @@ void FlightStop::draw(const Shown& shown, Topics changed) {
   if (!(changed & (Topic::flight | Topic::air | Topic::level | Topic::levelSection | Topic::selection | Topic::stop | Topic::theme)))
     return;
   here_ = shown.here;
+  if (!here_) cursor_.clear();
+  if (changed & Topic::theme) cut_.reset();  // other colours
   const project::FlyerKind* kind = flyerNow(workspace_);
   if (here_ && kind) workspace_.wantAir(kind->id);
   const auto air = kind ? workspace_.airs().of(kind->id) : nullptr;
@@ -50,6 +53,8 @@ void FlightStop::draw(const Shown& shown, Topics changed) {
     for (const project::FlightVolume& v : workspace_.project().flight->volumes) boxes.push_back(v.box);
     const project::FlightVolume* chosen = chosenFlightVolume(workspace_);
     addVolumes(list, boxes, chosen ? &chosen->box : nullptr);
+    const project::FlyerGroup* group = chosenFlyerGroup(workspace_);
+    for (const project::FlyerGroup& g : workspace_.project().flight->groups) addGroup(list, g, group && group->id == g.id, labels);
     if (air && own_.fly().asked()) addFlight(list, *air->space, own_.fly().way(), labels);
   }
   way_.set(std::move(list), std::move(labels));
@@ -59,7 +64,9 @@ void FlightStop::draw(const Shown& shown, Topics changed) {
 
 void FlightStop::drawCells(const std::shared_ptr<const pipeline::Air>& air) {
   const auto height = own_.space().plane();
-  if (!air || !height) return cutting_.drop(), cells_.clear();
+  if (!air || !height) return cut_.reset(), cutting_.drop(), cells_.clear();
+  if (air == cut_ && *height == cutAt_) return;
+  cut_ = air, cutAt_ = *height;
   cutting_.ask([this, air, height = *height](Job&) -> LatestQuestion::Answer {
     auto cells = std::make_shared<DrawList>();
     addCells(*cells, *air->space, height);
@@ -77,10 +84,13 @@ void FlightStop::drawBodies(bool here) {
   if (here && page.flown()) {
     const Flown& flown = *page.flown();
     const auto& frame = flown.frames[std::min(page.frame(), flown.frames.size() - 1)];
+    if (flown.among) addWalkers(bodies, *flown.among, static_cast<double>(page.frame()) / kFlownRate);
     const auto vec = [](const std::array<float, 3>& v) { return Vec3(v[0], v[1], v[2]); };
     for (std::size_t i = 0; i < frame.size(); ++i) {
       const Pose& pose = frame[i];
-      addFlyer(bodies, flown.kind, vec(pose.at), pose.heading, pose.bank, pose.pitch, theme().agent[i % std::size(theme().agent)]);
+      addFlyer(bodies, flown.kinds[i], vec(pose.at), pose.heading, pose.bank, pose.pitch, theme().agent[i % std::size(theme().agent)]);
+      if (flown.trace.bodies()[i].id == page.followed())
+        ahead.circle(vec(pose.at), 1.6 * flown.kinds[i].radius, 3, packed(theme().accent, 1));
       if (frame.size() > kMostAims || !pose.flies) continue;
       ahead.line(vec(pose.at), vec(pose.aim), 1.5, packed(theme().accent, 0.8));
       ahead.circle(vec(pose.aim), 0.15, 2, packed(theme().accent, 1));
@@ -94,6 +104,33 @@ void FlightStop::drawBodies(bool here) {
     addFlyer(bodies, *kind, to, heading, 0, 0, theme().quiet);
   }
   bodies_.set(std::move(bodies)), ahead_.set(std::move(ahead));
+}
+
+std::optional<QString> FlightStop::pointAt(const Pointer& pointer, bool holding) {
+  const project::FlyerKind* kind = flyerNow(workspace_);
+  const auto air = kind ? workspace_.airs().of(kind->id) : nullptr;
+  cursor_.clear();
+  if (!air || !pointer.hit || holding) return std::nullopt;
+  const Vec3 at = pointer.hit->at + Vec3(0, own_.fly().height(), 0);
+  const pipeline::FlightAnswer answer = pipeline::explainFlight(*air->space, at);
+  const QColor colour = answer.fits ? theme().good : theme().bad;
+  DrawList list;
+  list.lit = true;
+  addFlyer(list, *kind, at, 0, 0, 0, colour);
+  list.dashed(pointer.hit->at, at, 0.2, 1.5, packed(colour, 1));
+  list.circle(raised(pointer.hit->at), kind->radius, 1.5, packed(colour, 1));
+  cursor_.set(std::move(list));
+  return tr("%1 m over it: %2  At %3, %4, %5.")
+      .arg(own_.fly().height(), 0, 'f', 2)
+      .arg(QString::fromStdString(answer.sentence))
+      .arg(at.x, 0, 'f', 2)
+      .arg(at.y, 0, 'f', 2)
+      .arg(at.z, 0, 'f', 2);
+}
+
+void FlightStop::showFinding(const review::Finding& finding) {
+  if (finding.flies) own_.pages()->setCurrentWidget(&own_.fly());
+  own_.fly().showFinding(finding);
 }
 
 }  // namespace dune::window

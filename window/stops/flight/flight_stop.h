@@ -17,6 +17,9 @@ class FlightStop : public TrailStop {
   Backdrop backdrop() const override { return {.ground = false}; }
   bool looksAt(review::Part part) const override { return part == review::Part::flight; }
   void draw(const Shown& shown, Topics changed) override;
+  /// Draws the body at a height over the place, and says whether it fits there.
+  std::optional<QString> pointAt(const Pointer& pointer, bool holding) override;
+  void showFinding(const review::Finding& finding) override;
 
  private:
   FlightStop(Workspace& workspace, WorldView& view, FlightSheet* sheet);
@@ -24,8 +27,10 @@ class FlightStop : public TrailStop {
   void drawBodies(bool here);
 
   FlightSheet& own_;
-  Layer way_, cells_, bodies_, ahead_;
+  Layer way_, cells_, bodies_, ahead_, cursor_;
   bool here_ = false;
+  std::shared_ptr<const pipeline::Air> cut_;  // what the cells that are drawn, or are on their way, were cut from, and where
+  double cutAt_ = 0;
   LatestQuestion cutting_;  // of cells: of a large space it takes longer than a picture
 };
 
