@@ -84,7 +84,10 @@ void alone(const std::string& path) {
 
 void many(int count, int threads) {
   const double side = std::sqrt(count) * 2.5 + 10;
-  test::Flow flow{"", test::built(test::Scene().floor(0, 0, side, side).world()), {}, count > 2000 ? 4.0 : 20.0};
+  test::Flow flow{"",
+                  test::built(test::Scene().floor(0, 0, side, side).world()),
+                  {},
+                  10.0};  // the same for each count: later on ever more have arrived
   test::Random random(9);
   const int row = static_cast<int>(std::ceil(std::sqrt(count)));
   for (int i = 0; i < count; ++i)

@@ -4,6 +4,7 @@
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QImage>
+#include <QTimer>
 #include <algorithm>
 #include <cstdio>
 #include <ctime>
@@ -63,18 +64,23 @@ void frames(const char* what, int count, Each&& each) {
   std::fflush(stdout);
 }
 
-/// Seconds until what is waited for holds, or -1 after five minutes; the longest time without the event loop in milliseconds.
+/// Seconds until what is waited for holds, or -1 after five minutes; the longest time in milliseconds for which a person's input would have
+/// waited: that between two beats of a clock of the event loop.
 template <class Until>
 double waitBlocked(Until&& until, double& blocked) {
-  QElapsedTimer timer;
-  timer.start();
+  constexpr int kBeat = 2;  // ms
+  QElapsedTimer timer, beat;
+  timer.start(), beat.start();
+  const auto take = [&] { blocked = std::max(blocked, static_cast<double>(beat.nsecsElapsed()) / 1e6 - kBeat), beat.restart(); };
+  QTimer heart;
+  heart.setTimerType(Qt::PreciseTimer);
+  QObject::connect(&heart, &QTimer::timeout, take);
+  heart.start(kBeat);
   while (!until()) {
-    QElapsedTimer loop;
-    loop.start();
-    QApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
-    blocked = std::max(blocked, static_cast<double>(loop.elapsed()));
+    QApplication::processEvents(QEventLoop::WaitForMoreEvents);
     if (timer.elapsed() > 300'000) return -1;
   }
+  take();
   return static_cast<double>(timer.elapsed()) / 1000;
 }
 

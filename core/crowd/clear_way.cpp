@@ -1,6 +1,7 @@
 #include "core/crowd/clear_way.h"
 
 #include <algorithm>
+#include <array>
 
 #include "core/base/plan_geometry.h"
 
@@ -22,6 +23,26 @@ double freeOfOthers(const Situation& s, std::span<const Seen> others, const Vec2
   return soonest * glm::length(velocity);
 }
 
+struct Direction {
+  double atLeast;  // what it is away from where it wants to be at the best, m
+  double off;      // radians
+  int k;
+};
+
+/// The most promising first, for most need not be looked at then: no place along a direction is nearer to one straight ahead than the foot
+/// of the perpendicular from there.
+std::array<Direction, 2 * kDirections + 1> byPromise(double ahead, double before) {
+  constexpr double kRounding = 1e-9;  // m
+  std::array<Direction, 2 * kDirections + 1> all;
+  for (int k = -kDirections; k <= kDirections; ++k) {
+    const double off = radians(kView) * k / kDirections;
+    all[static_cast<std::size_t>(k + kDirections)] = {ahead * std::sin(std::abs(off)) + kSteady * std::abs(off - before) - kRounding, off,
+                                                      k};
+  }
+  std::ranges::sort(all, {}, [](const Direction& d) { return std::pair(d.atLeast, d.k); });
+  return all;
+}
+
 }  // namespace
 
 double clearWay(const Situation& s, double ahead, double before) {
@@ -32,8 +53,10 @@ double clearWay(const Situation& s, double ahead, double before) {
     if (glm::dot(o.at - s.here(), s.body.wanted) > -kBeside * o.distance * speed) others.push_back(o);
   });
   double least = INFINITY, best = 0;
-  for (int k = -kDirections; k <= kDirections; ++k) {
-    const double off = radians(kView) * k / kDirections;
+  int bestK = 0;
+  for (const Direction& d : byPromise(ahead, before)) {
+    if (d.atLeast > least) break;
+    const double off = d.off;
     const Vec2 way{std::cos(straight + off), std::sin(straight + off)};
     double free = freeOfOthers(s, others, way * speed, ahead);
     if (free > kNear) {
@@ -41,7 +64,7 @@ double clearWay(const Situation& s, double ahead, double before) {
       if (!ray.reached) free = glm::distance(plan(ray.end.position), s.here());
     }
     const double away = std::sqrt(ahead * ahead + free * free - 2 * ahead * free * std::cos(off)) + kSteady * std::abs(off - before);
-    if (away < least) least = away, best = off;
+    if (away < least || (away == least && d.k < bestK)) least = away, best = off, bestK = d.k;
   }
   return best;
 }

@@ -248,7 +248,8 @@ class TestPictures : public QObject {
     nav::Agent agent;
     agent.maxSlope = 45;
     ground->mesh = test::built(test::Scene().ramp(0, 0, 10, 10, 0, 5).world(), agent)->mesh;
-    pipeline::Run run;
+    const auto shared = std::make_shared<pipeline::Run>();
+    pipeline::Run& run = *shared;
     run.ground = ground, run.grounds = {ground}, run.meshOf = {0};
     const auto crown = [&](const nav::FaceId face) {
       run.trace = {};
@@ -257,7 +258,7 @@ class TestPictures : public QObject {
       (void)writer.frame(0, std::vector<trace::Sample>{{0, 1, {5, 2.5, 5}, {}, {}, crowd::State::moving, face}});
       (void)writer.end();
       Vec3 farthest{};
-      const DrawList list = bodiesLayer(run, 0, {}, false);
+      const DrawList list = bodiesLayer(shared, 0, {}, false);
       for (const DrawVertex& v : list.triangles)
         if (const Vec3 off = Vec3(v.x, v.y, v.z) - Vec3(5, 2.5, 5); glm::length(off) > glm::length(farthest)) farthest = off;
       return glm::normalize(farthest);

@@ -3,6 +3,7 @@
 
 #include <QColor>
 #include <cstdint>
+#include <functional>
 #include <vector>
 
 #include "core/base/bounds.h"
@@ -41,6 +42,8 @@ struct DrawList {
   /// Drawn instead of both from afar while the view moves and there is no graphics card; none: they themselves.
   std::vector<DrawVertex> sketch;
   std::vector<PickLine> picks;
+  /// More of them, worked out once somebody points; nothing: none.
+  std::function<std::vector<PickLine>()> picksLater;
   bool lit = false;   ///< shaded by the light
   bool over = false;  ///< nothing hides it, however near
   bool cut = true;    ///< the cut-away hides what is above it
@@ -50,7 +53,7 @@ struct DrawList {
 
   /// How wide the triangles of the sketch are about, metres.
   double sketchGrain() const;
-  void clear() { triangles.clear(), lines.clear(), sketch.clear(), picks.clear(); }
+  void clear() { triangles.clear(), lines.clear(), sketch.clear(), picks.clear(), picksLater = nullptr; }
   void triangle(const Vec3& a, const Vec3& b, const Vec3& c, std::uint32_t colour);
   void line(const Vec3& a, const Vec3& b, double width, std::uint32_t colour);
   void polyline(const std::vector<Vec3>& points, double width, std::uint32_t colour);

@@ -171,13 +171,16 @@ std::optional<Thing> WorldView::thingAt(const QPointF& pixel) const {
   std::optional<Thing> best;
   double least = kReach;
   const Side side = sideAt(pixel);
-  for (const auto& layer : layers_)
+  for (const auto& layer : layers_) {
+    if (const auto later = std::exchange(layer->list.picksLater, nullptr))
+      std::ranges::move(later(), std::back_inserter(layer->list.picks));
     for (const PickLine& pick : layer->list.picks) {
       if (!isDrawn(layer->side, side)) continue;
       if (layer->list.cut && std::ranges::all_of(pick.points, [&](const Vec3& p) { return p.y > cutAway_; })) continue;
       // What is drawn later lies on top.
       if (const double d = pixelsFrom(inWorld(pixel), pick.points, camera_); d <= least) least = d, best = pick.thing;
     }
+  }
   return best;
 }
 

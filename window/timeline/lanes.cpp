@@ -22,6 +22,9 @@ QSharedPointer<QCPAxisTicker> tickerTo(double most) {
   ticker->addTick(round, QString::number(round));
   return ticker;
 }
+
+const QString kCursor = QStringLiteral("cursor");  // a layer of the plot
+
 }  // namespace
 
 /// A curve a body for each lane, and the band of all.
@@ -35,6 +38,9 @@ Lanes::Lanes(const Playback& playback, const FindingList& findings, const Select
   setObjectName(QStringLiteral("lanes"));
   setAccessibleName(tr("Lanes over time"));
   setToolTip(tr("Click or drag to go to a time; the wheel looks closer, the right button moves, a double click shows the whole run"));
+  // What moves with the time is drawn over the rest, which stays as it is.
+  addLayer(kCursor, layer(QStringLiteral("overlay")));
+  layer(kCursor)->setMode(QCPLayer::lmBuffered);
   makeLanes();
 }
 
@@ -66,6 +72,7 @@ Lanes::Lane Lanes::makeLane(pipeline::Measure measure, bool last) {
   lane.cursor = new QCPItemLine(this);
   for (QCPAbstractItem* item : {static_cast<QCPAbstractItem*>(lane.chosen), static_cast<QCPAbstractItem*>(lane.cursor)})
     item->setClipAxisRect(lane.axes);
+  lane.cursor->setLayer(kCursor);
   for (QCPItemPosition* p : {lane.chosen->topLeft, lane.chosen->bottomRight, lane.cursor->start, lane.cursor->end}) {
     p->setAxisRect(lane.axes);
     p->setAxes(time, value);
@@ -246,7 +253,7 @@ void Lanes::followCursor() {
 
 void Lanes::placeCursor() {
   for (const Lane& lane : lanes_) lane.cursor->start->setCoords(playback_.time(), 0), lane.cursor->end->setCoords(playback_.time(), 1);
-  replot(QCustomPlot::rpQueuedReplot);
+  layer(kCursor)->replot();
 }
 
 double Lanes::timeAt(double x) const { return lanes_.front().axes->axis(QCPAxis::atBottom)->pixelToCoord(x); }

@@ -133,7 +133,25 @@ DrawList obstaclesLayer(const std::vector<crowd::MovingObstacle>& obstacles, dou
   return list;
 }
 
-DrawList bodiesLayer(const pipeline::Run& run, std::size_t frame, const std::vector<int>& chosen, bool trails) {
+namespace {
+
+/// Who waits for its time is not there yet.
+bool isThere(const trace::Trace& trace, std::size_t body, const trace::Sample& now) {
+  return now.state != crowd::State::waiting || now.at != trace.at(0, body).at;
+}
+
+std::vector<PickLine> bodyPicks(const pipeline::Run& run, std::size_t frame) {
+  std::vector<PickLine> picks;
+  for (std::size_t b = 0; b < run.trace.bodies().size(); ++b)
+    if (const trace::Sample s = run.trace.at(frame, b); isThere(run.trace, b, s))
+      picks.push_back({thing(ThingKind::body, s.id), {s.at, raised(s.at, run.groundOf(b).mesh.agent.height)}});
+  return picks;
+}
+
+}  // namespace
+
+DrawList bodiesLayer(const std::shared_ptr<const pipeline::Run>& of, std::size_t frame, const std::vector<int>& chosen, bool trails) {
+  const pipeline::Run& run = *of;
   constexpr std::size_t kTrail = 90, kEvery = 3;  // frames
   DrawList list;
   list.lit = true;
@@ -144,11 +162,10 @@ DrawList bodiesLayer(const pipeline::Run& run, std::size_t frame, const std::vec
   const DrawList::Shape shape = DrawList::shapeAmong(trace.bodies().size());
   const bool many = shape != DrawList::Shape::round;  // no velocities then
   list.triangles.reserve(trace.bodies().size() * DrawList::bodyVertices(shape));
-  list.picks.reserve(trace.bodies().size());
+  list.picksLater = [of, f] { return bodyPicks(*of, f); };
   for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
     const trace::Sample s = trace.at(f, b);
-    // Who waits for its time is not there yet.
-    if (s.state == crowd::State::waiting && s.at == trace.at(0, b).at) continue;
+    if (!isThere(trace, b, s)) continue;
     const nav::NavMesh& mesh = run.groundOf(b).mesh;
     const nav::Agent& kind = mesh.agent;
     const bool followed = std::ranges::binary_search(chosen, s.id);
@@ -161,9 +178,8 @@ DrawList bodiesLayer(const pipeline::Run& run, std::size_t frame, const std::vec
     const bool leans = kind.tilts && s.face != nav::kNoFace && nav::index(s.face) < mesh.faceCount();
     list.body(s.at, radius, kind.height * 0.92, packed(colour, 1), leans ? nav::faceNormal(mesh, s.face) : Vec3{0, 1, 0}, shape);
     if (s.state == crowd::State::stuck) list.circle(raised(s.at, kind.height + 0.1), radius * 1.2, 3, packed(theme().bad, 1));
-    const Vec3 chest = raised(s.at, kind.height * 0.6);
-    if (glm::length(s.velocity) > 0.05 && (!many || followed)) arrow(list, chest, chest + s.velocity * 0.7, 2.5, packed(theme().border, 1));
-    list.picks.push_back({thing(ThingKind::body, s.id), {s.at, raised(s.at, kind.height)}});
+    if (const Vec3 chest = raised(s.at, kind.height * 0.6); (!many || followed) && glm::length(s.velocity) > 0.05)
+      arrow(list, chest, chest + s.velocity * 0.7, 2.5, packed(theme().border, 1));
     if (followed) list.circle(raised(s.at), radius * 1.5, 3, packed(theme().accent, 1));
   }
   return list;

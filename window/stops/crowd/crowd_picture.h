@@ -20,7 +20,7 @@ DrawList tracksLayer(Workspace& workspace);
 /// What moves, where it is at a time.
 DrawList obstaclesLayer(const std::vector<crowd::MovingObstacle>& obstacles, double time);
 /// The bodies at a frame; those that tilt lean with the face that they are on. Where `trails`, with where they were in the last seconds.
-DrawList bodiesLayer(const pipeline::Run& run, std::size_t frame, const std::vector<int>& chosen, bool trails);
+DrawList bodiesLayer(const std::shared_ptr<const pipeline::Run>& of, std::size_t frame, const std::vector<int>& chosen, bool trails);
 /// What a body decides from: where it wants to go and goes, whom it heeds, and what its way to steer weighs.
 DrawList insightLayer(const pipeline::Run& run, std::size_t frame, std::size_t body, const crowd::Insight& insight);
 

@@ -38,7 +38,7 @@ void CrowdStop::draw(const Shown& shown, Topics changed) {
   if (changed & (whole | Topic::run | Topic::crowd | Topic::playback)) nameSides(bodies && !live);
   if (!(changed & (whole | Topic::playback | Topic::run | Topic::crowd | Topic::level | Topic::insight))) return;
   if (live) {
-    a_.bodies.set(bodies ? bodiesLayer(*live, 0, playback.bodies(), false) : DrawList{});
+    a_.bodies.set(bodies ? bodiesLayer(live, 0, playback.bodies(), false) : DrawList{});
     for (Layer* l : {&a_.insight, &b_.bodies, &b_.insight}) l->set(DrawList{});
   } else {
     drawWorld(a_, bodies ? playback.run() : nullptr, false);
@@ -60,7 +60,7 @@ void CrowdStop::drawGroups(bool here) {
 
 void CrowdStop::drawWorld(World& world, const std::shared_ptr<const pipeline::Run>& run, bool other) {
   const Playback& playback = workspace_.playback();
-  world.bodies.set(run ? bodiesLayer(*run, playback.frameOf(*run), playback.bodies(), playback.trails()) : DrawList{});
+  world.bodies.set(run ? bodiesLayer(run, playback.frameOf(*run), playback.bodies(), playback.trails()) : DrawList{});
   const auto& insight = workspace_.insights().of(other);
   const bool seen = run && insight && insight->run == run && workspace_.insights().on();
   world.insight.set(seen ? insightLayer(*run, insight->frame, insight->body, insight->insight) : DrawList{});
