@@ -172,8 +172,8 @@ std::string group(const std::vector<Finding>& findings, const review::FindingKin
   std::size_t count = 0;
   for (const Finding& f : findings)
     if (f.code == kind.code) ++count, causes.add(f.why);
-  std::string out = text("<h3>%s (%zu)</h3>\n<p>%s <b>Try:</b> %s</p>\n<table>\n", kind.title, count, escaped(causes.sentence()).c_str(),
-                         escaped(kind.remedy).c_str());
+  std::string out = text("<h3>%s (%zu)</h3>\n<p>%s <b>Try:</b> %s</p>\n<table class=\"found\">\n", kind.title, count,
+                         escaped(causes.sentence()).c_str(), escaped(kind.remedy).c_str());
   for (std::size_t i = 0; i < findings.size(); ++i)
     if (findings[i].code == kind.code) out += rowOf(findings[i], i + 1, causes.isUsual(findings[i].why));
   return out + "</table>\n";
@@ -208,6 +208,7 @@ std::string reportHtml(const ReportInput& input) {
       "</title>\n<style>body{font:15px/1.45 sans-serif;color:#2B2622;background:#FBF8F2;max-width:960px;margin:24px auto;padding:0 10px}"
       "table{border-collapse:collapse;width:100%}td{padding:3px 10px 3px 0;vertical-align:top;border-bottom:1px solid #E3DACA}"
       "td:nth-child(2),td:nth-child(3){white-space:nowrap}.why{color:#6A6058}svg{background:#F3EEE4}svg text{font-size:12px;fill:#2B2622}"
+      ".found td:nth-child(1){width:64px}.found td:nth-child(2){width:56px}.found td:nth-child(3){width:150px}"
       "tr:target{background:#EFE3FA}</style></head><body>\n<h1>" +
       escaped(input.title) + "</h1>\n";
   out += text("<p><b>%zu errors, %zu warnings, %zu hints.</b> %zu faces, %.0f m² of ground for %s (radius %.2f m, height %.2f m).",

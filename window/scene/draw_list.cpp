@@ -61,7 +61,8 @@ void DrawList::disc(const Vec3& centre, double radius, std::uint32_t colour) {
 
 namespace {
 
-constexpr int kSides[] = {14, 6, 4};  // of each shape
+constexpr std::size_t kCorners = 3;          // of a pyramid's foot
+constexpr int kSides[] = {14, 6, kCorners};  // of each shape
 constexpr int kTrianglesOfSide[] = {5, 3, 1};
 
 /// The corners of all of a shape are those of one circle.
@@ -89,7 +90,20 @@ std::size_t DrawList::bodyVertices(Shape shape) {
   return static_cast<std::size_t>(3 * kSides[static_cast<std::size_t>(shape)] * kTrianglesOfSide[static_cast<std::size_t>(shape)]);
 }
 
+/// Where there are very many the lean is not seen, and each counts.
+void DrawList::pointedBody(const Vec3& feet, double radius, double height, std::uint32_t colour) {
+  const auto& circle = circleOf(Shape::pointed);
+  const auto x = static_cast<float>(feet.x), y = static_cast<float>(feet.y), z = static_cast<float>(feet.z);
+  const auto r = static_cast<float>(radius), top = y + static_cast<float>(height);
+  std::array<DrawVertex, kCorners> ring;
+  for (std::size_t i = 0; i < ring.size(); ++i)
+    ring[i] = {x + r * static_cast<float>(circle[i].x), y, z + r * static_cast<float>(circle[i].y), colour};
+  for (std::size_t i = 0; i < ring.size(); ++i)
+    triangles.insert(triangles.end(), {ring[i], {x, top, z, colour}, ring[(i + 1) % ring.size()]});
+}
+
 void DrawList::body(const Vec3& feet, double radius, double height, std::uint32_t colour, const Vec3& up, Shape shape) {
+  if (shape == Shape::pointed) return pointedBody(feet, radius, height, colour);
   const auto& circle = circleOf(shape);
   const Vec3 side = glm::normalize(glm::cross(std::abs(up.x) < 0.9 ? Vec3{1, 0, 0} : Vec3{0, 0, 1}, up)), ahead = glm::cross(up, side);
   auto ring = [&](double at, double wide, int i) {
@@ -100,10 +114,6 @@ void DrawList::body(const Vec3& feet, double radius, double height, std::uint32_
   const Vec3 crown = feet + up * height;
   for (int i = 0; i < kSides[static_cast<std::size_t>(shape)]; ++i) {
     const Vec3 a = ring(0, radius, i), b = ring(0, radius, i + 1);
-    if (shape == Shape::pointed) {
-      triangle(a, crown, b, colour);
-      continue;
-    }
     const Vec3 c = ring(shoulder, radius, i + 1), d = ring(shoulder, radius, i);
     triangle(a, c, b, colour), triangle(a, d, c, colour);
     if (shape == Shape::plain) {

@@ -67,6 +67,9 @@ struct DrawList {
   static std::size_t bodyVertices(Shape shape);
   /// A body: a cylinder with a rounded top, which stands along `up`, of length 1; with a fourth of the triangles, or only as a pyramid.
   void body(const Vec3& feet, double radius, double height, std::uint32_t colour, const Vec3& up = {0, 1, 0}, Shape shape = Shape::round);
+
+ private:
+  void pointedBody(const Vec3& feet, double radius, double height, std::uint32_t colour);
 };
 
 }  // namespace dune::window
