@@ -191,12 +191,13 @@ std::vector<flight::Mover> moversOf(const trace::Trace& trace, double time, cons
   std::vector<flight::Mover> movers;
   if (trace.frameCount() == 0) return movers;
   const std::size_t frame = trace.frameAt(trace.firstTime() + time);
-  const double since = std::min(trace.firstTime() + time, trace.duration()) - trace.timeOf(frame);
+  const bool over = trace.firstTime() + time > trace.duration();  // they stay where they came to
+  const double since = over ? 0 : trace.firstTime() + time - trace.timeOf(frame);
   for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
     const trace::Sample s = trace.at(frame, b);
     if (s.state == crowd::State::waiting && s.at == trace.at(0, b).at) continue;
     const double half = heightOf(b) / 2, own = trace.bodies()[b].radius;
-    movers.push_back({s.at + s.velocity * since + Vec3(0, half, 0), s.velocity, own > 0 ? own : radius, half});
+    movers.push_back({s.at + s.velocity * since + Vec3(0, half, 0), over ? Vec3(0) : s.velocity, own > 0 ? own : radius, half});
   }
   return movers;
 }

@@ -72,12 +72,18 @@ level::Blocker blockerFrom(const Json& j) {
   return b;
 }
 
+/// What files of its kind are read with is always written; of the rest, what is not as usual: the document may hold it, for example where
+/// a choice was made while the file was gone.
 Json fileJson(const LevelFile& f) {
-  if (level::isHeightMap(f.path)) return {{"file", f.path}, {"spacing", f.import.spacing}, {"rise", f.import.rise}};
-  if (level::isTileMap(f.path))
-    return {{"file", f.path}, {"spacing", f.import.spacing}, {"rise", f.import.rise}, {"solid", f.import.solid}};
-  Json j{{"file", f.path}, {"up", f.import.up == level::UpAxis::z ? "z" : "y"}, {"scale", f.import.scale}};
-  if (f.import.pieces) j["pieces"] = true;
+  const level::ImportOptions usual = level::importFor(f.path), &now = f.import;
+  const bool tiles = level::isTileMap(f.path), map = tiles || level::isHeightMap(f.path);
+  Json j{{"file", f.path}};
+  if (!map || now.up != usual.up) j["up"] = now.up == level::UpAxis::z ? "z" : "y";
+  if (!map || now.scale != usual.scale) j["scale"] = now.scale;
+  if (map || now.spacing != usual.spacing) j["spacing"] = now.spacing;
+  if (map || now.rise != usual.rise) j["rise"] = now.rise;
+  if (tiles || now.solid != usual.solid) j["solid"] = now.solid;
+  if (now.pieces) j["pieces"] = true;
   return j;
 }
 

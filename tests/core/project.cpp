@@ -214,6 +214,27 @@ class TestProject : public QObject {
     QVERIFY(loaded->same(p));
     QCOMPARE(toJson(*loaded), *readFile(path));
   }
+  /// Whatever a document says of how a file is read is in it again, also what files of that kind do not heed.
+  void howFilesAreReadIsKept() {
+    test::Random random(5);
+    for (int n = 0; n < 200; ++n) {
+      Project p;
+      edit(p.level, [&](LevelSection& s) {
+        for (const char* path : {"a.glb", "b.png", "c.tmx"}) {
+          level::ImportOptions read = level::importFor(path);
+          if (random.upTo(2)) read.up = level::UpAxis::z;
+          if (random.upTo(2)) read.scale = random.in(0.01, 3);
+          if (random.upTo(2)) read.spacing = random.in(0.01, 3);
+          if (random.upTo(2)) read.rise = random.in(0.01, 30);
+          if (random.upTo(2)) read.solid = "wall";
+          if (random.upTo(2)) read.pieces = true;
+          s.files.push_back({path, read});
+        }
+      });
+      const auto back = fromJson(toJson(p));
+      QVERIFY(back && back->same(p));
+    }
+  }
   void earlierVersionsStillLoad() {
     const auto text = readFile(std::string(DUNE_FIXTURES) + "/project-1.dunestep");
     QVERIFY(text.ok());

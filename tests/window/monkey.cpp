@@ -224,6 +224,7 @@ class TestMonkey : public QObject {
     const auto read = dune::project::load(path.toStdString());
     QVERIFY(read);
     const dune::project::Project& now = window_->workspace().project();
+    QCOMPARE(dune::project::toJson(*read), dune::project::toJson(now));  // says where they differ
     QVERIFY(*read->level == *now.level && *read->agents == *now.agents && *read->areas == *now.areas);
     QVERIFY(*read->crowd == *now.crowd);
     QVERIFY(read->same(now));
