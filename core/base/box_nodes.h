@@ -27,13 +27,35 @@ class BoxNodes {
   const Node& operator[](std::uint32_t i) const { return nodes_[i]; }
   /// The numbers of the boxes, those of a node side by side.
   const std::vector<std::uint32_t>& order() const { return order_; }
+  /// Calls goesOn(place in order()) for what lies in leaves whose boxes, and all boxes around them, `meets` says yes to, until it returns
+  /// false; whether it never did.
+  template <class Meets, class GoesOn>
+  bool each(Meets&& meets, GoesOn&& goesOn) const;
 
  private:
-  void split(std::span<const Box3> boxes, std::uint32_t from, std::uint32_t to);
+  void split(std::span<const Box3> boxes, std::uint32_t few, std::uint32_t from, std::uint32_t to);
 
-  std::uint32_t few_ = 1;
   std::vector<std::uint32_t> order_;
   std::vector<Node> nodes_;
 };
+
+template <class Meets, class GoesOn>
+bool BoxNodes::each(Meets&& meets, GoesOn&& goesOn) const {
+  if (nodes_.empty()) return true;
+  std::uint32_t open[64], depth = 0;  // one a level: deeper than any tree of 2^32 boxes
+  open[depth++] = 0;
+  while (depth) {
+    const std::uint32_t at = open[--depth];
+    const Node& node = nodes_[at];
+    if (!meets(node.box)) continue;
+    if (!node.leaf()) {
+      open[depth++] = node.second, open[depth++] = at + 1;
+      continue;
+    }
+    for (std::uint32_t i = node.from; i < node.to; ++i)
+      if (!goesOn(i)) return false;
+  }
+  return true;
+}
 
 }  // namespace dune

@@ -12,22 +12,10 @@ BoxTree::BoxTree(std::vector<Box3> boxes) : boxes_(std::move(boxes)), nodes_(box
 
 template <class Meets, class Visit>
 bool BoxTree::each(Meets&& meets, Visit&& visit) const {
-  thread_local std::vector<std::uint32_t> open;
-  open.clear();
-  if (!nodes_.empty()) open.push_back(0);
-  while (!open.empty()) {
-    const std::uint32_t at = open.back();
-    open.pop_back();
-    const BoxNodes::Node& node = nodes_[at];
-    if (!meets(node.box)) continue;
-    if (!node.leaf()) {
-      open.push_back(at + 1), open.push_back(node.second);
-      continue;
-    }
-    for (std::uint32_t i = node.from; i < node.to; ++i)
-      if (const std::uint32_t item = nodes_.order()[i]; meets(boxes_[item]) && visit(item)) return true;
-  }
-  return false;
+  return !nodes_.each(meets, [&](std::uint32_t i) {
+    const std::uint32_t item = nodes_.order()[i];
+    return !meets(boxes_[item]) || !visit(item);
+  });
 }
 
 void BoxTree::collect(const Box3& box, std::vector<std::uint32_t>& out) const {

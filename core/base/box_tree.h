@@ -10,7 +10,7 @@
 
 namespace dune {
 
-/// See BoxNodes.
+/// Built once in O(n log n), then only read; see BoxNodes.
 class BoxTree {
  public:
   BoxTree() = default;

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 #include <map>
-#include <ranges>
+#include <string_view>
 
 #include "core/base/text.h"
 #include "core/review/causes.h"
@@ -166,29 +166,30 @@ std::string rowOf(const Finding& f, std::size_t number, bool usual) {
          (usual ? std::string() : " <span class=\"why\">" + escaped(f.why) + "</span>") + "</td></tr>\n";
 }
 
-/// Findings of one kind; what all of them or most have for a cause stands over them and not in each row.
-std::string group(const std::vector<Finding>& findings, const review::FindingKind& kind) {
+/// Findings of one kind, by their numbers; what all of them or most have for a cause stands over them and not in each row.
+std::string group(const std::vector<Finding>& findings, const std::vector<std::size_t>& of, const review::FindingKind& kind) {
   Causes causes;
-  std::size_t count = 0;
-  for (const Finding& f : findings)
-    if (f.code == kind.code) ++count, causes.add(f.why);
-  std::string out = text("<h3>%s (%zu)</h3>\n<p>%s <b>Try:</b> %s</p>\n<table class=\"found\">\n", kind.title, count,
+  for (const std::size_t i : of) causes.add(findings[i].why);
+  std::string out = text("<h3>%s (%zu)</h3>\n<p>%s <b>Try:</b> %s</p>\n<table class=\"found\">\n", kind.title, of.size(),
                          escaped(causes.sentence()).c_str(), escaped(kind.remedy).c_str());
-  for (std::size_t i = 0; i < findings.size(); ++i)
-    if (findings[i].code == kind.code) out += rowOf(findings[i], i + 1, causes.isUsual(findings[i].why));
+  const std::string usual = causes.usual();
+  for (const std::size_t i : of) out += rowOf(findings[i], i + 1, findings[i].why == usual);
   return out + "</table>\n";
 }
 
 /// By kind, those with the worst first.
 std::string groups(const std::vector<Finding>& findings) {
-  std::string out;
-  for (const review::Severity worst : {review::Severity::error, review::Severity::warning, review::Severity::hint})
-    for (const review::FindingKind& kind : review::findingKinds()) {
-      const auto ofKind = [&](const Finding& f) { return f.code == kind.code; };
-      auto of = findings | std::views::filter(ofKind);
-      if (!of.empty() && std::ranges::min(of, {}, &Finding::severity).severity == worst) out += group(findings, kind);
+  std::map<std::string_view, std::vector<std::size_t>> of;
+  for (std::size_t i = 0; i < findings.size(); ++i) of[findings[i].code].push_back(i);
+  std::map<review::Severity, std::string> out;  // by the worst of a kind
+  for (const review::FindingKind& kind : review::findingKinds())
+    if (const auto own = of.find(kind.code); own != of.end()) {
+      const auto severityOf = [&](std::size_t i) { return findings[i].severity; };
+      out[severityOf(std::ranges::min(own->second, {}, severityOf))] += group(findings, own->second, kind);
     }
-  return out.empty() ? "<p>Nothing was found.</p>\n" : out;
+  std::string all;
+  for (const auto& [worst, kinds] : out) all += kinds;
+  return all.empty() ? "<p>Nothing was found.</p>\n" : all;
 }
 
 std::string limitsTable(const review::MovementLimits& limits) {

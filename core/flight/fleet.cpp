@@ -100,11 +100,6 @@ struct Fleet::State {
     return (glm::normalize(aside) - gate.direction * 0.5) * (0.35 * f.speed);
   }
 
-  bool sees(std::size_t i, const Vec3& from, const Vec3& to) const {
-    const Space& s = spaceOf(i);
-    return s.clear(s.stretched(from), s.stretched(to));
-  }
-
   /// Who makes way climbs no faster than it can, either.
   static void boundClimb(const Flyer& f, std::vector<Bound>& bounds) {
     for (const double up : {1.0, -1.0}) bounds.push_back({{0, up, 0}, -f.climbRate, true});
@@ -256,7 +251,7 @@ struct Fleet::State {
       for (const Bound& b : bounds)
         if (glm::dot(b.normal, slides) < std::min(b.least, 0.0) - kMissed) return std::nullopt;
     }
-    return sees(i, from, to) ? std::optional(to) : std::nullopt;
+    return space.passes(from, to) ? std::optional(to) : std::nullopt;
   }
 
   void decide(std::size_t i, std::span<const Mover> movers, Scratch& scratch) {

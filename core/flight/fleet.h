@@ -3,14 +3,12 @@
 //
 // 1. Everybody decides from the picture at the begin of the step, so the order does not matter and the bytes are the same on any threads.
 // 2. No step goes into anything: what is near is a half-space of velocities that certainly keeps off it (distances to triangles are
-// convex),
-//    and the step is swept besides.
+//    convex), and the step is swept besides.
 // 3. Each follows its way with momentum: it aims at a place ahead on it, as far ahead as it may pass waypoints, as long as it sees that
-// place.
+//    place.
 // 4. Bodies make way for each other by half-spaces of velocities, each by half (van den Berg, Guy, Lin & Manocha 2011, in space); for
-// things that
-//    move and know nothing of them by all of it. Who is in a narrow place goes first, and of those who wait for each other the lower
-//    number.
+//    things that move and know nothing of them by all of it. Who is in a narrow place goes first, and of those who wait for each other
+//    the lower number.
 // 5. What hovers stops at its goal; what has a least speed passes it, and flies on around it.
 
 #include <cmath>

@@ -1,6 +1,7 @@
 #pragma once
 // A kind of agent that flies: its body, where it may be, and how it moves.
 
+#include <algorithm>
 #include <optional>
 #include <string>
 
@@ -25,6 +26,8 @@ struct Flyer {
   double arriveWithin = 0.3;
 
   bool hovers() const { return leastSpeed <= 0; }
+  /// The radius of its smallest circle, metres; 0 where it hovers.
+  double turningCircle() const { return leastSpeed / std::max(radians(turnRate), 1e-3); }
   /// By what heights are stretched so that the body is a ball.
   double stretch() const { return radius / halfHeight; }
   Vec3 stretched(const Vec3& p) const { return {p.x, p.y * stretch(), p.z}; }

@@ -13,8 +13,6 @@ double Plan::lengthFrom(const Vec3& at, std::size_t waypoint) const {
   return length;
 }
 
-bool Following::sees(const Vec3& to) const { return space_.clear(space_.stretched(now_.at), space_.stretched(to)); }
-
 const Gate* Following::gateBefore() const {
   return space_.flyer().hovers() || now_.gate >= plan_.gates.size() ? nullptr : &plan_.gates[now_.gate];
 }
@@ -71,8 +69,7 @@ double Following::speed(std::size_t waypoint, bool stops) const {
   const double brake = f.acceleration * tuning::kBrake;
   double speed = f.speed, far = distance(way[waypoint]);
   if (const Gate* gate = gateBefore()) {
-    const double turn = f.leastSpeed / std::max(radians(f.turnRate), 1e-3);
-    const double before = distance(gate->at) - tuning::kSlowTurns * turn - tuning::kRunUpRadii * f.radius;
+    const double before = distance(gate->at) - tuning::kSlowTurns * f.turningCircle() - tuning::kRunUpRadii * f.radius;
     speed = std::min(speed, std::sqrt(f.leastSpeed * f.leastSpeed + 2 * brake * std::max(before, 0.0)));
   }
   for (std::size_t k = waypoint; k + 1 < way.size() && far < speed * speed / brake; ++k) {

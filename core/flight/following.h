@@ -33,7 +33,7 @@ class Following {
   double speed(std::size_t waypoint, bool stops) const;
 
  private:
-  bool sees(const Vec3& to) const;
+  bool sees(const Vec3& to) const { return space_.passes(now_.at, to); }
   double distance(const Vec3& to) const { return glm::distance(now_.at, to); }
   /// The narrow place that comes next, for what must line up with it; null for what hovers.
   const Gate* gateBefore() const;

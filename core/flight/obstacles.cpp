@@ -71,7 +71,7 @@ Obstacles::Near Obstacles::nearest(const Vec3& p, double limit) const {
 bool Obstacles::clear(const Vec3& a, const Vec3& b, double radius) const {
   const Slabs slabs(a, b);
   const double square = radius * radius;
-  return walk(
+  return nodes_.each(
       [&](const Box3& box) { return slabs.meets(box, radius); },
       [&](std::uint32_t i) { return ordered_[i].beyond(a, b, radius) || nearestBetween(a, b, ordered_[i].corner).square >= square; });
 }
@@ -79,12 +79,12 @@ bool Obstacles::clear(const Vec3& a, const Vec3& b, double radius) const {
 Obstacles::Hit Obstacles::firstHit(const Vec3& a, const Vec3& b) const {
   Hit hit;
   const Slabs slabs(a, b);
-  walk([&](const Box3& box) { return slabs.meets(box); },
-       [&](std::uint32_t i) {
-         const double along = crossing(a, b, ordered_[i].corner);
-         if (along >= 0 && (along < hit.along || (along == hit.along && numberOf(i) < hit.barrier))) hit = {along, numberOf(i)};
-         return true;
-       });
+  nodes_.each([&](const Box3& box) { return slabs.meets(box); },
+              [&](std::uint32_t i) {
+                const double along = crossing(a, b, ordered_[i].corner);
+                if (along >= 0 && (along < hit.along || (along == hit.along && numberOf(i) < hit.barrier))) hit = {along, numberOf(i)};
+                return true;
+              });
   return hit;
 }
 
@@ -97,12 +97,12 @@ bool Obstacles::inSolid(const Vec3& p) const {
     const Vec3 end = p + lean * up;
     const Slabs slabs(p, end);
     std::map<std::int32_t, int> crossed;
-    walk([&](const Box3& box) { return slabs.meets(box); },
-         [&](std::uint32_t i) {
-           const std::int32_t solid = barriers_[numberOf(i)].solid;
-           if (solid >= 0 && crossing(p, end, ordered_[i].corner) >= 0) ++crossed[solid];
-           return true;
-         });
+    nodes_.each([&](const Box3& box) { return slabs.meets(box); },
+                [&](std::uint32_t i) {
+                  const std::int32_t solid = barriers_[numberOf(i)].solid;
+                  if (solid >= 0 && crossing(p, end, ordered_[i].corner) >= 0) ++crossed[solid];
+                  return true;
+                });
     inside += std::any_of(crossed.begin(), crossed.end(), [](const auto& c) { return c.second % 2 == 1; });
   }
   return inside >= 2;

@@ -68,8 +68,6 @@ class Obstacles {
 
  private:
   std::uint32_t numberOf(std::uint32_t ordered) const { return nodes_.order()[ordered]; }
-  template <class Meets, class Leaf>
-  bool walk(Meets&& meets, Leaf&& leaf) const;
   /// A triangle with its plane: what lies on one side of that and far is far.
   struct Flat {
     Corners corner;
@@ -97,51 +95,32 @@ inline double squareTo(const Box3& box, const Vec3& p) {
   return sum;
 }
 
-template <class Meets, class Leaf>
-bool Obstacles::walk(Meets&& meets, Leaf&& leaf) const {
-  if (nodes_.empty()) return true;
-  std::uint32_t stack[64], depth = 0;
-  stack[depth++] = 0;
-  while (depth) {
-    const std::uint32_t at = stack[--depth];
-    const BoxNodes::Node& node = nodes_[at];
-    if (!meets(node.box)) continue;
-    if (!node.leaf()) {
-      stack[depth++] = node.second, stack[depth++] = at + 1;
-      continue;
-    }
-    for (std::uint32_t i = node.from; i < node.to; ++i)
-      if (!leaf(i)) return false;
-  }
-  return true;
-}
-
 template <class Visit>
 bool Obstacles::along(const Vec3& a, const Vec3& b, double reach, Visit&& visit) const {
   const Slabs slabs(a, b);
   const double square = reach * reach;
-  return walk([&](const Box3& box) { return slabs.meets(box, reach); },
-              [&](std::uint32_t i) {
-                if (ordered_[i].beyond(a, b, reach)) return true;
-                const Meeting m = nearestBetween(a, b, ordered_[i].corner);
-                return m.square >= square || visit(numberOf(i), m);
-              });
+  return nodes_.each([&](const Box3& box) { return slabs.meets(box, reach); },
+                     [&](std::uint32_t i) {
+                       if (ordered_[i].beyond(a, b, reach)) return true;
+                       const Meeting m = nearestBetween(a, b, ordered_[i].corner);
+                       return m.square >= square || visit(numberOf(i), m);
+                     });
 }
 
 template <class Visit>
 bool Obstacles::around(const Vec3& p, double reach, Visit&& visit) const {
   const double square = reach * reach;
-  return walk([&](const Box3& box) { return squareTo(box, p) < square; },
-              [&](std::uint32_t i) {
-                if (ordered_[i].beyond(p, p, reach)) return true;
-                const Vec3 on = nearestOn(ordered_[i].corner, p), way = p - on;
-                return glm::dot(way, way) >= square || visit(numberOf(i), on);
-              });
+  return nodes_.each([&](const Box3& box) { return squareTo(box, p) < square; },
+                     [&](std::uint32_t i) {
+                       if (ordered_[i].beyond(p, p, reach)) return true;
+                       const Vec3 on = nearestOn(ordered_[i].corner, p), way = p - on;
+                       return glm::dot(way, way) >= square || visit(numberOf(i), on);
+                     });
 }
 
 template <class Meets, class Visit>
 void Obstacles::inBoxes(Meets&& meets, Visit&& visit) const {
-  walk(meets, [&](std::uint32_t i) { return visit(numberOf(i), ordered_[i].corner), true; });
+  nodes_.each(meets, [&](std::uint32_t i) { return visit(numberOf(i), ordered_[i].corner), true; });
 }
 
 }  // namespace dune::flight

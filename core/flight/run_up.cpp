@@ -9,7 +9,7 @@ namespace {
 /// The farthest place up to `most` from a gate that it is seen from.
 Vec3 awayFrom(const Space& space, const Vec3& gate, const Vec3& by, double most) {
   for (double far = most; far > 0.2 * most; far *= 0.8)
-    if (const Vec3 at = gate + by * far; space.clear(space.stretched(at), space.stretched(gate))) return at;
+    if (const Vec3 at = gate + by * far; space.passes(at, gate)) return at;
   return gate;
 }
 
@@ -17,8 +17,7 @@ Vec3 awayFrom(const Space& space, const Vec3& gate, const Vec3& by, double most)
 
 std::vector<Vec3> withRunUps(const Space& space, Searcher& searcher, std::span<const Gate> gates, const std::vector<Vec3>& way) {
   const Flyer& f = space.flyer();
-  const double turn = f.leastSpeed / std::max(radians(f.turnRate), 1e-3),
-               before = tuning::kRunUpTurns * turn + tuning::kRunUpRadii * f.radius, behind = turn;
+  const double behind = f.turningCircle(), before = tuning::kRunUpTurns * behind + tuning::kRunUpRadii * f.radius;
   std::vector<Vec3> led{way.front()};
   const auto lead = [&](const Vec3& to) {
     const Way part = searcher.find({led.back(), to});

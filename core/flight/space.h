@@ -76,6 +76,8 @@ class Space {
 
   /// Whether the body passes along ab. Within free cells nothing needs to be asked, so that only the rest is swept.
   bool clear(const Vec3& a, const Vec3& b) const;
+  /// The same between two places in metres.
+  bool passes(const Vec3& a, const Vec3& b) const { return clear(stretched(a), stretched(b)); }
   /// Whether all of ab lies in free cells; false says nothing.
   bool open(const Vec3& a, const Vec3& b) const;
 

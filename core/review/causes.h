@@ -18,8 +18,8 @@ class Causes {
     if (!most) return {};
     return most->second == all_ ? most->first : text("%zu of %zu: ", most->second, all_) + most->first;
   }
-  /// Whether it is what the sentence says.
-  bool isUsual(const std::string& why) const { return mostOften() && mostOften()->first == why; }
+  /// What is said most often; empty without any.
+  std::string usual() const { return mostOften() ? mostOften()->first : std::string(); }
 
  private:
   using Counted = std::pair<const std::string, std::size_t>;

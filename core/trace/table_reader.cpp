@@ -87,7 +87,7 @@ std::string_view TableReader::withPoint(std::string_view cell) {
   return number_;
 }
 
-std::optional<Problem> TableReader::take(Cells& cells, std::size_t column, std::string_view cell, std::size_t number) {
+std::optional<Problem> TableReader::takeCell(Cells& cells, std::size_t column, std::string_view cell, std::size_t number) {
   if (column == kFace || cell.empty()) return std::nullopt;
   if (column == kState) return cells.state = stateNamed(cell), std::nullopt;
   const auto x = separator_ == ',' && !json_ ? numberFrom(cell) : numberFrom(withPoint(cell));
@@ -102,11 +102,11 @@ std::optional<Problem> TableReader::row(std::string_view line, std::size_t numbe
   const std::size_t cells = eachCell(line, separator_, [&](std::size_t i, std::string_view cell) {
     const std::size_t c = i < columnAt_.size() ? columnAt_[i] : kCount;
     if (c == kCount) return;
-    if (auto wrong = take(all, c, cell, number); wrong && !problem) problem = std::move(wrong);
+    if (auto wrong = takeCell(all, c, cell, number); wrong && !problem) problem = std::move(wrong);
   });
   if (cells != cells_)
     return bad(number, "The line has " + std::to_string(cells) + " cells; the header has " + std::to_string(cells_) + ".");
-  return problem ? problem : take(all, number);
+  return problem ? problem : takeRow(all, number);
 }
 
 std::optional<Problem> TableReader::object(std::string_view line, std::size_t number) {
@@ -118,12 +118,12 @@ std::optional<Problem> TableReader::object(std::string_view line, std::size_t nu
   for (const auto& [name, cell] : fields)
     if (const auto column = reading_.columnOf(name)) {
       where_[*column] = 0;
-      if (auto problem = take(all, *column, trimmedCell(cell), number)) return problem;
+      if (auto problem = takeCell(all, *column, trimmedCell(cell), number)) return problem;
     }
-  return take(all, number);
+  return takeRow(all, number);
 }
 
-std::optional<Problem> TableReader::take(const Cells& cells, std::size_t number) {
+std::optional<Problem> TableReader::takeRow(const Cells& cells, std::size_t number) {
   const auto& values = cells.values;
   const auto& given = cells.given;
   for (const std::size_t c : {kT, kId, kX, kY, kZ})

@@ -33,8 +33,8 @@ class TableReader {
   std::optional<Problem> header(std::string_view line, std::size_t number);
   std::optional<Problem> row(std::string_view line, std::size_t number);
   std::optional<Problem> object(std::string_view line, std::size_t number);
-  std::optional<Problem> take(Cells& cells, std::size_t column, std::string_view cell, std::size_t number);
-  std::optional<Problem> take(const Cells& cells, std::size_t number);
+  std::optional<Problem> takeCell(Cells& cells, std::size_t column, std::string_view cell, std::size_t number);
+  std::optional<Problem> takeRow(const Cells& cells, std::size_t number);
   std::string_view withPoint(std::string_view cell);
   bool has(std::size_t column) const { return where_[column] != kNone; }
 

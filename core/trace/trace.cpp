@@ -72,6 +72,11 @@ Sample Trace::at(std::size_t frame, std::size_t body) const {
   return s;
 }
 
+bool Trace::isThere(std::size_t frame, std::size_t body) const {
+  const Sample now = at(frame, body);
+  return now.state != State::waiting || now.at != at(0, body).at;
+}
+
 Writer::Writer(Sink& sink, std::vector<Body> bodies)
     : sink_(sink), bodies_(std::move(bodies)), most_(std::max<std::size_t>(1, kBlockSamples / std::max<std::size_t>(1, bodies_.size()))) {}
 

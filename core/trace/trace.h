@@ -87,6 +87,8 @@ class Trace : public Sink {
   /// The frame at or before a time, in seconds; the first where none is. O(log frames).
   std::size_t frameAt(double time) const;
   Sample at(std::size_t frame, std::size_t body) const;
+  /// Whether a body is there at a frame: not who waits for its time where it is to start.
+  bool isThere(std::size_t frame, std::size_t body) const;
   /// Seconds of the first frame, which need not be 0 in a recording; 0 without any.
   double firstTime() const { return frameCount() == 0 ? 0 : timeOf(0); }
   /// Seconds of the last frame; 0 without any.

@@ -95,7 +95,7 @@ trace::Trace recorded(const Space& space, std::vector<Pilot> pilots, double seco
   Job job;
   auto fleet = Fleet::make({&space}, std::move(pilots), {}, job);
   trace::Trace trace;
-  if (!pipeline::recordFlight(fleet.value(), {}, {seconds, {}, {}}, trace, job)) qFatal("not recorded");
+  if (!pipeline::recordFlight(fleet.value(), {}, {seconds}, trace, job)) qFatal("not recorded");
   return trace;
 }
 
@@ -381,6 +381,43 @@ class TestFleet : public QObject {
     }
     QCOMPARE(fleet->bodies()[0].state, FlightState::arrived);
     QVERIFY2(least > 0, qPrintable(QString::number(least)));
+  }
+
+  /// A box on a track crosses the straight way, and a person who was recorded stands in it.
+  void tracksAndRecordingsAreMadeWayFor() {
+    const auto space = spaceOf(Scene(), flyer(0.5, 0.4), boxOf({0, 0, 0}, {40, 10, 20}));
+    crowd::MovingObstacle box;
+    box.size = {2, 6, 3}, box.track = {{20, 0, 2}, {20, 0, 18}}, box.speed = 2.5;
+    trace::Trace people;
+    trace::Writer writer(people, {{1, 0.5, std::nullopt, 0}});
+    QVERIFY(writer.begin() && writer.frame(0, std::vector<trace::Sample>{{0, 1, {30, 0, 10}}}) && writer.end());
+    // How near it comes to both, in metres between their outsides.
+    const auto nearest = [&](bool heeds) {
+      Job job;
+      auto fleet = Fleet::make({space.get()}, {pilot(1, {4, 1, 10}, {36, 1, 10})}, {}, job);
+      pipeline::Flying how{40};
+      if (heeds)
+        how.movers = [&](double time) {
+          auto movers = pipeline::moversOf(people, time, [](std::size_t) { return pipeline::PersonSize{}; });
+          movers.push_back(pipeline::moverOf(box, time));
+          return movers;
+        };
+      std::pair<double, double> least(1e9, 1e9);
+      how.goesOn = [&](std::size_t) {
+        const Vec3 at = fleet->bodies()[0].at, d = at - Vec3(30, 0.9, 10);
+        if (at.y - 0.4 < box.size.y)
+          least.first = std::min(least.first, crowd::footprint(box, crowd::whereabouts(box, fleet->time())).distance(plan(at)) - 0.5);
+        least.second = std::min(least.second, glm::length(Vec3(d.x, d.y / 1.3, d.z)) - 1);
+        return fleet->bodies()[0].state != FlightState::arrived;
+      };
+      trace::Trace flown;
+      if (!pipeline::recordFlight(fleet.value(), {}, how, flown, job) || fleet->bodies()[0].state != FlightState::arrived) least = {-9, -9};
+      return least;
+    };
+    const auto blind = nearest(false), heeding = nearest(true);
+    QVERIFY2(blind.first < -0.3 && blind.second < -0.3 && blind.first > -9,
+             qPrintable(QString("%1 %2").arg(blind.first).arg(blind.second)));
+    QVERIFY2(heeding.first > -1e-3 && heeding.second > -1e-3, qPrintable(QString("%1 %2").arg(heeding.first).arg(heeding.second)));
   }
 
   void theReviewFindsWhatIsWrongAndNothingElse() {
