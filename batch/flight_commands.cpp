@@ -22,8 +22,6 @@ namespace {
 using Json = nlohmann::ordered_json;
 using SpacePtr = std::shared_ptr<const flight::Space>;
 
-constexpr double kPersonHeight = 1.8, kPersonRadius = 0.4;  // metres, of those whose recording does not say
-
 Result<std::size_t> flyerNamed(const project::Project& project, const std::string& name) {
   const auto& flyers = project.flight->flyers;
   if (flyers.empty())
@@ -255,12 +253,9 @@ int crowdInSpace(const FlightCrowdFlags& flags, Job& job) {
   auto fleet = flight::Fleet::make(input->input.spaces, input->input.pilots, options, job);
   if (!fleet) return fail(fleet.problem());
   const double seconds = flags.seconds.value_or(60);
-  pipeline::Flying how{seconds, {}, {}};
+  pipeline::Flying how{seconds};
   if (!flags.among.empty())
-    how.movers = [&](double time) {
-      return pipeline::moversOf(
-          walkers, time, [](std::size_t) { return kPersonHeight; }, kPersonRadius);
-    };
+    how.movers = [&](double time) { return pipeline::moversOf(walkers, time, [](std::size_t) { return pipeline::PersonSize{}; }); };
   auto sink = trace::createTrace(flags.out);
   if (!sink) return fail(sink.problem());
   job.step("flight", 1);

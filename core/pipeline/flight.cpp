@@ -186,8 +186,7 @@ Outcome recordFlight(flight::Fleet& fleet, const std::vector<int>& groupOf, cons
   return writer.end();
 }
 
-std::vector<flight::Mover> moversOf(const trace::Trace& trace, double time, const std::function<double(std::size_t body)>& heightOf,
-                                    double radius) {
+std::vector<flight::Mover> moversOf(const trace::Trace& trace, double time, const std::function<PersonSize(std::size_t body)>& sizeOf) {
   std::vector<flight::Mover> movers;
   if (trace.frameCount() == 0) return movers;
   const std::size_t frame = trace.frameAt(trace.firstTime() + time);
@@ -195,9 +194,10 @@ std::vector<flight::Mover> moversOf(const trace::Trace& trace, double time, cons
   const double since = over ? 0 : trace.firstTime() + time - trace.timeOf(frame);
   for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
     const trace::Sample s = trace.at(frame, b);
-    if (s.state == crowd::State::waiting && s.at == trace.at(0, b).at) continue;
-    const double half = heightOf(b) / 2, own = trace.bodies()[b].radius;
-    movers.push_back({s.at + s.velocity * since + Vec3(0, half, 0), over ? Vec3(0) : s.velocity, own > 0 ? own : radius, half});
+    if (!trace.isThere(frame, b)) continue;
+    const PersonSize size = sizeOf(b);
+    const double half = size.height / 2, own = trace.bodies()[b].radius;
+    movers.push_back({s.at + s.velocity * since + Vec3(0, half, 0), over ? Vec3(0) : s.velocity, own > 0 ? own : size.radius, half});
   }
   return movers;
 }

@@ -87,10 +87,12 @@ struct Flying {
 /// Lets them fly and records every step: places are those of their middles.
 Outcome recordFlight(flight::Fleet& fleet, const std::vector<int>& groupOf, const Flying& how, trace::Sink& sink, Job& job);
 
+struct PersonSize {
+  double radius = 0.4, height = 1.8;  ///< metres
+};
 /// The bodies of recorded movement as what flyers make way for, at a time after its first one; who waits for its own is not there yet.
-/// `heightOf`: of a body, metres; `radius`: of those of which none is known. O(bodies).
-std::vector<flight::Mover> moversOf(const trace::Trace& trace, double time, const std::function<double(std::size_t body)>& heightOf,
-                                    double radius);
+/// `sizeOf`: of a body of which the recording does not say how wide it is, and how tall all are. O(bodies).
+std::vector<flight::Mover> moversOf(const trace::Trace& trace, double time, const std::function<PersonSize(std::size_t body)>& sizeOf);
 /// Likewise for an obstacle that moves: the upright round body about it.
 flight::Mover moverOf(const crowd::MovingObstacle& obstacle, double time);
 

@@ -205,6 +205,19 @@ class TestFlightStop : public DemoWindow {
     QCOMPARE(time->value(), at);
   }
 
+  void anotherProjectEndsWhatIsFlownAndAsked() {
+    begin();
+    choose(1);
+    press(QStringLiteral("Fly"));
+    auto* time = fly().findChild<QSlider*>();
+    QVERIFY(QTest::qWaitFor([&] { return fly().flown() && time->value() > 0; }, kPatience));
+    work().startNew();
+    QVERIFY(QTest::qWaitFor([&] { return !fly().asked(); }, kPatience));
+    QVERIFY(!fly().flown());
+    QCOMPARE(time->maximum(), 0);
+    QVERIFY(!drive_->button(Stop::flight, QStringLiteral("Play"))->isChecked());
+  }
+
   void groupsAreKeptChangedAndFlown() {
     begin();
     const std::size_t before = section().groups.size();

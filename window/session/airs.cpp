@@ -48,7 +48,7 @@ void Airs::want(const project::Project& project, const std::shared_ptr<const lev
       else if (made.problem().code != ProblemCode::cancelled)
         trouble_ = QString::fromStdString(made.problem().text());
       bulletin_.add(Topic::air);
-      emit measured();
+      emit findingsChanged();
     });
   });
 }
@@ -57,7 +57,7 @@ void Airs::setFlown(std::shared_ptr<const Flown> flown) {
   if (flown == flown_) return;
   flown_ = std::move(flown);
   bulletin_.add(Topic::air);
-  emit measured();
+  emit findingsChanged();
 }
 
 void Airs::drop() {

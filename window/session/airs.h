@@ -37,7 +37,7 @@ class Airs : public QObject {
   const QString& trouble() const { return trouble_; }
 
  signals:
-  void measured();  ///< findings are others
+  void findingsChanged();
 
  private:
   Bulletin& bulletin_;

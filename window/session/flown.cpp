@@ -10,7 +10,6 @@ namespace {
 
 constexpr double kLongestFlight = 120;  // seconds
 constexpr double kFlightAfter = 1.5;    // seconds that it goes on once all have arrived
-constexpr double kPersonRadius = 0.3;   // metres, of bodies that say none
 
 Pose poseOf(const flight::Airborne& b) {
   const auto floats = [](const Vec3& v) { return std::array{static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)}; };
@@ -32,8 +31,10 @@ std::vector<std::size_t> spaceOfEach(const flight::Fleet& fleet) {
 }  // namespace
 
 std::vector<flight::Mover> moversOf(const pipeline::Run& run, double time) {
-  const auto heightOf = [&](std::size_t body) { return run.groundOf(body).mesh.agent.height; };
-  std::vector<flight::Mover> movers = pipeline::moversOf(run.trace, time, heightOf, kPersonRadius);
+  std::vector<flight::Mover> movers = pipeline::moversOf(run.trace, time, [&](std::size_t body) {
+    const nav::Agent& kind = run.groundOf(body).mesh.agent;
+    return pipeline::PersonSize{kind.radius, kind.height};
+  });
   for (const crowd::MovingObstacle& o : run.obstacles) movers.push_back(pipeline::moverOf(o, run.trace.firstTime() + time));
   return movers;
 }
@@ -48,7 +49,7 @@ Result<std::shared_ptr<const Flown>> flyGroups(std::span<const project::FlyerGro
   auto fleet = flight::Fleet::make(input->spaces, input->pilots, options, job);
   if (!fleet) return fleet.problem();
   auto flown = std::make_shared<Flown>();
-  flown->groups = input->groupOf, flown->tooFew = std::move(input.value().tooFew), flown->among = std::move(among);
+  flown->tooFew = std::move(input.value().tooFew), flown->among = std::move(among);
   // Those that go round and round arrive nowhere.
   const auto hasGoal = [&](std::size_t i) { return fleet->pilot(i).round.empty(); };
   for (std::size_t i = 0; i < fleet->size(); ++i) {
@@ -56,7 +57,7 @@ Result<std::shared_ptr<const Flown>> flyGroups(std::span<const project::FlyerGro
     flown->goals += hasGoal(i);
   }
   double allThere = 0;
-  pipeline::Flying how{kLongestFlight, {}, {}};
+  pipeline::Flying how{kLongestFlight};
   if (flown->among) how.movers = [&](double time) { return moversOf(*flown->among, time); };
   how.goesOn = [&](std::size_t) {
     flown->arrived = 0;
@@ -68,7 +69,7 @@ Result<std::shared_ptr<const Flown>> flyGroups(std::span<const project::FlyerGro
     if (flown->arrived == flown->goals) allThere += 1 / kFlownRate;
     return allThere <= kFlightAfter;
   };
-  if (auto recorded = pipeline::recordFlight(fleet.value(), flown->groups, how, flown->trace, job); !recorded) return recorded.problem();
+  if (auto recorded = pipeline::recordFlight(fleet.value(), input->groupOf, how, flown->trace, job); !recorded) return recorded.problem();
   auto found = review::reviewFlight(input->spaces, spaceOfEach(fleet.value()), flown->trace, {}, job);
   if (!found) return found.problem();
   flown->findings = *std::move(found);

@@ -20,7 +20,6 @@ struct Flown {
   std::vector<std::vector<Pose>> frames;  ///< kFlownRate a second, one a body
   std::vector<std::vector<Vec3>> ways;    ///< one a body, as at the start
   std::vector<flight::Flyer> kinds;       ///< one a body
-  std::vector<int> groups;                ///< ids, one a body
   std::size_t goals = 0, arrived = 0;     ///< bodies that have a goal, and those of them that came there
   std::vector<pipeline::TooFew> tooFew{};
   std::shared_ptr<const pipeline::Run> among{};  ///< the walkers that they made way for, or null

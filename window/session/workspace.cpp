@@ -19,7 +19,7 @@ Workspace::Workspace(QObject* parent) : QObject(parent), seen_(document_.project
     if (kind == agentKind().id) gatherFindings();
   });
   connect(&grounds_, &Grounds::explained, this, &Workspace::gatherFindings);
-  connect(&airs_, &Airs::measured, this, &Workspace::gatherFindings);
+  connect(&airs_, &Airs::findingsChanged, this, &Workspace::gatherFindings);
   connect(&grounds_, &Grounds::finished, this, &Workspace::afterBuild);
   connect(&crowd_, &CrowdRuns::finished, this, [this] {
     // Not where it came to nothing; and what is of another scene or recording is not held against it.

@@ -289,7 +289,7 @@ void MainWindow::refresh(Topics changed) {
   if (changed & (Topic::run | Topic::playback | Topic::selection | Topic::theme)) reel_->refresh();
   if (changed & (Topic::findings | Topic::selection)) reel_->refreshMarks();
   if (changed & (Topic::playback | Topic::selection)) followBody();
-  if (changed & (kDocument | Topic::level | Topic::ground | Topic::agent)) readout_->pointAgain();
+  if (changed & (kDocument | Topic::level | Topic::ground | Topic::agent | Topic::air)) readout_->pointAgain();
 }
 
 void MainWindow::refreshStops(Topics changed) {

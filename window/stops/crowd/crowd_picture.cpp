@@ -135,15 +135,10 @@ DrawList obstaclesLayer(const std::vector<crowd::MovingObstacle>& obstacles, dou
 
 namespace {
 
-/// Who waits for its time is not there yet.
-bool isThere(const trace::Trace& trace, std::size_t body, const trace::Sample& now) {
-  return now.state != crowd::State::waiting || now.at != trace.at(0, body).at;
-}
-
 std::vector<PickLine> bodyPicks(const pipeline::Run& run, std::size_t frame) {
   std::vector<PickLine> picks;
   for (std::size_t b = 0; b < run.trace.bodies().size(); ++b)
-    if (const trace::Sample s = run.trace.at(frame, b); isThere(run.trace, b, s))
+    if (const trace::Sample s = run.trace.at(frame, b); run.trace.isThere(frame, b))
       picks.push_back({thing(ThingKind::body, s.id), {s.at, raised(s.at, run.groundOf(b).mesh.agent.height)}});
   return picks;
 }
@@ -165,7 +160,7 @@ DrawList bodiesLayer(const std::shared_ptr<const pipeline::Run>& of, std::size_t
   list.picksLater = [of, f] { return bodyPicks(*of, f); };
   for (std::size_t b = 0; b < trace.bodies().size(); ++b) {
     const trace::Sample s = trace.at(f, b);
-    if (!isThere(trace, b, s)) continue;
+    if (s.state == crowd::State::waiting && !trace.isThere(f, b)) continue;
     const nav::NavMesh& mesh = run.groundOf(b).mesh;
     const nav::Agent& kind = mesh.agent;
     const bool followed = std::ranges::binary_search(chosen, s.id);

@@ -116,9 +116,9 @@ std::optional<QString> FlightStop::pointAt(const Pointer& pointer, bool holding)
   const QColor colour = answer.fits ? theme().good : theme().bad;
   DrawList list;
   list.lit = true;
-  addFlyer(list, *kind, at, 0, 0, 0, colour);
+  addFlyer(list, air->space->flyer(), at, 0, 0, 0, colour);
   list.dashed(pointer.hit->at, at, 0.2, 1.5, packed(colour, 1));
-  list.circle(raised(pointer.hit->at), kind->radius, 1.5, packed(colour, 1));
+  list.circle(raised(pointer.hit->at), air->space->flyer().radius, 1.5, packed(colour, 1));
   cursor_.set(std::move(list));
   return tr("%1 m over it: %2  At %3, %4, %5.")
       .arg(own_.fly().height(), 0, 'f', 2)
@@ -129,7 +129,8 @@ std::optional<QString> FlightStop::pointAt(const Pointer& pointer, bool holding)
 }
 
 void FlightStop::showFinding(const review::Finding& finding) {
-  if (finding.flies) own_.pages()->setCurrentWidget(&own_.fly());
+  if (!finding.flies) return;
+  own_.pages()->setCurrentWidget(&own_.fly());
   own_.fly().showFinding(finding);
 }
 

@@ -158,7 +158,6 @@ void FlyPage::play(bool on) {
 void FlyPage::dropFlown() {
   flying_.drop();
   waits_ = false, followed_ = -1;
-  if (!flown()) return arrived_->clear();
   workspace_.setFlown(nullptr);
   play(false);
   time_->setRange(0, 0);
@@ -286,7 +285,7 @@ void FlyPage::take(const std::shared_ptr<const Flown>& flown) {
 }
 
 void FlyPage::showFinding(const review::Finding& finding) {
-  if (!finding.flies || !flown()) return;
+  if (!flown()) return;
   play(false);
   followed_ = finding.agent;
   if (finding.timed()) time_->setValue(static_cast<int>(std::lround(finding.time * kFlownRate)));
@@ -349,6 +348,8 @@ void FlyPage::refreshLists() {
 }
 
 void FlyPage::refresh(Topics) {
+  // What was asked in another project is not asked in this one.
+  if (std::exchange(project_, workspace_.projectNumber()) != workspace_.projectNumber()) asked_.reset(), answered_ = false, dropFlown();
   const bool again = takeChosen();
   const auto* kind = flyerNow(workspace_);
   const auto air = kind ? workspace_.airs().of(kind->id) : nullptr;
@@ -358,7 +359,8 @@ void FlyPage::refresh(Topics) {
     askAgain();
     workspace_.bulletin().add(Topic::air);
   }
-  if (flown() && answered_ == (asked_ && guide_) && source_ != sourceNow()) dropFlown();
+  const bool known = answered_ || !asked_ || !guide_;  // what would be flown now
+  if (flown() && known && source_ != sourceNow()) dropFlown();
   refreshLists();
   show();
   if (waits_ && !workspace_.airs().making()) {

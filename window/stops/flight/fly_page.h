@@ -32,11 +32,12 @@ class FlyPage : public Sheet {
   const flight::Way& way() const { return way_; }
   bool answered() const { return answered_; }
   double height() const { return height_->value(); }
-  void setHeight(double height) { height_->setValue(height); }
+  void setHeight(double height) { height_->restore(height); }
   /// What is flown now; null: nothing.
   const Flown* flown() const { return workspace_.airs().flown().get(); }
   /// The id of the body that a finding was about; -1: none.
   int followed() const { return followed_; }
+  /// One of what was flown.
   void showFinding(const review::Finding& finding);
   std::size_t frame() const { return static_cast<std::size_t>(time_->value()); }
 
@@ -71,6 +72,7 @@ class FlyPage : public Sheet {
   std::optional<Ends> asked_;
   int shown_ = -1, shownGroup_ = -1;  // ids of the kept flight and of the group that is shown
   int followed_ = -1;
+  int project_ = 0;     // its number
   bool waits_ = false;  // for free space, to fly then
   /// What was flown, and among whom: where that is another now, it does not hold.
   struct Source {
