@@ -83,9 +83,10 @@ void Driver::dragPixels(QWidget* widget, const QPoint& from, const QPoint& to) {
 }
 
 QPushButton* Driver::button(Stop stop, const QString& text) {
+  QPushButton* found = nullptr;  // pages may have buttons of the same name: the one that can be seen is meant
   for (QPushButton* b : window_.sheet(static_cast<int>(stop))->findChildren<QPushButton*>())
-    if (b->text() == text) return b;
-  return nullptr;
+    if (b->text() == text && (!found || b->isVisible())) found = b;
+  return found;
 }
 
 void Driver::press(Stop stop, const QString& text) {

@@ -87,6 +87,29 @@ class TestBatch : public BatchTest {
     QVERIFY(Json::parse(why.out)["sentence"].get<std::string>().find("headroom 1.20 m under lintel") != std::string::npos);
     QCOMPARE(run(words("build @tunnel.obj -o @t2.dsmesh --crouch-height 2")).code, 2);
   }
+  void kindsByNameCost() {
+    // Two materials side by side in one object, over which the straight way leads.
+    write("ford.obj",
+          "o floor\nv 0 0 0\nv 0 0 6\nv 20 0 6\nv 20 0 0\nv 8 0 0\nv 8 0 6\nv 12 0 6\nv 12 0 0\nusemtl stone\nf 1 2 6 5\nf 8 7 3 4\n"
+          "usemtl liquid/ford\nf 5 6 7 8\n");
+    const auto cost = [&](const char* kinds) {
+      if (run(words("build @ford.obj -o @ford.dsmesh") + words(kinds)).code != 0) return -1.0;
+      const Answer way = run(words("path @ford.dsmesh --from 2,0,3 --to 18,0,3 --json"));
+      return way.code == 0 ? Json::parse(way.out)["cost"].get<double>() : -2.0;
+    };
+    const auto about = [](double x, double expected) { return std::abs(x - expected) < 0.01; };
+    QVERIFY(about(cost(""), 16));
+    QVERIFY(about(cost("--kind liquid/*=water"), 16));
+    QVERIFY(about(cost("--kind liquid/*=water:3"), 12 + 4 * 3));
+    QVERIFY(about(cost("--kind liquid/*=water:3:2 --kind *ford=water"), 12 + 4 * 3 + 2));  // named again it costs what it did
+    QVERIFY(about(cost("--kind liquid/*=water:3 --kind floor=ground"), 16));               // the last that fits counts
+    QCOMPARE(cost("--kind liquid/*=water:forbidden"), -2.0);
+    const Json why = Json::parse(run(words("explain @ford.obj --at 10,0,3 --json --kind liquid/*=water:forbidden")).out);
+    QVERIFY2(why["sentence"].get<std::string>().find("forbidden: water, as floor is") != std::string::npos, why.dump().c_str());
+    for (const char* wrong :
+         {"--kind water", "--kind =water", "--kind a=", "--kind a=b:0", "--kind a=b:x", "--kind a=b:1:-1", "--kind a=b:1:1:1"})
+      QCOMPARE(run(words("build @ford.obj -o @ford.dsmesh") + words(wrong)).code, 2);
+  }
   void onlyTheBoxIsBuilt() {
     const double all = Json::parse(run(words("build @depot.dunestep -o @all.dsmesh --json")).out)["area"].get<double>();
     const Answer box = run(words("build @depot.dunestep -o @box.dsmesh --json --box 1,1,10,10"));
@@ -873,4 +896,4 @@ class TestBatch : public BatchTest {
 };
 
 QTEST_GUILESS_MAIN(TestBatch)
-#include "batch.moc"
+#include "commands.moc"
