@@ -3,6 +3,7 @@
 #include <cstdio>
 #include <nlohmann/json.hpp>
 
+#include "batch/kind_flag.h"
 #include "core/base/file.h"
 #include "core/base/number_text.h"
 #include "core/level/units.h"
@@ -99,6 +100,12 @@ void BuildFlags::add(CLI::App& app) {
          "What objects count as whose name fits a pattern: ground, obstacle, cut or ignore; may be repeated, the last one that fits counts")
       ->type_name("PATTERN=ROLE")
       ->allow_extra_args(false);
+  app.add_option(
+         "--kind", kinds,
+         "Of what kind ground is on objects, or of materials, whose name fits a pattern, and what it costs a metre and to enter; may be "
+         "repeated, the last one that fits counts")
+      ->type_name("PATTERN=NAME[:COST[:ENTRY]|:forbidden]")
+      ->allow_extra_args(false);
   app.add_option("--join", join, "Ground parted by a smaller gap is one ground, metres")->capture_default_str();
   app.add_option("--least-island", leastIsland.area, "Islands of less area go, m²; 0: none")->capture_default_str();
   app.add_option("--least-island-width", leastIsland.width, "Islands that are narrower go, metres; 0: none")->capture_default_str();
@@ -163,6 +170,7 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
     rules.push_back(*rule);
   }
   for (std::size_t i = 0; i < world.roles.size(); ++i) world.roles[i] = level::roleOf(world.level->objects[i], {}, rules);
+  if (const auto problem = addKinds(kinds, world)) return *problem;
   for (const std::string& seed : seeds) {
     const auto p = parsePoint(seed, "--seed");
     if (!p) return p.problem();

@@ -37,7 +37,7 @@ struct BuildFlags {
   std::optional<double> pixelSize, rise;  // what a kind of file has when nothing is said is the importer's business
   std::string solid = "solid";
   std::string up = "y", bounds, agentName;
-  std::vector<std::string> seeds, roles;
+  std::vector<std::string> seeds, roles, kinds;
   double join = 0.05, spacing = 0.2, linkSpacing = 0.25;
   level::LeastIsland leastIsland;
   bool pieces = false;

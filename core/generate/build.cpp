@@ -9,6 +9,7 @@
 #include "core/generate/crumbs.h"
 #include "core/generate/islands.h"
 #include "core/generate/join.h"
+#include "core/generate/label.h"
 #include "core/generate/tuning.h"
 #include "core/ground/heap.h"
 
@@ -112,7 +113,8 @@ class Builder {
       current = current && limitsCurrent_[k];
     });
     const LatticeBox box = latticeBox(record.id, built_.survey->chunkSize());
-    const Key key = meshKey(built_.world, built_.agent, tall_.crouches(), record.limits->key, near, box);
+    const Key key =
+        meshKey(built_.world, built_.agent, tall_.crouches(), record.limits->key, groundKey(built_.world, *built_.survey, i), near, box);
     const ChunkRecord* old = recordBefore(record.id);
     if (old && current && old->mesh->key == key) {
       record.mesh = old->mesh;
@@ -126,6 +128,7 @@ class Builder {
     }
     ++made_;
     ground::Soup soup(built_.world, *built_.survey, built_.survey->touching(i));
+    if (soup.hasKinds()) soup.weld();
     auto mesh = meshChunk(built_.world, built_.agent, tall_.height, soup, near, *record.limits, box, job_);
     if (!mesh) return;
     mesh->key = key;
@@ -144,6 +147,17 @@ class Builder {
 level::World withCrouching(level::World world, const nav::Agent& agent) {
   if (agent.crouches()) world.kinds.push_back(level::lowGround(agent));
   return world;
+}
+
+std::optional<Problem> checkTags(const level::World& world) {
+  const auto tags = level::tagNames(world.volumes);
+  if (tags.size() > nav::kMostTags)
+    return Problem{ProblemCode::unusable, "There are " + std::to_string(tags.size()) + " different tags.", tags[nav::kMostTags],
+                   "at most " + std::to_string(nav::kMostTags) + "."};
+  if (!tags.empty() && world.kinds.size() >= kMostKindsWithTags)
+    return Problem{ProblemCode::unusable, "There are " + std::to_string(world.kinds.size()) + " kinds of ground, and tags besides.", "",
+                   "fewer kinds, or no tags."};
+  return std::nullopt;
 }
 
 /// Of everything that the ways off the border of a chunk depend on.
@@ -186,6 +200,7 @@ std::optional<Problem> join(Built& built, const nav::Agent& agent, const Built* 
   // Of a part of the level nobody knows how far its islands go on beyond.
   const level::LeastIsland least = built.scope.kind == Scope::Kind::box ? level::LeastIsland{} : built.world.leastIsland;
   built.mesh = keepIslands(std::move(built.mesh), built.world, least, built.agent.height + built.agent.radius);
+  resolveLabels(built.mesh, built.world.tags);
   return std::nullopt;
 }
 
@@ -218,6 +233,7 @@ Result<std::shared_ptr<const Built>> build(const level::World& world, const nav:
   if (auto problem = nav::checkAgent(agent)) return *problem;
   if (world.roles.size() != world.level->objects.size() || world.kinds.empty())
     return Problem{ProblemCode::unusable, "The world's roles or kinds of ground do not fit its level.", "", ""};
+  if (auto problem = checkTags(world)) return *problem;
   const auto begin = std::chrono::steady_clock::now();
   job.step("sorting triangles", 0.05);
   auto survey =
@@ -225,6 +241,7 @@ Result<std::shared_ptr<const Built>> build(const level::World& world, const nav:
   if (!survey) return survey.problem();
   auto built =
       std::make_shared<Built>(Built{withCrouching(world, agent), agent.crouching(), *std::move(survey), {}, {}, {}, {}, {}, 0, 0, {}, 0});
+  built->world.tags = level::tagNames(built->world.volumes);
   built->scope = scope;
   const bool sameGrid = before && before->survey->chunkSize() == built->survey->chunkSize();
   if (auto problem = Builder(*built, agent, sameGrid ? before.get() : nullptr, job).run()) return *problem;

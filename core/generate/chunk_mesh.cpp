@@ -182,10 +182,22 @@ ChunkLimits renumbered(const ChunkLimits& limits, const std::vector<std::uint32_
   return result;
 }
 
-Key meshKey(const level::World& world, const nav::Agent& agent, bool crouches, const Key& soup, const Around& around,
+Key groundKey(const level::World& world, const ground::Survey& survey, std::size_t chunk) {
+  Digest digest;
+  std::size_t at = 0;
+  if (!world.ground.empty())
+    for (const std::uint32_t number : survey.touching(chunk)) {
+      const auto [object, triangle] = survey.sourceOf(number);
+      ++at;
+      if (const std::uint16_t kind = level::groundKind(world, object, triangle); kind != level::kNoKind) digest.add(at), digest.add(kind);
+    }
+  return digest.key();
+}
+
+Key meshKey(const level::World& world, const nav::Agent& agent, bool crouches, const Key& soup, const Key& kinds, const Around& around,
             const LatticeBox& chunk) {
   Digest digest;
-  digest.add(soup);
+  digest.add(soup), digest.add(kinds);
   digest.add(crouches ? world.kinds.size() : std::size_t{0});
   if (crouches)  // low ground of a forbidden kind stays of that kind
     for (const level::AreaKind& kind : world.kinds) digest.add(kind.forbidden);
@@ -206,6 +218,9 @@ Key meshKey(const level::World& world, const nav::Agent& agent, bool crouches, c
     const auto kind = std::ranges::find(world.kinds, volume.kind, &level::AreaKind::name);
     digest.add(kind - world.kinds.begin()), digest.add(volume.bottom), digest.add(volume.top), digest.add(volume.outline.size());
     for (const Vec2& p : volume.outline) digest.add(p);
+    if (volume.tags.empty()) continue;
+    for (const std::string& tag : volume.tags) digest.add(tag);
+    for (const std::string& tag : world.tags) digest.add(tag);  // what the labels' bits mean
   }
   return digest.key();
 }

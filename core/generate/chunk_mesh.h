@@ -50,8 +50,10 @@ struct ChunkMesh {
 /// The limits of the chunks around one, in the order of the chunks, those of the chunk itself among them.
 using Around = std::vector<const ChunkLimits*>;
 
-/// `crouches`: whether low ground gets the last kind.
-Key meshKey(const level::World& world, const nav::Agent& agent, bool crouches, const Key& soup, const Around& around,
+/// Of which kinds the triangles around a chunk are by themselves.
+Key groundKey(const level::World& world, const ground::Survey& survey, std::size_t chunk);
+/// `crouches`: whether low ground gets the last kind. `kinds`: the chunk's groundKey().
+Key meshKey(const level::World& world, const nav::Agent& agent, bool crouches, const Key& soup, const Key& kinds, const Around& around,
             const LatticeBox& chunk);
 
 /// The faces of a chunk; where an agent of height `upright` cannot stand they are of the last kind of ground. The soup must hold all

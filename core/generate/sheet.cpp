@@ -9,11 +9,13 @@
 #include <queue>
 
 #include "core/generate/fewer.h"
+#include "core/generate/label.h"
 #include "core/generate/merge.h"
 #include "core/generate/needles.h"
 #include "core/generate/sheet_lines.h"
 #include "core/generate/straight_runs.h"
 #include "core/generate/tuning.h"
+#include "core/ground/ground_kind.h"
 #include "core/ground/line_split.h"
 
 namespace dune::generate {
@@ -418,19 +420,14 @@ class SheetMesher {
                                [&](const ground::StepLine& s) { return distanceToSegment(s.a, s.b, q) < 1.2 * tuning::kStepStrip; });
   }
 
+  /// Kind and tags, as labelOf().
   std::uint16_t areaAt(std::size_t t) {
-    const std::uint16_t drawn = drawnAt(t);
-    const auto& kinds = in_.standing.world().kinds;
-    return mustCrouch_[t] && !kinds[drawn].forbidden ? static_cast<std::uint16_t>(kinds.size() - 1) : drawn;
-  }
-
-  std::uint16_t drawnAt(std::size_t t) {
-    const Vec2 q = centre(t);
     const auto& v = plan_.triangles()[t].v;
-    const double y = (vertexHeight(v[0]) + vertexHeight(v[1]) + vertexHeight(v[2])) / 3;
+    const Vec3 at = lift(centre(t), (vertexHeight(v[0]) + vertexHeight(v[1]) + vertexHeight(v[2])) / 3);
     const level::World& world = in_.standing.world();
-    const level::AreaVolume* volume = level::volumeAt(world, lift(q, y));
-    return static_cast<std::uint16_t>(volume ? level::kindNumber(world, volume->kind) : 0);
+    const std::size_t kind = ground::kindAt(in_.standing, at).number;
+    const std::uint8_t tags = world.tags.empty() ? std::uint8_t{0} : level::tagsAt(world.volumes, world.tags, at);
+    return labelOf(mustCrouch_[t] && !world.kinds[kind].forbidden ? world.kinds.size() - 1 : kind, tags);
   }
 
   std::vector<SheetFace> faces() {

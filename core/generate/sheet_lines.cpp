@@ -1,6 +1,7 @@
 #include "core/generate/sheet_lines.h"
 
 #include <algorithm>
+#include <limits>
 
 #include "core/base/plan_geometry.h"
 #include "core/generate/tuning.h"
@@ -10,6 +11,7 @@ namespace dune::generate {
 namespace {
 
 constexpr double kTouches = 1.5 * kLatticeStep;
+constexpr double kFlatShore = 1e-3;  // ground that differs by less in a metre meets in no line to speak of
 
 /// The strip stops a little before the end of its step, or, where the chunk cut the step, just at the chunk's side.
 Vec2 stripEnd(const LatticeBox& chunk, const Vec2& end, const Vec2& outward, const Vec2& aside) {
@@ -55,6 +57,65 @@ std::vector<LatticePoint> meetings(const LatticePoint& from, const LatticePoint&
   return places;
 }
 
+/// Whether the ground goes on over a side of a triangle as ground of the same kind.
+bool goesOn(const ground::Standing& standing, std::uint32_t triangle, int side) {
+  const ground::Soup& soup = standing.soup();
+  const std::uint16_t kind = soup.triangles()[triangle].kind;
+  if (triangle >= soup.weldedCount()) return false;
+  return std::ranges::any_of(soup.across(triangle, side), [&](std::uint32_t n) {
+    return n != triangle && soup.triangles()[n].kind == kind && standing.walkable(soup.triangles()[n]);
+  });
+}
+
+/// The part of a line p + t d, from..to, that lies in a triangle seen from above.
+void clipTo(const ground::Triangle& t, const Vec2& p, const Vec2& d, Interval& part) {
+  for (std::size_t e = 0; e < 3; ++e) {
+    const Vec2 side = t.q[(e + 1) % 3] - t.q[e];
+    const double at = cross(side, p - t.q[e]), grows = cross(side, d);
+    if (grows > 0) part.from = std::max(part.from, -at / grows);
+    if (grows < 0) part.to = std::min(part.to, -at / grows);
+    if (grows == 0 && at < 0) part.to = part.from;
+  }
+}
+
+/// Where two slanting triangles go through each other: a shore.
+void addShore(const ground::Triangle& a, const ground::Triangle& b, double steepest, std::vector<SheetLine>& lines) {
+  const Vec2 rise{a.gu - b.gu, a.gv - b.gv};
+  const double steep = glm::length(rise);
+  if (steep < kFlatShore) return;
+  const Vec2 along = leftOf(rise / steep), on = rise * ((b.y0 - a.y0) / (steep * steep));
+  Interval part{-std::numeric_limits<double>::max(), std::numeric_limits<double>::max()};
+  clipTo(a, on, along, part), clipTo(b, on, along, part);
+  if (part.to - part.from < kLatticeStep) return;
+  const Vec2 from = on + along * part.from, to = on + along * part.to;
+  const double y0 = a.heightAt(from), y1 = a.heightAt(to);
+  lines.push_back({from, to, std::min(y0, y1), std::max(y0, y1), steepest, edge::area, {}});
+}
+
+/// Lines where ground of one kind ends by what the level is modelled as, and where it dips under ground of another kind.
+void addKinds(const SheetInput& input, double steepest, std::vector<SheetLine>& lines) {
+  const ground::Soup& soup = input.standing.soup();
+  if (!soup.hasKinds()) return;
+  const Box2 within = Box2(toPlan(input.chunk.min), toPlan(input.chunk.max)).grown(kLatticeStep);
+  std::vector<std::uint32_t> near;
+  for (std::uint32_t i = 0; i < soup.triangles().size(); ++i) {
+    const ground::Triangle& t = soup.triangles()[i];
+    if (t.upright || !input.standing.walkable(t) || !t.box().overlaps(within)) continue;
+    const double storey = input.standing.agent().stepHeight;
+    soup.near(t.box(), {t.heights().from - storey, t.heights().to + storey}, near);
+    const auto other = [&](std::uint32_t n) { return soup.triangles()[n].kind != t.kind && input.standing.walkable(soup.triangles()[n]); };
+    std::erase_if(near, [&](std::uint32_t n) { return !other(n); });
+    if (near.empty()) continue;
+    for (int e = 0; e < 3; ++e) {
+      const auto next = static_cast<std::size_t>((e + 1) % 3), at = static_cast<std::size_t>(e);
+      const double low = std::min(t.p[at].y, t.p[next].y), high = std::max(t.p[at].y, t.p[next].y);
+      if (!goesOn(input.standing, i, e)) lines.push_back({t.q[at], t.q[next], low, high, steepest, edge::area, {}});
+    }
+    for (const std::uint32_t n : near)
+      if (n > i) addShore(t, soup.triangles()[n], steepest, lines);
+  }
+}
+
 }  // namespace
 
 std::vector<SheetLine> sheetLines(const SheetInput& input, double steepest) {
@@ -62,6 +123,7 @@ std::vector<SheetLine> sheetLines(const SheetInput& input, double steepest) {
   for (const level::AreaVolume& volume : input.standing.world().volumes)
     for (std::size_t i = 0, n = volume.outline.size(); i < n; ++i)
       lines.push_back({volume.outline[i], volume.outline[(i + 1) % n], volume.bottom, volume.top, steepest, edge::area, {}});
+  addKinds(input, steepest, lines);
   for (const ground::StepLine& step : input.steps) addStep(input.chunk, step, lines);
   for (const ground::FoldLine& fold : input.folds) lines.push_back({fold.a, fold.b, fold.y, fold.y, steepest, edge::step, {}});
   return lines;

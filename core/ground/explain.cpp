@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "core/base/text.h"
+#include "core/ground/ground_kind.h"
 
 namespace dune::ground {
 
@@ -91,11 +92,11 @@ class Explainer {
   }
 
   void addForbidden() {
-    const level::World& world = standing_.world();
-    const level::AreaVolume* volume = level::volumeAt(world, answer_.at);
-    const level::AreaKind& kind = world.kinds[volume ? level::kindNumber(world, volume->kind) : 0];
+    const auto [number, volume, triangle] = kindAt(standing_, answer_.at);
+    const level::AreaKind& kind = standing_.world().kinds[number];
     if (!kind.forbidden) return;
-    const std::string where = volume ? text(", volume %d", volume->id) : std::string();
+    const bool byName = triangle != Standing::kNothing;
+    const std::string where = volume ? text(", volume %d", volume->id) : byName ? ", as " + nameOf(triangle) + " is" : std::string();
     add({Verdict::forbidden, 0, 0, kind.name, "forbidden: " + kind.name + where, "",
          volume ? text("another kind of ground in volume %d, or allowing %s", volume->id, kind.name.c_str()) : "allowing " + kind.name});
   }

@@ -40,6 +40,7 @@ void Soup::add(const level::World& world, std::uint32_t object, std::uint32_t tr
   if (!t) return;
   t->object = object;
   t->role = world.roles[object];
+  t->kind = level::groundKind(world, object, triangle);
   t->underside = solids.underside[triangle] != 0;
   const std::int64_t piece = solids.piece[triangle];
   take(*t, piece < 0 ? -1 : (static_cast<std::int64_t>(object) << 32 | piece));
@@ -47,7 +48,7 @@ void Soup::add(const level::World& world, std::uint32_t object, std::uint32_t tr
 
 void Soup::take(const Triangle& t, std::int64_t solid) {
   triangles_.push_back(t), shapes_.emplace_back(t), solid_.push_back(solid);
-  hasSolids_ |= solid >= 0, cuts_ |= t.role == level::Role::cuts;
+  hasSolids_ |= solid >= 0, cuts_ |= t.role == level::Role::cuts, hasKinds_ |= t.kind != level::kNoKind;
   index_.reset();
 }
 
@@ -103,6 +104,8 @@ void Soup::addBridges(std::span<const Bridge> bridges) {
       if (auto t = makeTriangle(corners)) {
         t->object = b.object;
         t->role = level::Role::ground;
+        if (hasKinds_)
+          if (const auto from = std::ranges::find(triangles_, b.object, &Triangle::object); from != triangles_.end()) t->kind = from->kind;
         t->slope = 0;  // a bridge over a hairline gap is a step, not a slope
         take(*t, -1);
       }

@@ -59,9 +59,13 @@ class Soup {
   /// Whether any triangle belongs to a closed piece; whether any cuts the ground.
   bool hasSolids() const { return hasSolids_; }
   bool cuts() const { return cuts_; }
+  /// Whether any triangle's ground is of a kind of its own.
+  bool hasKinds() const { return hasKinds_; }
 
   /// Finds which triangles share edges; needed before across().
   void weld();
+  /// How many triangles were there when edges were found: bridges come after them.
+  std::size_t weldedCount() const { return edgeOf_.size() / 3; }
   /// The triangles that share the edge `e` (from corner e to corner e + 1) of a triangle, itself among them.
   std::span<const std::uint32_t> across(std::uint32_t triangle, int e) const;
 
@@ -107,7 +111,7 @@ class Soup {
   std::vector<std::uint32_t> edgeStart_, edgeTriangles_;
   std::vector<std::int64_t> solid_;
   mutable std::shared_ptr<const Index> index_;
-  bool hasSolids_ = false, cuts_ = false;
+  bool hasSolids_ = false, cuts_ = false, hasKinds_ = false;
 };
 
 }  // namespace dune::ground

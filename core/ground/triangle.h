@@ -16,9 +16,10 @@ struct Triangle {
   double slope;           ///< radians, 0 flat to pi/2 upright
   std::uint32_t object;   ///< index into Level::objects
   level::Role role;
-  bool upright;       ///< has no area seen from above
-  bool underside;     ///< its upper side is inside its own closed piece
-  double y0, gu, gv;  ///< height over plan position q: y0 + gu q.x + gv q.y; meaningless when upright
+  std::uint16_t kind = 0;  ///< of its ground, as of a level::KindRun
+  bool upright;            ///< has no area seen from above
+  bool underside;          ///< its upper side is inside its own closed piece
+  double y0, gu, gv;       ///< height over plan position q: y0 + gu q.x + gv q.y; meaningless when upright
 
   double heightAt(const Vec2& at) const { return y0 + gu * at.x + gv * at.y; }
   bool covers(const Vec2& at) const;  ///< whether `at` lies in the plan triangle, border included; never when upright

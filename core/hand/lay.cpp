@@ -4,6 +4,7 @@
 #include <set>
 
 #include "core/generate/join.h"
+#include "core/generate/label.h"
 #include "core/hand/sheet.h"
 #include "core/nav/locator.h"
 
@@ -26,6 +27,7 @@ class Laying {
     for (const Patch& patch : work.patches)
       if (patch.isFor(agent_)) layPatch(patch);
     Laid laid{assemble(), {}, std::move(notLaid_)};
+    generate::resolveLabels(laid.mesh, from_.tags);
     sever(laid.mesh, work.parts);
     generate::turnFans(laid.mesh);
     nav::labelIslands(laid.mesh);
@@ -46,13 +48,15 @@ class Laying {
     if (!faces_[f].shape.corners.empty()) return faces_[f].shape;
     const FaceId id{static_cast<std::uint32_t>(f)};
     SheetFace shape;
-    shape.area = from_.area[f];
+    shape.area = labelAt(id);
     for (std::size_t i = 0; i < from_.cornerCount(id); ++i) {
       const Vec3& c = from_.cornerAt(id, i);
       shape.corners.push_back(toLattice(plan(c))), shape.heights.push_back(c.y);
     }
     return shape;
   }
+
+  std::uint16_t labelAt(FaceId f) const { return generate::labelOf(from_.area[index(f)], from_.tagsOf(f)); }
 
   std::uint16_t areaOf(const std::string& kind) const {
     const auto at = std::ranges::find(from_.kinds, kind, &nav::Kind::name);
@@ -161,7 +165,7 @@ class Laying {
       if (f < from_.faceCount()) {
         const auto own = from_.cornersOf(FaceId{static_cast<std::uint32_t>(f)});
         out.corners.insert(out.corners.end(), own.begin(), own.end());
-        out.area.push_back(from_.area[f]);
+        out.area.push_back(labelAt(FaceId{static_cast<std::uint32_t>(f)}));
       } else {
         out.corners.insert(out.corners.end(), corners[f].begin(), corners[f].end());
         out.area.push_back(faces_[f].shape.area);

@@ -13,7 +13,7 @@ struct LooseMesh {
   using Loop = std::vector<std::uint32_t>;
   struct Face {
     Loop loop;               ///< counter-clockwise from above; empty once it is gone
-    std::uint16_t area = 0;  ///< kind of ground
+    std::uint16_t area = 0;  ///< kind of ground and tags, as generate::labelOf()
   };
   /// A side of a face, after its corner `side`, that no other face has.
   struct Border {

@@ -15,7 +15,7 @@ namespace dune::hand {
 struct SheetFace {
   std::vector<LatticePoint> corners;
   std::vector<double> heights;  ///< one a corner
-  std::uint16_t area = 0;       ///< kind of ground
+  std::uint16_t area = 0;       ///< kind of ground and tags, as generate::labelOf()
   bool drawn = false;           ///< by hand: what goes instead of other ground leaves it
 
   /// Over a place in it, or next to it: along its edges exact, within by the triangles at its first corner.

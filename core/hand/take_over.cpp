@@ -6,6 +6,7 @@
 
 #include "core/base/lattice.h"
 #include "core/base/plan_geometry.h"
+#include "core/generate/label.h"
 #include "core/generate/merge.h"
 #include "core/generate/tuning.h"
 #include "core/hand/loose_mesh.h"
@@ -92,7 +93,8 @@ class Taker {
       loop = tidy(loop);
       const auto kind = f < raw_.kinds.size() ? kindNumber.find(raw_.kinds[f]) : kindNumber.end();
       sum += planArea(mesh_.outlineOf(loop));
-      all.push_back({std::move(loop), kind == kindNumber.end() ? std::uint16_t{0} : kind->second});
+      const std::uint8_t tags = f < raw_.tagged.size() && kinds.size() < generate::kMostKindsWithTags ? raw_.tagged[f] : std::uint8_t{0};
+      all.push_back({std::move(loop), generate::labelOf(kind == kindNumber.end() ? 0 : kind->second, tags)});
     }
     for (Face& face : all) {
       if (sum < 0) std::ranges::reverse(face.loop);
@@ -206,6 +208,7 @@ class Taker {
         mesh.across.push_back(back != sides.end() && sides.at(sideKey(a, b)) == own ? back->second : nav::kNoFace);
       }
     }
+    generate::resolveLabels(mesh, raw_.tags);
     nav::labelIslands(mesh);
   }
 

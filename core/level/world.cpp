@@ -31,6 +31,31 @@ const AreaVolume* volumeAt(const World& world, const Vec3& at) {
   return nullptr;
 }
 
+std::vector<std::string> tagNames(const std::vector<AreaVolume>& volumes) {
+  std::vector<std::string> names;
+  for (const AreaVolume& volume : volumes) names.insert(names.end(), volume.tags.begin(), volume.tags.end());
+  std::ranges::sort(names);
+  names.erase(std::ranges::unique(names).begin(), names.end());
+  return names;
+}
+
+std::uint8_t tagsAt(const std::vector<AreaVolume>& volumes, const std::vector<std::string>& names, const Vec3& at) {
+  unsigned tags = 0;
+  for (const AreaVolume& volume : volumes) {
+    if (volume.tags.empty() || at.y < volume.bottom || at.y > volume.top || !contains(volume.outline, plan(at))) continue;
+    for (const std::string& tag : volume.tags)
+      if (const auto found = std::ranges::lower_bound(names, tag); found != names.end() && *found == tag)
+        tags |= 1u << (found - names.begin());
+  }
+  return static_cast<std::uint8_t>(tags);
+}
+
+std::uint16_t groundKind(const World& world, std::size_t object, std::uint64_t triangle) {
+  if (object >= world.ground.size() || world.ground[object].empty()) return kNoKind;
+  const auto& runs = world.ground[object];
+  return std::prev(std::ranges::upper_bound(runs, triangle, {}, &KindRun::first))->kind;
+}
+
 World plainWorld(std::shared_ptr<const Level> level) {
   World world;
   world.roles.assign(level->objects.size(), Role::ground);

@@ -39,6 +39,19 @@ FaceId faceFrom(const Json& j) {
 
 Json faceJson(FaceId f) { return f == nav::kNoFace ? Json(-1) : Json(index(f)); }
 
+/// Of the face that is read last.
+void takeTags(const Json& tags, nav::NavMesh& mesh) {
+  mesh.tagged.resize(mesh.area.size(), 0);
+  for (const Json& tag : tags) {
+    const auto name = tag.get<std::string>();
+    const auto at = std::ranges::find(mesh.tags, name);
+    const auto bit = static_cast<std::size_t>(at - mesh.tags.begin());
+    if (bit >= nav::kMostTags) throw std::out_of_range("there are more than 8 different tags");
+    if (at == mesh.tags.end()) mesh.tags.push_back(name);
+    mesh.tagged.back() = static_cast<std::uint8_t>(mesh.tagged.back() | 1u << bit);
+  }
+}
+
 /// Whether every face says its island.
 bool facesFrom(const Json& faces, nav::NavMesh& mesh) {
   bool islands = true;
@@ -51,9 +64,11 @@ bool facesFrom(const Json& faces, nav::NavMesh& mesh) {
     mesh.start.push_back(static_cast<std::uint32_t>(mesh.corners.size()));
     const auto area = f.find("area"), island = f.find("island");
     mesh.area.push_back(area != f.end() ? whole<std::uint16_t>(*area, "the area of a face") : std::uint16_t{0});
+    if (const auto tags = f.find("tags"); tags != f.end()) takeTags(*tags, mesh);
     mesh.island.push_back(island != f.end() ? whole<std::uint32_t>(*island, "the island of a face") : 0u);
     islands = islands && island != f.end();
   }
+  if (!mesh.tagged.empty()) mesh.tagged.resize(mesh.area.size(), 0);
   return islands;
 }
 
@@ -187,7 +202,9 @@ std::string meshToJson(const Content& content) {
     Json v = Json::array(), n = Json::array();
     for (const std::uint32_t c : mesh.cornersOf(f)) v.push_back(c);
     for (const FaceId g : mesh.acrossOf(f)) n.push_back(faceJson(g));
-    return {{"v", v}, {"n", n}, {"area", mesh.area[i]}, {"island", mesh.island[i]}};
+    Json face{{"v", v}, {"n", n}, {"area", mesh.area[i]}, {"island", mesh.island[i]}};
+    if (mesh.tagsOf(f) != 0) face["tags"] = nav::tagNamesOf(mesh, f);
+    return face;
   });
   text += ",\n \"links\": [";
   list(mesh.links.size(), [&](std::size_t i) -> Json {

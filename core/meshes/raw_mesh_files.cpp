@@ -38,6 +38,7 @@ std::optional<std::uint32_t> cornerOf(std::string_view word, std::size_t corners
 
 Result<level::RawMesh> rawFromObj(std::string_view text) {
   level::RawMesh mesh;
+  std::string material;
   for (std::size_t number = 1; !text.empty(); ++number) {
     const std::size_t end = std::min(text.find('\n'), text.size());
     std::string_view line = text.substr(0, end);
@@ -51,6 +52,9 @@ Result<level::RawMesh> rawFromObj(std::string_view text) {
         p[axis] = *value;
       }
       mesh.corners.push_back(p);
+    } else if (what == "usemtl") {
+      line.remove_prefix(std::min(line.find_first_not_of(" \t"), line.size()));
+      material = line.substr(0, line.find_last_not_of(" \t\r") + 1);
     } else if (what == "f") {
       std::vector<std::uint32_t> face;
       for (std::string_view word = nextWord(line); !word.empty(); word = nextWord(line)) {
@@ -59,7 +63,7 @@ Result<level::RawMesh> rawFromObj(std::string_view text) {
         face.push_back(*corner);
       }
       if (face.size() < 3) return bad(number, "A face has fewer than three corners.");
-      mesh.faces.push_back(std::move(face));
+      mesh.faces.push_back(std::move(face)), mesh.kinds.push_back(material);
     }
   }
   if (mesh.faces.empty()) return bad(1, "There are no faces.");
@@ -75,6 +79,7 @@ level::RawMesh rawOfOurs(const nav::NavMesh& mesh) {
     raw.faces.emplace_back(corners.begin(), corners.end());
     raw.kinds.push_back(mesh.kindOf(nav::FaceId{f}).name);
   }
+  raw.tags = mesh.tags, raw.tagged = mesh.tagged;
   return raw;
 }
 

@@ -8,7 +8,7 @@
 
 namespace dune::meshes {
 
-/// The faces of an OBJ with all their corners, of all its groups. Fails on text without faces, on numbers that are none and on faces that
+/// The faces of an OBJ with all their corners, of all its groups; materials are names of kinds. Fails on text without faces, on numbers that are none and on faces that
 /// name corners that are not there, naming the line. O(text).
 Result<level::RawMesh> rawFromObj(std::string_view text);
 

@@ -112,8 +112,10 @@ std::string toBytes(const Content& content) {
   const auto namedList = named.empty() ? 0 : builder.CreateVector(named);
   const bool allLinks = content.rules.links == nav::Rules{}.links;
   const auto allowed = allLinks ? 0 : linkBytes(builder, content.rules);
+  const auto tags = mesh.tags.empty() ? 0 : builder.CreateVectorOfStrings(mesh.tags);
+  const auto tagged = mesh.tagged.empty() ? 0 : builder.CreateVector(mesh.tagged);
   builder.Finish(fb::CreateNavMesh(builder, agent, areaList, vertexList, start, corners, acrossList, areaOf, island, linkList, moreList,
-                                   namedList, allowed));
+                                   namedList, allowed, tags, tagged));
   return withHeader(kMesh, builder.GetBufferPointer(), builder.GetSize());
 }
 
@@ -136,6 +138,9 @@ Result<Content> fromBytes(std::string_view bytes) {
   for (const std::uint32_t f : *file.across()) mesh.across.push_back(FaceId{f});
   mesh.area.assign(file.area()->begin(), file.area()->end());
   mesh.island.assign(file.island()->begin(), file.island()->end());
+  if (file.tags())
+    for (const auto* tag : *file.tags()) mesh.tags.push_back(tag->str());
+  if (file.tagged()) mesh.tagged.assign(file.tagged()->begin(), file.tagged()->end());
   for (const fb::Link* l : *file.links()) {
     if (l->kind() > fb::LinkKind::MAX) return damaged("Link " + std::to_string(l->id()) + " is of a kind that does not exist.", "links");
     mesh.links.push_back({l->id(), static_cast<nav::LinkKind>(l->kind()), pointFrom(l->from()), pointFrom(l->to()), FaceId{l->from_face()},

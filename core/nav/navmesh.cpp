@@ -22,6 +22,13 @@ Vec3 middleOf(const NavMesh& mesh, FaceId f) {
   return sum / static_cast<double>(mesh.cornerCount(f));
 }
 
+std::vector<std::string> tagNamesOf(const NavMesh& mesh, FaceId f) {
+  std::vector<std::string> names;
+  for (std::size_t i = 0; i < mesh.tags.size(); ++i)
+    if (mesh.tagsOf(f) >> i & 1) names.push_back(mesh.tags[i]);
+  return names;
+}
+
 double totalArea(const NavMesh& mesh) {
   double sum = 0;
   for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) sum += faceArea(mesh, FaceId{f});

@@ -44,6 +44,9 @@ struct Link {
   bool operator==(const Link&) const = default;
 };
 
+/// More different tags a mesh cannot have.
+constexpr std::size_t kMostTags = 8;
+
 /// A kind of ground. What it costs is not said here: that is for each agent's Rules.
 struct Kind {
   std::string name = "ground";
@@ -59,6 +62,8 @@ struct NavMesh {
   std::vector<std::uint32_t> corners;   ///< index into vertices
   std::vector<FaceId> across;           ///< one a corner
   std::vector<std::uint16_t> area;      ///< one a face: index into kinds
+  std::vector<std::string> tags;        ///< free words that faces may have; at most eight
+  std::vector<std::uint8_t> tagged;     ///< one a face: bit i is for the i-th tag; empty where no face has any
   std::vector<std::uint32_t> island;    ///< one a face: which connected piece, the largest is 0
   std::vector<Link> links;
 
@@ -70,10 +75,13 @@ struct NavMesh {
     return std::span(across).subspan(start[index(f)], start[index(f) + 1] - start[index(f)]);
   }
   const Kind& kindOf(FaceId f) const { return kinds[area[index(f)]]; }
+  std::uint8_t tagsOf(FaceId f) const { return tagged.empty() ? std::uint8_t{0} : tagged[index(f)]; }
   const Vec3& cornerAt(FaceId f, std::size_t i) const { return vertices[corners[start[index(f)] + i]]; }
   std::size_t cornerCount(FaceId f) const { return start[index(f) + 1] - start[index(f)]; }
 };
 
+/// The words that a face is tagged with, in the order of the mesh's.
+std::vector<std::string> tagNamesOf(const NavMesh& mesh, FaceId f);
 /// Plan area of a face, m².
 double faceArea(const NavMesh& mesh, FaceId f);
 /// The mean of its corners.

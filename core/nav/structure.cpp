@@ -42,8 +42,9 @@ class Checker {
   std::string arrays() const {
     const auto& m = mesh_;
     if (m.start.empty() || m.start.front() != 0 || m.start.back() != m.corners.size() || m.across.size() != m.corners.size() ||
-        m.area.size() != m.faceCount() || m.island.size() != m.faceCount())
+        m.area.size() != m.faceCount() || m.island.size() != m.faceCount() || (!m.tagged.empty() && m.tagged.size() != m.faceCount()))
       return "the arrays do not fit each other";
+    if (m.tags.size() > kMostTags) return "there are more tags than " + std::to_string(kMostTags);
     const std::size_t n = m.faceCount();
     for (std::uint32_t f = 0; f < n; ++f) {
       const std::string face = "face " + std::to_string(f) + ": ";
@@ -51,6 +52,7 @@ class Checker {
       if (m.start[f + 1] < m.start[f] || m.start[f + 1] - m.start[f] < 3 || m.start[f + 1] > m.corners.size())
         return face + "has fewer than three corners";
       if (m.area[f] >= m.kinds.size()) return face + "has an area that is not in the list";
+      if (m.tagsOf(FaceId{f}) >> m.tags.size() != 0) return face + "has a tag that is not in the list";
       if (m.island[f] >= n) return face + "has an island number that no mesh of this size has";
       for (const std::uint32_t v : m.cornersOf(FaceId{f}))
         if (v >= m.vertices.size()) return face + "has a corner that is not in the list";

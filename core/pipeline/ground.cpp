@@ -40,6 +40,15 @@ struct Base {
   std::shared_ptr<const hand::TakeNotes> given{};
 };
 
+/// What was made by hand has the tags of the volumes that hold its middle.
+void tagHandWork(Ground& ground, const project::AreasSection& areas) {
+  nav::NavMesh& mesh = ground.mesh;
+  if (mesh.tags.empty()) return;
+  mesh.tagged.resize(mesh.faceCount(), 0);
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+    if (ground.origin[f].patch != 0) mesh.tagged[f] = level::tagsAt(areas.volumes, mesh.tags, nav::middleOf(mesh, nav::FaceId{f}));
+}
+
 std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const level::Level> source, std::size_t agentNumber,
                                        Base base, Job& job) {
   auto ground = std::make_shared<Ground>();
@@ -49,6 +58,7 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   ground->source = std::move(source);
   hand::Laid laid = hand::lay(built->mesh, *project.hand, project.agents->agents[agentNumber].id);
   ground->mesh = std::move(laid.mesh), ground->origin = std::move(laid.origin), ground->notLaid = std::move(laid.notLaid);
+  tagHandWork(*ground, *project.areas);
   ground->built = std::move(built);
   const nav::Locator locator(ground->mesh);
   links::Attached attached = linksOn(ground->mesh, locator, project);
@@ -211,6 +221,7 @@ level::World makeWorld(const project::Project& project, std::shared_ptr<const le
   if (world.leastIsland.any()) world.used = usedPlaces(project, *level);
   world.kinds = project.areas->kinds;
   world.volumes = project.areas->volumes;
+  world.ground = level::groundKinds(*world.level, level->objects.size(), project.areas->byName, world.kinds);
   world.findLinks = project.links->find;
   return world;
 }

@@ -90,6 +90,19 @@ void marksWithoutObject(const project::LevelSection& section, const level::Level
   }
 }
 
+void kindsWithoutObject(const project::AreasSection& areas, const level::Level& level, std::vector<Finding>& findings) {
+  for (const level::GroundRule& rule : areas.byName) {
+    const auto fits = [&](const level::Object& o) { return !level::kindRuns(o, std::span(&rule, 1), areas.kinds).empty(); };
+    if (std::ranges::any_of(level.objects, fits)) continue;
+    Finding f =
+        finding("rule-without-object", Severity::hint,
+                text("No object and no material of the level is named %s, which would be %s.", rule.pattern.c_str(), rule.kind.c_str()),
+                "The names in the level are other ones, or the objects are not there yet.", "another name under Areas, By name.");
+    f.remedy = review::Remedy{"Remove the name", review::RemoveRule{rule.pattern, true}};
+    findings.push_back(std::move(f));
+  }
+}
+
 /// Area on which one could stand were it ground, seen from above, m².
 double flatArea(const level::Object& object) {
   double area = 0;
@@ -132,6 +145,7 @@ std::vector<Finding> levelFindings(const project::Project& project, const level:
   if (!level.objects.empty() && !blocks && std::ranges::count(roles, Role::ground) == 0) nothingIsGround(level, findings);
   ignoredOnGround(level, roles, findings);
   marksWithoutObject(section, level, findings);
+  kindsWithoutObject(*project.areas, level, findings);
   return findings;
 }
 

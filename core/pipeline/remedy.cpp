@@ -20,6 +20,10 @@ void make(const review::RemoveMark& change, project::Project& p) {
 }
 
 void make(const review::RemoveRule& change, project::Project& p) {
+  if (change.ofKind)
+    return edit(p.areas, [&](project::AreasSection& s) {
+      std::erase_if(s.byName, [&](const level::GroundRule& r) { return r.pattern == change.pattern; });
+    });
   edit(p.level, [&](LevelSection& s) { std::erase_if(s.rules, [&](const level::RoleRule& r) { return r.pattern == change.pattern; }); });
 }
 

@@ -183,8 +183,10 @@ Json areasJson(const AreasSection& s) {
   for (const level::AreaVolume& v : s.volumes) {
     volumes.push_back({{"id", v.id}, {"kind", v.kind}, {"bottom", v.bottom}, {"top", v.top}, {"outline", outlineJson(v.outline)}});
     if (!v.name.empty()) volumes.back()["name"] = v.name;
+    if (!v.tags.empty()) volumes.back()["tags"] = v.tags;
   }
   Json j{{"kinds", kinds}, {"volumes", volumes}};
+  for (const level::GroundRule& r : s.byName) j["byName"].push_back({{"pattern", r.pattern}, {"kind", r.kind}});
   for (const AgentRule& r : s.rules)
     j["rules"].push_back(
         {{"agent", r.agent}, {"kind", r.kind}, {"cost", r.rule.cost}, {"entryCost", r.rule.entryCost}, {"forbidden", r.rule.forbidden}});
@@ -224,7 +226,9 @@ AreasSection areasFrom(const Json& j) {
   if (s.kinds.empty()) throw std::out_of_range("there must be at least one kind of ground");
   for (const Json& v : j.at("volumes"))
     s.volumes.push_back({v.at("id").get<int>(), v.at("kind").get<std::string>(), outlineFrom(v.at("outline")), v.at("bottom").get<double>(),
-                         v.at("top").get<double>(), v.value("name", std::string())});
+                         v.at("top").get<double>(), v.value("name", std::string()), v.value("tags", std::vector<std::string>())});
+  if (const auto byName = j.find("byName"); byName != j.end())
+    for (const Json& r : *byName) s.byName.push_back({r.at("pattern").get<std::string>(), r.at("kind").get<std::string>()});
   rulesFrom(j, s);
   return s;
 }

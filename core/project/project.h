@@ -13,6 +13,7 @@
 #include "core/hand/take_over.h"
 #include "core/hand/work.h"
 #include "core/level/blocker.h"
+#include "core/level/ground_rules.h"
 #include "core/level/import.h"
 #include "core/level/role_rules.h"
 #include "core/level/world.h"
@@ -97,7 +98,8 @@ struct LinkRule {
 struct AreasSection {
   std::vector<level::AreaKind> kinds{level::AreaKind{}};
   std::vector<level::AreaVolume> volumes{};
-  std::vector<AgentRule> rules{};  ///< at most one for an agent and a kind; where there is none, the kind itself counts
+  std::vector<level::GroundRule> byName{};  ///< kinds by names of the level; the last one that fits counts, volumes go before them
+  std::vector<AgentRule> rules{};           ///< at most one for an agent and a kind; where there is none, the kind itself counts
   std::vector<LinkRule> noLinks{};
   bool operator==(const AreasSection&) const = default;
 };

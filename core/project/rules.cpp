@@ -59,6 +59,8 @@ void renameKind(Project& project, const std::string& from, const std::string& to
       if (k.name == from) k.name = to;
     for (level::AreaVolume& v : s.volumes)
       if (v.kind == from) v.kind = to;
+    for (level::GroundRule& r : s.byName)
+      if (r.kind == from) r.kind = to;
     for (AgentRule& r : s.rules)
       if (r.kind == from) r.kind = to;
   });
@@ -74,6 +76,7 @@ void removeKind(Project& project, const std::string& kind) {
   edit(project.areas, [&](AreasSection& s) {
     std::erase_if(s.kinds, [&](const level::AreaKind& k) { return k.name == kind; });
     std::erase_if(s.volumes, [&](const level::AreaVolume& v) { return v.kind == kind; });
+    std::erase_if(s.byName, [&](const level::GroundRule& r) { return r.kind == kind; });
     dropRules(s, *project.agents);
   });
   repaint(project, kind, {});

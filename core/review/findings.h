@@ -29,6 +29,7 @@ struct RemoveMark {
 /// A rule that fits nothing goes.
 struct RemoveRule {
   std::string pattern;
+  bool ofKind = false;  ///< of which kind ground is, and not what an object counts as
 };
 /// A level file is read in another way.
 struct ReadFile {

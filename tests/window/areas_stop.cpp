@@ -39,7 +39,102 @@ class TestAreasStop : public DemoWindow {
   }
   int id(std::size_t agent) { return project().agents->agents[agent].id; }
 
+  std::string kindAt(const Vec3& p) { return work().ground()->mesh.kindOf(work().ground()->locator().under(p, 0.5).face).name; }
+  std::vector<std::string> tagsAt(const Vec3& p) {
+    return nav::tagNamesOf(work().ground()->mesh, work().ground()->locator().under(p, 0.5).face);
+  }
+
  private slots:
+  void groundIsOfAKindByTheNamesOfTheLevel() {
+    drive_->goTo(Stop::areas);
+    auto& sheet = this->sheet<AreasSheet>(Stop::areas);
+    sheet.pages()->setCurrentIndex(2);
+    QTest::qWait(1);
+    QCOMPARE(kindAt({40, -2.2, 22}), std::string("sand"));
+    auto* pattern = sheet.pages()->currentWidget()->findChild<QLineEdit*>();
+    auto* kind = sheet.pages()->currentWidget()->findChild<QComboBox*>();
+    QVERIFY(pattern && kind && kind->currentText() == QStringLiteral("brine"));
+    QTest::keyClicks(pattern, QStringLiteral("canal*"));
+    bool said = false;
+    for (const QLabel* label : sheet.pages()->currentWidget()->findChildren<QLabel*>())
+      said |= label->text().startsWith(QStringLiteral("2 of"));
+    QVERIFY(said);
+    drive_->press(Stop::areas, QStringLiteral("Add"));
+    QCOMPARE(project().areas->byName, (std::vector<level::GroundRule>{{"canal*", "brine"}}));
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(kindAt({40, -2.2, 22}), std::string("brine"));
+    QCOMPARE(kindAt({40, 0, 18}), std::string("sand"));
+    // A second one that fits the bed alone counts over it; under the first it does not.
+    QTest::keyClicks(pattern, QStringLiteral("canal_bed"));
+    kind->setFocus();
+    QTest::keyClick(kind, Qt::Key_Down);
+    drive_->press(Stop::areas, QStringLiteral("Add"));
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(kindAt({40, -2.2, 22}), std::string("paved"));
+    drive_->press(Stop::areas, QStringLiteral("Under others"));
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(kindAt({40, -2.2, 22}), std::string("brine"));
+    drive_->press(Stop::areas, QStringLiteral("Remove"));
+    QCOMPARE(project().areas->byName.size(), std::size_t{1});
+    undo(), undo(), undo(), undo();
+    QVERIFY(project().areas->byName.empty() && drive_->waitForGround());
+    QCOMPARE(kindAt({40, -2.2, 22}), std::string("sand"));
+  }
+  void aRoundVolumeIsDrawnAndMadeWider() {
+    drive_->goTo(Stop::areas);
+    drive_->press(Stop::areas, QStringLiteral("Round"));
+    const Vec3 middle{10, 0, 16.2};
+    drive_->lookAt(middle, 22);
+    drive_->drag(middle, middle + Vec3{2, 0, 0});
+    drive_->press(Stop::areas, QStringLiteral("Round"));  // leaves the tool
+    const level::AreaVolume made = project().areas->volumes.back();
+    QCOMPARE(made.outline.size(), std::size_t{32});
+    const auto radius = [&] { return glm::distance(project().areas->volumes.back().outline[0], plan(middle)); };
+    QVERIFY2(std::abs(radius() - 2) < 0.1, qPrintable(QString::number(radius())));
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(kindAt(middle + Vec3{1.2, 0, 1.2}), made.kind);
+    QCOMPARE(kindAt(middle + Vec3{1.6, 0, 1.6}), std::string("sand"));
+    // One dot for how wide it is.
+    const Vec3 dot = lift(made.outline[0], 0);
+    drive_->drag(dot, dot + Vec3{1, 0, 0});
+    QVERIFY2(std::abs(radius() - 3) < 0.15, qPrintable(QString::number(radius())));
+    undo(), undo();
+    QVERIFY(project().areas->volumes.back().id != made.id);
+  }
+  void aVolumeGivesTags() {
+    drive_->goTo(Stop::areas);
+    work().selection().choose(ThingKind::volume, 1);
+    QTest::qWait(1);
+    auto* tags = window_->sheet(static_cast<int>(Stop::areas))->findChild<QLineEdit*>(QStringLiteral("volumeTags"));
+    QVERIFY(tags && tags->isVisible());
+    tags->setFocus();
+    QTest::keyClicks(tags, QStringLiteral(" no spawning,wet , wet,"));
+    QTest::keyClick(tags, Qt::Key_Return);
+    QVERIFY(drive_->waitForGround());
+    const Vec3 inside{42, 0, 32};
+    QCOMPARE(tagsAt(inside), (std::vector<std::string>{"no spawning", "wet"}));
+    QVERIFY(tagsAt({30, 0, 30}).empty());
+    QCOMPARE(kindAt(inside), std::string("brine"));
+    drive_->lookAt(inside, 18);
+    drive_->move(inside);
+    QVERIFY(becomes([&] { return window_->readoutText().contains(QStringLiteral("Tagged no spawning, wet.")); }));
+    // As it is: the tags stay, the kind goes.
+    auto* kind = window_->sheet(static_cast<int>(Stop::areas))->findChild<QComboBox*>(QStringLiteral("volumeKind"));
+    kind->setFocus();
+    QTest::keyClick(kind, Qt::Key_End);
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(kindAt(inside), std::string("sand"));
+    QCOMPARE(tagsAt(inside).size(), std::size_t{2});
+    // Nine are too many: said, and nothing is changed.
+    tags->setFocus(), tags->selectAll();
+    QTest::keyClicks(tags, QStringLiteral("1,2,3,4,5,6,7,8,9"));
+    QTest::keyClick(tags, Qt::Key_Return);
+    QCOMPARE(tags->text(), QStringLiteral("no spawning, wet"));
+    undo(), undo();
+    QVERIFY(drive_->waitForGround());
+    QVERIFY(tagsAt(inside).empty());
+    QCOMPARE(kindAt(inside), std::string("brine"));
+  }
   void oneAgentPaysOtherwise() {
     open();
     choose(QStringLiteral("brine"), 0);

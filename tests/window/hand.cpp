@@ -163,6 +163,27 @@ class TestHandWindow : public DemoWindow {
     QVERIFY(nav::checkStructure(mesh()).empty());
   }
 
+  void pickedFacesAreTagged() {
+    open();
+    const Vec3 middle = nav::middleOf(mesh(), largeFace());
+    pickFace(middle);
+    const double own = nav::faceArea(mesh(), picks().faces.at(0));
+    auto* tag = page().findChild<QLineEdit*>(QStringLiteral("faceTag"));
+    QVERIFY(tag && tag->isVisible());
+    tag->setFocus();
+    QTest::keyClicks(tag, QStringLiteral("no spawning"));
+    QTest::keyClick(tag, Qt::Key_Return);
+    QVERIFY(drive_->waitForGround());
+    double tagged = 0;
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
+      if (mesh().tagsOf(nav::FaceId{f}) != 0) tagged += nav::faceArea(mesh(), nav::FaceId{f});
+    QVERIFY2(std::abs(tagged - own) < 0.05, qPrintable(QString::number(tagged)));
+    QCOMPARE(nav::tagNamesOf(mesh(), work().ground()->locator().under(middle, 0.5).face), std::vector<std::string>{"no spawning"});
+    undo();
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(mesh().tagged.size(), std::size_t{0});
+  }
+
   /// Shift and a drag picks all corners in a rectangle; what the level hides only when that is wanted.
   void aRectanglePicksAllInIt() {
     open();

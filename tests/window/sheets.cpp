@@ -138,7 +138,7 @@ class TestSheets : public DemoWindow {
   void escapeGivesUpWhatIsDrawnAndThenTheTool() {
     drive_->goTo(Stop::areas);
     drive_->lookAt({30, 0, 20}, 50);
-    drive_->press(Stop::areas, QStringLiteral("Draw outline"));
+    drive_->press(Stop::areas, QStringLiteral("Outline"));
     QVERIFY(window_->hintText().contains(QStringLiteral("Click the corners")));
     for (const Vec3& corner : {Vec3{30, 0, 17}, Vec3{33, 0, 17}, Vec3{33, 0, 19}}) drive_->click(corner);
     QVERIFY(window_->hintText().contains(QStringLiteral("press Enter")));
@@ -151,15 +151,15 @@ class TestSheets : public DemoWindow {
     QTest::qWait(1);
     QVERIFY(window_->hintText().contains(QStringLiteral("Draw a volume")));
     // Of the two tools one is in hand at a time.
-    drive_->press(Stop::areas, QStringLiteral("Draw box"));
-    drive_->press(Stop::areas, QStringLiteral("Draw outline"));
-    QVERIFY(!drive_->button(Stop::areas, QStringLiteral("Draw box"))->isChecked());
+    drive_->press(Stop::areas, QStringLiteral("Box"));
+    drive_->press(Stop::areas, QStringLiteral("Outline"));
+    QVERIFY(!drive_->button(Stop::areas, QStringLiteral("Box"))->isChecked());
     QVERIFY(!work().document().canUndo());
   }
   void clickingTheFirstCornerClosesAnOutline() {
     drive_->goTo(Stop::areas);
     drive_->lookAt({33, 0, 18}, 22);
-    drive_->press(Stop::areas, QStringLiteral("Draw outline"));
+    drive_->press(Stop::areas, QStringLiteral("Outline"));
     for (const Vec3& corner : {Vec3{30, 0, 16.5}, Vec3{35, 0, 16.5}, Vec3{35, 0, 18.5}, Vec3{30, 0, 18.5}, Vec3{30, 0, 16.5}})
       drive_->click(corner);
     QCOMPARE(project().areas->volumes.size(), std::size_t{5});

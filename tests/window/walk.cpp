@@ -139,10 +139,10 @@ class TestWalk : public DemoWindow {
   }
   void areasAreDrawnAndPathsHeedThem() {
     drive_->goTo(Stop::areas);
-    auto* kinds = window_->sheet(static_cast<int>(Stop::areas))->findChildren<ItemList*>().first();
+    auto* kinds = sheet<AreasSheet>(Stop::areas).pages()->currentWidget()->findChildren<ItemList*>().first();
     kinds->setCurrentRow(3);  // sinking sand
     drive_->lookAt({30, 0, 30}, 70);
-    drive_->press(Stop::areas, QStringLiteral("Draw box"));
+    drive_->press(Stop::areas, QStringLiteral("Box"));
     drive_->drag({5, 0, 15.2}, {12, 0, 18.2});
     QCOMPARE(project().areas->volumes.size(), std::size_t{5});
     const level::AreaVolume& box = project().areas->volumes.back();
@@ -150,7 +150,7 @@ class TestWalk : public DemoWindow {
     QVERIFY(drive_->waitForGround());
     const nav::Place inside = work().ground()->locator().under({8, 0, 17}, 0.2);
     QVERIFY(inside.valid() && !work().ground()->rules.passable(work().ground()->mesh, inside.face));
-    drive_->press(Stop::areas, QStringLiteral("Draw outline"));
+    drive_->press(Stop::areas, QStringLiteral("Outline"));
     for (const Vec3& corner : {Vec3{40, 0, 14}, Vec3{44, 0, 14.5}, Vec3{42, 0, 18}}) drive_->click(corner);
     QTest::keyClick(&window_->world(), Qt::Key_Return);
     QCOMPARE(project().areas->volumes.size(), std::size_t{6});

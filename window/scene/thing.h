@@ -7,11 +7,12 @@
 namespace dune::window {
 
 enum class ThingKind : std::uint8_t {
-  object,    ///< of the level, by name
-  blocker,   ///< hand-made things by the ids of the document
-  seed,      ///< by its number in the list
-  rule,      ///< by its number in the list
-  areaKind,  ///< by name
+  object,      ///< of the level, by name
+  blocker,     ///< hand-made things by the ids of the document
+  seed,        ///< by its number in the list
+  rule,        ///< by its number in the list
+  areaKind,    ///< by name
+  groundRule,  ///< which kind ground is by a name; by its number in the list
   volume,
   link,
   route,

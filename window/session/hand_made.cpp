@@ -109,14 +109,14 @@ bool removeFrom(Workspace& workspace, const L& list) {
   return true;
 }
 
-/// What goes by its number in a list of the level section.
-template <class Item>
-bool removeNumbered(Workspace& workspace, ThingKind kind, std::vector<Item> project::LevelSection::*items, const QString& label) {
+/// What goes by its number in a list of a section.
+template <class Section, class Item>
+bool removeNumbered(Workspace& workspace, ThingKind kind, std::shared_ptr<const Section> Project::*section,
+                    std::vector<Item> Section::*items, const QString& label) {
   const int at = workspace.selection().id(kind);
-  const auto& level = *workspace.project().level;
-  if (at < 0 || static_cast<std::size_t>(at) >= (level.*items).size()) return false;
-  workspace.change(
-      label, [&](Project& p) { project::edit(p.level, [&](project::LevelSection& s) { (s.*items).erase((s.*items).begin() + at); }); });
+  const Section& now = *(workspace.project().*section);
+  if (at < 0 || static_cast<std::size_t>(at) >= (now.*items).size()) return false;
+  workspace.change(label, [&](Project& p) { project::edit(p.*section, [&](Section& s) { (s.*items).erase((s.*items).begin() + at); }); });
   workspace.selection().clear(kind);
   return true;
 }
@@ -270,14 +270,16 @@ bool removeChosen(Workspace& w, ThingKind kind) {
     case ThingKind::flyerGroup:
       return removeFrom(w, kFlyerGroups);
     case ThingKind::seed:
-      return removeNumbered(w, kind, &project::LevelSection::seeds, tr("Remove seed"));
+      return removeNumbered(w, kind, &Project::level, &project::LevelSection::seeds, tr("Remove seed"));
     case ThingKind::patch:
       return removeFrom(w, kPatches);
     case ThingKind::face:
       return !changeByHand(w, tr("Delete faces"),
                            [](const hand::Editor& editor, const Picks& picks) { return editor.remove(picks.faces); });
     case ThingKind::rule:
-      return removeNumbered(w, kind, &project::LevelSection::rules, tr("Remove rule"));
+      return removeNumbered(w, kind, &Project::level, &project::LevelSection::rules, tr("Remove rule"));
+    case ThingKind::groundRule:
+      return removeNumbered(w, kind, &Project::areas, &project::AreasSection::byName, tr("Remove kind by name"));
     default:
       return false;
   }

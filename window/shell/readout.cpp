@@ -60,14 +60,18 @@ QString Readout::kindText(const pipeline::Ground& ground, const Vec3& at) const 
   constexpr double kNear = 0.3;  // metres
   const nav::Place place = ground.locator().nearest(at, kNear);
   if (!place.valid()) return {};
+  QString tagged;
+  for (const std::string& tag : nav::tagNamesOf(ground.mesh, place.face))
+    tagged += (tagged.isEmpty() ? tr(" Tagged ") : tr(", ")) + QString::fromStdString(tag);
+  if (!tagged.isEmpty()) tagged += QLatin1Char('.');
   const auto kind = ground.mesh.area[nav::index(place.face)];
-  if (kind == 0 || kind >= ground.mesh.kinds.size()) return {};
+  if (kind == 0 || kind >= ground.mesh.kinds.size()) return tagged;
   const nav::KindRule& rule = ground.rules.of(kind);
   const QString name = QString::fromStdString(ground.mesh.kinds[kind].name);
-  if (rule.forbidden) return tr(" It is %1: forbidden.").arg(name);
+  if (rule.forbidden) return tr(" It is %1: forbidden.").arg(name) + tagged;
   QString text = tr(" It is %1: %2 a metre").arg(name).arg(rule.cost);
   if (rule.entryCost > 0) text += tr(", %1 to enter").arg(rule.entryCost);
-  return text + QLatin1Char('.');
+  return text + QLatin1Char('.') + tagged;
 }
 
 /// Of what is pointed at: an object of the level, or a blocker.

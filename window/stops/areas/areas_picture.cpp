@@ -12,6 +12,13 @@ const level::AreaKind* kindNamed(const project::AreasSection& areas, const std::
   return nullptr;
 }
 
+std::string nameOf(const level::AreaVolume& v) {
+  if (!v.name.empty() || (!v.kind.empty() && v.tags.empty())) return v.name.empty() ? v.kind : v.name;
+  std::string words = v.kind;
+  for (const std::string& tag : v.tags) words += (words.empty() ? "" : ", ") + tag;
+  return words;
+}
+
 }  // namespace
 
 DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<WorldLabel>& labels) {
@@ -19,7 +26,10 @@ DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<
   list.lift = 2e-4;
   for (const level::AreaVolume& v : areas.volumes) {
     const level::AreaKind* kind = kindNamed(areas, v.kind);
-    const QColor colour = v.id == chosen ? theme().accent : kind ? kindColour(kind->colour).darker(theme().dark ? 90 : 130) : theme().bad;
+    const QColor colour = v.id == chosen   ? theme().accent
+                          : kind           ? kindColour(kind->colour).darker(theme().dark ? 90 : 130)
+                          : v.kind.empty() ? theme().quiet
+                                           : theme().bad;
     Vec2 middle{0};
     const double base = std::max(v.bottom, std::min(0.0, v.top));
     for (std::size_t i = 0, n = v.outline.size(); i < n; ++i) {
@@ -35,7 +45,7 @@ DrawList areasLayer(const project::AreasSection& areas, int chosen, std::vector<
       pick.points.push_back(lift(v.outline[0], y));
     }
     list.picks.push_back(std::move(pick));
-    labels.push_back({lift(middle, base + 0.1), QString::fromStdString(v.name.empty() ? v.kind : v.name), colour});
+    labels.push_back({lift(middle, base + 0.1), QString::fromStdString(nameOf(v)), colour});
   }
   return list;
 }

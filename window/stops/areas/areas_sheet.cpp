@@ -10,6 +10,7 @@ AreasSheet::AreasSheet(Workspace& workspace) : PagedSheet(tr("Areas"), workspace
   addPage(new KindsPage(workspace), tr("Kinds"));
   rules_ = new RulesPage(workspace);
   addPage(rules_, tr("Rules"));
+  addPage(new NamesPage(workspace), tr("By name"));
 }
 
 }  // namespace dune::window

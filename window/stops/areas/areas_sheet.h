@@ -4,6 +4,7 @@
 #include <QCheckBox>
 
 #include "window/stops/areas/kinds_page.h"
+#include "window/stops/areas/names_page.h"
 #include "window/stops/areas/rules_page.h"
 #include "window/stops/paged_sheet.h"
 

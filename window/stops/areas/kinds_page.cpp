@@ -7,6 +7,7 @@
 #include "window/scene/box_tool.h"
 #include "window/scene/layers.h"
 #include "window/scene/outline_tool.h"
+#include "window/scene/round_tool.h"
 #include "window/session/hand_made.h"
 #include "window/stops/areas/volume_tool.h"
 #include "window/widgets/cost_text.h"
@@ -15,6 +16,17 @@
 namespace dune::window {
 
 namespace {
+
+QString tagText(const std::vector<std::string>& tags) {
+  QStringList words;
+  for (const std::string& tag : tags) words << QString::fromStdString(tag);
+  return words.join(QStringLiteral(", "));
+}
+
+QString shapeOf(const Polygon& outline) {
+  if (const auto radius = roundRadius(outline)) return QObject::tr("round, %1 m").arg(2 * *radius, 0, 'f', 1);
+  return QObject::tr("%1 corners").arg(outline.size());
+}
 
 constexpr double kBelow = 0.5, kOver = 2.0;  // m: how far a drawn volume reaches below and above the ground it is drawn on
 
@@ -57,11 +69,24 @@ KindsPage::KindsPage(Workspace& workspace) : Sheet({}, workspace) {
     const QColor colour = QColorDialog::getColor(kindColour(kind->colour), this, tr("Colour of this kind"));
     if (colour.isValid()) editKind(tr("Change colour"), [&](level::AreaKind& k) { k.colour = colour.name().toStdString(); }, {});
   });
+  addDrawing();
+  volumes_ = list(tr("Volumes"), ThingKind::volume);
+  volumes_->fitRows(112);
+  addVolumeFields();
+  connect(removeVolume_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::volume); });
+}
+
+void KindsPage::addDrawing() {
   section(tr("Where"));
-  box_ = button(tr("Draw box"), tr("Drag a box on the ground"), true);
-  outline_ = button(tr("Draw outline"), tr("Click an outline on the ground"), true);
-  row({box_, outline_});
-  boxTool_ = std::make_unique<BoxTool>([this](const Polygon& outline, double ground) { addVolume(outline, ground); });
+  box_ = button(tr("Box"), tr("Drag a box on the ground"), true);
+  round_ = button(tr("Round"), tr("Drag something round on the ground, from its middle"), true);
+  outline_ = button(tr("Outline"), tr("Click an outline on the ground"), true);
+  box_->setAccessibleName(tr("Draw a box")), round_->setAccessibleName(tr("Draw something round"));
+  outline_->setAccessibleName(tr("Draw an outline"));
+  row({new QLabel(tr("Draw")), box_, round_, outline_});
+  const auto drawn = [this](const Polygon& outline, double ground) { addVolume(outline, ground); };
+  boxTool_ = std::make_unique<BoxTool>(drawn);
+  roundTool_ = std::make_unique<RoundTool>(drawn);
   outlineTool_ = std::make_unique<OutlineTool>(
       [](const Pointer& p, const std::vector<Vec3>&) { return p.hit ? std::optional(p.hit->at) : std::nullopt; },
       [this](const std::vector<Vec3>& corners) {
@@ -70,18 +95,12 @@ KindsPage::KindsPage(Workspace& workspace) : Sheet({}, workspace) {
         addVolume(outline, corners[0].y);
       });
   handles_ = std::make_unique<VolumeTool>(workspace_);
-  connect(box_, &QPushButton::toggled, this, [this](bool on) {
-    if (on) outline_->setChecked(false);
-    toolChanged();
-  });
-  connect(outline_, &QPushButton::toggled, this, [this](bool on) {
-    if (on) box_->setChecked(false);
-    toolChanged();
-  });
-  volumes_ = list(tr("Volumes"), ThingKind::volume);
-  volumes_->fitRows(112);
-  addVolumeFields();
-  connect(removeVolume_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::volume); });
+  for (QPushButton* one : {box_, round_, outline_})
+    connect(one, &QPushButton::toggled, this, [this, one](bool on) {
+      for (QPushButton* other : {box_, round_, outline_})
+        if (on && other != one) other->setChecked(false);
+      toolChanged();
+    });
 }
 
 void KindsPage::addVolumeFields() {
@@ -102,9 +121,18 @@ void KindsPage::addVolumeFields() {
       editVolume(tr("Name volume"), [&](level::AreaVolume& volume) { volume.name = name; });
   });
   connect(volumeKind_, &QComboBox::activated, this, [this](int kind) {
-    editVolume(tr("Change kind of volume"),
-               [&](level::AreaVolume& v) { v.kind = workspace_.project().areas->kinds[static_cast<std::size_t>(kind)].name; });
+    const auto& kinds = workspace_.project().areas->kinds;
+    const auto at = static_cast<std::size_t>(kind);
+    editVolume(tr("Change kind of volume"), [&](level::AreaVolume& v) { v.kind = at < kinds.size() ? kinds[at].name : std::string(); });
   });
+  tags_ = new QLineEdit;
+  tags_->setObjectName(QStringLiteral("volumeTags"));
+  tags_->setAccessibleName(tr("Tags of the volume"));
+  tags_->setPlaceholderText(tr("tags, with commas between them"));
+  tags_->setToolTip(tr("Words of your own that the ground in it has, \u201cno spawning\u201d for example; they go out with the mesh"));
+  column_->addWidget(tags_);
+  tooMany_ = trouble();
+  connect(tags_, &QLineEdit::editingFinished, this, [this] { tag(tags_->text()); });
   bottom_ = number(tr("From height"), tr("m"), -10000, 10000, 0.1, 2);
   bottom_->setToolTip(tr("Only ground at or above this height is of its kind"));
   top_ = number(tr("Up to height"), tr("m"), -10000, 10000, 0.1, 2);
@@ -135,6 +163,26 @@ void KindsPage::editVolume(const QString& label, const std::function<void(level:
   replace(workspace_, volume, label, key.isEmpty() ? key : key + QString::number(volume.id));
 }
 
+void KindsPage::tag(const QString& words) {
+  std::vector<std::string> tags;
+  for (const QString& word : words.split(QLatin1Char(','))) {
+    const std::string tag = word.simplified().toStdString();
+    if (!tag.empty() && std::ranges::count(tags, tag) == 0) tags.push_back(tag);
+  }
+  const level::AreaVolume* chosen = chosenVolume(workspace_);
+  if (!chosen || chosen->tags == tags) return showVolume();
+  auto volumes = workspace_.project().areas->volumes;
+  for (level::AreaVolume& v : volumes)
+    if (v.id == chosen->id) v.tags = tags;
+  const bool fits = level::tagNames(volumes).size() <= nav::kMostTags;
+  tooMany_->setVisible(!fits);
+  tooMany_->setText(fits ? QString() : tr("A mesh has at most %1 different tags.").arg(nav::kMostTags));
+  if (fits)
+    editVolume(tr("Tag volume"), [&](level::AreaVolume& v) { v.tags = tags; });
+  else
+    tags_->setText(tagText(chosen->tags));
+}
+
 /// The last one that holds a place counts.
 void KindsPage::reorder(bool later) {
   const level::AreaVolume* chosen = chosenVolume(workspace_);
@@ -152,26 +200,34 @@ void KindsPage::reorder(bool later) {
 
 void KindsPage::showVolume() {
   const level::AreaVolume* v = chosenVolume(workspace_);
-  for (QWidget* w :
-       {volumeRow_, orderRow_, static_cast<QWidget*>(bottom_), static_cast<QWidget*>(top_), static_cast<QWidget*>(removeVolume_)})
+  for (QWidget* w : {volumeRow_, orderRow_, static_cast<QWidget*>(tags_), static_cast<QWidget*>(bottom_), static_cast<QWidget*>(top_),
+                     static_cast<QWidget*>(removeVolume_)})
     w->setVisible(v);
+  if (!v || shown_ != v->id) tooMany_->hide();
+  shown_ = v ? v->id : 0;
   if (!v) return;
   const project::AreasSection& areas = *workspace_.project().areas;
   if (!volumeName_->hasFocus() || !volumeName_->isModified()) volumeName_->setText(QString::fromStdString(v->name));
   const QSignalBlocker blocker(volumeKind_);
   volumeKind_->clear();
   for (const level::AreaKind& k : areas.kinds) volumeKind_->addItem(swatch(kindColour(k.colour)), QString::fromStdString(k.name));
-  volumeKind_->setCurrentIndex(volumeKind_->findText(QString::fromStdString(v->kind)));
+  volumeKind_->addItem(tr("as it is"));
+  volumeKind_->setCurrentIndex(v->kind.empty() ? volumeKind_->count() - 1 : volumeKind_->findText(QString::fromStdString(v->kind)));
+  if (!tags_->hasFocus() || !tags_->isModified()) tags_->setText(tagText(v->tags));
   bottom_->setValue(v->bottom), top_->setValue(v->top);
   later_->setEnabled(v->id != areas.volumes.back().id);
   earlier_->setEnabled(v->id != areas.volumes.front().id);
 }
 
-Tool* KindsPage::tool() { return box_->isChecked() ? boxTool_.get() : outline_->isChecked() ? outlineTool_.get() : handles_.get(); }
+Tool* KindsPage::tool() {
+  return box_->isChecked()       ? boxTool_.get()
+         : round_->isChecked()   ? roundTool_.get()
+         : outline_->isChecked() ? outlineTool_.get()
+                                 : handles_.get();
+}
 
 void KindsPage::leaveTool() {
-  box_->setChecked(false);
-  outline_->setChecked(false);
+  for (QPushButton* one : {box_, round_, outline_}) one->setChecked(false);
 }
 
 void KindsPage::addVolume(const Polygon& outline, double ground) {
@@ -179,7 +235,7 @@ void KindsPage::addVolume(const Polygon& outline, double ground) {
   const level::AreaKind* chosen = chosenKind(workspace_);
   // The first kind is what ground is anyway; drawing means another one.
   const bool other = chosen && chosen != kinds.data();
-  const std::string name = other ? chosen->name : kinds[std::min<std::size_t>(1, kinds.size() - 1)].name;
+  const std::string name = other ? chosen->name : kinds.size() > 1 ? kinds[1].name : std::string();
   add(workspace_, level::AreaVolume{0, name, outline, ground - kBelow, ground + kOver, {}});
 }
 
@@ -231,8 +287,10 @@ void KindsPage::showKind() {
 
 /// Two of one kind are told apart by their numbers, and kinds by their colours.
 ItemRow KindsPage::rowOf(const level::AreaVolume& v, const std::vector<level::AreaKind>& kinds) {
-  const QString kindName = QString::fromStdString(v.kind);
-  ItemRow row{std::to_string(v.id), v.name.empty() ? tr("%1 %2, %3 corners").arg(kindName).arg(v.id).arg(v.outline.size())
+  const QString kindName = v.tags.empty()   ? v.kind.empty() ? tr("as it is") : QString::fromStdString(v.kind)
+                             : v.kind.empty() ? tagText(v.tags)
+                                            : tr("%1 (%2)").arg(QString::fromStdString(v.kind), tagText(v.tags));
+  ItemRow row{std::to_string(v.id), v.name.empty() ? tr("%1 %2, %3").arg(kindName).arg(v.id).arg(shapeOf(v.outline))
                                                    : tr("%1, %2").arg(QString::fromStdString(v.name), kindName)};
   const auto kind = std::ranges::find(kinds, v.kind, &level::AreaKind::name);
   if (kind != kinds.end()) row.icon = swatch(kindColour(kind->colour));
@@ -253,9 +311,6 @@ void KindsPage::refresh(Topics) {
   for (const level::AreaVolume& v : areas.volumes) rows.push_back(rowOf(v, areas.kinds));
   volumes_->setRows(std::move(rows));
   showVolume();
-  box_->setEnabled(areas.kinds.size() > 1);
-  outline_->setEnabled(areas.kinds.size() > 1);
-  box_->setToolTip(areas.kinds.size() > 1 ? tr("Drag a box on the ground") : tr("Add a kind of ground first"));
   showKind();
 }
 

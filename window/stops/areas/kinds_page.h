@@ -25,22 +25,26 @@ class KindsPage : public Sheet {
   void addKind();
   void addVolume(const Polygon& outline, double ground);
   void showKind();
+  void addDrawing();
   void addVolumeFields();
   void showVolume();
   void editVolume(const QString& label, const std::function<void(level::AreaVolume&)>& change, const QString& key = {});
   void reorder(bool later);
+  void tag(const QString& words);
   static ItemRow rowOf(const level::AreaVolume& volume, const std::vector<level::AreaKind>& kinds);
 
   ItemList *kinds_, *volumes_;
-  QLineEdit *name_, *volumeName_;
+  QLineEdit *name_, *volumeName_, *tags_;
+  QLabel* tooMany_;
+  int shown_ = 0;  ///< id of the volume
   QComboBox* volumeKind_;
   QWidget *volumeRow_, *orderRow_;
   NumberField *bottom_, *top_;
   QPushButton *later_, *earlier_;
   NumberField *cost_, *entry_;
   QCheckBox* forbidden_;
-  QPushButton *colour_, *removeKind_, *box_, *outline_, *removeVolume_;
-  std::unique_ptr<Tool> boxTool_, outlineTool_, handles_;
+  QPushButton *colour_, *removeKind_, *box_, *round_, *outline_, *removeVolume_;
+  std::unique_ptr<Tool> boxTool_, roundTool_, outlineTool_, handles_;
 };
 
 }  // namespace dune::window

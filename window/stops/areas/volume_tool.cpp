@@ -1,5 +1,6 @@
 #include "window/stops/areas/volume_tool.h"
 
+#include "window/scene/round_tool.h"
 #include "window/scene/theme.h"
 #include "window/session/hand_made.h"
 
@@ -7,7 +8,7 @@ namespace dune::window {
 
 namespace {
 
-constexpr double kLeastHeight = 0.1;  // metres
+constexpr double kLeastHeight = 0.1, kLeastRadius = 0.1;  // metres
 constexpr int kTop = 0, kBottom = 1, kMiddle = 2, kTurn = 3, kFirstCorner = 4;
 constexpr double kBeside = 1.3;  // times as far from the middle as the first side: where the handle to turn it is
 
@@ -45,11 +46,14 @@ std::vector<Handle> VolumeTool::handles() const {
   if (!v) return {};
   Vec3 top = middleOf(*v);
   top.y = v->top;
-  std::vector<Handle> handles{{kTop, top, QObject::tr("how high it reaches")},
-                              {kMiddle, moveHandleOf(*v), QObject::tr("where it is")},
-                              {kTurn, turnHandleOf(*v), QObject::tr("how it is turned")}};
+  std::vector<Handle> handles{{kTop, top, QObject::tr("how high it reaches")}, {kMiddle, moveHandleOf(*v), QObject::tr("where it is")}};
   constexpr double kApart = 0.3;  // metres: else it would lie under the one in the middle
   if (v->bottom < baseOf(*v) - kApart) handles.push_back({kBottom, lift(plan(top), v->bottom), QObject::tr("how deep it reaches")});
+  if (roundRadius(v->outline)) {
+    handles.push_back({kFirstCorner, lift(v->outline[0], baseOf(*v)), QObject::tr("how wide it is")});
+    return handles;
+  }
+  handles.push_back({kTurn, turnHandleOf(*v), QObject::tr("how it is turned")});
   for (std::size_t i = 0; i < v->outline.size(); ++i)
     handles.push_back({kFirstCorner + static_cast<int>(i), lift(v->outline[i], baseOf(*v)), QObject::tr("this corner of its outline")});
   return handles;
@@ -74,6 +78,9 @@ void VolumeTool::dragHandle(int handle, const Pointer& p) {
       const Vec2 d = corner - middle;
       corner = middle + Vec2{c * d.x - s * d.y, s * d.x + c * d.y};
     }
+  } else if (const Vec2 middle = plan(middleOf(before_)); at && roundRadius(before_.outline)) {
+    const double wider = std::max(glm::distance(plan(*at), middle), kLeastRadius) / glm::distance(before_.outline[0], middle);
+    for (Vec2& corner : v.outline) corner = middle + (corner - middle) * wider;
   } else if (at) {
     v.outline[static_cast<std::size_t>(handle - kFirstCorner)] = plan(*at);
   }

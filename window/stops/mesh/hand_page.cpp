@@ -113,6 +113,16 @@ void HandPage::addChanges() {
         return e.paint(p.faces, kind_->currentIndex() <= 0 ? std::string() : kind_->currentText().toStdString());
       });
   paintRow_ = row({kind_, paint_});
+  tag_ = new QLineEdit;
+  tag_->setObjectName(QStringLiteral("faceTag"));
+  tag_->setAccessibleName(tr("Tag of the picked faces"));
+  tag_->setPlaceholderText(tr("a tag"));
+  tag_->setToolTip(tr("A word of your own, \u201cno spawning\u201d for example; it goes out with the mesh"));
+  tagFaces_ = button(tr("Tag"), tr("The picked faces have this tag; what has it is under Areas"));
+  tagRow_ = row({tag_, tagFaces_});
+  connect(tag_, &QLineEdit::textChanged, this, [this] { refreshTag(); });
+  connect(tag_, &QLineEdit::returnPressed, tagFaces_, &QPushButton::click);
+  connect(tagFaces_, &QPushButton::clicked, this, [this] { say(tagPicks(workspace_, tag_->text().simplified().toStdString())); });
   halve_ = change(
       tr("Split"), tr("A new corner in the middle of the edge"), tr("Split edge"),
       [](const Editor& e, const Picks& p) -> Result<hand::Work> { return e.splitEdge(p.edges.empty() ? hand::Edge{} : p.edges[0], 0.5); });
@@ -286,18 +296,25 @@ void HandPage::refreshWork() {
   parted_->setVisible(parts > 0);
 }
 
+void HandPage::refreshTag() {
+  tagFaces_->setEnabled(workspace_.ground() && workspace_.groundFresh() && !pick_->picks().faces.empty() &&
+                        !tag_->text().simplified().isEmpty());
+}
+
 void HandPage::refresh(Topics) {
   const Picks& picks = pick_->picks();
   const ThingKind kind = pick_->kind();
   faces_->setChecked(kind == ThingKind::face), edges_->setChecked(kind == ThingKind::edge), corners_->setChecked(kind == ThingKind::corner);
   picked_->setText(picked(picks));
-  faceRow_->setVisible(kind == ThingKind::face), paintRow_->setVisible(kind == ThingKind::face);
+  faceRow_->setVisible(kind == ThingKind::face), paintRow_->setVisible(kind == ThingKind::face),
+      tagRow_->setVisible(kind == ThingKind::face);
   edgeRow_->setVisible(kind == ThingKind::edge);
   cornerRow_->setVisible(kind == ThingKind::corner);
   grow_->setVisible(kind == ThingKind::face), island_->setVisible(kind == ThingKind::face), border_->setVisible(kind == ThingKind::edge);
   border_->parentWidget()->setVisible(kind != ThingKind::corner);
   const bool fresh = workspace_.ground() && workspace_.groundFresh();
   for (QPushButton* b : {delete_, drape_, cut_, paint_, grow_, island_}) b->setEnabled(fresh && !picks.faces.empty());
+  refreshTag();
   like_->setEnabled(fresh && workspace_.findings().withId(workspace_.selection().one(ThingKind::finding)) != nullptr);
   join_->setEnabled(fresh && picks.faces.size() > 1);
   for (QPushButton* b : {part_, unpart_, border_}) b->setEnabled(fresh && !picks.edges.empty());

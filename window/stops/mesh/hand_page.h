@@ -3,6 +3,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QLineEdit>
 
 #include "window/scene/from_to_tool.h"
 #include "window/scene/outline_tool.h"
@@ -32,6 +33,7 @@ class HandPage : public Sheet {
   QPushButton* change(const QString& text, const QString& tip, const QString& label, const HandChange& what);
   void setKind(ThingKind kind);
   void say(const std::optional<Problem>& problem);
+  void refreshTag();
   void refreshWork();
   QString picked(const Picks& picks) const;
   void grow();
@@ -43,10 +45,12 @@ class HandPage : public Sheet {
   QPushButton *delete_, *join_, *drape_, *paint_, *cut_, *draw_, *halve_, *strip_, *part_, *unpart_, *fill_, *move_;
   QPushButton *giveUp_, *drapePatch_, *keepPatch_;
   QComboBox* kind_;
+  QLineEdit* tag_;
+  QPushButton* tagFaces_;
   QCheckBox *follow_, *through_;
   NumberField *east_, *up_, *south_, *grid_;
   QLabel *picked_, *trouble_, *parted_;
-  QWidget *faceRow_, *cutRow_, *paintRow_, *edgeRow_, *partRow_, *cornerRow_;
+  QWidget *faceRow_, *cutRow_, *paintRow_, *tagRow_, *edgeRow_, *partRow_, *cornerRow_;
   ItemList* list_;
   std::unique_ptr<PickTool> pick_;
   std::unique_ptr<OutlineTool> outline_;

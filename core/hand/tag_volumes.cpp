@@ -1,0 +1,69 @@
+#include "core/hand/tag_volumes.h"
+
+#include <algorithm>
+#include <set>
+
+#include "core/hand/shape.h"
+
+namespace dune::hand {
+
+namespace {
+
+using nav::FaceId;
+
+std::vector<Vec3> outlineOf(const nav::NavMesh& mesh, FaceId f) {
+  std::vector<Vec3> outline;
+  for (const std::uint32_t v : mesh.cornersOf(f)) outline.push_back(mesh.vertices[v]);
+  return outline;
+}
+
+/// Picked faces that hang together.
+std::vector<std::vector<FaceId>> piecesOf(const nav::NavMesh& mesh, std::span<const FaceId> faces) {
+  std::set<FaceId> left(faces.begin(), faces.end());
+  std::vector<std::vector<FaceId>> pieces;
+  while (!left.empty()) {
+    std::vector<FaceId> piece{*left.begin()};
+    left.erase(left.begin());
+    for (std::size_t i = 0; i < piece.size(); ++i)
+      for (const FaceId g : mesh.acrossOf(piece[i]))
+        if (left.erase(g) != 0) piece.push_back(g);
+    pieces.push_back(std::move(piece));
+  }
+  return pieces;
+}
+
+level::AreaVolume volumeOf(const std::vector<Vec3>& outline, const Interval& heights, const std::string& tag) {
+  level::AreaVolume volume;
+  for (const Vec3& p : outline) volume.outline.push_back(plan(p));
+  volume.bottom = heights.from, volume.top = heights.to, volume.tags = {tag};
+  return volume;
+}
+
+Interval heightsOf(const nav::NavMesh& mesh, std::span<const FaceId> faces) {
+  constexpr double kBeyond = 0.25;  // m
+  Interval heights{mesh.cornerAt(faces[0], 0).y, mesh.cornerAt(faces[0], 0).y};
+  for (const FaceId f : faces)
+    for (const std::uint32_t v : mesh.cornersOf(f))
+      heights.from = std::min(heights.from, mesh.vertices[v].y), heights.to = std::max(heights.to, mesh.vertices[v].y);
+  return {heights.from - kBeyond, heights.to + kBeyond};
+}
+
+}  // namespace
+
+std::vector<level::AreaVolume> volumesOver(const nav::NavMesh& mesh, std::span<const FaceId> faces, const std::string& tag) {
+  std::vector<level::AreaVolume> volumes;
+  for (const std::vector<FaceId>& piece : piecesOf(mesh, faces)) {
+    std::vector<std::vector<Vec3>> outlines;
+    for (const FaceId f : piece) outlines.push_back(outlineOf(mesh, f));
+    const Interval heights = heightsOf(mesh, piece);
+    const std::vector<Vec3> around = heights.to - heights.from < mesh.agent.height ? outlineAround(outlines) : std::vector<Vec3>{};
+    if (!around.empty()) {
+      volumes.push_back(volumeOf(around, heights, tag));
+      continue;
+    }
+    for (std::size_t i = 0; i < piece.size(); ++i) volumes.push_back(volumeOf(outlines[i], heightsOf(mesh, std::span(&piece[i], 1)), tag));
+  }
+  return volumes;
+}
+
+}  // namespace dune::hand
