@@ -79,6 +79,7 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
     for (const ground::Surface& s : column) {
       bool blocked = forbidden(q, s.y);
       if (!blocked && sliver) blocked = hasForbiddenTip(clearance, cell, {s.y, s.triangle});
+      if (!blocked && !sliver) blocked = isHair(cell, q, s);
       if (!blocked) storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});
     }
     most = std::max(most, column.size());
@@ -108,6 +109,28 @@ bool Cells::fallsBetween(const Vec2& from, const ground::Followed& at, const Vec
       a = middle, ya = ym;
   }
   return false;
+}
+
+/// Whether the ground over a place in a cell is but a hair of it: the narrow tread of a cliff, or what shows through a crack. Ground
+/// that is the cell's own lies over nearly all of it.
+bool Cells::isHair(std::int32_t cell, const Vec2& q, const ground::Surface& s) const {
+  constexpr double kHair = 0.005;  // m
+  const auto corners = cornersOf(cell);
+  const nav::Agent& agent = standing_->agent();
+  const double climb = std::max(1.0, std::tan(std::min(radians(agent.maxSlope), 1.5)));
+  bool onEdge = false;
+  const auto goesOn = [&](const Vec2& aside) {
+    return standing_->soup().covers(s.triangle, q + aside, onEdge) || !std::isnan(standing_->nearest(q + aside, s.y, 2 * climb * kHair));
+  };
+  if (goesOn({kHair, 0}) && goesOn({-kHair, 0}) && goesOn({0, kHair}) && goesOn({0, -kHair})) return false;
+  const auto lies = [&](const Vec2& p) { return !std::isnan(standing_->nearest(p, s.y, climb * glm::distance(q, p) + agent.stepHeight)); };
+  // The way to a corner may lie in a crack, or in several.
+  constexpr double kBeside = ground::tuning::kBesideCrack;
+  const auto liesNear = [&](const Vec2& p) {
+    return lies(p) || lies(p + Vec2{kBeside, 0}) || lies(p - Vec2{kBeside, 0}) || lies(p + Vec2{0, kBeside}) || lies(p - Vec2{0, kBeside});
+  };
+  return std::ranges::any_of(
+      corners, [&](const Vec2& corner) { return !liesNear(glm::mix(q, corner, 0.5)) && !liesNear(glm::mix(q, corner, 0.37)); });
 }
 
 /// The centre of a sliver may be free while its tip lies deep in the forbidden, or beyond all ground. It may be long, and the ground steep.
@@ -162,7 +185,8 @@ void Cells::lookBesideCrack(std::int32_t cell, std::span<const ground::Surface> 
   }
   const auto first = static_cast<std::ptrdiff_t>(storeys_.size());
   for (const Found& f : found)
-    if (f.free) storeys_.push_back({cell, ground::follow(*standing_, f.at, {f.surface.y, f.surface.triangle}, q), {-1, -1, -1}, -1});
+    if (f.free && !isHair(cell, f.at, f.surface))
+      storeys_.push_back({cell, ground::follow(*standing_, f.at, {f.surface.y, f.surface.triangle}, q), {-1, -1, -1}, -1});
   std::sort(storeys_.begin() + first, storeys_.end(), [](const Storey& a, const Storey& b) { return a.ground.y < b.ground.y; });
 }
 

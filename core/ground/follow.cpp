@@ -16,14 +16,30 @@ bool isSameStorey(const Standing& standing, const Vec2& q, double found, double 
   return true;
 }
 
-Followed follow(const Standing& standing, const Vec2& from, const Followed& start, const Vec2& to) {
-  const auto& triangles = standing.soup().triangles();
-  // Most lines stay on one triangle.
+namespace {
+
+constexpr double kLevel = 1e-3;  // rad
+
+/// The height at the end of a line that stays on one level triangle, with nothing over it on its way: most do in buildings. A floor may go
+/// on below a ramp that the ground has climbed on to, and be ground again farther on; then nothing is said. Where ground slants it seldom
+/// has another storey, and what follows is as quick.
+std::optional<double> staysOn(const Standing& standing, const Vec2& from, const Followed& start, const Vec2& to) {
+  const Soup& soup = standing.soup();
+  const Triangle& own = soup.triangles()[start.triangle];
   bool onEdge = false;
-  if (standing.soup().covers(start.triangle, to, onEdge)) {
-    const double y = triangles[start.triangle].heightAt(to);
-    if (!std::isnan(standing.nearest(to, y, tuning::kSameHeight))) return {y, start.triangle};
-  }
+  if (own.slope > kLevel || !soup.covers(start.triangle, to, onEdge)) return std::nullopt;
+  const double y = own.heightAt(to), high = std::max(start.y, y);
+  if (std::isnan(standing.nearest(to, y, tuning::kSameHeight))) return std::nullopt;
+  thread_local std::vector<std::uint32_t> near;
+  soup.along(from, to, tuning::kLeastEnd, {high + tuning::kSameHeight, high + standing.agent().height}, near);
+  return near.empty() ? std::optional(y) : std::nullopt;
+}
+
+}  // namespace
+
+Followed follow(const Standing& standing, const Vec2& from, const Followed& start, const Vec2& to) {
+  if (const auto y = staysOn(standing, from, start, to)) return {*y, start.triangle};
+  const auto& triangles = standing.soup().triangles();
   const double reach = standing.agent().stepHeight + 0.02;
   Followed now = start;
   // Along the way the ground can climb by no more than the steepest slope and a step at a time; twice that is generous.

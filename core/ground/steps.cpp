@@ -12,10 +12,13 @@ namespace dune::ground {
 
 namespace {
 
-constexpr double kStride = 0.2;      // m between the lines that are asked about
-constexpr double kSmall = 0.05;      // m across: a triangle of so little is a step as a whole or not
-constexpr double kInset = 2e-4;      // m inside of where a triangle begins
-constexpr double kFarthest = 1;      // m
+constexpr double kStride = 0.2;  // m between the lines that are asked about
+constexpr double kSmall = 0.05;  // m across: a triangle of so little is a step as a whole or not
+constexpr double kInset = 2e-4;  // m inside of where a triangle begins
+constexpr double kFarthest = 1;  // m
+constexpr double kLeastTread =
+    0.02;                          // m: level ground that is narrower, a hair where corners do not meet say, is a part of the steep stretch
+constexpr double kTouches = 1e-3;  // m
 constexpr double kGentlest = 0.017;  // rad: limits of slope below count as this one
 constexpr std::uint32_t kEdgesUnchecked = 64;
 
@@ -119,10 +122,6 @@ class Steep {
 
   /// The height at which ground begins that is nearest along a line of steepest climb, up it or down it from an end of the chord.
   std::optional<double> groundFrom(double u, double v, int way) {
-    struct Begin {
-      double far, until;
-      std::size_t near;
-    };
     thread_local std::vector<Begin> begins;
     begins.clear();
     const double y = t_.heightAt(placeOf(u, v));
@@ -130,22 +129,39 @@ class Steep {
     for (std::size_t i = 0; i < near_.size(); ++i) {
       const auto part = chord(triangles[near_[i]], u);
       if (!part) continue;
-      const double far = std::max(0.0, way > 0 ? part->from - v : v - part->to),
-                   until = std::min(reach_, way > 0 ? part->to - v : v - part->from);
-      if (until - far > tuning::kLeastEnd / 2 && far <= reach_) begins.push_back({far, until, i});
+      const double far = std::max(0.0, way > 0 ? part->from - v : v - part->to), to = way > 0 ? part->to - v : v - part->from;
+      if (std::min(reach_, to) - far > tuning::kLeastEnd / 2 && far <= reach_) begins.push_back({far, to, i});
     }
     std::sort(begins.begin(), begins.end(),
               [](const Begin& a, const Begin& b) { return std::tie(a.far, a.near) < std::tie(b.far, b.near); });
     for (const Begin& b : begins) {
       const double height = triangles[near_[b.near]].heightAt(placeOf(u, v + way * b.far));
-      if (std::abs(height - y) > step_) continue;
+      if (std::abs(height - y) > step_ || treadFrom(b, begins, u, v, way) < kLeastTread) continue;
+      const double until = std::min(reach_, b.to);
       // What is overhead may cover a part of it.
       for (const double part : {0.0, 0.5, 1.0}) {
-        const Vec2 q = placeOf(u, v + way * glm::clamp(glm::mix(b.far, b.until, part), b.far + kInset, b.until - kInset));
+        const Vec2 q = placeOf(u, v + way * glm::clamp(glm::mix(b.far, until, part), b.far + kInset, until - kInset));
         if (standing_.stands(q, near_[b.near], over_[b.near])) return height;
       }
     }
     return std::nullopt;
+  }
+  /// Ground along a line of steepest climb, metres from where it was looked for.
+  struct Begin {
+    double far, to;
+    std::size_t near;
+  };
+
+  /// How far ground goes on along the line, over all triangles that follow each other at one height; `all` by where they begin.
+  double treadFrom(const Begin& first, const std::vector<Begin>& all, double u, double v, int way) const {
+    const auto& triangles = standing_.soup().triangles();
+    const auto heightAt = [&](const Begin& b, double d) { return triangles[near_[b.near]].heightAt(placeOf(u, v + way * d)); };
+    const Begin* last = &first;
+    for (const Begin& next : all) {
+      if (last->to - first.far >= kLeastTread || next.far > last->to + kTouches) break;
+      if (next.to > last->to && std::abs(heightAt(next, last->to) - heightAt(*last, last->to)) <= kTouches) last = &next;
+    }
+    return last->to - first.far;
   }
   Vec2 placeOf(double u, double v) const { return along_ * u + up_ * v; }
 

@@ -8,8 +8,8 @@
 
 namespace dune::meshes {
 
-/// The faces of an OBJ with all their corners, of all its groups; materials are names of kinds. Fails on text without faces, on numbers that are none and on faces that
-/// name corners that are not there, naming the line. O(text).
+/// The faces of an OBJ with all their corners, of all its groups; materials are names of kinds. Fails on text without faces, on numbers
+/// that are none and on faces that name corners that are not there, naming the line. O(text).
 Result<level::RawMesh> rawFromObj(std::string_view text);
 
 /// Whether a file of this name can hold a mesh from elsewhere, or one of ours.

@@ -1,6 +1,7 @@
 // What is wrong with the faces of meshes from anywhere: nothing with ours, and each fault that is put into one is found where it is.
 
 #include <QtTest>
+#include <numbers>
 
 #include "core/meshes/mesh_files.h"
 #include "core/meshes/raw_mesh_files.h"
@@ -191,6 +192,47 @@ class TestShapes : public QObject {
       QVERIFY2(off.empty(), qPrintable(QString("in scene %1: ").arg(seed) + text(off)));
       for (const Finding& f : review::reviewShape(review::rawOf((*ground)->mesh), review::kOurShape))
         QVERIFY2(f.severity == review::Severity::hint, qPrintable(QString("in scene %1: ").arg(seed) + text({f})));
+    }
+  }
+  /// A ramp that stands on a floor which goes on below it and is ground again where there is room: cells reach from the floor over the foot
+  /// of the ramp to where both are ground, at sides of chunks above all.
+  void aFloorThatGoesOnBelowARampIsNotTheRamp() {
+    Job job;
+    for (int i = 0; i < 20; ++i) {
+      const double x = 0.73 * i - 7;
+      Scene scene;
+      scene.floor(x - 6, 20.25, x + 6, 32, -2.75).floor(x - 5, 18, x + 5, 20, 0, "top");
+      scene.quad({x - 5, 0, 20}, {x - 5, -2.5, 25}, {x + 5, -2.5, 25}, {x + 5, 0, 20}, "ramp");
+      scene.quad({x - 5, -2.5, 25}, {x - 5, -2.75, 25}, {x + 5, -2.75, 25}, {x + 5, -2.5, 25}, "riser");
+      scene.quad({x - 5, 0, 20}, {x + 5, 0, 20}, {x + 5, -2.75, 20}, {x - 5, -2.75, 20}, "back");
+      scene.turned(i % 2 ? 0 : 0.3 * i);
+      const auto ground = pipeline::makeGround({}, scene.world().level, 0, nullptr, job);
+      QVERIFY(ground.ok());
+      const auto off = pipeline::reviewHeights(**ground, job);
+      QVERIFY2(off.empty(), qPrintable(QString("at %1: ").arg(x) + text(off)));
+    }
+  }
+  /// A cliff with hairs of level ground in it, where the corners of its triangles do not meet, is a cliff.
+  void hairsInACliffAreNoTreads() {
+    for (int turn = 0; turn < 360; turn += 20) {
+      Scene scene;
+      scene.floor(0, 0, 20, 10);
+      double x = 20, y = 0;
+      for (int i = 0; i < 8; ++i) {
+        scene.quad({x, y, 0}, {x, y, 10}, {x + 0.085, y - 0.25, 10}, {x + 0.085, y - 0.25, 0}, "side");
+        x += 0.085, y -= 0.25;
+        scene.quad({x, y, 0}, {x, y, 10}, {x + 0.0006, y, 10}, {x + 0.0006, y, 0}, "hair");
+        x += 0.0006;
+      }
+      scene.floor(x, 0, x + 10, 10, y, "low").turned(turn * std::numbers::pi / 180);
+      const auto mesh = built(scene.world())->mesh;
+      double upper = 0, between = 0, lower = 0;
+      for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+        const double height = nav::middleOf(mesh, nav::FaceId{f}).y;
+        (height > -0.01 ? upper : height > -1.99 ? between : lower) += nav::faceArea(mesh, nav::FaceId{f});
+      }
+      QVERIFY2(std::abs(upper - 19.2 * 9.2) < 0.05 && between == 0, qPrintable(QString("at %1: %2, %3").arg(turn).arg(upper).arg(between)));
+      QCOMPARE(nav::countIslands(mesh), std::size_t{2});
     }
   }
   void groundLiesOnItsLevel() {
