@@ -6,6 +6,7 @@
 #include "core/hand/pick.h"
 #include "core/pipeline/mend.h"
 #include "core/pipeline/strip.h"
+#include "core/pipeline/tag_faces.h"
 #include "core/project/json_values.h"
 
 namespace dune::exchange {
@@ -86,7 +87,7 @@ Result<Work> change(const Json& j, const Bench& bench, const Work& work) {
   return Problem{ProblemCode::usage,
                  "There is no change called \"" + what + "\".",
                  {},
-                 "remove, join, drape, paint, move, pull, draw, split-edge, split, strip, part, unpart, give-up or mend."};
+                 "remove, join, drape, paint, tag, move, pull, draw, split-edge, split, strip, part, unpart, give-up or mend."};
 }
 
 /// The project after one change.
@@ -102,6 +103,10 @@ Result<project::Project> after(const Json& j, const Bench& bench, project::Proje
     const Picker pick(bench);
     const int id = project.agents->agents[agent].id;
     return pipeline::withStrip(std::move(project), bench.mesh(), bench.editor(), id, pick.edge(j.at("from")), pick.edge(j.at("to")));
+  }
+  if (what == "tag") {
+    const auto faces = Picker(bench).all(j.at("faces"), &Picker::face);
+    return pipeline::withTag(std::move(project), bench.mesh(), faces, j.at("tag").get<std::string>());
   }
   auto work = change(j, bench, *project.hand);
   if (!work) return work.problem();

@@ -12,14 +12,13 @@ namespace dune::ground {
 
 namespace {
 
-constexpr double kStride = 0.2;  // m between the lines that are asked about
-constexpr double kSmall = 0.05;  // m across: a triangle of so little is a step as a whole or not
-constexpr double kInset = 2e-4;  // m inside of where a triangle begins
-constexpr double kFarthest = 1;  // m
-constexpr double kLeastTread =
-    0.02;                          // m: level ground that is narrower, a hair where corners do not meet say, is a part of the steep stretch
-constexpr double kTouches = 1e-3;  // m
-constexpr double kGentlest = 0.017;  // rad: limits of slope below count as this one
+constexpr double kStride = 0.2;       // m between the lines that are asked about
+constexpr double kSmall = 0.05;       // m across: a triangle of so little is a step as a whole or not
+constexpr double kInset = 2e-4;       // m inside of where a triangle begins
+constexpr double kFarthest = 1;       // m
+constexpr double kLeastTread = 0.02;  // m: what is narrower, a hair where corners do not meet say, is a part of the steep stretch
+constexpr double kOneTread = 1e-3;    // m in height
+constexpr double kGentlest = 0.017;   // rad: limits of slope below count as this one
 constexpr std::uint32_t kEdgesUnchecked = 64;
 
 /// The triangles that may be walked on as far as they themselves go.
@@ -146,20 +145,22 @@ class Steep {
     }
     return std::nullopt;
   }
+
   /// Ground along a line of steepest climb, metres from where it was looked for.
   struct Begin {
     double far, to;
     std::size_t near;
   };
 
-  /// How far ground goes on along the line, over all triangles that follow each other at one height; `all` by where they begin.
+  /// How far ground goes on along the line, over all triangles that follow each other at one height, over gaps that join too; `all` by
+  /// where they begin.
   double treadFrom(const Begin& first, const std::vector<Begin>& all, double u, double v, int way) const {
     const auto& triangles = standing_.soup().triangles();
     const auto heightAt = [&](const Begin& b, double d) { return triangles[near_[b.near]].heightAt(placeOf(u, v + way * d)); };
     const Begin* last = &first;
     for (const Begin& next : all) {
-      if (last->to - first.far >= kLeastTread || next.far > last->to + kTouches) break;
-      if (next.to > last->to && std::abs(heightAt(next, last->to) - heightAt(*last, last->to)) <= kTouches) last = &next;
+      if (last->to - first.far >= kLeastTread || next.far > last->to + std::max(kOneTread, standing_.world().joinDistance)) break;
+      if (next.to > last->to && std::abs(heightAt(next, last->to) - heightAt(*last, last->to)) <= kOneTread) last = &next;
     }
     return last->to - first.far;
   }

@@ -75,7 +75,9 @@ void renameKind(Project& project, const std::string& from, const std::string& to
 void removeKind(Project& project, const std::string& kind) {
   edit(project.areas, [&](AreasSection& s) {
     std::erase_if(s.kinds, [&](const level::AreaKind& k) { return k.name == kind; });
-    std::erase_if(s.volumes, [&](const level::AreaVolume& v) { return v.kind == kind; });
+    std::erase_if(s.volumes, [&](const level::AreaVolume& v) { return v.kind == kind && v.tags.empty(); });
+    for (level::AreaVolume& v : s.volumes)
+      if (v.kind == kind) v.kind.clear();  // what it is tagged with stays
     std::erase_if(s.byName, [&](const level::GroundRule& r) { return r.kind == kind; });
     dropRules(s, *project.agents);
   });

@@ -19,7 +19,8 @@ void dropRules(AreasSection& areas, const AgentsSection& agents);
 
 /// Calls a kind of ground otherwise, wherever the project speaks of it.
 void renameKind(Project& project, const std::string& from, const std::string& to);
-/// Takes a kind of ground away, with its volumes and rules; what was painted with it by hand is of the first kind.
+/// Takes a kind of ground away, with its rules and those of its volumes that have no tags; what was painted with it by hand is of the first
+/// kind.
 void removeKind(Project& project, const std::string& kind);
 
 /// What counts for an agent on its mesh; where it crouches, with the kind for low ground that its meshes have last.

@@ -1,11 +1,14 @@
 #include <QTemporaryDir>
 #include <QtTest>
 
+#include "core/exchange/hand_script.h"
 #include "core/hand/tag_volumes.h"
 #include "core/hand/take_over.h"
 #include "core/meshes/mesh_files.h"
 #include "core/meshes/raw_mesh_files.h"
+#include "core/pipeline/ground.h"
 #include "core/project/file.h"
+#include "core/project/rules.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -149,6 +152,26 @@ class TestTags : public QObject {
     QVERIFY(!refused && refused.problem().what.find("9 different tags") != std::string::npos);
     volumes.pop_back();
     QVERIFY(about(areaWith(built(floorWith(volumes))->mesh, {"tag h"}), 6));
+  }
+  void scriptsGiveThem() {
+    Scene scene;
+    scene.floor(0, 0, 20, 20);
+    Job job;
+    const auto level = scene.world().level;
+    const auto edited = exchange::runHandScript(R"([{"do": "tag", "faces": [[10, 0, 10]], "tag": "here"}])", {}, level, job);
+    QVERIFY(edited && edited->areas->volumes.size() == 1);
+    const auto ground = pipeline::makeGround(*edited, level, 0, nullptr, job);
+    QVERIFY(ground && about(areaWith((*ground)->mesh, {"here"}), nav::totalArea((*ground)->mesh)));
+    QVERIFY(!exchange::runHandScript(R"([{"do": "tag", "faces": [[10, 0, 10]], "tag": ""}])", {}, level, job));
+  }
+  void theyStayWhenAKindGoes() {
+    project::Project p;
+    project::edit(p.areas, [](project::AreasSection& s) {
+      s.kinds.push_back({"mud", "#705030", 3, 0, false});
+      s.volumes = {box({"dark"}, 2, 2, 8, 8, "mud"), box({}, 10, 10, 14, 14, "mud")};
+    });
+    project::removeKind(p, "mud");
+    QCOMPARE(p.areas->volumes, std::vector{box({"dark"}, 2, 2, 8, 8)});
   }
   void projectsKeepThem() {
     project::Project p;

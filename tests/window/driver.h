@@ -14,7 +14,7 @@
 
 namespace dune::window {
 
-constexpr int kPatience = 60000;  // milliseconds until a wait counts as failed; tests never depend on how fast it is
+constexpr int kPatience = 200000;  // milliseconds until a wait counts as failed: many, for tests never depend on how fast it is
 
 /// The demo project written into a folder; returns the path of the project.
 QString writeDemo(const QTemporaryDir& folder);

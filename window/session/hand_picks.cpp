@@ -5,9 +5,9 @@
 
 #include "core/base/plan_geometry.h"
 #include "core/base/text.h"
-#include "core/hand/tag_volumes.h"
 #include "core/pipeline/hand_review.h"
 #include "core/pipeline/strip.h"
+#include "core/pipeline/tag_faces.h"
 
 namespace dune::window {
 
@@ -178,20 +178,9 @@ std::optional<Problem> stripBetweenPicks(Workspace& w) {
 }
 
 std::optional<Problem> tagPicks(Workspace& w, const std::string& tag) {
-  return changeOnGround(
-      w, byHand("Tag faces"), [&](const hand::Editor&, const pipeline::Ground& ground, const Picks& picks) -> Result<project::Project> {
-        project::Project p = w.project();
-        project::edit(p.areas, [&](project::AreasSection& s) {
-          for (level::AreaVolume& volume : hand::volumesOver(ground.mesh, picks.faces, tag)) {
-            volume.id = project::nextId(s.volumes);
-            s.volumes.push_back(std::move(volume));
-          }
-        });
-        if (level::tagNames(p.areas->volumes).size() > nav::kMostTags)
-          return Problem{ProblemCode::unusable, "A mesh has at most " + std::to_string(nav::kMostTags) + " different tags.", tag,
-                         "one of those that there are, under Areas."};
-        return p;
-      });
+  return changeOnGround(w, byHand("Tag faces"), [&](const hand::Editor&, const pipeline::Ground& ground, const Picks& picks) {
+    return pipeline::withTag(w.project(), ground.mesh, picks.faces, tag);
+  });
 }
 
 std::optional<Problem> refusalOf(Workspace& w, const hand::LevelAt& levelAt, const HandChange& change) {

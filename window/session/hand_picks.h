@@ -47,7 +47,7 @@ std::optional<Problem> changeByHand(Workspace& workspace, const QString& label, 
 std::optional<Problem> refusalOf(Workspace& workspace, const hand::LevelAt& levelAt, const HandChange& change);
 /// A strip of ground between the two picked edges, or a link up from the one to the other, see pipeline::withStrip().
 std::optional<Problem> stripBetweenPicks(Workspace& workspace);
-/// Gives the picked faces a tag, by volumes without a kind; see hand::volumesOver().
+/// Gives the picked faces a tag, see pipeline::withTag().
 std::optional<Problem> tagPicks(Workspace& workspace, const std::string& tag);
 /// Moves what is picked, and it stays picked.
 std::optional<Problem> movePicks(Workspace& workspace, const Vec3& by, bool follow);
