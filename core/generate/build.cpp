@@ -149,8 +149,7 @@ level::World withCrouching(level::World world, const nav::Agent& agent) {
   return world;
 }
 
-std::optional<Problem> checkTags(const level::World& world) {
-  const auto tags = level::tagNames(world.volumes);
+std::optional<Problem> checkTags(const level::World& world, const std::vector<std::string>& tags) {
   if (tags.size() > nav::kMostTags)
     return Problem{ProblemCode::unusable, "There are " + std::to_string(tags.size()) + " different tags.", tags[nav::kMostTags],
                    "at most " + std::to_string(nav::kMostTags) + "."};
@@ -233,7 +232,8 @@ Result<std::shared_ptr<const Built>> build(const level::World& world, const nav:
   if (auto problem = nav::checkAgent(agent)) return *problem;
   if (world.roles.size() != world.level->objects.size() || world.kinds.empty())
     return Problem{ProblemCode::unusable, "The world's roles or kinds of ground do not fit its level.", "", ""};
-  if (auto problem = checkTags(world)) return *problem;
+  auto tags = level::tagNames(world.volumes);
+  if (auto problem = checkTags(world, tags)) return *problem;
   const auto begin = std::chrono::steady_clock::now();
   job.step("sorting triangles", 0.05);
   auto survey =
@@ -241,7 +241,7 @@ Result<std::shared_ptr<const Built>> build(const level::World& world, const nav:
   if (!survey) return survey.problem();
   auto built =
       std::make_shared<Built>(Built{withCrouching(world, agent), agent.crouching(), *std::move(survey), {}, {}, {}, {}, {}, 0, 0, {}, 0});
-  built->world.tags = level::tagNames(built->world.volumes);
+  built->world.tags = std::move(tags);
   built->scope = scope;
   const bool sameGrid = before && before->survey->chunkSize() == built->survey->chunkSize();
   if (auto problem = Builder(*built, agent, sameGrid ? before.get() : nullptr, job).run()) return *problem;

@@ -78,8 +78,7 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
     const bool sliver = isSliver(corners);
     for (const ground::Surface& s : column) {
       bool blocked = forbidden(q, s.y);
-      if (!blocked && sliver) blocked = hasForbiddenTip(clearance, cell, {s.y, s.triangle});
-      if (!blocked && !sliver) blocked = isHair(cell, q, s);
+      if (!blocked) blocked = sliver ? hasForbiddenTip(clearance, cell, {s.y, s.triangle}) : isHair(cell, q, s);
       if (!blocked) storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});
     }
     most = std::max(most, column.size());

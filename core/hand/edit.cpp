@@ -28,9 +28,9 @@ bool samePlace(const Vec3& a, const Vec3& b) { return glm::distance(plan(a), pla
 
 }  // namespace
 
-std::vector<Vec3> Editor::outlineOf(FaceId f) const {
+std::vector<Vec3> outlineOf(const nav::NavMesh& mesh, FaceId f) {
   std::vector<Vec3> outline;
-  for (std::size_t i = 0; i < mesh_.cornerCount(f); ++i) outline.push_back(mesh_.cornerAt(f, i));
+  for (std::size_t i = 0; i < mesh.cornerCount(f); ++i) outline.push_back(mesh.cornerAt(f, i));
   return outline;
 }
 
@@ -74,7 +74,7 @@ void Editor::absorb(Patch& into, Work& work, const std::vector<FaceId>& gone) co
   std::vector<int> touched;
   for (const FaceId f : gone)
     if (const int patch = origin_[index(f)].patch; patch == 0)
-      into.instead.push_back(outlineOf(f));
+      into.instead.push_back(outlineOf(mesh_, f));
     else if (std::ranges::count(touched, patch) == 0)
       touched.push_back(patch);
   std::set<int> agents;  // whom any of them is for
@@ -97,7 +97,7 @@ void Editor::absorb(Patch& into, Work& work, const std::vector<FaceId>& gone) co
         continue;
       }
       for (const FaceId f : own)
-        if (!goes(f)) into.faces.push_back({outlineOf(f), patch->faces[i].kind, patch->faces[i].ground});
+        if (!goes(f)) into.faces.push_back({outlineOf(mesh_, f), patch->faces[i].kind, patch->faces[i].ground});
     }
     work.patches.erase(patch);
   }
@@ -156,7 +156,7 @@ Result<Work> Editor::move(std::span<const std::uint32_t> corners, const Vec3& by
   std::ranges::sort(moved);
   Change change{facesAt(corners), {}};
   for (const FaceId f : change.gone) {
-    std::vector<Vec3> outline = outlineOf(f);
+    std::vector<Vec3> outline = outlineOf(mesh_, f);
     const auto own = mesh_.cornersOf(f);
     for (std::size_t i = 0; i < own.size(); ++i)
       if (std::ranges::binary_search(moved, own[i])) outline[i] = follow ? followed(outline[i] + by) : outline[i] + by;
@@ -210,7 +210,7 @@ Result<Work> Editor::splitEdge(const Edge& edge, double along) const {
   const FaceId beyond = mesh_.acrossOf(edge.face)[edge.side];
   for (const FaceId f : {edge.face, beyond}) {
     if (f == nav::kNoFace) continue;
-    std::vector<Vec3> outline = outlineOf(f);
+    std::vector<Vec3> outline = outlineOf(mesh_, f);
     for (std::size_t i = 0; i < outline.size(); ++i) {
       const Vec3 &from = outline[i], &to = outline[(i + 1) % outline.size()];
       if ((from != a || to != b) && (from != b || to != a)) continue;
@@ -231,7 +231,7 @@ Result<Work> Editor::splitAlong(std::span<const FaceId> faces, const Vec3& a, co
     return Problem{ProblemCode::usage, "The line has no length.", {}, "two places that are farther apart."};
   Change change;
   for (const FaceId f : faces) {
-    std::vector<Vec3> left = outlineOf(f), right = left;
+    std::vector<Vec3> left = outlineOf(mesh_, f), right = left;
     clipByLine(left, plan(a), plan(b), true), clipByLine(right, plan(a), plan(b), false);
     if (left.size() < 3 || right.size() < 3) continue;
     auto one = shaped(left, kindOf(f)), other = shaped(right, kindOf(f));
@@ -252,7 +252,7 @@ Result<Work> Editor::join(std::span<const FaceId> faces) const {
     if (mesh_.area[index(f)] != mesh_.area[index(faces[0])])
       return Problem{ProblemCode::unusable, "The picked faces are of several kinds of ground.", placeText(nav::middleOf(mesh_, f)),
                      "painting them first."};
-    outlines.push_back(outlineOf(f));
+    outlines.push_back(outlineOf(mesh_, f));
   }
   const std::vector<Vec3> around = outlineAround(outlines);
   if (around.empty())
@@ -283,7 +283,7 @@ Result<Work> Editor::paint(std::span<const FaceId> faces, const std::string& kin
   if (!kind.empty() && std::ranges::find(mesh_.kinds, kind, &nav::Kind::name) == mesh_.kinds.end())
     return Problem{ProblemCode::usage, "There is no kind of ground called " + kind + ".", {}, "one of the project's kinds."};
   Change change{{faces.begin(), faces.end()}, {}};
-  for (const FaceId f : faces) change.made.push_back({outlineOf(f), kind});
+  for (const FaceId f : faces) change.made.push_back({outlineOf(mesh_, f), kind});
   return apply(std::move(change));
 }
 
@@ -291,7 +291,7 @@ Result<Work> Editor::drape(std::span<const FaceId> faces) const {
   if (faces.empty()) return nothingPicked("face");
   Change change{{faces.begin(), faces.end()}, {}};
   for (const FaceId f : faces) {
-    auto draped = drapedFaces(outlineOf(f), levelAt_);
+    auto draped = drapedFaces(outlineOf(mesh_, f), levelAt_);
     if (!draped) return draped.problem();
     for (auto& shape : draped.value()) change.made.push_back({std::move(shape), kindOf(f)});
   }

@@ -26,6 +26,9 @@ inline std::array<Vec3, 2> endsOf(const nav::NavMesh& mesh, const Edge& e) {
   return {mesh.cornerAt(e.face, e.side), mesh.cornerAt(e.face, (e.side + 1) % mesh.cornerCount(e.face))};
 }
 
+/// The corners of a face.
+std::vector<Vec3> outlineOf(const nav::NavMesh& mesh, nav::FaceId f);
+
 /// The height of the level nearest to a place, no more than a few metres over or under it.
 using LevelAt = std::function<std::optional<double>(const Vec3& at)>;
 
@@ -68,7 +71,6 @@ class Editor {
   Result<Work> apply(Change change) const;
   std::optional<Problem> overlapping(const std::vector<Face>& made) const;
   void absorb(Patch& into, Work& work, const std::vector<nav::FaceId>& gone) const;
-  std::vector<Vec3> outlineOf(nav::FaceId f) const;
   std::vector<nav::FaceId> facesAt(std::span<const std::uint32_t> corners) const;
   std::string kindOf(nav::FaceId f) const { return mesh_.area[index(f)] == 0 ? std::string() : mesh_.kindOf(f).name; }
   std::string kindUnder(const Vec3& at) const;

@@ -1,9 +1,9 @@
 #include "core/hand/tag_volumes.h"
 
 #include <algorithm>
-#include <set>
 
 #include "core/hand/shape.h"
+#include "core/nav/pieces.h"
 
 namespace dune::hand {
 
@@ -11,25 +11,15 @@ namespace {
 
 using nav::FaceId;
 
-std::vector<Vec3> outlineOf(const nav::NavMesh& mesh, FaceId f) {
-  std::vector<Vec3> outline;
-  for (const std::uint32_t v : mesh.cornersOf(f)) outline.push_back(mesh.vertices[v]);
-  return outline;
-}
-
 /// Picked faces that hang together.
-std::vector<std::vector<FaceId>> piecesOf(const nav::NavMesh& mesh, std::span<const FaceId> faces) {
-  std::set<FaceId> left(faces.begin(), faces.end());
-  std::vector<std::vector<FaceId>> pieces;
-  while (!left.empty()) {
-    std::vector<FaceId> piece{*left.begin()};
-    left.erase(left.begin());
-    for (std::size_t i = 0; i < piece.size(); ++i)
-      for (const FaceId g : mesh.acrossOf(piece[i]))
-        if (left.erase(g) != 0) piece.push_back(g);
-    pieces.push_back(std::move(piece));
-  }
-  return pieces;
+std::vector<std::vector<FaceId>> pickedPieces(const nav::NavMesh& mesh, std::span<const FaceId> faces) {
+  std::vector<char> picked(mesh.faceCount(), 0);
+  for (const FaceId f : faces) picked[index(f)] = 1;
+  const nav::Pieces pieces = nav::piecesOf(mesh, [&](FaceId f) { return picked[index(f)] != 0; });
+  std::vector<std::vector<FaceId>> all(pieces.count);
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+    if (pieces.of[f] != nav::kNoPiece) all[pieces.of[f]].push_back(FaceId{f});
+  return all;
 }
 
 level::AreaVolume volumeOf(const std::vector<Vec3>& outline, const Interval& heights, const std::string& tag) {
@@ -52,7 +42,7 @@ Interval heightsOf(const nav::NavMesh& mesh, std::span<const FaceId> faces) {
 
 std::vector<level::AreaVolume> volumesOver(const nav::NavMesh& mesh, std::span<const FaceId> faces, const std::string& tag) {
   std::vector<level::AreaVolume> volumes;
-  for (const std::vector<FaceId>& piece : piecesOf(mesh, faces)) {
+  for (const std::vector<FaceId>& piece : pickedPieces(mesh, faces)) {
     std::vector<std::vector<Vec3>> outlines;
     for (const FaceId f : piece) outlines.push_back(outlineOf(mesh, f));
     const Interval heights = heightsOf(mesh, piece);

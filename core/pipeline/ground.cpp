@@ -44,9 +44,13 @@ struct Base {
 void tagHandWork(Ground& ground, const project::AreasSection& areas) {
   nav::NavMesh& mesh = ground.mesh;
   if (mesh.tags.empty()) return;
-  mesh.tagged.resize(mesh.faceCount(), 0);
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-    if (ground.origin[f].patch != 0) mesh.tagged[f] = level::tagsAt(areas.volumes, mesh.tags, nav::middleOf(mesh, nav::FaceId{f}));
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    const std::uint8_t tags =
+        ground.origin[f].patch == 0 ? std::uint8_t{0} : level::tagsAt(areas.volumes, mesh.tags, nav::middleOf(mesh, nav::FaceId{f}));
+    if (tags == 0) continue;
+    mesh.tagged.resize(mesh.faceCount(), 0);
+    mesh.tagged[f] = tags;
+  }
 }
 
 std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const level::Level> source, std::size_t agentNumber,

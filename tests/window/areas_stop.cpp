@@ -130,6 +130,8 @@ class TestAreasStop : public DemoWindow {
     QTest::keyClicks(tags, QStringLiteral("1,2,3,4,5,6,7,8,9"));
     QTest::keyClick(tags, Qt::Key_Return);
     QCOMPARE(tags->text(), QStringLiteral("no spawning, wet"));
+    const auto labels = window_->sheet(static_cast<int>(Stop::areas))->findChildren<QLabel*>(QStringLiteral("trouble"));
+    QVERIFY(std::ranges::any_of(labels, [](QLabel* l) { return l->isVisible() && l->text().contains(QStringLiteral("at most 8")); }));
     undo(), undo();
     QVERIFY(drive_->waitForGround());
     QVERIFY(tagsAt(inside).empty());

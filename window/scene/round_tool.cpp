@@ -9,7 +9,6 @@ namespace dune::window {
 namespace {
 
 constexpr std::size_t kCorners = 32, kLeastCorners = 12;
-constexpr double kLeastRadius = 0.1;  // metres
 constexpr double kSameRadius = 0.01;  // of it: what was read back or turned is still round
 
 }  // namespace

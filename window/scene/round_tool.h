@@ -8,6 +8,7 @@
 
 namespace dune::window {
 
+constexpr double kLeastRadius = 0.1;  ///< metres
 /// A regular outline that stands for a circle.
 Polygon roundOutline(const Vec2& middle, double radius);
 /// The radius of an outline that is one; nothing of any other.

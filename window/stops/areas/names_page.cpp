@@ -66,7 +66,6 @@ NamesPage::NamesPage(Workspace& workspace) : Sheet({}, workspace) {
   connect(later_, &QPushButton::clicked, this, [this] { moveRule(true); });
   connect(earlier_, &QPushButton::clicked, this, [this] { moveRule(false); });
   connect(remove_, &QPushButton::clicked, this, [this] { removeChosen(workspace_, ThingKind::groundRule); });
-  endColumn();
 }
 
 void NamesPage::refresh(Topics) {

@@ -14,6 +14,8 @@ class NamesPage : public Sheet {
 
  public:
   explicit NamesPage(Workspace& workspace);
+  /// Names are counted over the whole level: not at every step of a run.
+  Topics concerns() const override { return {Topic::areas, Topic::level, Topic::selection, Topic::theme}; }
   void refresh(Topics changed) override;
   std::vector<ThingKind> removable() const override { return {ThingKind::groundRule}; }
 

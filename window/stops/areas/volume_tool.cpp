@@ -8,7 +8,7 @@ namespace dune::window {
 
 namespace {
 
-constexpr double kLeastHeight = 0.1, kLeastRadius = 0.1;  // metres
+constexpr double kLeastHeight = 0.1;  // metres
 constexpr int kTop = 0, kBottom = 1, kMiddle = 2, kTurn = 3, kFirstCorner = 4;
 constexpr double kBeside = 1.3;  // times as far from the middle as the first side: where the handle to turn it is
 
