@@ -1,6 +1,7 @@
 #include "batch/flags.h"
 
 #include <cstdio>
+#include <filesystem>
 #include <nlohmann/json.hpp>
 
 #include "batch/kind_flag.h"
@@ -156,7 +157,10 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
     if (!level) return level.problem();
     if (const auto guess = level::guessUnits(**level, file, importOf(file)))
       std::fprintf(stderr, "%s: %s\n", file.c_str(), guess->reason.c_str());
-    all->objects.insert(all->objects.end(), (*level)->objects.begin(), (*level)->objects.end());
+    for (level::Object object : (*level)->objects) {
+      if (files.size() > 1) object.file = std::filesystem::path(file).stem().string();
+      all->objects.push_back(std::move(object));
+    }
   }
   level::World world = level::plainWorld(std::move(all));
   world.bounds = box;
@@ -169,6 +173,9 @@ Result<level::World> BuildFlags::world(const std::vector<std::string>& files, Jo
     if (!rule) return rule.problem();
     rules.push_back(*rule);
   }
+  for (const level::RoleRule& rule : rules)
+    if (std::ranges::none_of(world.level->objects, [&](const level::Object& o) { return level::fits(rule, o); }))
+      std::fprintf(stderr, "--role: no object and no material has a name that fits '%s'.\n", rule.pattern.c_str());
   for (std::size_t i = 0; i < world.roles.size(); ++i) world.roles[i] = level::roleOf(world.level->objects[i], {}, rules);
   if (const auto problem = addKinds(kinds, world)) return *problem;
   for (const std::string& seed : seeds) {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cstdio>
 
 #include "core/base/number_text.h"
 
@@ -53,6 +54,9 @@ std::optional<Problem> addKinds(const std::vector<std::string>& texts, level::Wo
                      "'liquid/*=water:3', 'mud*=mud:2:1' with 1 to enter, or 'lava*=lava:forbidden'."};
     rules.push_back(said->rule);
   }
+  for (const level::GroundRule& rule : rules)
+    if (level::countFitting(*world.level, rule.pattern) == 0)
+      std::fprintf(stderr, "--kind: no object and no material has a name that fits '%s'.\n", rule.pattern.c_str());
   world.ground = level::groundKinds(*world.level, world.level->objects.size(), rules, world.kinds);
   return std::nullopt;
 }

@@ -201,7 +201,7 @@ class Crowd::Simulation {
     b.state = stateOf(b);
     b.beenThere = b.state == State::arrived || (b.beenThere && glm::distance(b.place.position, b.goal) < kComesBack);
     if (floor.following().atFoot(b)) {
-      if (footIsFree(picture_, bodies_, i)) takeOff(floor.field(), b);
+      if (b.way.borderAt(b.way.next) || footIsFree(picture_, bodies_, i)) takeOff(floor.field(), b);
       return Vec2{0};
     }
     const std::vector<Seen>& near = contacts_->around(i, settings);
@@ -243,7 +243,7 @@ class Crowd::Simulation {
   void move(std::size_t self, const Vec2& velocity) {
     Body& b = bodies_[self];
     if (b.state == State::offMesh) return;
-    if (b.onLink()) return fly(b, dt_);
+    if (b.onLink()) return fly(floors_[b.who.mesh].mesh(), b, dt_);
     turnTowardsAim(b, dt_);
     if (!b.begun) return;
     const Floor& floor = floors_[b.who.mesh];

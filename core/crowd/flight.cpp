@@ -3,12 +3,14 @@
 #include <algorithm>
 
 #include "core/base/polyline.h"
+#include "core/nav/walk.h"
 
 namespace dune::crowd {
 
 namespace {
 constexpr double kLinkSpeed = 0.8;   // of walking speed
 constexpr double kAtLanding = 0.01;  // m
+constexpr double kLeastOver = 0.3;   // m/s over a border that is crossed one way
 
 }  // namespace
 
@@ -35,15 +37,20 @@ void takeOff(const route::Field& field, Body& b) {
   b.flownFor = 0;
   b.appears = link->kind == nav::LinkKind::teleport;
   const bool asLongAsItIs = link->seconds == 0 && !b.appears;
-  b.flightTime = asLongAsItIs ? lengthOf(b.flight) / (b.who.speed * kLinkSpeed) : link->seconds;
+  const bool border = b.way.borderAt(b.way.next);
+  b.flightTime = border         ? lengthOf(b.flight) / std::max(kLeastOver, glm::length(b.velocity))
+                 : asLongAsItIs ? lengthOf(b.flight) / (b.who.speed * kLinkSpeed)
+                                : link->seconds;
   b.state = State::link;
 }
 
-void fly(Body& b, double dt) {
+void fly(const nav::NavMesh& mesh, Body& b, double dt) {
   const Vec3 before = b.place.position;
   b.flownFor += dt;
   const bool landed = b.flownFor >= b.flightTime;
-  if (landed)
+  if (landed && b.way.borderAt(b.way.next))
+    b.place = b.landing = nav::stepBy(mesh, b.landing, b.velocity * (b.flownFor - b.flightTime));
+  else if (landed)
     b.place.position = b.landing.position;
   else if (!b.appears)
     b.place.position = placeAlong(b.flight, b.flownFor / b.flightTime * lengthOf(b.flight));

@@ -10,7 +10,7 @@ namespace dune::crowd {
 bool footIsFree(const Picture& picture, const std::vector<Body>& bodies, std::size_t self);
 /// Begins the link at whose foot the body stands; nothing when the mesh has none there.
 void takeOff(const route::Field& field, Body& body);
-/// One step along the link, of `dt` seconds.
-void fly(Body& body, double dt);
+/// One step along the link, of `dt` seconds; over a border that is crossed one way it goes on beyond with what is left of the step.
+void fly(const nav::NavMesh& mesh, Body& body, double dt);
 
 }  // namespace dune::crowd

@@ -109,7 +109,8 @@ Vec2 Following::wanted(Body& b, double now, const nav::Rules& heeded) {
   const Vec2 to = plan(target) - plan(b.place.position);
   const double distance = glm::length(to);
   // A link is taken from its foot, which has to be met.
-  const double speed = b.way.linkAt(b.way.next) ? std::min(b.who.speed, std::max(0.3, distance / kSettle)) : b.who.speed;
+  const bool stops = b.way.linkAt(b.way.next) && !b.way.borderAt(b.way.next);
+  const double speed = stops ? std::min(b.who.speed, std::max(0.3, distance / kSettle)) : b.who.speed;
   return distance > 1e-9 ? to / distance * speed : Vec2{0};
 }
 

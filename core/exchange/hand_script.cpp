@@ -82,12 +82,13 @@ Result<Work> change(const Json& j, const Bench& bench, const Work& work) {
   if (what == "split-edge") return editor.splitEdge(pick.edge(j.at("edge")), j.value("along", 0.5));
   if (what == "split") return editor.splitAlong(faces(), place("from"), place("to"));
   if (what == "part") return editor.part(pick.all(j.at("edges"), &Picker::edge));
+  if (what == "one-way") return editor.partOneWay(pick.all(j.at("edges"), &Picker::edge));
   if (what == "unpart") return editor.unpart(pick.all(j.at("edges"), &Picker::edge));
   if (what == "give-up") return giveUp(work, j.at("patch").get<int>());
   return Problem{ProblemCode::usage,
                  "There is no change called \"" + what + "\".",
                  {},
-                 "remove, join, drape, paint, tag, move, pull, draw, split-edge, split, strip, part, unpart, give-up or mend."};
+                 "remove, join, drape, paint, tag, move, pull, draw, split-edge, split, strip, part, one-way, unpart, give-up or mend."};
 }
 
 /// The project after one change.

@@ -11,6 +11,7 @@
 //   {"do": "strip", "from": place, "to": place}: a climb link where it is too steep to walk
 //                                                       {"do": "paint", "faces": [place, …], "kind": "mud"}
 //   {"do": "drape", "faces": [place, …]}                {"do": "part" or "unpart", "edges": [place, …]}
+//   {"do": "one-way", "edges": [place, …]}: crossed only away from the face on the side of the place; again: the other way
 //   {"do": "give-up", "patch": 3}
 //   {"do": "mend", "what": "needle-face"}               what is wrong with a mesh from elsewhere: one kind of it, or all
 // Each may name an "agent", whose mesh it is about; the first kind where it does not.

@@ -24,6 +24,11 @@ Problem nothingPicked(const char* what) {
   return {ProblemCode::usage, std::string("No ") + what + " is picked.", {}, std::string("picking at least one ") + what + "."};
 }
 
+Problem nothingBeyond(const std::array<Vec3, 2>& ends) {
+  return {ProblemCode::unusable, "There is nothing beyond this edge to part it from.", placeText((ends[0] + ends[1]) * 0.5),
+          "an edge between two faces."};
+}
+
 bool samePlace(const Vec3& a, const Vec3& b) { return glm::distance(plan(a), plan(b)) < 2 * kLatticeStep && std::abs(a.y - b.y) < 0.05; }
 
 }  // namespace
@@ -302,30 +307,70 @@ Result<Work> Editor::part(std::span<const Edge> edges) const {
   if (edges.empty()) return nothingPicked("edge");
   Work work = work_;
   for (const Edge& e : edges) {
-    const auto [a, b] = endsOf(mesh_, e);
-    if (mesh_.acrossOf(e.face)[e.side] == nav::kNoFace)
-      return Problem{ProblemCode::unusable, "There is nothing beyond this edge to part it from.", placeText((a + b) * 0.5),
-                     "an edge between two faces."};
-    work.parts.push_back({{agent_}, a, b});
+    const auto there = std::ranges::find_if(work.parts, [&](const Part& p) { return p.oneWay && isOf(p, e); });
+    if (there != work.parts.end())
+      there->oneWay = false;
+    else if (mesh_.acrossOf(e.face)[e.side] == nav::kNoFace)
+      return nothingBeyond(endsOf(mesh_, e));
+    else
+      work.parts.push_back(partOf(e, false));
   }
   return work;
+}
+
+Result<Work> Editor::partOneWay(std::span<const Edge> edges) const {
+  if (edges.empty()) return nothingPicked("edge");
+  Work work = work_;
+  std::set<std::size_t> done;  // several edges may be of one part
+  for (const Edge& e : edges) {
+    const auto number =
+        static_cast<std::size_t>(std::ranges::find_if(work_.parts, [&](const Part& p) { return isOf(p, e); }) - work_.parts.begin());
+    if (number == work_.parts.size() && mesh_.acrossOf(e.face)[e.side] == nav::kNoFace) return nothingBeyond(endsOf(mesh_, e));
+    if (number == work_.parts.size())
+      work.parts.push_back(partOf(e, true));
+    else if (done.insert(number).second)
+      goOneWay(work.parts[number], e);
+  }
+  return work;
+}
+
+/// Out of the face of an edge of it, or where it does so already, the other way.
+void Editor::goOneWay(Part& part, const Edge& edge) const {
+  const auto [a, b] = endsOf(mesh_, edge);
+  const bool outward = glm::dot(plan(part.to) - plan(part.from), plan(b) - plan(a)) > 0;
+  if (part.oneWay || !outward) std::swap(part.from, part.to), std::swap(part.toBorder[0], part.toBorder[1]);
+  part.oneWay = true;
+}
+
+Part Editor::partOf(const Edge& edge, bool oneWay) const {
+  const auto [a, b] = endsOf(mesh_, edge);
+  Part part{{agent_}, a, b, oneWay, {}};
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
+    for (std::uint32_t i = 0, n = static_cast<std::uint32_t>(mesh_.cornerCount(FaceId{f})); i < n; ++i) {
+      if (mesh_.acrossOf(FaceId{f})[i] != nav::kNoFace) continue;
+      const auto [from, to] = endsOf(mesh_, {FaceId{f}, i});
+      const bool meets[] = {from == a || to == a, from == b || to == b};
+      if (!meets[0] && !meets[1]) continue;
+      if (std::ranges::any_of(work_.parts, [&](const Part& p) { return isOf(p, {FaceId{f}, i}); })) continue;  // it only is parted
+      for (const std::size_t end : {0u, 1u}) part.toBorder[end] = part.toBorder[end] || meets[end];
+    }
+  return part;
 }
 
 Result<Work> Editor::unpart(std::span<const Edge> edges) const {
   if (edges.empty()) return nothingPicked("edge");
   Work work = work_;
-  const auto count = work.parts.size();
-  for (const Edge& e : edges) {
-    const auto [a, b] = endsOf(mesh_, e);
-    const Vec3 both = a + b;
-    const Vec2 middle = plan(both * 0.5);
-    std::erase_if(work.parts, [&](const Part& p) {
-      return p.isFor(agent_) && distanceToSegment(plan(p.from), plan(p.to), middle) < 2 * kLatticeStep &&
-             std::abs((p.from.y + p.to.y - both.y) / 2) < 1;
-    });
-  }
-  if (work.parts.size() == count) return Problem{ProblemCode::unusable, "Nothing is parted there by hand.", {}, "an edge that was parted."};
+  for (const Edge& e : edges) std::erase_if(work.parts, [&](const Part& p) { return isOf(p, e); });
+  if (work.parts.size() == work_.parts.size())
+    return Problem{ProblemCode::unusable, "Nothing is parted there by hand.", {}, "an edge that was parted."};
   return work;
+}
+
+bool Editor::isOf(const Part& part, const Edge& edge) const {
+  const auto [a, b] = endsOf(mesh_, edge);
+  const Vec3 both = a + b;
+  return part.isFor(agent_) && distanceToSegment(plan(part.from), plan(part.to), plan(both * 0.5)) < 2 * kLatticeStep &&
+         std::abs((part.from.y + part.to.y - both.y) / 2) < 1;
 }
 
 }  // namespace dune::hand

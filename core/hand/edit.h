@@ -62,6 +62,8 @@ class Editor {
   /// Nobody crosses these sides any more; or again.
   Result<Work> part(std::span<const Edge> edges) const;
   Result<Work> unpart(std::span<const Edge> edges) const;
+  /// These sides are crossed one way only: out of their face; those that are so already the other way.
+  Result<Work> partOneWay(std::span<const Edge> edges) const;
 
  private:
   struct Change {
@@ -70,6 +72,9 @@ class Editor {
   };
   Result<Work> apply(Change change) const;
   std::optional<Problem> overlapping(const std::vector<Face>& made) const;
+  Part partOf(const Edge& edge, bool oneWay) const;
+  void goOneWay(Part& part, const Edge& edge) const;
+  bool isOf(const Part& part, const Edge& edge) const;
   void absorb(Patch& into, Work& work, const std::vector<nav::FaceId>& gone) const;
   std::vector<nav::FaceId> facesAt(std::span<const std::uint32_t> corners) const;
   std::string kindOf(nav::FaceId f) const { return mesh_.area[index(f)] == 0 ? std::string() : mesh_.kindOf(f).name; }

@@ -5,6 +5,7 @@
 
 #include "core/generate/join.h"
 #include "core/generate/label.h"
+#include "core/hand/part_lines.h"
 #include "core/hand/sheet.h"
 #include "core/nav/locator.h"
 
@@ -12,7 +13,6 @@ namespace dune::hand {
 
 namespace {
 
-constexpr double kOnPart = 2 * kLatticeStep;
 constexpr double kLinkEnd = 0.05;     // m that a link's end may be moved
 constexpr double kSameHeight = 0.01;  // m between corners of a face that is still as it was
 
@@ -26,10 +26,13 @@ class Laying {
   Laid run(const Work& work) {
     for (const Patch& patch : work.patches)
       if (patch.isFor(agent_)) layPatch(patch);
-    Laid laid{assemble(), {}, std::move(notLaid_)};
+    gatherParts(work.parts);
+    for (const Part& part : parts_) cutAlong(part);
+    Laid laid{assemble(), {}, std::move(notLaid_), {}};
     generate::resolveLabels(laid.mesh, from_.tags);
-    sever(laid.mesh, work.parts);
+    const std::vector<OpenSide> open = sever(laid.mesh, parts_, levels_);
     generate::turnFans(laid.mesh);
+    laid.crossings = crossings(laid.mesh, open);
     nav::labelIslands(laid.mesh);
     tieLinks(laid.mesh);
     laid.origin = std::move(origin_);
@@ -66,22 +69,46 @@ class Laying {
   using Cell = std::pair<std::int64_t, std::int64_t>;
   void layPatch(const Patch& patch) {
     Sheet all;
-    std::vector<std::uint32_t> numbers;
+    std::vector<Origin> origins;  // of the made faces
     for (const Face& face : patch.faces) {
-      numbers.push_back(static_cast<std::uint32_t>(numbers.size()));
+      origins.push_back({patch.id, static_cast<std::uint32_t>(origins.size())});
       all.made.push_back(sheetFace(face.corners, areaOf(face.kind)));
     }
     for (const auto& gone : patch.instead)
       if (SheetFace shape = sheetFace(gone, 0); !takeWhole(shape)) all.instead.push_back(std::move(shape));
-    if ((all.made.empty() && all.instead.empty()) || !laySheet(all, numbers, patch.id)) return;
+    if ((all.made.empty() && all.instead.empty()) || !laySheet(all, origins)) return;
     // It goes over several storeys that lie over each other: one face after the other.
     std::optional<Vec3> folded;
-    const auto layOne = [&](Sheet one, const std::vector<std::uint32_t>& number) {
-      if (const auto at = laySheet(one, number, patch.id)) folded = at;
+    const auto layOne = [&](Sheet one, const std::vector<Origin>& origin) {
+      if (const auto at = laySheet(one, origin)) folded = at;
     };
     for (const SheetFace& gone : all.instead) layOne({{}, {gone}, {}}, {});
-    for (const std::uint32_t k : numbers) layOne({{all.made[k]}, {}, {}}, {k});
+    for (const Origin& origin : origins) layOne({{all.made[origin.face]}, {}, {}}, {origin});
     if (folded) notLaid_.push_back({patch.id, *folded});
+  }
+
+  void gatherParts(const std::vector<Part>& parts) {
+    std::optional<nav::Border> border;
+    for (const Part& part : parts) {
+      if (!part.isFor(agent_)) continue;
+      if (!border) border.emplace(from_);
+      for (Part& one : toBorder(from_, locator_, *border, part)) parts_.push_back(std::move(one));
+    }
+  }
+
+  /// Faces that a part leads through fall in two, so that it has edges to run along.
+  void cutAlong(const Part& part) {
+    Box2 box;
+    box.add(plan(part.from)), box.add(plan(part.to));
+    std::set<std::size_t> done;  // faces around one that is cut are made anew with it
+    for (bool again = true; std::exchange(again, false);)
+      for (const std::size_t f : near(box)) {
+        if (faces_[f].gone || !done.insert(f).second) continue;
+        Sheet sheet{halvesOf(shapeOf(f), part, levels_), {}, {}};
+        if (sheet.made.empty()) continue;
+        const Origin origin = faces_[f].origin;
+        again = !laySheet(sheet, {origin, origin}) || again;
+      }
   }
 
   /// A face that is still as it was goes as a whole, and those around it stay what they are, even where others lie over it.
@@ -103,8 +130,8 @@ class Laying {
     return false;
   }
 
-  /// `numbers`: of the made faces among those of the patch. Where ground around is folded over itself, the place, and nothing is done.
-  std::optional<Vec3> laySheet(Sheet& sheet, const std::vector<std::uint32_t>& numbers, int patch) {
+  /// `made`: where the made faces come from. Where ground around is folded over itself, the place, and nothing is done.
+  std::optional<Vec3> laySheet(Sheet& sheet, const std::vector<Origin>& made) {
     sheet.around.clear();
     const PlanGrid regions = sheet.regions();
     std::vector<std::size_t> touched;
@@ -118,7 +145,7 @@ class Laying {
     std::vector<Origin> origins;
     for (const std::size_t f : touched) origins.push_back(faces_[f].origin), faces_[f].gone = true;
     for (Sheet::Piece& piece : sheet.pieces()) {
-      const Origin origin = piece.made ? Origin{patch, numbers[piece.of]} : origins[piece.of];
+      const Origin origin = piece.made ? made[piece.of] : origins[piece.of];
       faces_.push_back({std::move(piece.shape), origin, false});
       eachCell(faces_.back().shape.box(), [&](const Cell& cell) { added_[cell].push_back(faces_.size() - 1); });
     }
@@ -246,33 +273,6 @@ class Laying {
     for (std::uint32_t& v : out.corners) v = number[v];
   }
 
-  /// Neighbours whose edge lies along a part are none any more.
-  void sever(nav::NavMesh& mesh, const std::vector<Part>& all) const {
-    std::vector<const Part*> parts;
-    std::vector<Box2> boxes;
-    for (const Part& part : all) {
-      if (!part.isFor(agent_)) continue;
-      Box2 box;
-      box.add(plan(part.from)), box.add(plan(part.to));
-      parts.push_back(&part), boxes.push_back(box.grown(kOnPart));
-    }
-    const PlanGrid grid(boxes, 1.0);
-    for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-      for (std::uint32_t c = mesh.start[f]; c < mesh.start[f + 1]; ++c) {
-        if (mesh.across[c] == nav::kNoFace) continue;
-        const auto [u, v] = edgeAt(mesh, f, c);
-        const Vec3 &a = mesh.vertices[u], &b = mesh.vertices[v];
-        const auto parted = [&](std::uint32_t i) { return liesOn(*parts[i], a) && liesOn(*parts[i], b); };
-        if (std::ranges::any_of(grid.at(plan(a)), parted)) mesh.across[c] = nav::kNoFace;
-      }
-  }
-
-  bool liesOn(const Part& part, const Vec3& p) const {
-    const Vec2 a = plan(part.from), b = plan(part.to), near = nearestOnSegment(a, b, plan(p));
-    const double length = glm::distance(a, b), t = length > 0 ? glm::distance(near, a) / length : 0;
-    return glm::distance(near, plan(p)) <= kOnPart && std::abs(glm::mix(part.from.y, part.to.y, t) - p.y) <= levels_;
-  }
-
   void tieLinks(nav::NavMesh& mesh) const {
     std::optional<nav::Locator> locator;
     const auto tie = [&](FaceId& face, Vec3& at) {
@@ -292,6 +292,7 @@ class Laying {
   std::vector<Kept> faces_;                         // those of the mesh, then those that patches brought
   std::map<Cell, std::vector<std::size_t>> added_;  // the numbers of the latter, by where they are
   std::vector<NotLaid> notLaid_;
+  std::vector<Part> parts_;                                // those that are for the agent, to where they end now
   std::map<LatticePoint, std::set<std::uint32_t>> known_;  // corners by place
   std::vector<FaceId> newFace_;                            // one for each of faces_
   std::vector<Origin> origin_;
@@ -302,7 +303,7 @@ class Laying {
 Laid lay(const nav::NavMesh& mesh, const Work& work, int agent) {
   const auto isFor = [&](const auto& item) { return item.isFor(agent); };
   if (std::ranges::none_of(work.patches, isFor) && std::ranges::none_of(work.parts, isFor))
-    return {mesh, std::vector<Origin>(mesh.faceCount()), {}};
+    return {mesh, std::vector<Origin>(mesh.faceCount()), {}, {}};
   return Laying(mesh, agent).run(work);
 }
 

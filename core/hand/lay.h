@@ -30,6 +30,7 @@ struct Laid {
   nav::NavMesh mesh;
   std::vector<Origin> origin;  ///< one a face
   std::vector<NotLaid> notLaid;
+  std::vector<nav::Link> crossings;  ///< over borders that are crossed one way, an edge each; without ids yet
 };
 
 /// A mesh with the patches and parts that are for a kind of agent laid over it, one after the other; later ones win. Links of the mesh stay

@@ -30,20 +30,6 @@ bool strictlyInside(const std::vector<LatticePoint>& convex, const LatticePoint&
   return true;
 }
 
-/// The part of a segment within a convex outline.
-std::optional<Interval> inConvex(const Vec2& a, const Vec2& b, const Polygon& convex) {
-  Interval in{0, 1};
-  for (std::size_t i = 0; i < convex.size(); ++i) {
-    const Vec2 p = convex[i], q = convex[(i + 1) % convex.size()];
-    const double length = glm::distance(p, q), da = cross(q - p, a - p) / length, db = cross(q - p, b - p) / length;
-    if (da <= 0 && db <= 0) return std::nullopt;
-    if (da < 0) in.from = std::max(in.from, da / (da - db));
-    if (db < 0) in.to = std::min(in.to, da / (da - db));
-  }
-  if (in.from >= in.to) return std::nullopt;
-  return in;
-}
-
 class Cutting {
  public:
   explicit Cutting(const Sheet& sheet) : sheet_(sheet), grid_(sheet.regions()) {
@@ -254,6 +240,19 @@ class Cutting {
 };
 
 }  // namespace
+
+std::optional<Interval> inConvex(const Vec2& a, const Vec2& b, const Polygon& convex) {
+  Interval in{0, 1};
+  for (std::size_t i = 0; i < convex.size(); ++i) {
+    const Vec2 p = convex[i], q = convex[(i + 1) % convex.size()];
+    const double length = glm::distance(p, q), da = cross(q - p, a - p) / length, db = cross(q - p, b - p) / length;
+    if (da <= 0 && db <= 0) return std::nullopt;
+    if (da < 0) in.from = std::max(in.from, da / (da - db));
+    if (db < 0) in.to = std::min(in.to, da / (da - db));
+  }
+  if (in.from >= in.to) return std::nullopt;
+  return in;
+}
 
 std::vector<Vec3> within(const SheetFace& face, const SheetFace& other, double by) {
   std::vector<Vec3> rest;

@@ -26,6 +26,9 @@ struct SheetFace {
 };
 SheetFace sheetFace(const std::vector<Vec3>& corners, std::uint16_t area);
 
+/// The part of a segment within a convex outline, from 0 to 1.
+std::optional<Interval> inConvex(const Vec2& a, const Vec2& b, const Polygon& convex);
+
 constexpr double kOverlap = 1e-3;  // m² that two faces may have in common: their edges are on the lattice
 /// What of a face lies within another, which is made larger by `by` metres.
 std::vector<Vec3> within(const SheetFace& face, const SheetFace& other, double by);

@@ -5,6 +5,7 @@
 // another level, the ground around it is cut where the patch is, and stitched to it.
 
 #include <algorithm>
+#include <array>
 #include <optional>
 #include <string>
 #include <vector>
@@ -30,10 +31,12 @@ struct Patch {
   bool operator==(const Patch&) const = default;
 };
 
-/// A line on the ground that nobody crosses, though there is ground on both sides.
+/// A line on the ground that nobody crosses, though there is ground on both sides; or only from the left of from → to to its right.
 struct Part {
   std::vector<int> agents{};
   Vec3 from{}, to{};
+  bool oneWay = false;
+  std::array<bool, 2> toBorder{};  ///< whether it went to the border of the ground at its ends: it does so wherever that is
   bool isFor(int agent) const { return agents.empty() || std::ranges::count(agents, agent) > 0; }
   bool operator==(const Part&) const = default;
 };

@@ -10,7 +10,7 @@ std::vector<KindRun> kindRuns(const Object& object, std::span<const GroundRule> 
   const auto kindOf = [&](const std::string& material) {
     for (std::size_t i = rules.size(); i-- > 0;) {
       const auto kind = std::ranges::find(kinds, rules[i].kind, &AreaKind::name);
-      if (kind != kinds.end() && (fits(rules[i].pattern, object.name) || (!material.empty() && fits(rules[i].pattern, material))))
+      if (kind != kinds.end() && (fits(rules[i].pattern, object) || (!material.empty() && fits(rules[i].pattern, material))))
         return static_cast<std::uint16_t>(kind - kinds.begin() + 1);
     }
     return kNoKind;
@@ -24,6 +24,12 @@ std::vector<KindRun> kindRuns(const Object& object, std::span<const GroundRule> 
   for (const MaterialRun& run : object.materials) add(run.first, run.name);
   if (runs.size() == 1 && runs.front().kind == kNoKind) runs.clear();
   return runs;
+}
+
+std::size_t countFitting(const Level& level, const std::string& pattern) {
+  const std::vector<GroundRule> rule{{pattern, AreaKind{}.name}};
+  const std::vector<AreaKind> kinds(1);
+  return static_cast<std::size_t>(std::ranges::count_if(level.objects, [&](const Object& o) { return !kindRuns(o, rule, kinds).empty(); }));
 }
 
 std::vector<std::vector<KindRun>> groundKinds(const Level& level, std::size_t own, std::span<const GroundRule> rules,

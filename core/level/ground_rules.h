@@ -19,6 +19,9 @@ struct GroundRule {
 /// what is of it alone. Empty where no rule fits, or only rules whose kind is none of `kinds`. O(rules × materials).
 std::vector<KindRun> kindRuns(const Object& object, std::span<const GroundRule> rules, std::span<const AreaKind> kinds);
 
+/// How many objects a pattern is about, by their names or a material's. O(objects × materials).
+std::size_t countFitting(const Level& level, const std::string& pattern);
+
 /// The kinds of all objects of a level, as World has them; blockers and whatever else comes after `own` objects have none.
 std::vector<std::vector<KindRun>> groundKinds(const Level& level, std::size_t own, std::span<const GroundRule> rules,
                                               std::span<const AreaKind> kinds);

@@ -35,6 +35,7 @@ struct Object {
   SharedArray<std::array<std::uint32_t, 3>> triangles;
   Role counts = Role::ground;            ///< what its file says that it is, where nobody says anything else
   std::vector<MaterialRun> materials{};  ///< ascending, the first from the first triangle on; a name is empty where the file has none
+  std::string file{};                    ///< where a level is of several files: the name of its own, without folders and ending
 
   Box3 bounds() const {
     Box3 box;

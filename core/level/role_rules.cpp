@@ -28,8 +28,12 @@ bool fits(const std::string& pattern, const std::string& name) {
   return p == pattern.size();
 }
 
+bool fits(const std::string& pattern, const Object& object) {
+  return fits(pattern, object.name) || (!object.file.empty() && fits(pattern, object.file + "/" + object.name));
+}
+
 bool fits(const RoleRule& rule, const Object& object) {
-  return fits(rule.pattern, object.name) || (object.materials.size() == 1 && fits(rule.pattern, object.materials[0].name));
+  return fits(rule.pattern, object) || (object.materials.size() == 1 && fits(rule.pattern, object.materials[0].name));
 }
 
 Role roleOf(const Object& object, const std::map<std::string, Role>& marks, std::span<const RoleRule> rules) {

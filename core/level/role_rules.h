@@ -19,7 +19,10 @@ struct RoleRule {
 /// Whether the whole name fits the pattern. O(name × stars).
 bool fits(const std::string& pattern, const std::string& name);
 
-/// Whether a rule is about an object: by its name, or by that of its one material.
+/// Whether a pattern is about an object: by its name, or with "file/" before that where a level is of several files.
+bool fits(const std::string& pattern, const Object& object);
+
+/// Whether a rule is about an object: so, or by the name of its one material.
 bool fits(const RoleRule& rule, const Object& object);
 
 /// The object's own mark if it has one, else the last rule that fits, else what its file says.

@@ -113,7 +113,10 @@ class Finder {
       if (l.kind == LinkKind::drop ? drop : down ? jump : level) continue;
       const double length = glm::distance(plan(l.at.position), plan(place.at.position));
       const auto walks = [&](const nav::Place& from) { return walksWithin(mesh_, from, l.at, kLonger * length + kLongerBy); };
-      if (room.inTheWay(l.kind, place.at.position, l.at.position) || walks(place.at) || std::ranges::any_of(nearer, walks)) continue;
+      const Vec3 &foot = place.at.position, &landing = l.at.position;
+      // The quick ones first.
+      if (room.sameInTheWay(l.kind, foot, landing) || walks(place.at) || std::ranges::any_of(nearer, walks)) continue;
+      if (room.inTheWay(l.kind, foot, landing)) continue;
       nearer.push_back(l.at), free.push_back({l.kind, l.at.position, l.back});
       drop |= l.kind == LinkKind::drop;
       jump |= l.kind == LinkKind::jump, level |= l.kind == LinkKind::jump && !down;

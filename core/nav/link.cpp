@@ -36,26 +36,33 @@ std::optional<LinkKind> kindNamed(const std::string& name) {
 }
 
 std::vector<Vec3> flight(LinkKind kind, const Vec3& from, const Vec3& to, double radius) {
-  if (kind == LinkKind::door || kind == LinkKind::teleport) return {from, to};
-  if (kind == LinkKind::climb) {
-    // Up or down along the wall at the upper end, then on to it.
-    const Vec3& low = from.y < to.y ? from : to;
-    const Vec3& high = from.y < to.y ? to : from;
-    const Vec3 bend{low.x, high.y, low.z};
-    return {from, bend, to};
-  }
-  if (kind == LinkKind::drop) {
-    // Down only once the body is past the edge.
-    const Vec3& high = from.y < to.y ? to : from;
-    return {from, {high == from ? to.x : from.x, high.y, high == from ? to.z : from.z}, to};
-  }
   std::vector<Vec3> points;
+  flight(kind, from, to, radius, points);
+  return points;
+}
+
+void flight(LinkKind kind, const Vec3& from, const Vec3& to, double radius, std::vector<Vec3>& out) {
+  const Vec3 &low = from.y < to.y ? from : to, &high = from.y < to.y ? to : from;
+  switch (kind) {
+    case LinkKind::door:
+    case LinkKind::teleport:
+      out.assign({from, to});
+      return;
+    case LinkKind::climb:  // up or down along the wall at the upper end, then on to it
+      out.assign({from, {low.x, high.y, low.z}, to});
+      return;
+    case LinkKind::drop:  // down only once the body is past the edge
+      out.assign({from, {high == from ? to.x : from.x, high.y, high == from ? to.z : from.z}, to});
+      return;
+    case LinkKind::jump:
+      break;
+  }
+  out.clear();
   const double rise = jumpRise(from, to, radius);
   for (int i = 0; i < kFlightPoints; ++i) {
     const double t = static_cast<double>(i) / (kFlightPoints - 1);
-    points.push_back(glm::mix(from, to, t) + Vec3{0, 4 * rise * t * (1 - t), 0});
+    out.push_back(glm::mix(from, to, t) + Vec3{0, 4 * rise * t * (1 - t), 0});
   }
-  return points;
 }
 
 }  // namespace dune::nav

@@ -23,5 +23,7 @@ std::optional<LinkKind> kindNamed(const std::string& name);
 /// edges at both ends; out, then down for drops; along the wall for climbs; straight through doors and where one only appears at the other
 /// end. At least two points.
 std::vector<Vec3> flight(LinkKind kind, const Vec3& from, const Vec3& to, double radius);
+/// The same into `out`, in place of what is there.
+void flight(LinkKind kind, const Vec3& from, const Vec3& to, double radius, std::vector<Vec3>& out);
 
 }  // namespace dune::nav

@@ -8,6 +8,10 @@
 
 namespace dune::nav {
 
+bool isOneWayBorder(const Link& link) {
+  return link.kind == LinkKind::door && link.oneWay && glm::distance(plan(link.from), plan(link.to)) <= 2.5 * kOverBorder;
+}
+
 double faceArea(const NavMesh& mesh, FaceId f) {
   double sum = 0;
   const Vec2 origin = plan(mesh.cornerAt(f, 0));

@@ -80,6 +80,10 @@ struct NavMesh {
   std::size_t cornerCount(FaceId f) const { return start[index(f) + 1] - start[index(f)]; }
 };
 
+/// Metres from the line of a border that is crossed one way to the ends of the link that leads over it, which so lie on one face each.
+constexpr double kOverBorder = 0.004;
+/// Whether a link only leads over a border between two faces, one way.
+bool isOneWayBorder(const Link& link);
 /// The words that a face is tagged with, in the order of the mesh's.
 std::vector<std::string> tagNamesOf(const NavMesh& mesh, FaceId f);
 /// Plan area of a face, m².

@@ -25,7 +25,7 @@ struct Rules {
   const KindRule& of(const NavMesh& mesh, FaceId f) const { return of(mesh.area[index(f)]); }
   bool passable(const NavMesh& mesh, FaceId f) const { return !of(mesh, f).forbidden; }
   bool allows(const Link& link) const {
-    return links[static_cast<std::size_t>(link.kind)] && !of(static_cast<std::size_t>(link.area)).forbidden;
+    return (links[static_cast<std::size_t>(link.kind)] || isOneWayBorder(link)) && !of(static_cast<std::size_t>(link.area)).forbidden;
   }
   /// Of a link's flight, its own cost included.
   double costOf(const Link& link) const { return costOf(link, link.from, link.to); }

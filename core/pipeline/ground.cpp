@@ -53,6 +53,14 @@ void tagHandWork(Ground& ground, const project::AreasSection& areas) {
   }
 }
 
+/// With ids that no other link has, drawn ones that do not hold included.
+void addCrossings(nav::NavMesh& mesh, const project::Project& project, const std::vector<nav::Link>& crossings) {
+  int last = 0;
+  for (const nav::Link& l : mesh.links) last = std::max(last, l.id);
+  for (const links::HandLink& l : project.links->links) last = std::max(last, l.id);
+  for (nav::Link crossing : crossings) crossing.id = ++last, mesh.links.push_back(std::move(crossing));
+}
+
 std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::shared_ptr<const level::Level> source, std::size_t agentNumber,
                                        Base base, Job& job) {
   auto ground = std::make_shared<Ground>();
@@ -67,6 +75,7 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   const nav::Locator locator(ground->mesh);
   links::Attached attached = linksOn(ground->mesh, locator, project);
   ground->mesh.links = std::move(attached.links);
+  addCrossings(ground->mesh, project, laid.crossings);
   ground->broken = std::move(attached.broken), ground->beyond = std::move(attached.beyond);
   ground->notFor = std::move(attached.notFor);
   ground->rules = project::rulesFor(*project.areas, project.agents->agents[agentNumber]);
@@ -138,7 +147,8 @@ std::shared_ptr<const level::Level> together(const std::vector<LoadedFile>& file
   std::set<std::string> names;
   for (std::size_t i = 0; i < files.size(); ++i)
     for (level::Object object : files[i].level->objects) {
-      if (i > 0) object.name = std::filesystem::path(files[i].path).stem().string() + "/" + object.name;
+      object.file = std::filesystem::path(files[i].path).stem().string();
+      if (i > 0) object.name = object.file + "/" + object.name;
       while (!names.insert(object.name).second) object.name += "'";
       all->objects.push_back(std::move(object));
     }

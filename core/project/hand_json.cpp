@@ -55,6 +55,8 @@ Json handJson(const hand::Work& work) {
   for (const hand::Part& p : work.parts) {
     parts.push_back({{"from", point(p.from)}, {"to", point(p.to)}});
     if (!p.agents.empty()) parts.back()["agents"] = p.agents;
+    if (p.oneWay) parts.back()["oneWay"] = true;
+    if (p.toBorder[0] || p.toBorder[1]) parts.back()["toBorder"] = p.toBorder;
   }
   return {{"patches", patches}, {"parts", parts}};
 }
@@ -67,7 +69,8 @@ hand::Work handFrom(const Json& j) {
     if (!ids.insert(work.patches.back().id).second) throw std::out_of_range("two patches have the same id");
   }
   for (const Json& p : j.at("parts"))
-    work.parts.push_back({p.value("agents", std::vector<int>{}), pointFrom(p.at("from")), pointFrom(p.at("to"))});
+    work.parts.push_back({p.value("agents", std::vector<int>{}), pointFrom(p.at("from")), pointFrom(p.at("to")), p.value("oneWay", false),
+                          p.value("toBorder", std::array<bool, 2>{})});
   return work;
 }
 

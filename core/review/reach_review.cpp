@@ -42,7 +42,7 @@ class Reviewer {
     if (small_.pieces > 0) reportSmall();
     if (smallTraps_.pieces > 0) reportSmallTraps();
     for (const nav::Link& link : mesh_.links)
-      if (!link.generated) reviewLink(link);
+      if (!link.generated && !nav::isOneWayBorder(link)) reviewLink(link);
   }
 
  private:
@@ -101,8 +101,10 @@ class Reviewer {
           "a link that leads there, or a seed so that only ground in play is kept.");
   }
 
-  static std::string over(const Group& g) {
+  std::string over(const Group& g) const {
     if (g.links.empty()) return "from ground that nobody comes to either";
+    const auto isBorder = [&](int id) { return nav::isOneWayBorder(*std::ranges::find(mesh_.links, id, &nav::Link::id)); };
+    if (std::ranges::all_of(g.links, isBorder)) return "over a border that is crossed one way";
     return g.links.size() == 1 ? text("over link %d", g.links[0]) : text("over %zu links", g.links.size());
   }
 

@@ -104,6 +104,13 @@ class TestBatch : public BatchTest {
     QVERIFY(about(cost("--kind liquid/*=water:3:2 --kind *ford=water"), 12 + 4 * 3 + 2));  // named again it costs what it did
     QVERIFY(about(cost("--kind liquid/*=water:3 --kind floor=ground"), 16));               // the last that fits counts
     QCOMPARE(cost("--kind liquid/*=water:forbidden"), -2.0);
+    QVERIFY(run("build @ford.obj -o @ford.dsmesh --kind lqiuid/*=water:3").err.find("no object and no material") != std::string::npos);
+    QVERIFY(run("build @ford.obj -o @ford.dsmesh --role flor=obstacle").err.find("no object and no material") != std::string::npos);
+    // Of several files one may be named as a whole, though its objects are called as those of the other.
+    write("yard.obj", "o floor\nv 20 0 0\nv 20 0 6\nv 30 0 6\nv 30 0 0\nf 1 2 3 4\n");
+    QCOMPARE(run("build @ford.obj @yard.obj -o @both.dsmesh --kind yard/*=mud:2").code, 0);
+    const Json both = Json::parse(run("path @both.dsmesh --from 2,0,3 --to 28,0,3 --json").out);
+    QVERIFY2(about(both["cost"].get<double>(), 18 + 8 * 2), both.dump().c_str());
     const Json why = Json::parse(run(words("explain @ford.obj --at 10,0,3 --json --kind liquid/*=water:forbidden")).out);
     QVERIFY2(why["sentence"].get<std::string>().find("forbidden: water, as floor is") != std::string::npos, why.dump().c_str());
     for (const char* wrong :

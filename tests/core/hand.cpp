@@ -66,6 +66,28 @@ struct Hands {
       }
     return best;
   }
+  /// Sides along a line, of the faces on its left, that have ground behind them.
+  std::vector<Edge> edgesAlong(const Vec3& from, const Vec3& to) const {
+    std::vector<Edge> edges;
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
+      for (std::uint32_t k = 0; k < mesh().cornerCount(FaceId{f}); ++k) {
+        const auto [a, b] = hand::endsOf(mesh(), {FaceId{f}, k});
+        const auto on = [&](const Vec3& p) { return distanceToSegment(plan(from), plan(to), plan(p)) < 0.01; };
+        if (on(a) && on(b) && glm::dot(plan(b) - plan(a), plan(to) - plan(from)) > 0) edges.push_back({FaceId{f}, k});
+      }
+    return edges;
+  }
+  bool splitAll(const Vec3& from, const Vec3& to) {
+    std::vector<FaceId> all;
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f) all.push_back(FaceId{f});
+    return take(editor().splitAlong(all, from, to));
+  }
+  /// Its mesh with what leads over borders that are crossed one way.
+  nav::NavMesh crossed() const {
+    nav::NavMesh all = mesh();
+    for (nav::Link l : laid.crossings) l.id = 1 + static_cast<int>(all.links.size()), all.links.push_back(l);
+    return all;
+  }
   double handArea() const {
     double area = 0;
     for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
@@ -236,6 +258,98 @@ class TestHand : public QObject {
     QCOMPARE(nav::countIslands(hands.mesh()), std::size_t{1});
     QVERIFY(hands.take(hands.editor().join(std::vector{FaceId{0}, FaceId{1}})));
     QCOMPARE(hands.mesh().faceCount(), std::size_t{1});
+  }
+
+  /// Ways lead over it in one direction, as short as if it were not there; turned round in the other, and parted in none.
+  void aBorderIsCrossedOneWay() {
+    Hands hands(test::built(Scene().floor(0, 0, 10, 10).floor(10, 0, 16, 4).world()));
+    const Vec3 north{5.5, 0, 0}, south{5, 0, 10};  // what lies to the left of the way from here to there is the east
+    QVERIFY(hands.splitAll(north, south));
+    const Hands whole = hands;
+    const auto length = [&](const nav::NavMesh& mesh, const Vec3& from, const Vec3& to) {
+      const route::Field field(mesh, nav::Rules{});
+      route::Search search(field);
+      const auto path = route::findPath(field, search, from, to);
+      return path.status == route::PathStatus::complete ? path.length : INFINITY;
+    };
+    const auto edges = [&] { return hands.edgesAlong(north, south); };
+    QVERIFY(hands.take(hands.editor().partOneWay(edges())));
+    QCOMPARE(nav::countIslands(hands.mesh()), std::size_t{2});
+    const nav::NavMesh mesh = hands.crossed();
+    QVERIFY2(nav::checkStructure(mesh).empty(), nav::checkStructure(mesh).empty() ? "" : nav::checkStructure(mesh)[0].c_str());
+    Random random(7);
+    for (int i = 0; i < 200; ++i) {
+      const Vec3 west{random.in(0.4, 4.5), 0, random.in(0.4, 9.6)}, east{random.in(6, 15.5), 0, random.in(0.4, 3.6)};
+      QVERIFY(std::isinf(length(mesh, west, east)));
+      const double there = length(mesh, east, west), before = length(whole.mesh(), east, west);
+      QVERIFY2(std::abs(there - before) < 0.01, qPrintable(QStringLiteral("%1 against %2").arg(there).arg(before)));
+    }
+    QVERIFY(hands.take(hands.editor().partOneWay(edges())));
+    QVERIFY(std::isfinite(length(hands.crossed(), {2, 0, 5}, {8, 0, 5})) && std::isinf(length(hands.crossed(), {8, 0, 5}, {2, 0, 5})));
+    QVERIFY(hands.take(hands.editor().part(edges())));
+    QVERIFY(hands.laid.crossings.empty());
+    QVERIFY(hands.take(hands.editor().unpart(edges())));
+    QCOMPARE(nav::countIslands(hands.mesh()), std::size_t{1});
+  }
+
+  /// A part across a doorway closes it for every radius, though the ground there begins and ends elsewhere then, and its edges are others.
+  void partsHoldWhateverTheLimits() {
+    Random random(11);
+    for (int i = 0; i < 40; ++i) {
+      Scene scene;
+      scene.floor(0, 0, 20, 10);
+      const double low = random.in(1, 3), high = low + random.in(2, 5), wall = random.in(8, 11);
+      scene.box({wall, 0, 0}, {wall + random.in(0.2, 1.5), 3, low}, "south")
+          .box({wall, 0, high}, {wall + random.in(0.2, 1.5), 3, 10}, "north");
+      const double angle = random.in(0, 6.2);
+      scene.turned(angle);
+      nav::Agent agent;
+      agent.radius = random.in(0.3, 0.5);
+      Hands hands(test::built(scene.world(), agent));
+      const auto at = [&](double x, double z) {
+        return Vec3{std::cos(angle) * x + std::sin(angle) * z, 0, -std::sin(angle) * x + std::cos(angle) * z};
+      };
+      QVERIFY(hands.splitAll(at(wall + 0.1, 0), at(wall + 0.1, 10)));
+      const std::vector<Edge> edges = hands.edgesAlong(at(wall + 0.1, 0), at(wall + 0.1, 10));
+      QVERIFY(!edges.empty());
+      const bool oneWay = i % 2 == 0;
+      QVERIFY(hands.take(oneWay ? hands.editor().partOneWay(edges) : hands.editor().part(edges)));
+      if (i % 4 < 2) hands.work.patches.clear();  // then no edge is there any more, but for those that the part makes
+      for (const double radius : {0.2, 0.25, 0.33, 0.45, 0.6, 0.8}) {
+        agent.radius = radius;
+        Hands now(test::built(scene.world(), agent));
+        now.work = hands.work, now.lay();
+        const nav::NavMesh mesh = now.crossed();
+        const QString here = QStringLiteral("scene %1, radius %2: ").arg(i).arg(radius);
+        QVERIFY2(wrongWith(mesh).isEmpty(), qPrintable(here + wrongWith(mesh)));
+        const route::Field field(mesh, nav::Rules{});
+        route::Search search(field);
+        const auto passes = [&](const Vec3& from, const Vec3& to) {
+          return route::findPath(field, search, from, to).status == route::PathStatus::complete;
+        };
+        const bool there = passes(at(4, 5), at(16, 5)), back = passes(at(16, 5), at(4, 5));
+        QVERIFY2(oneWay ? there != back : !there && !back, qPrintable(here + QStringLiteral("%1 %2").arg(there).arg(back)));
+      }
+    }
+  }
+
+  /// One that ends in the middle of a face is gone around at its ends, at any turn.
+  void partsEndWhereTheyEnd() {
+    for (int turn = 0; turn < 24; ++turn) {
+      const double angle = 0.26 * turn;
+      const auto at = [&](double x, double z) {
+        return Vec3{std::cos(angle) * x + std::sin(angle) * z, 0, -std::sin(angle) * x + std::cos(angle) * z};
+      };
+      Hands hands(test::built(Scene().floor(0, 0, 10, 10).turned(angle).world()));
+      hands.work.parts = {{{}, at(3, 5), at(5, 5)}, {{}, at(5, 5), at(7, 5.5)}}, hands.lay();
+      QVERIFY2(wrongWith(hands.mesh()).isEmpty(), qPrintable(wrongWith(hands.mesh())));
+      const route::Field field(hands.mesh(), nav::Rules{});
+      route::Search search(field);
+      const double around = route::findPath(field, search, at(4, 3), at(4, 7)).length, beside = std::sqrt(5.0) * 2;
+      QVERIFY2(std::abs(around - beside) < 0.01, qPrintable(QStringLiteral("turn %1: %2 against %3").arg(turn).arg(around).arg(beside)));
+      const double passed = route::findPath(field, search, at(2.9, 3), at(2.9, 7)).length;
+      QVERIFY2(std::abs(passed - 4) < 0.01, qPrintable(QStringLiteral("turn %1: %2").arg(turn).arg(passed)));
+    }
   }
 
   /// A face that rises by six metres is looked at where it is, not at its mean height.
@@ -423,7 +537,7 @@ class TestHand : public QObject {
         const Edge edge{f, static_cast<std::uint32_t>(random.upTo(static_cast<int>(hands.mesh().cornerCount(f))))};
         const Vec3 middle = nav::middleOf(hands.mesh(), f), by{random.in(-0.6, 0.6), random.in(-0.3, 0.3), random.in(-0.6, 0.6)};
         const hand::Editor editor = hands.editor();
-        const int what = random.upTo(10);
+        const int what = random.upTo(11);
         const double before = nav::totalArea(hands.mesh()), own = nav::faceArea(hands.mesh(), f);
         const bool made = hands.laid.origin[index(f)].patch != 0;
         bool changed = false;
@@ -455,6 +569,9 @@ class TestHand : public QObject {
             break;
           case 8:
             changed = hands.take(editor.paint(std::vector{f}, {}));
+            break;
+          case 9:
+            changed = hands.take(editor.partOneWay(std::vector{edge}));
             break;
           default:
             changed = hands.take(editor.part(std::vector{edge}));

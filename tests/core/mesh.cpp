@@ -2,12 +2,14 @@
 
 #include <QTemporaryDir>
 #include <QtTest>
+#include <set>
 
 #include "bench/surface.h"
 #include "core/base/file.h"
 #include "core/level/import.h"
 #include "core/meshes/mesh_files.h"
 #include "core/pipeline/ground.h"
+#include "core/route/path.h"
 #include "core/system/threads.h"
 #include "demo/depot.h"
 #include "tests/core/scenes.h"
@@ -221,6 +223,37 @@ class TestMesh : public QObject {
     QVERIFY2(off <= 0.08, qPrintable(QString::number(off)));
     // The lane under the awning is 0.9 m wide: a porter of 0.35 m fits, one of 0.46 m does not.
     QVERIFY(on((*ground)->mesh, {24, 0, 7.45}).valid());
+  }
+
+  /// Without any link by hand: over the gap between the roofs, down from the roof, the dock and the bank of the canal.
+  void theDepotsRoofsAndLedgesAreLinkedByABuild() {
+    QTemporaryDir folder;
+    const std::string path = folder.filePath(QStringLiteral("depot.glb")).toStdString();
+    QVERIFY(writeFile(path, demo::depotLevel().bytes()).ok());
+    ThreadedJob job;
+    const auto read = level::importLevel(path, {}, job);
+    QVERIFY(read.ok());
+    project::Project p = demo::depotProject();
+    project::edit(p.links, [](project::LinksSection& s) { s.links.clear(), s.find = true; });
+    const auto& agents = p.agents->agents;
+    const auto hopper = static_cast<std::size_t>(std::ranges::find(agents, "Hopper", &project::AgentKind::name) - agents.begin());
+    const auto ground = pipeline::makeGround(p, *read, hopper, nullptr, job);
+    QVERIFY(ground.ok());
+    const nav::NavMesh& mesh = (*ground)->mesh;
+    QVERIFY(std::ranges::all_of(mesh.links, &nav::Link::generated));
+    route::Search search(*(*ground)->field);
+    const auto taken = [&](const Vec3& from, const Vec3& to) {
+      const auto way = route::findPath(*(*ground)->field, search, from, to);
+      std::set<nav::LinkKind> kinds;
+      if (way.status != route::PathStatus::complete) return kinds;
+      for (const route::LinkUse& use : way.links) kinds.insert(std::ranges::find(mesh.links, use.id, &nav::Link::id)->kind);
+      return kinds;
+    };
+    using enum nav::LinkKind;
+    QCOMPARE(taken({8, 3, 33}, {16.4, 2.8, 33}), std::set{jump});
+    QCOMPARE(taken({16.4, 2.8, 33}, {16.4, 0, 29}), std::set{drop});
+    QCOMPARE(taken({37, 1.2, 38}, {37, 0, 36.5}), std::set{drop});
+    QCOMPARE(taken({20, 0, 18.5}, {20, -2.2, 22.5}), std::set{drop});
   }
 };
 

@@ -379,6 +379,18 @@ class TestHandWindow : public DemoWindow {
     return best;
   }
 
+  /// The side from one place to the other.
+  hand::Edge edgeOf(const Vec3& a, const Vec3& b) {
+    hand::Edge best;
+    double least = INFINITY;
+    for (std::uint32_t f = 0; f < mesh().faceCount(); ++f)
+      for (std::uint32_t i = 0; i < mesh().cornerCount(nav::FaceId{f}); ++i) {
+        const auto [c, d] = hand::endsOf(mesh(), {nav::FaceId{f}, i});
+        if (const double off = glm::distance(a, c) + glm::distance(b, d); off < least) least = off, best = {nav::FaceId{f}, i};
+      }
+    return best;
+  }
+
   void anEdgeIsPulledOut() {
     open();
     press("Edges");
@@ -418,6 +430,37 @@ class TestHandWindow : public DemoWindow {
     bool said = false;
     for (QLabel* l : page().findChildren<QLabel*>()) said |= l->isVisible() && l->text().contains(QStringLiteral("part it from"));
     QVERIFY(said);
+  }
+
+  /// Pressed again it goes the other way; ways lead over it in one direction only.
+  void anInnerEdgeIsCrossedOneWay() {
+    open();
+    press("Edges");
+    const hand::Edge edge = longestEdge(false);
+    const auto [a, b] = hand::endsOf(mesh(), edge);
+    pick(work(), mesh(), std::vector{edge});
+    press("One way");
+    QCOMPARE(project().hand->parts.size(), std::size_t{1});
+    QVERIFY(project().hand->parts[0].oneWay);
+    const auto borders = [&] { return std::ranges::count_if(mesh().links, nav::isOneWayBorder); };
+    QVERIFY(borders() >= 1);
+    const Vec2 line = glm::normalize(plan(b) - plan(a));
+    const auto out = [&] {
+      const nav::Link& link = *std::ranges::find_if(mesh().links, nav::isOneWayBorder);
+      return cross(line, plan(link.to) - plan(link.from)) < 0;  // to the right of the edge, out of the face that was picked
+    };
+    QVERIFY(out());
+    bool counted = false;
+    for (QLabel* l : page().findChildren<QLabel*>()) counted |= l->isVisible() && l->text().contains(QStringLiteral("crossed one way"));
+    QVERIFY(counted);
+    pick(work(), mesh(), std::vector{edgeOf(a, b)});
+    press("One way");
+    QVERIFY(borders() >= 1 && !out());
+    undo();
+    QVERIFY(Driver::shown([&] { return borders() >= 1 && out(); }));
+    pick(work(), mesh(), std::vector{edgeOf(a, b)});
+    press("Unpart");
+    QCOMPARE(borders(), 0);
   }
 
   /// With building switched off, what is made by hand, undone and given up shows at once; what needs a build does not, and is asked for.

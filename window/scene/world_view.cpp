@@ -377,7 +377,7 @@ void WorldView::paintGL() {
     labels_->update();
   }
   array_.bind();
-  if (moving_ && slow_) {
+  if (slow_ && (moving_ || !refined_)) {
     drawQuickly();
   } else {
     takeStill();

@@ -45,8 +45,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void setInvitation(const QString& text);
   /// Whether nothing is in the world yet, so that something else may stand in its place.
   void setVacant(bool vacant);
-  /// Whether a picture without a graphics card becomes smooth and shaded while nothing moves, as it does unless said; that takes the
-  /// processor.
+  /// Whether a picture without a graphics card becomes whole, smooth and shaded while nothing moves, as it does unless said; that takes
+  /// the processor. Where not, it stays as it is while it moves.
   void setRefined(bool on) { refined_ = on; }
   const QString& invitation() const { return invitation_; }
   /// Why the world cannot be drawn on this machine; empty where it can. Everything else goes on without a picture.

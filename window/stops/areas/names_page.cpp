@@ -11,18 +11,11 @@ namespace dune::window {
 
 namespace {
 
-/// Objects that a pattern is about, by their names or a material's.
-std::size_t countFitting(const level::Level& level, const std::string& pattern) {
-  const std::vector<level::GroundRule> rule{{pattern, level::AreaKind{}.name}};
-  const std::vector<level::AreaKind> kinds(1);
-  return static_cast<std::size_t>(
-      std::ranges::count_if(level.objects, [&](const level::Object& o) { return !level::kindRuns(o, rule, kinds).empty(); }));
-}
-
 QStringList namesOf(const level::Level& level) {
   QStringList names;
   for (const level::Object& o : level.objects) {
     names << QString::fromStdString(o.name);
+    if (!o.file.empty()) names << QString::fromStdString(o.file) + QStringLiteral("/*");
     for (const level::MaterialRun& run : o.materials)
       if (!run.name.empty()) names << QString::fromStdString(run.name);
   }
@@ -38,7 +31,7 @@ NamesPage::NamesPage(Workspace& workspace) : Sheet({}, workspace) {
   pattern_ = new QLineEdit;
   pattern_->setAccessibleName(tr("Names that fit"));
   pattern_->setPlaceholderText(tr("name or material; * for any letters"));
-  pattern_->setToolTip(tr("The name of an object or a material; * stands for any letters, ? for one"));
+  pattern_->setToolTip(tr("The name of an object or a material, or all of one file as yard/*; * stands for any letters, ? for one"));
   column_->addWidget(pattern_);
   names_ = new QStringListModel(this);
   auto* completer = new QCompleter(names_, this);
@@ -100,7 +93,7 @@ void NamesPage::refreshRules() {
     const auto kind = std::ranges::find(areas.kinds, rule.kind, &level::AreaKind::name);
     ItemRow row{std::to_string(rows.size()), tr("%1: %2 (%3 fit)")
                                                  .arg(QString::fromStdString(rule.pattern), QString::fromStdString(rule.kind))
-                                                 .arg(named_ ? countFitting(*named_, rule.pattern) : 0)};
+                                                 .arg(named_ ? level::countFitting(*named_, rule.pattern) : 0)};
     if (kind != areas.kinds.end()) row.icon = swatch(kindColour(kind->colour));
     rows.push_back(std::move(row));
   }
@@ -116,7 +109,7 @@ void NamesPage::showFitting() {
   add_->setEnabled(!pattern.empty());
   fitting_->setVisible(named_ && !pattern.empty());
   if (!named_ || pattern.empty()) return;
-  fitting_->setText(tr("%1 of %2 objects fit").arg(countFitting(*named_, pattern)).arg(named_->objects.size()));
+  fitting_->setText(tr("%1 of %2 objects fit").arg(level::countFitting(*named_, pattern)).arg(named_->objects.size()));
 }
 
 void NamesPage::addRule() {

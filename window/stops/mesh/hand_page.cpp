@@ -132,7 +132,10 @@ void HandPage::addChanges() {
                  [](const Editor& e, const Picks& p) { return e.part(p.edges); });
   unpart_ = change(tr("Unpart"), tr("The picked edges can be crossed again"), tr("Unpart faces"),
                    [](const Editor& e, const Picks& p) { return e.unpart(p.edges); });
-  edgeRow_ = row({halve_, strip_, part_, unpart_});
+  edgeRow_ = row({halve_, strip_});
+  oneWay_ = change(tr("One way"), tr("The picked edges can be crossed in one direction only, which arrows show; again: in the other"),
+                   tr("Cross one way"), [](const Editor& e, const Picks& p) { return e.partOneWay(p.edges); });
+  partRow_ = row({part_, oneWay_, unpart_});
   fill_ =
       change(tr("Fill"), tr("One face between the picked corners"), tr("Fill between corners"), [this](const Editor& e, const Picks& p) {
         std::vector<Vec3> places;
@@ -292,7 +295,10 @@ void HandPage::refreshWork() {
   list_->setRows(std::move(rows));
   for (QPushButton* b : {giveUp_, drapePatch_, keepPatch_})
     b->setVisible(list_->count() > 0), b->setEnabled(chosenPatch(workspace_) != nullptr);
-  parted_->setText(tr("%1 parted").arg(counted(static_cast<std::size_t>(parts), tr("edge"), tr("edges"))));
+  const auto oneWay = std::ranges::count_if(workspace_.project().hand->parts,
+                                            [&](const hand::Part& p) { return p.oneWay && p.isFor(workspace_.agentKind().id); });
+  const QString all = tr("%1 parted").arg(counted(static_cast<std::size_t>(parts), tr("edge"), tr("edges")));
+  parted_->setText(oneWay > 0 ? tr("%1, %2 of them crossed one way").arg(all).arg(oneWay) : all);
   parted_->setVisible(parts > 0);
 }
 
@@ -308,7 +314,7 @@ void HandPage::refresh(Topics) {
   picked_->setText(picked(picks));
   faceRow_->setVisible(kind == ThingKind::face), paintRow_->setVisible(kind == ThingKind::face),
       tagRow_->setVisible(kind == ThingKind::face);
-  edgeRow_->setVisible(kind == ThingKind::edge);
+  edgeRow_->setVisible(kind == ThingKind::edge), partRow_->setVisible(kind == ThingKind::edge);
   cornerRow_->setVisible(kind == ThingKind::corner);
   grow_->setVisible(kind == ThingKind::face), island_->setVisible(kind == ThingKind::face), border_->setVisible(kind == ThingKind::edge);
   border_->parentWidget()->setVisible(kind != ThingKind::corner);
@@ -317,7 +323,7 @@ void HandPage::refresh(Topics) {
   refreshTag();
   like_->setEnabled(fresh && workspace_.findings().withId(workspace_.selection().one(ThingKind::finding)) != nullptr);
   join_->setEnabled(fresh && picks.faces.size() > 1);
-  for (QPushButton* b : {part_, unpart_, border_}) b->setEnabled(fresh && !picks.edges.empty());
+  for (QPushButton* b : {part_, oneWay_, unpart_, border_}) b->setEnabled(fresh && !picks.edges.empty());
   halve_->setEnabled(fresh && picks.edges.size() == 1), strip_->setEnabled(fresh && picks.edges.size() == 2);
   fill_->setEnabled(fresh && picks.corners.size() >= 3);
   move_->setEnabled(fresh && picks.any()), draw_->setEnabled(fresh);

@@ -42,7 +42,7 @@ class HandPage : public Sheet {
   void pickLikeFinding();
 
   QPushButton *faces_, *edges_, *corners_, *grow_, *island_, *border_, *like_;
-  QPushButton *delete_, *join_, *drape_, *paint_, *cut_, *draw_, *halve_, *strip_, *part_, *unpart_, *fill_, *move_;
+  QPushButton *delete_, *join_, *drape_, *paint_, *cut_, *draw_, *halve_, *strip_, *part_, *oneWay_, *unpart_, *fill_, *move_;
   QPushButton *giveUp_, *drapePatch_, *keepPatch_;
   QComboBox* kind_;
   QLineEdit* tag_;

@@ -9,8 +9,10 @@ namespace dune::window {
 
 namespace {
 
-constexpr double kBetween = 0.45;         // m between the lines of the hatching
-constexpr std::size_t kMostLines = 4000;  // of the hatching; more only hide the ground
+constexpr double kBetween = 0.45;                     // m between the lines of the hatching
+constexpr double kArrow = 0.4, kBetweenArrows = 1.5;  // m
+constexpr int kMostArrows = 50;                       // over one line
+constexpr std::size_t kMostLines = 4000;              // of the hatching; more only hide the ground
 
 /// Lines across a face, at the same places of the plan for all faces, so that they go on from one to the next.
 void hatch(DrawList& list, const nav::NavMesh& mesh, nav::FaceId f, std::uint32_t ink) {
@@ -29,6 +31,22 @@ void hatch(DrawList& list, const nav::NavMesh& mesh, nav::FaceId f, std::uint32_
       if ((da < 0) != (db < 0)) ends.push_back(glm::mix(a, b, da / (da - db)));
     }
     if (ends.size() == 2) list.line(raised(ends[0]), raised(ends[1]), 1.5, ink);
+  }
+}
+
+/// A line that nobody crosses; with arrows over it where it is crossed one way.
+void drawPart(DrawList& list, const hand::Part& part) {
+  const std::uint32_t ink = packed(part.oneWay ? theme().link : theme().bad, 1);
+  list.line(raised(part.from, 2 * kAbove), raised(part.to, 2 * kAbove), 4, ink);
+  const double length = glm::distance(part.from, part.to);
+  if (!part.oneWay || length == 0) return;
+  const Vec3 along = (part.to - part.from) / length, over = glm::normalize(Vec3{-along.z, 0, along.x});
+  const double size = std::min(kArrow, length / 3);
+  const int arrows = std::clamp(static_cast<int>(length / kBetweenArrows), 1, kMostArrows);
+  for (int i = 0; i < arrows; ++i) {
+    const Vec3 at = raised(part.from + along * (length * (i + 0.5) / arrows), 2 * kAbove), tip = at + over * size;
+    list.line(at - over * size, tip, 3, ink);
+    for (const double side : {-0.5, 0.5}) list.line(tip, tip - over * (0.6 * size) + along * (side * size), 3, ink);
   }
 }
 
@@ -58,7 +76,7 @@ DrawList handLayer(const pipeline::Ground& ground, int agent, int chosen, std::v
   for (const auto& [patch, at] : middle)
     if (at.second > 0) labels.push_back({at.first / at.second, QObject::tr("patch %1").arg(patch), theme().link});
   for (const hand::Part& part : ground.from.hand->parts)
-    if (part.isFor(agent)) list.line(raised(part.from, 2 * kAbove), raised(part.to, 2 * kAbove), 4, packed(theme().bad, 1));
+    if (part.isFor(agent)) drawPart(list, part);
   return list;
 }
 
