@@ -176,6 +176,15 @@ bool BodyReview::tellExcursion(std::size_t first, std::size_t last, const std::v
   return false;
 }
 
+/// Whether a border that is crossed one way lies between two places.
+bool BodyReview::overBorder(const Vec3& from, const Vec3& to) const {
+  const Vec3 middle = (from + to) * 0.5;
+  const double near = glm::distance(from, to) / 2 + 2 * nav::kOverBorder;
+  return std::ranges::any_of(ground_.mesh.links, [&](const nav::Link& l) {
+    return nav::isOneWayBorder(l) && glm::distance(nav::nearestOnStretch(l.from, l.fromHalf, middle), middle) <= near;
+  });
+}
+
 bool BodyReview::throughWall(const nav::Place& in, const nav::Place& out, std::size_t first, std::size_t last) {
   if (!ground_.field || !in.valid() || !out.valid()) return false;
   const nav::Ray ray = nav::castRay(ground_.mesh, in, plan(out.position));
@@ -183,6 +192,7 @@ bool BodyReview::throughWall(const nav::Place& in, const nav::Place& out, std::s
   const auto way = bestWay(in.position, out.position);
   const double straight = glm::distance(in.position, out.position);
   if (way && way->length <= straight * kCorner + std::max(kCornerMore, 2 * radius_)) return false;
+  if (overBorder(in.position, out.position) && crossed(moment(first), moment(last))) return false;
   const Event e = Event::lasting(moment(first).t, moment(last).t, straight, (moment(first).at + moment(last).at) * 0.5);
   const std::string object = ground_.between ? ground_.between(in.position, out.position) : std::string();
   const std::string around = way ? text("the way around is %.1f m", way->length) : std::string("there is no way around");

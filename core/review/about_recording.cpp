@@ -92,8 +92,14 @@ bool BodyReview::crossed(const Moment& before, const Moment& after) {
   };
   const nav::Link* wrong = nullptr;
   for (const nav::Link& link : ground_.mesh.links) {
-    const bool forward = at(link.from, link.fromHalf, before.at) && at(link.to, link.toHalf, after.at);
-    const bool back = at(link.to, link.toHalf, before.at) && at(link.from, link.fromHalf, after.at);
+    bool forward = at(link.from, link.fromHalf, before.at) && at(link.to, link.toHalf, after.at);
+    bool back = at(link.to, link.toHalf, before.at) && at(link.from, link.fromHalf, after.at);
+    if (nav::isOneWayBorder(link)) {  // its ends lie next to each other
+      const auto beyond = [&](const Moment& m) {
+        return glm::dot(plan(m.at) - plan((link.from + link.to) * 0.5), plan(link.to) - plan(link.from));
+      };
+      forward = forward && beyond(before) <= 0 && beyond(after) >= 0, back = back && beyond(before) >= 0 && beyond(after) <= 0;
+    }
     if (!forward && !back) continue;
     const bool allowed = !ground_.field || ground_.field->rules().allows(link);
     if (allowed && (forward || !link.oneWay)) return true;
@@ -103,8 +109,10 @@ bool BodyReview::crossed(const Moment& before, const Moment& after) {
   const Event e = Event::lasting(before.t, after.t, glm::distance(before.at, after.at), before.at);
   if (!ground_.field || ground_.field->rules().allows(*wrong))
     add("link-against", Severity::error, e, 0,
-        text("Agent %d took link %d, a %s, against its direction.", body().id, wrong->id, nav::kindName(wrong->kind)),
-        "The link goes one way.", "a link both ways, if it may be taken like that.");
+        nav::isOneWayBorder(*wrong)
+            ? text("Agent %d went over a border that is crossed one way, against its direction.", body().id)
+            : text("Agent %d took link %d, a %s, against its direction.", body().id, wrong->id, nav::kindName(wrong->kind)),
+        "It goes one way.", "a link both ways, if it may be taken like that.");
   else
     add("link-not-allowed", Severity::error, e, 0,
         text("Agent %d took link %d, a %s, which %s may not take.", body().id, wrong->id, nav::kindName(wrong->kind), agent().name.c_str()),

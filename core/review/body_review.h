@@ -66,6 +66,7 @@ class BodyReview {
   void lookAtGround(const Span& span);
   /// Whether it went over a link.
   bool tellExcursion(std::size_t first, std::size_t last, const std::vector<Standing>& standing, const Span& span);
+  bool overBorder(const Vec3& from, const Vec3& to) const;
   bool throughWall(const nav::Place& in, const nav::Place& out, std::size_t first, std::size_t last);
   bool mayBeOn(const Moment& m, const nav::Place& place) const;
   /// Above or below the level itself, though about as high as its mesh.

@@ -3,6 +3,7 @@
 #include <QtTest>
 #include <set>
 
+#include "core/hand/lay.h"
 #include "core/links/attach.h"
 #include "core/review/reach.h"
 #include "tests/core/movements.h"
@@ -446,6 +447,29 @@ class TestMovementReview : public QObject {
       else
         QVERIFY2(found.empty(), qPrintable(text(found)));
     });
+  }
+  /// Also where there is a way around, and however seldom it was recorded.
+  void bordersAgainstTheirDirection() {
+    Yard yard(1);
+    hand::Work work;
+    work.parts = {{{}, {38, 0, 0.4}, {38, 0, 18}, true, {true, false}}};  // from the east to the west
+    const hand::Laid laid = hand::lay(yard.mesh, work, 1);
+    yard.mesh = laid.mesh;
+    for (nav::Link l : laid.crossings) l.id = 10 + static_cast<int>(yard.mesh.links.size()), yard.mesh.links.push_back(l);
+    yard.field = std::make_unique<route::Field>(yard.mesh, yard.built->rules());
+    for (int run = 0; run < kRuns && !QTest::currentTestFailed(); ++run) {
+      Random random(17 * 1000003 + static_cast<std::uint64_t>(run));
+      const double z = random.in(2, 14);
+      std::vector<Vec3> points{{36.5, 0, z}, {39.4, 0, z + random.in(-1.5, 1.5)}};
+      const bool against = random.upTo(2) == 0;
+      if (!against) std::ranges::reverse(points);
+      const Walk walk{points, random.in(0.8, 1.4)};
+      const auto found = yard.reviewed(recorded({{walk, 0, walk.seconds()}}, someSampling(random), random));
+      if (against)
+        onlyFinds(found, "link-against", 0, walk.seconds());
+      else
+        QVERIFY2(found.empty(), qPrintable(text(found)));
+    }
   }
   void turnsAtOnce() {
     each(16, [&](const Yard& yard, Random& random) {
