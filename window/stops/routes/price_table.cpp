@@ -1,13 +1,17 @@
 #include "window/stops/routes/price_table.h"
 
 #include <QHeaderView>
+#include <algorithm>
 
 namespace dune::window {
 
 namespace {
 
 QString stretchName(const route::Stretch& s, const nav::NavMesh& mesh) {
-  return s.link >= 0 ? QObject::tr("link %1").arg(s.link) : QString::fromStdString(mesh.kinds[s.kind].name);
+  if (s.link < 0) return QString::fromStdString(mesh.kinds[s.kind].name);
+  const auto link = std::ranges::find(mesh.links, s.link, &nav::Link::id);
+  if (link != mesh.links.end() && nav::isOneWayBorder(*link)) return QObject::tr("one-way border");
+  return QObject::tr("link %1").arg(s.link);
 }
 
 }  // namespace
