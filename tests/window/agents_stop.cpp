@@ -136,6 +136,7 @@ class TestAgentsStop : public DemoWindow {
   void theFigureStandsWhereOneClicks() {
     open(0);
     drive_->lookAt({20, 0, 18}, 15);
+    window_->world().setRefined(true);  // the whole picture, as people see it
     const QImage before = window_->world().grabFramebuffer();
     drive_->press(Stop::agents, QStringLiteral("Put in level"));
     QVERIFY(window_->gestures().tool() != nullptr);

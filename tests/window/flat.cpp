@@ -220,6 +220,7 @@ class TestFlat : public DemoWindow {
     QVERIFY(becomes([&] { return groundOf(1) != nullptr && !work().building(); }));
     auto& agents = sheet<AgentsSheet>(Stop::agents);
     agents.pages()->setCurrentIndex(2);
+    window_->world().setRefined(true);
     drive_->lookAt({30, 0, 22}, 40);
     QTest::qWait(250);
     // Hatching says where they differ; the other's border is in its own colour.
@@ -277,6 +278,7 @@ class TestFlat : public DemoWindow {
     QVERIFY2(work().grounds().standIn(work().agentKind().id) && ground.faceCount() > 10'000,
              qPrintable(QString::number(ground.faceCount())));
     QVERIFY(work().grounds().standIn(work().agentKind().id)->triangleCount() <= kMostDrawn / 4);
+    window_->world().setRefined(true);
     auto orange = [&] {
       QTest::qWait(300);  // until the view rests
       const QImage picture = window_->world().grabFramebuffer().convertToFormat(QImage::Format_RGB32);
