@@ -17,8 +17,7 @@ struct Way {
   bool linkAt(std::size_t point) const { return std::ranges::binary_search(links, point, {}, &route::LinkUse::enter); }
   /// Whether what begins there only leads over a border that is crossed one way: nobody slows down for it.
   bool borderAt(std::size_t point) const {
-    return linkAt(point) && point + 1 < points.size() &&
-           glm::distance(plan(points[point]), plan(points[point + 1])) <= 3 * nav::kOverBorder;
+    return linkAt(point) && point + 1 < points.size() && nav::onBothSides(points[point], points[point + 1]);
   }
   bool atLast() const { return next + 1 >= points.size(); }
 };

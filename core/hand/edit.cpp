@@ -9,6 +9,7 @@
 #include "core/base/plan_geometry.h"
 #include "core/base/plan_grid.h"
 #include "core/hand/drape.h"
+#include "core/hand/part_lines.h"
 #include "core/hand/shape.h"
 #include "core/hand/sheet.h"
 
@@ -306,6 +307,7 @@ Result<Work> Editor::drape(std::span<const FaceId> faces) const {
 Result<Work> Editor::part(std::span<const Edge> edges) const {
   if (edges.empty()) return nothingPicked("edge");
   Work work = work_;
+  const std::vector<char> border = atBorder();
   for (const Edge& e : edges) {
     const auto there = std::ranges::find_if(work.parts, [&](const Part& p) { return p.oneWay && isOf(p, e); });
     if (there != work.parts.end())
@@ -313,7 +315,7 @@ Result<Work> Editor::part(std::span<const Edge> edges) const {
     else if (mesh_.acrossOf(e.face)[e.side] == nav::kNoFace)
       return nothingBeyond(endsOf(mesh_, e));
     else
-      work.parts.push_back(partOf(e, false));
+      work.parts.push_back(partOf(e, false, border));
   }
   return work;
 }
@@ -321,13 +323,14 @@ Result<Work> Editor::part(std::span<const Edge> edges) const {
 Result<Work> Editor::partOneWay(std::span<const Edge> edges) const {
   if (edges.empty()) return nothingPicked("edge");
   Work work = work_;
+  const std::vector<char> border = atBorder();
   std::set<std::size_t> done;  // several edges may be of one part
   for (const Edge& e : edges) {
     const auto number =
         static_cast<std::size_t>(std::ranges::find_if(work_.parts, [&](const Part& p) { return isOf(p, e); }) - work_.parts.begin());
     if (number == work_.parts.size() && mesh_.acrossOf(e.face)[e.side] == nav::kNoFace) return nothingBeyond(endsOf(mesh_, e));
     if (number == work_.parts.size())
-      work.parts.push_back(partOf(e, true));
+      work.parts.push_back(partOf(e, true, border));
     else if (done.insert(number).second)
       goOneWay(work.parts[number], e);
   }
@@ -342,19 +345,24 @@ void Editor::goOneWay(Part& part, const Edge& edge) const {
   part.oneWay = true;
 }
 
-Part Editor::partOf(const Edge& edge, bool oneWay) const {
-  const auto [a, b] = endsOf(mesh_, edge);
-  Part part{{agent_}, a, b, oneWay, {}};
-  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
-    for (std::uint32_t i = 0, n = static_cast<std::uint32_t>(mesh_.cornerCount(FaceId{f})); i < n; ++i) {
+/// Corners at which the ground ends, and is not only parted. O(corners).
+std::vector<char> Editor::atBorder() const {
+  std::vector<char> at(mesh_.vertices.size(), 0);
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+    const auto corners = mesh_.cornersOf(FaceId{f});
+    for (std::uint32_t i = 0; i < corners.size(); ++i) {
       if (mesh_.acrossOf(FaceId{f})[i] != nav::kNoFace) continue;
-      const auto [from, to] = endsOf(mesh_, {FaceId{f}, i});
-      const bool meets[] = {from == a || to == a, from == b || to == b};
-      if (!meets[0] && !meets[1]) continue;
-      if (std::ranges::any_of(work_.parts, [&](const Part& p) { return isOf(p, {FaceId{f}, i}); })) continue;  // it only is parted
-      for (const std::size_t end : {0u, 1u}) part.toBorder[end] = part.toBorder[end] || meets[end];
+      if (std::ranges::any_of(work_.parts, [&](const Part& p) { return isOf(p, {FaceId{f}, i}); })) continue;
+      at[corners[i]] = at[corners[(i + 1) % corners.size()]] = 1;
     }
-  return part;
+  }
+  return at;
+}
+
+Part Editor::partOf(const Edge& edge, bool oneWay, const std::vector<char>& atBorder) const {
+  const auto [a, b] = endsOf(mesh_, edge);
+  const auto corners = mesh_.cornersOf(edge.face);
+  return {{agent_}, a, b, oneWay, {atBorder[corners[edge.side]] != 0, atBorder[corners[(edge.side + 1) % corners.size()]] != 0}};
 }
 
 Result<Work> Editor::unpart(std::span<const Edge> edges) const {
@@ -368,9 +376,7 @@ Result<Work> Editor::unpart(std::span<const Edge> edges) const {
 
 bool Editor::isOf(const Part& part, const Edge& edge) const {
   const auto [a, b] = endsOf(mesh_, edge);
-  const Vec3 both = a + b;
-  return part.isFor(agent_) && distanceToSegment(plan(part.from), plan(part.to), plan(both * 0.5)) < 2 * kLatticeStep &&
-         std::abs((part.from.y + part.to.y - both.y) / 2) < 1;
+  return part.isFor(agent_) && liesOn(part, (a + b) * 0.5, storeyHeight(mesh_.agent));
 }
 
 }  // namespace dune::hand

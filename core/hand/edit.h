@@ -72,7 +72,8 @@ class Editor {
   };
   Result<Work> apply(Change change) const;
   std::optional<Problem> overlapping(const std::vector<Face>& made) const;
-  Part partOf(const Edge& edge, bool oneWay) const;
+  std::vector<char> atBorder() const;
+  Part partOf(const Edge& edge, bool oneWay, const std::vector<char>& atBorder) const;
   void goOneWay(Part& part, const Edge& edge) const;
   bool isOf(const Part& part, const Edge& edge) const;
   void absorb(Patch& into, Work& work, const std::vector<nav::FaceId>& gone) const;

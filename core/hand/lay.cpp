@@ -92,15 +92,7 @@ class Laying {
     for (const Part& part : parts) {
       if (!part.isFor(agent_)) continue;
       if (!border) border.emplace(from_);
-      for (Part& one : toBorder(from_, locator_, *border, part)) {
-        // Several that meet at one place of the border go on from there as one, which whoever closes it closes.
-        const auto same = std::ranges::find_if(
-            parts_, [&](const Part& p) { return (p.from == one.from && p.to == one.to) || (p.from == one.to && p.to == one.from); });
-        if (same == parts_.end())
-          parts_.push_back(std::move(one));
-        else
-          same->oneWay = same->oneWay && one.oneWay;
-      }
+      addToBorder(parts_, part, from_, locator_, *border);
     }
   }
 

@@ -3,7 +3,10 @@
 
 #include "core/hand/part_lines.h"
 
-#include "core/nav/sight.h"
+#include <algorithm>
+
+#include "core/nav/line_in_face.h"
+#include "core/nav/walk.h"
 
 namespace dune::hand {
 
@@ -67,24 +70,11 @@ SheetFace half(const SheetFace& face, const Part& part, bool left, const std::ve
   return out;
 }
 
-/// The part of a stretch, from -1 to 1, that lies in a face.
-Interval stretchWithin(const nav::NavMesh& mesh, FaceId face, const Vec2& middle, const Vec2& half) {
-  Interval in{-1, 1};
-  for (std::size_t i = 0, n = mesh.cornerCount(face); i < n; ++i) {
-    const Vec2 a = plan(mesh.cornerAt(face, i)), edge = plan(mesh.cornerAt(face, (i + 1) % n)) - a;
-    const double inside = cross(edge, middle - a), turn = cross(edge, half);
-    if (turn > 0) in.from = std::max(in.from, -inside / turn);
-    if (turn < 0) in.to = std::min(in.to, inside / -turn);
-    if (turn == 0 && inside < 0) return {1, -1};
-  }
-  return in;
-}
-
 std::optional<nav::Link> crossing(const nav::NavMesh& mesh, const OpenSide& side) {
   const Vec2 a = plan(side.a), b = plan(side.b), line = (b - a) / std::max(1e-9, glm::distance(a, b)), out{line.y, -line.x};
   const Vec2 middle = (a + b) * 0.5, half = (b - a) * 0.5, by = out * nav::kOverBorder;
-  const Interval own = stretchWithin(mesh, side.from, middle - by, half), other = stretchWithin(mesh, side.into, middle + by, half);
-  const double first = std::max(own.from, other.from), last = std::min(own.to, other.to);
+  const Interval own = nav::lineIn(mesh, side.from, middle - by, half), other = nav::lineIn(mesh, side.into, middle + by, half);
+  const double first = std::max({-1.0, own.from, other.from}), last = std::min({1.0, own.to, other.to});
   if (last - first <= 0) return std::nullopt;
   const auto at = [&](FaceId f, const Vec2& off, double t) {
     const Vec2 p = middle + off + half * t;
@@ -121,18 +111,25 @@ std::optional<Vec3> borderNear(const nav::NavMesh& mesh, const nav::Locator& loc
 
 }  // namespace
 
-std::vector<Part> toBorder(const nav::NavMesh& mesh, const nav::Locator& locator, const nav::Border& border, const Part& part) {
-  std::vector<Part> all{part};
-  const auto goOn = [&](const Vec3& end, bool back) {
-    const auto to = borderNear(mesh, locator, border, end);
-    if (!to) return;
-    Part more = part;
-    more.from = back ? *to : end, more.to = back ? end : *to;
-    all.push_back(std::move(more));
+bool liesOn(const Part& part, const Vec3& at, double levels) {
+  return distanceToSegment(plan(part.from), plan(part.to), plan(at)) <= kOnPart && std::abs(heightOf(part, plan(at)) - at.y) <= levels;
+}
+
+void addToBorder(std::vector<Part>& parts, const Part& part, const nav::NavMesh& mesh, const nav::Locator& locator,
+                 const nav::Border& border) {
+  // Several that meet at one place of the border go on from there as one, which whoever closes it closes.
+  const auto add = [&](const Part& one) {
+    const auto same = std::ranges::find_if(
+        parts, [&](const Part& p) { return (p.from == one.from && p.to == one.to) || (p.from == one.to && p.to == one.from); });
+    if (same == parts.end())
+      parts.push_back(one);
+    else
+      same->oneWay = same->oneWay && one.oneWay;
   };
-  if (part.toBorder[0]) goOn(part.from, true);
-  if (part.toBorder[1]) goOn(part.to, false);
-  return all;
+  add(part);
+  const auto goOn = [&](const Vec3& end) { return borderNear(mesh, locator, border, end); };
+  if (const auto to = part.toBorder[0] ? goOn(part.from) : std::nullopt) add({part.agents, *to, part.from, part.oneWay, {}});
+  if (const auto to = part.toBorder[1] ? goOn(part.to) : std::nullopt) add({part.agents, part.to, *to, part.oneWay, {}});
 }
 
 std::vector<SheetFace> halvesOf(const SheetFace& face, const Part& part, double levels) {
@@ -153,6 +150,7 @@ std::vector<SheetFace> halvesOf(const SheetFace& face, const Part& part, double 
 }
 
 std::vector<OpenSide> sever(nav::NavMesh& mesh, const std::vector<Part>& parts, double levels) {
+  if (parts.empty()) return {};
   std::vector<Box2> boxes;
   for (const Part& part : parts) {
     Box2 box;

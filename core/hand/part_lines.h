@@ -8,9 +8,13 @@
 
 namespace dune::hand {
 
-/// A part, and from each end that was at the border of the ground where it was drawn on to where the border is nearest now, at most a metre
-/// farther.
-std::vector<Part> toBorder(const nav::NavMesh& mesh, const nav::Locator& locator, const nav::Border& border, const Part& part);
+/// Whether a place lies along a part, within `levels` metres of its height there.
+bool liesOn(const Part& part, const Vec3& at, double levels);
+
+/// Adds a part, and from each end that was at the border of the ground where it was drawn on to where the border is nearest now, at most a
+/// metre farther.
+void addToBorder(std::vector<Part>& parts, const Part& part, const nav::NavMesh& mesh, const nav::Locator& locator,
+                 const nav::Border& border);
 
 /// Both halves of a face through which a part leads at its height, its ends being corners of both; nothing where it only runs along it.
 std::vector<SheetFace> halvesOf(const SheetFace& face, const Part& part, double levels);

@@ -169,9 +169,8 @@ void FlightRoom::takeLine(const Vec3& from, const Vec3& to) {
   direction_ = length_ > 0 ? (plan(to) - start_) / length_ : Vec2{1, 0};
 }
 
-/// Divides the flight, but stops where it meets what was in the way last; whether it did.
+/// Divides the flight along the line that was taken, but stops where it meets what was in the way last; whether it did.
 bool FlightRoom::divideUntilLast(const Asked& flight) {
-  takeLine(flight.from, flight.to);
   parts_.clear();
   bool met = false;
   divide(flight.kind, flight.from, flight.to, [&](const Part& part) {
@@ -190,7 +189,10 @@ bool FlightRoom::sameInTheWay(nav::LinkKind kind, const Vec3& from, const Vec3& 
 
 std::optional<std::uint32_t> FlightRoom::inTheWay(nav::LinkKind kind, const Vec3& from, const Vec3& to) {
   const Asked flight{kind, from, to};
-  if (divided_ != flight && divideUntilLast(flight)) return last_->triangle->object;
+  if (divided_ != flight) {
+    takeLine(from, to);
+    if (divideUntilLast(flight)) return last_->triangle->object;
+  }
   Interval all = parts_[0].body;
   for (const Part& p : parts_) all = {std::min(all.from, p.body.from), std::max(all.to, p.body.to)};
   near_.clear();

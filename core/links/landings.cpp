@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/nav/line_in_face.h"
+
 namespace dune::links {
 
 namespace {
@@ -12,7 +14,7 @@ using nav::LinkKind;
 constexpr double kGrace = 0.01;       // m by which a limit may be passed: heights of faces are not nearer to the ground
 constexpr double kBesideEdge = 0.02;  // m before the place right behind an edge at which ground below may begin
 constexpr double kFurther = 0.25;     // m between the places behind an edge that are tried
-constexpr double kBesideFace = 1e-6;  // m
+constexpr double kRounding = 1e-6;    // m
 constexpr double kAside = 0.35;       // m behind it at which ground still counts as right below the edge
 
 }  // namespace
@@ -43,19 +45,6 @@ void Landings::drops(const BrinkPlace& place, std::vector<Landing>& out) const {
 
 bool Landings::isDrop(double aside, double fall) const { return aside <= kAside && fall > mesh_.agent.stepHeight; }
 
-/// Where a ray is in a face in plan, metres along it; nowhere where it passes by.
-Interval Landings::within(FaceId face, const Vec2& start, const Vec2& direction) const {
-  Interval in{0, INFINITY};
-  for (std::size_t i = 0, n = mesh_.cornerCount(face); i < n; ++i) {
-    const Vec2 a = plan(mesh_.cornerAt(face, i)), edge = plan(mesh_.cornerAt(face, i + 1 == n ? 0 : i + 1)) - a;
-    const double inside = cross(edge, start - a), turn = cross(edge, direction);
-    if (turn > 0) in.from = std::max(in.from, -inside / turn);
-    if (turn < 0) in.to = std::min(in.to, inside / -turn);
-    if (turn == 0 && inside < 0) return {INFINITY, -INFINITY};
-  }
-  return in;
-}
-
 /// Ground beyond the border, where the way straight out comes over an edge of it from outside and every now and then behind that: who
 /// cannot land right at an edge may further on.
 void Landings::jumps(const BrinkPlace& place, std::vector<Landing>& out) const {
@@ -81,10 +70,9 @@ void Landings::jumps(const BrinkPlace& place, std::vector<Landing>& out) const {
     if (const auto landing = judge(place, at, gap, distance - least)) found.push_back({distance, *landing});
   }
   for (const std::uint32_t f : locator_.within(way)) {
-    const Interval in = within(FaceId{f}, start, n);
-    for (double k = std::max(1.0, std::ceil((in.from - kBesideFace - least) / kFurther)); least + k * kFurther < most; ++k) {
+    const Interval in = nav::lineIn(mesh_, FaceId{f}, start, n, kRounding);
+    for (double k = std::max(1.0, std::ceil((in.from - least) / kFurther)); least + k * kFurther < std::min(most, in.to + kRounding); ++k) {
       const double distance = least + k * kFurther;
-      if (distance > in.to + kBesideFace) break;
       const Vec2 q = start + n * distance;
       if (!nav::coversPlan(mesh_, FaceId{f}, q)) continue;
       const nav::Place at{FaceId{f}, lift(q, nav::heightOn(mesh_, FaceId{f}, q))};

@@ -3,7 +3,6 @@
 
 #include <optional>
 
-#include "core/base/plan_geometry.h"
 #include "core/links/border_runs.h"
 #include "core/nav/border.h"
 #include "core/nav/locator.h"
@@ -28,7 +27,6 @@ class Landings {
  private:
   void drops(const BrinkPlace& place, std::vector<Landing>& out) const;
   void jumps(const BrinkPlace& place, std::vector<Landing>& out) const;
-  Interval within(nav::FaceId face, const Vec2& start, const Vec2& direction) const;
   std::optional<Landing> judge(const BrinkPlace& place, const nav::Place& at, double gap, double aside) const;
   bool isDrop(double distance, double fall) const;
 

@@ -8,9 +8,13 @@
 
 namespace dune::nav {
 
-bool isOneWayBorder(const Link& link) {
-  return link.kind == LinkKind::door && link.oneWay && glm::distance(plan(link.from), plan(link.to)) <= 2.5 * kOverBorder;
+bool onBothSides(const Vec3& a, const Vec3& b) {
+  constexpr double kFarthest = 2.5 * kOverBorder;  // metres in plan
+  constexpr double kSteepest = 0.08;               // metres that ground may rise over them, at 82 degrees
+  return glm::distance(plan(a), plan(b)) <= kFarthest && std::abs(a.y - b.y) <= kSteepest;
 }
+
+bool isOneWayBorder(const Link& link) { return link.kind == LinkKind::door && link.oneWay && onBothSides(link.from, link.to); }
 
 double faceArea(const NavMesh& mesh, FaceId f) {
   double sum = 0;

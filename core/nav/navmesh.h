@@ -82,6 +82,8 @@ struct NavMesh {
 
 /// Metres from the line of a border that is crossed one way to the ends of the link that leads over it, which so lie on one face each.
 constexpr double kOverBorder = 0.004;
+/// Whether two places lie so near to each other on both sides of a border; not one over the other, as the ends of a lift may.
+bool onBothSides(const Vec3& a, const Vec3& b);
 /// Whether a link only leads over a border between two faces, one way.
 bool isOneWayBorder(const Link& link);
 /// The words that a face is tagged with, in the order of the mesh's.

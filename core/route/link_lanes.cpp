@@ -23,19 +23,4 @@ std::vector<LinkLane> lanesOf(const nav::Locator& locator, const nav::Link& link
   return lanes;
 }
 
-StretchPart stretchIn(const nav::NavMesh& mesh, nav::FaceId face, const Vec2& middle, const Vec2& half) {
-  StretchPart part{-1, 1};
-  for (std::size_t i = 0, n = mesh.cornerCount(face); i < n; ++i) {
-    const Vec2 a = plan(mesh.cornerAt(face, i)), edge = plan(mesh.cornerAt(face, (i + 1) % n)) - a;
-    const double length = glm::length(edge);
-    if (length == 0) continue;
-    // Left of the edge, or hardly right of it: in + turn · t >= 0.
-    const double in = cross(edge, middle - a) / length + kBesideStretch, turn = cross(edge, half) / length;
-    if (turn > 0) part.from = std::max(part.from, -in / turn);
-    if (turn < 0) part.until = std::min(part.until, in / -turn);
-    if (turn == 0 && in < 0) return {};
-  }
-  return part;
-}
-
 }  // namespace dune::route

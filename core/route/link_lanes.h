@@ -18,10 +18,4 @@ struct LinkLane {
 /// At least two of a wide link, but for those whose ends are not on the ground; one of any other. O(lanes).
 std::vector<LinkLane> lanesOf(const nav::Locator& locator, const nav::Link& link);
 
-/// For which part of a stretch, from -1 to 1, its places lie in a face; `from` over `until` where none do. O(corners).
-struct StretchPart {
-  double from = 1, until = -1;
-};
-StretchPart stretchIn(const nav::NavMesh& mesh, nav::FaceId face, const Vec2& middle, const Vec2& half);
-
 }  // namespace dune::route

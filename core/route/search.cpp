@@ -8,6 +8,7 @@
 #include <limits>
 
 #include "core/base/plan_geometry.h"
+#include "core/nav/line_in_face.h"
 #include "core/route/link_lanes.h"
 #include "core/route/trace_way.h"
 
@@ -567,8 +568,8 @@ void Search::letSlide(WayStep& foot, WayStep& landing, const Vec2& where, double
   foot.along = std::clamp(glm::dot(where - plan(foot.middle), h) / glm::dot(h, h), -1.0, 1.0);
   foot.low = std::max(-1.0, foot.along - reach), foot.high = std::min(1.0, foot.along + reach);
   for (const WayStep* end : {&foot, &landing}) {
-    const StretchPart part = stretchIn(ground_.mesh(), end->face, plan(end->middle), plan(end->half));
-    foot.low = std::max(foot.low, part.from), foot.high = std::min(foot.high, part.until);
+    const Interval part = nav::lineIn(ground_.mesh(), end->face, plan(end->middle), plan(end->half), kBesideStretch);
+    foot.low = std::max(foot.low, part.from), foot.high = std::min(foot.high, part.to);
   }
   foot.at = foot.middle + foot.half * foot.along, landing.at = landing.middle + landing.half * foot.along;
 }

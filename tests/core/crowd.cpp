@@ -3,6 +3,7 @@
 #include <QtTest>
 
 #include "core/crowd/half_planes.h"
+#include "core/hand/lay.h"
 #include "core/links/attach.h"
 #include "core/review/findings.h"
 #include "core/system/threads.h"
@@ -363,6 +364,49 @@ class TestCrowd : public QObject {
         QCOMPARE(t.at(t.frameCount() - 1, 0).state, State::arrived);
         QVERIFY(t.at(t.frameCount() - 1, 0).at.x > 14.5);
       }
+  }
+  /// Straight up from one storey to the next: its ends lie over each other, which makes it no border, whatever its kind.
+  void aWayStraightUpTakesItsTime() {
+    for (const auto kind : {nav::LinkKind::door, nav::LinkKind::climb}) {
+      const auto b = built(Scene().floor(0, 0, 10, 8).floor(5, 0, 15, 8, 3, "upper").world());
+      nav::NavMesh m = b->mesh;
+      links::HandLink lift{1, kind, {8, 0, 4}, {8, 3, 4}, true, 0};
+      lift.seconds = 4;
+      m.links = links::attach(m, nav::Locator(m), {lift}).links;
+      QCOMPARE(m.links.size(), std::size_t{1});
+      QVERIFY(!nav::isOneWayBorder(m.links[0]));
+      Walker w;
+      w.id = 1, w.start = {2, 0, 4}, w.goal = {12, 3, 4};
+      const trace::Trace t = run(m, {w}, 20);
+      const auto all = test::samplesOf(t);
+      QVERIFY(all.back().state == State::arrived);
+      const double on = static_cast<double>(std::ranges::count(all, State::link, &trace::Sample::state)) * t.step();
+      QVERIFY2(std::abs(on - 4) < 0.1, qPrintable(QString::number(on)));
+    }
+  }
+  /// Nobody slows down for a border that is crossed one way, and nobody crosses it the other way.
+  void aBorderThatIsCrossedOneWayIsNoHindrance() {
+    const auto b = built(Scene().floor(0, 0, 30, 12).world());
+    hand::Work work;
+    work.parts = {{{}, {15, 0, 0.4}, {15, 0, 11.6}, true, {}}};  // from the east to the west
+    const hand::Laid laid = hand::lay(b->mesh, work, 1);
+    nav::NavMesh m = laid.mesh;
+    for (nav::Link l : laid.crossings) l.id = 1 + static_cast<int>(m.links.size()), m.links.push_back(l);
+    for (const double z : {2.0, 6.0, 10.0}) {
+      Walker w;
+      w.id = 1, w.start = {26, 0, 6}, w.goal = {4, 0, z};
+      const trace::Trace t = run(m, {w}, 25), free = run(b->mesh, {w}, 25);
+      const auto arrives = [](const trace::Trace& trace) {
+        const auto all = test::samplesOf(trace);
+        const auto first = std::ranges::find(all, State::arrived, &trace::Sample::state);
+        return first == all.end() ? INFINITY : first->t;
+      };
+      QVERIFY2(arrives(t) <= arrives(free) + 0.2, qPrintable(QString("%1 against %2").arg(arrives(t)).arg(arrives(free))));
+      for (const trace::Sample& s : test::samplesOf(t))
+        if (std::abs(s.at.x - 15) < 3) QVERIFY2(glm::length(s.velocity) > 1.2, qPrintable(QString::number(glm::length(s.velocity))));
+      std::swap(w.start, w.goal);
+      for (const trace::Sample& s : test::samplesOf(run(m, {w}, 25))) QVERIFY(s.at.x < 15.01);
+    }
   }
   void linksAreTaken() {
     auto b = built(Scene().floor(0, 0, 8, 8).floor(11, 0, 19, 8, 0, "far").world());

@@ -333,6 +333,28 @@ class TestHand : public QObject {
     }
   }
 
+  /// Up a ramp each of its edges is known as its own, near the top too, where it is far from the mean height of the whole.
+  void partsAreKnownByAnyOfTheirEdges() {
+    Hands hands(test::built(Scene().ramp(0, 0, 12, 6, 0, 6).world()));
+    QVERIFY(hands.splitAll({9, 4.5, 0}, {9, 4.5, 6}));
+    hands.work.parts = {{{}, {1, 0.5, 3}, {11, 5.5, 3}}}, hands.lay();
+    const auto above = hands.edgesAlong({9, 4.5, 3}, {11, 5.5, 3}), below = hands.edgesAlong({1, 0.5, 3}, {9, 4.5, 3});
+    QVERIFY(!above.empty() && !below.empty());
+    const Work whole = hands.work;
+    for (const Edge& e : {above[0], below[0]}) {
+      QVERIFY(hands.take(hands.editor().unpart(std::vector{e})));
+      QVERIFY(hands.work.parts.empty());
+      hands.work = whole, hands.lay();
+    }
+    // Of all edges of one part at once it is turned once.
+    std::vector<Edge> all = above;
+    all.insert(all.end(), below.begin(), below.end());
+    QVERIFY(hands.take(hands.editor().partOneWay(all)));
+    const Vec3 from = hands.work.parts[0].from;
+    QVERIFY(hands.take(hands.editor().partOneWay(all)));
+    QVERIFY(hands.work.parts[0].oneWay && hands.work.parts[0].to == from);
+  }
+
   /// One that ends in the middle of a face is gone around at its ends, at any turn.
   void partsEndWhereTheyEnd() {
     for (int turn = 0; turn < 24; ++turn) {

@@ -418,8 +418,7 @@ void WorldView::takeStill() {
   };
   const bool smooth = !slow_ || corners <= kMostSmooth, first = still_->outdated(size, smooth);
   if (first || std::exchange(refining_, false))
-    if (still_->go(size, smooth, camera_.matrix(), draw) && refined_)
-      refine_.start(first ? kRestMs : 0);  // not while it changes again and again
+    if (still_->go(size, smooth, camera_.matrix(), draw)) refine_.start(first ? kRestMs : 0);  // not while it changes again and again
   still_->copyTo(defaultFramebufferObject());
   if (split()) still_->copyTo(defaultFramebufferObject(), size.width());
   glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());

@@ -3,6 +3,7 @@
 #include <map>
 
 #include "core/base/plan_geometry.h"
+#include "window/scene/arrow.h"
 #include "window/scene/theme.h"
 
 namespace dune::window {
@@ -41,12 +42,11 @@ void drawPart(DrawList& list, const hand::Part& part) {
   const double length = glm::distance(part.from, part.to);
   if (!part.oneWay || length == 0) return;
   const Vec3 along = (part.to - part.from) / length, over = glm::normalize(Vec3{-along.z, 0, along.x});
-  const double size = std::min(kArrow, length / 3);
+  const double half = std::min(kArrow, length / 3);
   const int arrows = std::clamp(static_cast<int>(length / kBetweenArrows), 1, kMostArrows);
   for (int i = 0; i < arrows; ++i) {
-    const Vec3 at = raised(part.from + along * (length * (i + 0.5) / arrows), 2 * kAbove), tip = at + over * size;
-    list.line(at - over * size, tip, 3, ink);
-    for (const double side : {-0.5, 0.5}) list.line(tip, tip - over * (0.6 * size) + along * (side * size), 3, ink);
+    const Vec3 at = raised(part.from + along * (length * (i + 0.5) / arrows), 2 * kAbove);
+    arrow(list, at - over * half, at + over * half, 3, ink);
   }
 }
 
