@@ -11,8 +11,8 @@ constexpr double kWaits = 3, kContent = 0.2;  // s of standing after which it is
 constexpr double kInTheWay = 0.7;             // cosine between the way to the goal and to one who stands in it
 constexpr double kClosesUp = 0.3;             // m/s
 constexpr double kClosed = 2;                 // radii of both
-constexpr double kSameStorey = 0.5;           // m
-constexpr double kFarthest = 60;              // radii from a goal at which it can be too full to come nearer
+constexpr double kGoalStorey = 0.5;           // m
+constexpr double kFarthestGoal = 60;          // radii from a goal at which it can be too full to come nearer
 }  // namespace
 
 std::optional<Vec2> wantedAtTakenGoal(const Picture& picture, const std::vector<Body>& bodies, std::size_t self) {
@@ -20,7 +20,7 @@ std::optional<Vec2> wantedAtTakenGoal(const Picture& picture, const std::vector<
   if (b.way.status != route::PathStatus::complete || !b.way.atLast() || b.way.points.empty()) return std::nullopt;
   const Vec2 goal = plan(b.way.points.back()), here = plan(b.place.position);
   const double distance = glm::distance(goal, here);
-  if (std::abs(b.way.points.back().y - b.place.position.y) > kSameStorey || distance > kFarthest * b.who.radius) return std::nullopt;
+  if (std::abs(b.way.points.back().y - b.place.position.y) > kGoalStorey || distance > kFarthestGoal * b.who.radius) return std::nullopt;
   const bool stays = picture.shown[self].state == State::arrived;
   // It cannot stand there itself; or those around leave no gap to the place.
   const double closed = b.standing > kWaits ? kClosed : 1;

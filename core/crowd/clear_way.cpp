@@ -14,7 +14,7 @@ constexpr int kDirections = 7;   // to either side
 constexpr double kSight = 1.4;   // times as far others are seen, for they come nearer while one walks
 constexpr double kSteady = 0.1;  // m that another direction has to be better by, a radian
 constexpr double kBeside = 0.3;  // cosine past a right angle to which others are seen
-constexpr double kNear = 0.2;    // m of free way for which no wall is looked for
+constexpr double kNoWall = 0.2;  // m of free way for which no wall is looked for
 
 /// How far it can walk a way before it touches one of the others.
 double freeOfOthers(const Situation& s, std::span<const Seen> others, const Vec2& velocity, double most) {
@@ -59,7 +59,7 @@ double clearWay(const Situation& s, double ahead, double before) {
     const double off = d.off;
     const Vec2 way{std::cos(straight + off), std::sin(straight + off)};
     double free = freeOfOthers(s, others, way * speed, ahead);
-    if (free > kNear) {
+    if (free > kNoWall) {
       const nav::Ray ray = nav::castRay(s.mesh, s.body.place, s.here() + way * free, &s.rules);
       if (!ray.reached) free = glm::distance(plan(ray.end.position), s.here());
     }

@@ -15,6 +15,7 @@
 #include "core/crowd/contacts.h"
 #include "core/crowd/flight.h"
 #include "core/crowd/floor.h"
+#include "core/crowd/jams.h"
 #include "core/crowd/motion.h"
 #include "core/crowd/standing_obstacles.h"
 #include "core/crowd/taking_turns.h"
@@ -89,6 +90,7 @@ class Crowd::Simulation {
         bodies_(other.bodies_),
         byId_(other.byId_),
         standing_(other.standing_),
+        jams_(other.jams_),
         narrows_(other.narrows_) {
     setUp();
     prepare();
@@ -101,6 +103,7 @@ class Crowd::Simulation {
     eachBody(job, [&](std::size_t i) { move(i, chosen_[i]); });
     ++steps_;
     prepare();
+    jams_.update(now(), floors_, bodies_, picture_, narrows_);
     return true;
   }
   double now() const { return static_cast<double>(steps_) * dt_; }
@@ -204,11 +207,12 @@ class Crowd::Simulation {
       if (b.way.borderAt(b.way.next) || footIsFree(picture_, bodies_, i)) takeOff(floor.field(), b);
       return Vec2{0};
     }
+    const bool led = model.avoids() && isLed(i);
     const std::vector<Seen>& near = contacts_->around(i, settings);
     const auto heeded = std::span(near).first(std::min(near.size(), static_cast<std::size_t>(settings.heeded)));
     const Situation situation{i, b, bodies_, picture_, floor.mesh(), floor.rulesFor(b), settings, heeded, dt_};
     const bool holds = b.before && !b.done && (steps_ + i) % static_cast<std::size_t>(settings.every) != 0 && !insight;
-    b.aim = holds ? *b.before : model.steer(situation, b.memory, insight);
+    b.aim = led ? b.wanted : holds ? *b.before : model.steer(situation, b.memory, insight);
     b.before = b.aim;
     if (insight)
       for (const Seen& other : heeded) insight->heeded.push_back(other.number);
@@ -232,6 +236,19 @@ class Crowd::Simulation {
     b.beenThere = false;
     Following::askAnew(b);
     return floor.following().wanted(b, now(), floor.rulesFor(b));
+  }
+
+  /// Out of a jam, place by place; then it wants nothing else. Who comes near one waits.
+  bool isLed(std::size_t i) {
+    constexpr double kSoon = 0.2;  // s
+    Body& b = bodies_[i];
+    const auto to = jams_.leadTo(i);
+    if (!to && jams_.waitsOutside(i, b)) b.wanted = Vec2{0};
+    if (!to) return false;
+    const Vec2 way = *to - plan(b.place.position);
+    const double far = glm::length(way);
+    b.wanted = far > 1e-9 ? way / far * std::min(b.who.speed, far / kSoon) : Vec2{0};
+    return true;
   }
 
   static State stateOf(const Body& b) {
@@ -268,6 +285,7 @@ class Crowd::Simulation {
   std::vector<Body> bodies_;  // by ascending id
   std::map<int, std::size_t> byId_;
   StandingObstacles standing_;
+  Jams jams_;
   std::vector<Vec2> chosen_;
   // At the begin of the step: what everybody decides from.
   Picture picture_;

@@ -1,6 +1,6 @@
 #pragma once
-// A crowd on the meshes of its kinds of agent, stepped at a fixed rate. What it does in a step: picture, following, turns at narrow places,
-// the way to steer, limits, contacts; each has a file of its own.
+// A crowd on the meshes of its kinds of agent, stepped at a fixed rate. What it does in a step: picture, jams, following, turns at narrow
+// places, the way to steer, limits, contacts; each has a file of its own.
 //
 // 1. Same input, same movement, for any number of threads: everybody decides from one picture of the begin of the step.
 // 2. A body never leaves the mesh: its step is cut at the border.

@@ -8,19 +8,29 @@ namespace dune::crowd {
 
 namespace {
 
-constexpr double kWidest = 8;      // m: with more room nobody needs a side
-constexpr double kPlay = 0.05;     // m: two pass each other with so much more than their width
-constexpr double kSameWay = 0.5;   // cosine of headings that go the same way
-constexpr double kFollow = 0.4;    // s in which room to the one ahead is closed
-constexpr double kRetreat = 0.4;   // m/s
-constexpr double kTooNear = 0.05;  // m of the room to the one ahead that may be missing
-constexpr double kSideways = 0.6;  // of its speed
-constexpr double kOn = 0.5;        // m on, where walls are looked at again
-constexpr double kLeast = 0.2;     // m/s at which one goes to its side at least
-constexpr double kLater = 0.5;     // s in which it goes to its side
+constexpr double kWidest = 8;        // m: with more room nobody needs a side
+constexpr double kPlay = 0.05;       // m: two pass each other with so much more than their width
+constexpr double kSameWay = 0.5;     // cosine of headings that go the same way
+constexpr double kFollow = 0.4;      // s in which room to the one ahead is closed
+constexpr double kRetreat = 0.4;     // m/s
+constexpr double kTooNear = 0.05;    // m of the room to the one ahead that may be missing
+constexpr double kSideways = 0.6;    // of its speed
+constexpr double kOn = 0.5;          // m on, where walls are looked at again
+constexpr double kLeastAside = 0.2;  // m/s at which one goes to its side at least
+constexpr double kLater = 0.5;       // s in which it goes to its side
 
-/// The cross-section at a place; nothing where it is wider than anybody needs a side in.
-std::optional<Lane> across(const nav::NavMesh& mesh, const nav::Place& at, const Vec2& along, const nav::Rules* rules) {
+/// Along the walls on both sides, not slantwise as one happens to walk.
+Vec2 alongWalls(const nav::NavMesh& mesh, const nav::Place& at, const Lane& lane, const nav::Rules* rules) {
+  const nav::Ray on = nav::castRay(mesh, at, lane.at + lane.along * kOn, rules);
+  const auto next = crossSection(mesh, on.end, lane.along, rules);
+  if (!on.reached || !next) return lane.along;
+  const Vec2 turn = leftOf(lane.along) * ((next->left - lane.left) - (next->right - lane.right)) / 2.0;
+  return glm::normalize(lane.along * kOn + turn);
+}
+
+}  // namespace
+
+std::optional<Lane> crossSection(const nav::NavMesh& mesh, const nav::Place& at, const Vec2& along, const nav::Rules* rules) {
   const Vec2 here = plan(at.position), side = leftOf(along) * kWidest;
   const nav::Ray left = nav::castRay(mesh, at, here + side, rules);
   if (left.reached) return std::nullopt;
@@ -30,22 +40,11 @@ std::optional<Lane> across(const nav::NavMesh& mesh, const nav::Place& at, const
   return lane.left + lane.right <= kWidest ? std::optional(lane) : std::nullopt;
 }
 
-/// Along the walls on both sides, not slantwise as one happens to walk.
-Vec2 alongWalls(const nav::NavMesh& mesh, const nav::Place& at, const Lane& lane, const nav::Rules* rules) {
-  const nav::Ray on = nav::castRay(mesh, at, lane.at + lane.along * kOn, rules);
-  const auto next = across(mesh, on.end, lane.along, rules);
-  if (!on.reached || !next) return lane.along;
-  const Vec2 turn = leftOf(lane.along) * ((next->left - lane.left) - (next->right - lane.right)) / 2.0;
-  return glm::normalize(lane.along * kOn + turn);
-}
-
-}  // namespace
-
 std::optional<Lane> laneAt(const nav::NavMesh& mesh, const Body& b, const nav::Rules* rules) {
   const double speed = glm::length(b.wanted);
   if (speed < 1e-6) return std::nullopt;
-  const auto lane = across(mesh, b.place, b.wanted / speed, rules);
-  return lane ? across(mesh, b.place, alongWalls(mesh, b.place, *lane, rules), rules) : lane;
+  const auto lane = crossSection(mesh, b.place, b.wanted / speed, rules);
+  return lane ? crossSection(mesh, b.place, alongWalls(mesh, b.place, *lane, rules), rules) : lane;
 }
 
 namespace {
@@ -70,7 +69,7 @@ class InLane {
   std::size_t abreast() const { return static_cast<std::size_t>(half_ / across_ + kTooNear) + 1; }
   /// To the right half, or along in it.
   Vec2 toRight(Vec2 wanted) const {
-    const double speed = std::max(glm::length(b_.wanted), kLeast);
+    const double speed = std::max(glm::length(b_.wanted), kLeastAside);
     const Vec2 right = -leftOf(lane_.along);
     const double least = std::clamp((right_ - half_) / kLater, -kSideways * speed, kSideways * speed), has = glm::dot(wanted, right);
     if (least > has) wanted += right * (least - has);

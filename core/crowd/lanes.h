@@ -11,6 +11,9 @@ namespace dune::crowd {
 /// Where ground ends on both sides of a body within a few metres, across the corridor that it goes along. O(faces crossed).
 std::optional<Lane> laneAt(const nav::NavMesh& mesh, const Body& body, const nav::Rules* rules);
 
+/// The same across a direction.
+std::optional<Lane> crossSection(const nav::NavMesh& mesh, const nav::Place& at, const Vec2& along, const nav::Rules* rules);
+
 /// Whether somebody comes the other way, and two can pass each other.
 bool comesToward(const Lane& lane, const Body& body, std::span<const Passer> others);
 /// The wanted velocity of one in a lane while somebody comes the other way.

@@ -11,7 +11,7 @@ namespace {
 constexpr double kBegins = 3.0;                    // m of the way in which it has to begin
 constexpr double kAbreastPlay = 0.05;              // m: two pass each other with so much more than their width
 constexpr double kBefore = 3.5;                    // m before its ends where one waits for a turn
-constexpr double kPatience = 15;                   // s of waiting after which the others let one in
+constexpr double kPassagePatience = 15;            // s of waiting after which the others let one in
 constexpr double kBayAside = 1.0, kBayBack = 1.2;  // m beside and before its end, where one waits
 constexpr double kThrough = 2;                     // times to walk through it, on top of that
 constexpr double kJustOut = 2.5;                   // m behind an end, for who came out a moment ago
@@ -20,7 +20,7 @@ constexpr double kBay = 3;                         // m of more width
 constexpr double kMore = 0.5;                      // m that is looked at beyond: with no wall on one side it is not narrow
 constexpr double kAtLast = 3;                      // times the patience after which one goes all the same
 constexpr double kEqual = 0.1;                     // m
-constexpr double kSettle = 0.4;                    // s
+constexpr double kSettleAside = 0.4;               // s
 constexpr double kAlong = 0.3;                     // cosine of headings that go the same way
 
 }  // namespace
@@ -83,7 +83,7 @@ class Crossing {
         others_(others),
         length_(p.length()),
         hasWaited_(b.inTurn),
-        patience_(kPatience + kThrough * p.length() / b.who.speed),
+        patience_(kPassagePatience + kThrough * p.length() / b.who.speed),
         mine_(p.along(plan(b.place.position))) {
     const double wanted = glm::length(b.wanted);
     add({plan(b.place.position), b.velocity, wanted > 0 ? b.wanted / wanted : Vec2{0}, b.who.id, std::nullopt, b.inTurn});
@@ -154,7 +154,7 @@ Vec2 clearOfEnd(const Passage& p, const Body& b) {
   const double side = aside > -kEqual ? 1 : -1;
   const Vec2 to = leftOf(in) * (side * least - aside) - in * std::max(0.0, kBayBack - before);
   const double far = glm::length(to);
-  return far < kEqual ? Vec2{0} : to / far * std::min(b.who.speed, far / kSettle);
+  return far < kEqual ? Vec2{0} : to / far * std::min(b.who.speed, far / kSettleAside);
 }
 
 }  // namespace dune::crowd

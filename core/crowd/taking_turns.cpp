@@ -6,17 +6,17 @@
 namespace dune::crowd {
 
 namespace {
-constexpr std::size_t kEvery = 8;     // steps between looks for narrow places
-constexpr double kSeesOthers = 12;    // m, around narrow places
-constexpr double kPatience = 20;      // s that a body waits for others before a narrow place
-constexpr double kGoesBack = 0.5;     // of its speed, out of a passage
-constexpr double kTurnedBack = -0.3;  // cosine between what it wants and the passage: it goes the other way now
-constexpr double kLeast = 0.05;       // m to the next corner, for a heading
+constexpr std::size_t kTurnsEvery = 8;  // steps between looks for narrow places
+constexpr double kSeesOthers = 12;      // m, around narrow places
+constexpr double kPatience = 20;        // s that a body waits for others before a narrow place
+constexpr double kGoesBack = 0.5;       // of its speed, out of a passage
+constexpr double kTurnedBack = -0.3;    // cosine between what it wants and the passage: it goes the other way now
+constexpr double kLeastWay = 0.05;      // m to the next corner, for a heading
 }  // namespace
 
 Vec2 TakingTurns::wanted(std::size_t self, std::size_t step, const nav::NavMesh& mesh, const nav::Rules& rules) {
   Body& b = bodies_[self];
-  const bool anew = (step + self) % kEvery == 0;
+  const bool anew = (step + self) % kTurnsEvery == 0;
   if (anew) look(self, mesh, rules);
   if (const auto kept = inLane(self, anew)) return *kept;
   const std::optional<Narrow>& narrow = narrows_[self];
@@ -55,7 +55,7 @@ std::optional<Vec2> TakingTurns::inLane(std::size_t self, bool anew) const {
 Vec2 TakingTurns::heading(std::size_t other) const {
   const Vec2 wants = picture_.wants[other];
   const double length = glm::length(wants);
-  return length > kLeast && !picture_.beenThere[other] ? wants / length : Vec2{0};
+  return length > kLeastWay && !picture_.beenThere[other] ? wants / length : Vec2{0};
 }
 
 const std::vector<Passer>& TakingTurns::others(std::size_t self, double reach) const {

@@ -33,6 +33,7 @@ class TestFlow : public QObject {
     check(test::meeting(20, 6, true), 1.4, 90);
     check(test::meeting(20, 2, true), 1.4, 90);
     check(test::meeting(20, 6, false), 3, 90);  // the last ones pass between those that stand at their goals
+    check(test::meeting(20, 2, false), 6, 90);  // they have to change places
   }
   void doorsArePassed() {
     check(test::door(40, 0, 1.6), 4, 60);
