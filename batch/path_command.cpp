@@ -19,6 +19,7 @@ struct PathFlags {
   std::string mesh, pairs, rules;
   PointFlag from, to;
   std::vector<std::string> via;
+  double bendSpacing = route::Field::kBendSpacing;
   bool json = false, faces = false;
 };
 
@@ -129,7 +130,7 @@ int run(const PathFlags& flags) {
   if (!content) return fail(content.problem());
   const nav::Rules* rules = flags.rules.empty() ? &content->rules : content->rulesNamed(flags.rules);
   if (!rules) return fail(noSuchRules(*content, flags.rules));
-  const route::Field field(content->mesh, *rules);
+  const route::Field field(content->mesh, *rules, flags.bendSpacing);
   if (!one) return runPairs(flags, field);
   const auto from = flags.from.value(), to = flags.to.value();
   if (!from) return fail(from.problem());
@@ -162,6 +163,10 @@ std::function<int()> setUpPath(CLI::App& app) {
   app.add_option("--via", flags->via, "A place to go over on the way; may be given several times, in order");
   app.add_option("--pairs", flags->pairs, "A CSV file, x0,y0,z0,x1,y1,z1 a line, no header");
   app.add_option("--rules", flags->rules, "The name of the rules to ask by");
+  app.add_option("--bend-spacing", flags->bendSpacing,
+                 "Metres between the places where a way may bend into ground of another cost; less: slower, and nearer to the best")
+      ->check(CLI::Range(0.005, 10.0))
+      ->capture_default_str();
   app.add_flag("--json", flags->json, "One JSON document; with --pairs one a line");
   app.add_flag("--faces", flags->faces, "With --pairs and --json: also the faces that each path crosses");
   return [flags] { return run(*flags); };

@@ -1,4 +1,5 @@
-// Path queries on the depot without areas, against A* of Boost.Graph over the same faces (centre to centre), in one run.
+// Path queries on the depot without areas, against A* of Boost.Graph over the same faces (centre to centre), in one run; and with its
+// areas, by how far apart ways may bend where costs meet.
 
 #include "core/route/path.h"
 
@@ -11,6 +12,7 @@
 #include "core/base/file.h"
 #include "core/generate/build.h"
 #include "core/level/import.h"
+#include "core/pipeline/world.h"
 #include "core/system/threads.h"
 #include "demo/depot.h"
 
@@ -19,7 +21,7 @@ using namespace dune;
 namespace {
 
 struct Setup {
-  std::shared_ptr<const generate::Built> built;
+  std::shared_ptr<const generate::Built> built, ofKinds;  ///< with one cost; with the depot's areas
   std::unique_ptr<route::Field> field;
   std::vector<std::pair<nav::Place, nav::Place>> pairs;
 
@@ -29,7 +31,10 @@ struct Setup {
     if (!writeFile(path, demo::depotLevel().bytes())) std::abort();
     const auto level = level::importLevel(path, {}, job);
     std::filesystem::remove(path);
-    built = *generate::build(level::plainWorld(*level), demo::depotProject().agents->agents[0], job);
+    const project::Project project = demo::depotProject();
+    const nav::Agent& porter = project.agents->agents[0];
+    built = *generate::build(level::plainWorld(*level), porter, job);
+    ofKinds = *generate::build(pipeline::worldOf(project, *level, porter.name), porter, job);
     field = std::make_unique<route::Field>(built->mesh, nav::Rules{});
     std::uint64_t state = 12345;
     auto in = [&](double high) {
@@ -60,6 +65,22 @@ void ours(benchmark::State& state) {
   state.counters["mean_length"] = length / static_cast<double>(state.iterations());
 }
 BENCHMARK(ours)->Unit(benchmark::kMicrosecond);
+
+void overAreas(benchmark::State& state) {
+  const route::Field field(setup().ofKinds->mesh, setup().ofKinds->rules(), static_cast<double>(state.range(0)) / 1000);
+  route::Search search(field);
+  std::size_t i = 0, asked = 0;
+  double bound = 0, most = 1;
+  for (auto _ : state) {
+    const auto& [a, b] = setup().pairs[i++ % setup().pairs.size()];
+    const route::PathAnswer way = route::findPath(field, search, a.position, b.position, {2, true, false});
+    if (way.status != route::PathStatus::complete) continue;
+    bound += way.optimalityBound, most = std::max(most, way.optimalityBound), ++asked;
+  }
+  state.counters["mean_bound"] = bound / static_cast<double>(std::max<std::size_t>(1, asked));
+  state.counters["most"] = most;
+}
+BENCHMARK(overAreas)->ArgName("bend_mm")->Arg(250)->Arg(100)->Arg(50)->Arg(25)->Iterations(400)->Unit(benchmark::kMicrosecond);
 
 using Graph =
     boost::adjacency_list<boost::vecS, boost::vecS, boost::undirectedS, boost::no_property, boost::property<boost::edge_weight_t, double>>;

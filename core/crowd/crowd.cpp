@@ -208,13 +208,14 @@ class Crowd::Simulation {
       return Vec2{0};
     }
     const bool led = model.avoids() && isLed(i);
+    if (led && insight) insight->ledTo = jams_.leadTo(i);
     const std::vector<Seen>& near = contacts_->around(i, settings);
     const auto heeded = std::span(near).first(std::min(near.size(), static_cast<std::size_t>(settings.heeded)));
     const Situation situation{i, b, bodies_, picture_, floor.mesh(), floor.rulesFor(b), settings, heeded, dt_};
     const bool holds = b.before && !b.done && (steps_ + i) % static_cast<std::size_t>(settings.every) != 0 && !insight;
     b.aim = led ? b.wanted : holds ? *b.before : model.steer(situation, b.memory, insight);
     b.before = b.aim;
-    if (insight)
+    if (insight && !led)
       for (const Seen& other : heeded) insight->heeded.push_back(other.number);
     const Vec2 velocity = withinLimits(b, b.aim, dt_);
     return model.avoids() ? contacts_->withoutContact(situation, near, velocity) : velocity;

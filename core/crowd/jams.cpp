@@ -15,6 +15,7 @@ constexpr double kLooksEvery = 0.5;               // s between looks at who gets
 constexpr double kGetsOn = 0.5;                   // m by which who gets on comes nearer
 constexpr double kOtherWay = 2;                   // m: a way so much longer is another one
 constexpr double kJammedFor = 4, kPatient = 12;   // s without getting on; where many have room abreast, which mostly comes right by itself
+constexpr double kTurns = 35;                     // s, where they take turns
 constexpr double kMany = 8;                       // radii of cross-section in which many have
 constexpr double kGotOn = 3;                      // s ago: it gets on
 constexpr double kAhead = 3, kAheadCosine = 0.5;  // m, cosine: those in the way ahead
@@ -30,6 +31,9 @@ constexpr double kNearPlace = 0.47, kStraightOn = 0.7;  // m from its place at w
 constexpr double kAt = 0.1;                             // m from the last one
 constexpr double kTooLong = 4;                          // s to a place
 constexpr double kOutside = 1;                          // m ahead of who waits outside
+
+/// s without getting on after which it is jammed.
+double patienceOf(const Body& b) { return b.lane->left + b.lane->right >= kMany * b.who.radius ? kPatient : kJammedFor; }
 
 double leftOfWay(const Body& b) {
   double metres = glm::distance(b.place.position, b.way.points[b.way.next]);
@@ -57,31 +61,40 @@ std::uint32_t exitOf(const Yard& yard, const Body& b) {
   return last;
 }
 
-/// To each point a place of its own, all as near as can be; `across` is how much more metres across the files count.
-std::vector<std::uint32_t> placesFor(const Yard& yard, const std::vector<Vec2>& points, double across) {
-  const auto pairs = leastCostPairs(points.size(), yard.size(), [&](std::size_t point, std::size_t place) {
-    const Vec2 off = yard.off(points[point], static_cast<std::uint32_t>(place));
-    return off.x * off.x + across * off.y * off.y;
-  });
+/// To each of them a place of the yard of its own that a straight line leads to, all as near as can be; `across` is how much more metres
+/// across the files count.
+std::vector<std::uint32_t> placesFor(const nav::NavMesh& mesh, const Yard& yard, const std::vector<nav::Place>& all, double across) {
+  constexpr double kWithin = 3, kHidden = 1e4;  // m; m², as bad as what is farther, or behind a wall
+  std::vector<double> costs;
+  costs.reserve(all.size() * yard.size());
+  for (const nav::Place& one : all)
+    for (std::uint32_t i = 0; i < yard.size(); ++i) {
+      const Vec2 off = yard.off(plan(one.position), i);
+      const bool fits = glm::length(off) < kWithin && nav::castRay(mesh, one, yard.at(i)).reached;
+      costs.push_back(off.x * off.x + across * off.y * off.y + (fits ? 0 : kHidden));
+    }
+  const auto pairs =
+      leastCostPairs(all.size(), yard.size(), [&](std::size_t i, std::size_t place) { return costs[i * yard.size() + place]; });
   return {pairs.begin(), pairs.end()};
 }
 
 /// Where those in a yard are and want to be. Nobody crosses another's way to its first place, for squares of distances are least in all.
-std::vector<Shunted> shuntedIn(const Yard& yard, const std::vector<const Body*>& members) {
+std::vector<Shunted> shuntedIn(const Floor& floor, const Yard& yard, const std::vector<const Body*>& members) {
   std::vector<Shunted> all(members.size());
-  std::vector<Vec2> from, to;
+  std::vector<nav::Place> from, to;
   std::vector<std::size_t> staying;
   for (std::size_t m = 0; m < members.size(); ++m) {
     const Body& b = *members[m];
-    from.push_back(plan(b.place.position));
-    const Vec3 goal = goes(b) ? b.way.points.back() : b.place.position;
-    all[m].leaves = yard.placeOf(goal) == Yard::kNone;
+    from.push_back(b.place);
+    nav::Place goal = goes(b) ? floor.field().locator().nearest(b.way.points.back(), 1) : b.place;
+    if (!goal.valid()) goal = b.place;
+    all[m].leaves = yard.placeOf(goal.position) == Yard::kNone;
     if (all[m].leaves)
       all[m].to = exitOf(yard, b);
     else
-      staying.push_back(m), to.push_back(plan(goal));
+      staying.push_back(m), to.push_back(goal);
   }
-  const auto begins = placesFor(yard, from, 1), ends = placesFor(yard, to, kAcross);
+  const auto begins = placesFor(floor.mesh(), yard, from, 1), ends = placesFor(floor.mesh(), yard, to, kAcross);
   for (std::size_t m = 0; m < all.size(); ++m) all[m].from = begins[m];
   for (std::size_t k = 0; k < staying.size(); ++k) all[staying[k]].to = ends[k];
   return all;
@@ -104,9 +117,11 @@ void Jams::update(double now, const std::vector<Floor>& floors, const std::vecto
   notice(now, bodies);
   for (std::size_t i = 0; i < bodies.size(); ++i) {
     const Body& b = bodies[i];
-    if (ledBy_[i] != kNobody || !b.lane || b.passage || !goes(b)) continue;  // where one at a time goes through they take turns
-    if (narrows[i] && narrows[i]->width < 2 * b.who.radius + kPassPlay) continue;
-    if (isJammed(i, now, picture, bodies)) lead(i, now, floors, bodies);
+    if (ledBy_[i] != kNobody || !goes(b)) continue;
+    // Where one at a time goes through they take turns, which may take long.
+    const bool single = b.passage || (narrows[i] && narrows[i]->width < 2 * b.who.radius + kPassPlay);
+    if (!single && !b.lane) continue;
+    if (isJammed(i, now, single ? kTurns : patienceOf(b), picture, bodies)) lead(i, now, floors, bodies);
   }
 }
 
@@ -119,10 +134,8 @@ void Jams::notice(double now, const std::vector<Body>& bodies) {
 }
 
 /// Who waits behind others, of whom somebody gets on, waits its turn.
-bool Jams::isJammed(std::size_t self, double now, const Picture& picture, const std::vector<Body>& bodies) const {
-  const Body& first = bodies[self];
-  const bool many = first.lane->left + first.lane->right >= kMany * first.who.radius;
-  if (now - progress_[self].since < (many ? kPatient : kJammedFor)) return false;
+bool Jams::isJammed(std::size_t self, double now, double patience, const Picture& picture, const std::vector<Body>& bodies) const {
+  if (now - progress_[self].since < patience) return false;
   std::vector<std::size_t> waiting{self};
   for (std::size_t k = 0; k < waiting.size(); ++k) {
     if (waiting.size() > kLongest) return false;
@@ -140,9 +153,11 @@ bool Jams::isJammed(std::size_t self, double now, const Picture& picture, const 
 }
 
 /// All that stand in it; false where they are too many, or are led already.
-bool Jams::gather(Led& led, const std::vector<Body>& bodies) const {
+bool Jams::gather(Led& led, const nav::NavMesh& mesh, const std::vector<Body>& bodies) const {
   for (std::size_t i = 0; i < bodies.size(); ++i) {
-    if (bodies[i].who.mesh != led.mesh || !stands(bodies[i]) || led.yard.placeOf(bodies[i].place.position) == Yard::kNone) continue;
+    if (bodies[i].who.mesh != led.mesh || !stands(bodies[i])) continue;
+    const std::uint32_t place = led.yard.placeOf(bodies[i].place.position);
+    if (place == Yard::kNone || !nav::castRay(mesh, bodies[i].place, led.yard.at(place)).reached) continue;
     if (ledBy_[i] != kNobody) return false;
     led.members.push_back({i, {}});
   }
@@ -159,10 +174,10 @@ void Jams::lead(std::size_t jammed, double now, const std::vector<Floor>& floors
   Led led;
   led.mesh = first.who.mesh, led.jammed = jammed;
   led.yard = Yard::around(floor.mesh(), first, radius, &floor.rules());
-  if (!led.yard.hasRoom() || !gather(led, bodies)) return;
+  if (!led.yard.hasRoom() || !gather(led, floor.mesh(), bodies)) return;
   std::vector<const Body*> members;
   for (const Member& m : led.members) members.push_back(&bodies[m.body]);
-  const std::vector<Shunted> shunted = shuntedIn(led.yard, members);
+  const std::vector<Shunted> shunted = shuntedIn(floor, led.yard, members);
   const auto steps = shunt(led.yard, shunted);
   if (!steps) return;
   setOut(led, shunted, *steps);

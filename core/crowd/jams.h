@@ -58,8 +58,8 @@ class Jams {
   };
 
   void notice(double now, const std::vector<Body>& bodies);
-  bool isJammed(std::size_t self, double now, const Picture& picture, const std::vector<Body>& bodies) const;
-  bool gather(Led& led, const std::vector<Body>& bodies) const;
+  bool isJammed(std::size_t self, double now, double patience, const Picture& picture, const std::vector<Body>& bodies) const;
+  bool gather(Led& led, const nav::NavMesh& mesh, const std::vector<Body>& bodies) const;
   void lead(std::size_t jammed, double now, const std::vector<Floor>& floors, const std::vector<Body>& bodies);
   bool goOn(Led& led, double now, const std::vector<Body>& bodies);
   void release(const Led& led, double now);

@@ -4,6 +4,7 @@
 // A model decides; it does not see to it that nobody touches: that is done after it, the same for all (contacts.h).
 
 #include <memory>
+#include <optional>
 
 #include "core/crowd/half_planes.h"
 #include "core/crowd/picture.h"
@@ -41,7 +42,8 @@ struct Insight {
     bool free = false, taken = false;
   };
   std::vector<Feeler> feelers;
-  std::vector<Vec2> pushes;  ///< collision time: what each of those heeded adds, metres a second squared
+  std::vector<Vec2> pushes;   ///< collision time: what each of those heeded adds, metres a second squared
+  std::optional<Vec2> ledTo;  ///< where it is led, out of a jam; it heeds nobody then
 };
 
 class SteeringModel {

@@ -11,17 +11,17 @@ namespace dune::route {
 using nav::FaceId;
 using nav::kNoFace;
 
-Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules)
-    : layout_(std::move(layout)), mesh_(layout_->mesh()), rules_(std::move(rules)) {
+Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules, double bendSpacing)
+    : layout_(std::move(layout)), mesh_(layout_->mesh()), rules_(std::move(rules)), bendSpacing_(bendSpacing) {
   findPieces();
 }
 
 Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules, SimpleGround ground) : Field(std::move(layout), std::move(rules)) {
-  std::call_once(made_, [&] { ground_ = std::make_unique<const SearchGround>(std::move(ground), rules_); });
+  std::call_once(made_, [&] { ground_ = std::make_unique<const SearchGround>(std::move(ground), rules_, bendSpacing_); });
 }
 
 const SearchGround& Field::ground() const {
-  std::call_once(made_, [&] { ground_ = std::make_unique<const SearchGround>(simplify(*layout_, rules_), rules_); });
+  std::call_once(made_, [&] { ground_ = std::make_unique<const SearchGround>(simplify(*layout_, rules_), rules_, bendSpacing_); });
   return *ground_;
 }
 

@@ -14,10 +14,14 @@ struct SimpleGround;
 
 class Field {
  public:
-  /// Over a layout that other rules may share. O(faces). Links of the mesh are used as they are.
-  Field(std::shared_ptr<const Layout> layout, nav::Rules rules);
+  static constexpr double kBendSpacing = 0.1;  ///< metres; half of it takes up to three times as long, and halves what answers may be off
+
+  /// Over a layout that other rules may share. `bendSpacing`: metres between the places on an edge between costs at which a way may bend.
+  /// O(faces). Links of the mesh are used as they are.
+  Field(std::shared_ptr<const Layout> layout, nav::Rules rules, double bendSpacing = kBendSpacing);
   /// Over a mesh, to which it keeps a reference.
-  Field(const nav::NavMesh& mesh, nav::Rules rules) : Field(std::make_shared<const Layout>(mesh), std::move(rules)) {}
+  Field(const nav::NavMesh& mesh, nav::Rules rules, double bendSpacing = kBendSpacing)
+      : Field(std::make_shared<const Layout>(mesh), std::move(rules), bendSpacing) {}
   /// Searched over this ground, simplify() of it or asItIs().
   Field(std::shared_ptr<const Layout> layout, nav::Rules rules, SimpleGround ground);
   ~Field();
@@ -48,6 +52,7 @@ class Field {
   std::shared_ptr<const Layout> layout_;
   const nav::NavMesh& mesh_;
   nav::Rules rules_;
+  double bendSpacing_;
   mutable std::once_flag made_;
   mutable std::unique_ptr<const SearchGround> ground_;
   void findPieces();

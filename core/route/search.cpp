@@ -111,6 +111,7 @@ std::size_t Search::memory() const {
 void Search::clear() {
   found_ = -1;
   nodes_.clear(), heap_.clear(), free_.clear();
+  reached_ = std::numeric_limits<double>::infinity();
   unsorted_ = false;
   if (++generation_ == 0) {  // after four thousand million queries what they left would seem to be of this one
     std::ranges::fill(knownIn_, 0), std::ranges::fill(bestAtPoint_, Best{}), std::ranges::fill(bestAtLink_, Best{});
@@ -223,7 +224,8 @@ bool Search::isBeaten(const Node& view) {
 }
 
 void Search::push(const Node& node, double f) {
-  if (node.edge != kStart && !node.last && isBeaten(node)) return;
+  if (f >= reached_ || (node.edge != kStart && !node.last && isBeaten(node))) return;
+  if (node.last) reached_ = f;
   const std::int32_t n = add(node);
   makeRoom(heap_, most_ + kLeastNodes);
   if (unsorted_) std::push_heap(heap_.begin(), heap_.end(), std::greater<>());
@@ -403,20 +405,32 @@ std::uint32_t Search::edgeBack(FaceId face, std::size_t edge) const {
   return ground_.edgeBeyond(ground_.mesh().start[index(face)] + static_cast<std::uint32_t>(edge));
 }
 
+/// Cuts what of a view from the node's root is better seen from another point; false where all is.
+bool Search::refract(const Node& node, EdgeView& view) const {
+  // A view that was cut is so behind the next edge, too, as far as it is still its end that bounds it.
+  const auto inLine = [&](const Vec2& a, const Vec2& b) {
+    const Vec2 toA = a - node.root, toB = b - node.root;
+    return std::abs(cross(toA, toB)) <= kSame * (glm::dot(toA, toA) + glm::dot(toB, toB));
+  };
+  view.cutRight = node.cutRight && inLine(node.right, view.right), view.cutLeft = node.cutLeft && inLine(node.left, view.left);
+  return node.refraction.cut(node.root, view);
+}
+
 /// Goes out of the node's face through an edge to where it may go, seen from `root`, between right and left.
 void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left) {
   const Node& node = nodes_[static_cast<std::size_t>(n)];
   const FaceId to = ground_.mesh().acrossOf(node.face)[edge];
   if (to == kNoFace) return passGates(n, edge, root, g, right, left);
-  if (const Vec2 view = left - right; glm::dot(view, view) < kLeast * kLeast) return;
-  if (meets(node.face, edge)) {
-    crossInto(n, edge, to, root, g, right, left);
-    return;
-  }
+  EdgeView view{right, left};
+  const bool refracted = root == node.root && node.refraction.any();
+  if (refracted && !refract(node, view)) return;
+  if (const Vec2 wide = view.left - view.right; glm::dot(wide, wide) < kLeast * kLeast) return;
+  if (meets(node.face, edge)) return crossInto(n, edge, to, root, g, view);
   const std::uint32_t back = edgeBack(node.face, edge);
-  if (!seesAlong(root, right, left)) {
-    pushAhead({root, left, right, g, n, to, back, -1, kStart, false});
-    return;
+  if (!seesAlong(root, view.right, view.left)) {
+    Node through{root, view.left, view.right, g, n, to, back, -1, kStart, false};
+    if (refracted) through.refraction = node.refraction, through.cutRight = view.cutRight, through.cutLeft = view.cutLeft;
+    return pushAhead(through);
   }
   // From a place on the edge's own line its face is seen from the nearer end only, and only where a way may bend there: around any
   // other corner the ground is free, and the way goes on elsewhere. Taken as it is, the view would be empty, and ways that cross
@@ -476,27 +490,38 @@ std::int32_t Search::bentAt(std::int32_t n, const Vec2& root, double g) {
 }
 
 /// Into an area of another kind: a new start at each point of the edge that is seen.
-void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& root, double g, const Vec2& right, const Vec2& left) {
+void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& root, double g, const EdgeView& view) {
   const Node node = nodes_[static_cast<std::size_t>(n)];
   const auto& mesh = ground_.mesh();
   const std::uint32_t corner = mesh.start[index(node.face)] + static_cast<std::uint32_t>(edge), count = ground_.pointCount(corner);
   const Vec2 a = plan(mesh.cornerAt(node.face, edge)), b = plan(mesh.cornerAt(node.face, (edge + 1) % mesh.cornerCount(node.face)));
   const double length = glm::distance(a, b), spacing = length / (count - 1);
   const std::uint32_t back = edgeBack(node.face, edge);
-  const double from = glm::distance(a, right), until = glm::distance(a, left), cost = perMetre(node.face);
+  const double from = glm::distance(a, view.right), until = glm::distance(a, view.left), cost = perMetre(node.face);
+  const Vec2 step = (b - a) / static_cast<double>(count - 1);
   std::int32_t parent = n;
-  auto startAt = [&](std::uint32_t i, double along) {
+  auto startAt = [&](std::uint32_t i, double along, bool isPoint) {
     const Vec2 p = glm::mix(a, b, along / length);
-    const double total = g + cost * glm::distance(root, p) + entryCost(node.face, to);
+    const double here = glm::distance(root, p), total = g + cost * here + entryCost(node.face, to);
     if (!better(bestAtPoint_, ground_.firstPoint(corner) + i, total)) return;
+    Node start{p, p, p, total, n, to, kStart, -1, back, false};
+    const double ratio = cost / perMetre(to);
+    start.refraction.step = step;
+    if (isPoint && i + 1 < count && (view.cutLeft || along + spacing <= until + kSame))
+      start.refraction.left = static_cast<float>(ratio * (glm::distance(root, p + step) - here));
+    if (isPoint && i > 0 && (view.cutRight || along - spacing >= from - kSame))
+      start.refraction.right = static_cast<float>(ratio * (glm::distance(root, p - step) - here));
+    if (start.refraction.isNever()) return;
     if (parent == n) parent = bentAt(n, root, g);
-    pushAhead({p, p, p, total, parent, to, kStart, -1, back, false});
+    start.parent = parent;
+    pushAhead(start);
   };
   bool any = false;
   for (std::uint32_t i = 0; i < count; ++i)
-    if (const double along = spacing * i; along >= from - kSame && along <= until + kSame) startAt(i, along), any = true;
-  if (!any)
-    startAt(static_cast<std::uint32_t>(std::lround((from + until) / 2 / spacing)), (from + until) / 2);  // a narrow view between two points
+    if (const double along = spacing * i; along >= from - kSame && along <= until + kSame) startAt(i, along, true), any = true;
+  // A narrow view between two points; not where both are better reached otherwise.
+  const double middle = (from + until) / 2;
+  if (!any && !(view.cutRight && view.cutLeft)) startAt(static_cast<std::uint32_t>(std::lround(middle / spacing)), middle, false);
 }
 
 /// The steps of the way to a last node.

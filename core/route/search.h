@@ -10,7 +10,8 @@
 //    is not along edges of one cost it is tried at lanes (link_lanes.h); then no path with as many such links as the found one is below.
 // 3. Intervals that a way through an end of their edge serves better are left out: how far it is to the edge's ends at most is known, and
 //    along the edge from there (Xin & Wang, "Improving Chen and Han's algorithm on the discrete geodesic problem", ACM TOG 2009). Without
-//    that their number grows with the number of ways around every obstacle.
+//    that their number grows with the number of ways around every obstacle. Where areas meet, from each point only what is not better
+//    reached over the next one (refraction.h).
 // 4. Ground that leads nowhere is not entered (dead_ends.h), and heights are not looked at until the way is known (simple_ground.h).
 // 5. A Search keeps its memory between queries: no allocation once warm. One Search a thread; the Field is shared. Its memory is bounded:
 //    intervals that came to nothing are used again, and where the bound is reached all the same the search begins once more, now eager to
@@ -18,6 +19,7 @@
 
 #include "core/base/job.h"
 #include "core/route/field.h"
+#include "core/route/refraction.h"
 #include "core/route/search_ground.h"
 #include "core/route/seen_from.h"
 #include "core/route/settle_way.h"
@@ -56,9 +58,11 @@ class Search {
     std::int32_t link;   // taken to get to a fresh start, or -1
     std::uint32_t via;   // the edge of `face` that a fresh start between areas lies on, or kStart
     bool last;
-    bool forward = true;  // the way that link was taken
-    bool fan = false;     // a fresh start at a corner: the faces around it have starts of their own
-    bool open = true;     // yet to be expanded
+    bool forward = true;                     // the way that link was taken
+    bool fan = false;                        // a fresh start at a corner: the faces around it have starts of their own
+    bool open = true;                        // yet to be expanded
+    bool cutRight = false, cutLeft = false;  // see EdgeView
+    Refraction refraction{};                 // of views from a point between areas
     std::uint32_t children = 0;
   };
   /// What is known of a spot in this query.
@@ -91,9 +95,10 @@ class Search {
   void lookAround(std::int32_t n, const Node& node);
   void lookThrough(std::int32_t n, const Node& node);
   void leave(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
+  bool refract(const Node& node, EdgeView& view) const;
   std::span<const Gate> gatesAt(nav::FaceId face, std::size_t edge) const;
   void passGates(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
-  void crossInto(std::int32_t n, std::size_t edge, nav::FaceId to, const Vec2& root, double g, const Vec2& right, const Vec2& left);
+  void crossInto(std::int32_t n, std::size_t edge, nav::FaceId to, const Vec2& root, double g, const EdgeView& view);
   std::int32_t bentAt(std::int32_t n, const Vec2& root, double g);
   std::uint32_t edgeBack(nav::FaceId face, std::size_t edge) const;
   void reachPoints(std::int32_t n);
@@ -137,6 +142,7 @@ class Search {
   std::vector<Best> bestAtPoint_, bestAtLink_;
   std::int32_t found_ = -1;
   std::size_t memory_, most_ = 0, made_ = 0;
+  double reached_ = 0;                            // the cost of the best way to the goal so far
   double eagerness_ = 1, shown_ = 0;              // a cost that no way is below, from before the bound was reached
   bool reachedBound_ = false, unsorted_ = false;  // whether the last of the heap is not in its place yet
 };

@@ -13,17 +13,18 @@ using nav::FaceId;
 using nav::kNoFace;
 
 constexpr std::size_t kMostCheap = 16;
-constexpr std::uint32_t kMostPoints = 65;  // on one edge; very long edges get coarser, and the stated bound says so
+constexpr std::uint32_t kMostPoints = 257;  // on one edge; very long edges get coarser, and the stated bound says so
 
 }  // namespace
 
-SearchGround::SearchGround(SimpleGround simple, const nav::Rules& rules)
+SearchGround::SearchGround(SimpleGround simple, const nav::Rules& rules, double bendSpacing)
     : simple_(std::move(simple)),
       rules_(rules),
       adjacency_(simple_.mesh),
       deadEnds_(adjacency_, rules_),
       bends_(mesh().vertices.size(), 0),
-      borders_(mesh().vertices.size(), 0) {
+      borders_(mesh().vertices.size(), 0),
+      bendSpacing_(bendSpacing) {
   findBends();
   findSpots();
   for (std::size_t k = 0; k < mesh().kinds.size(); ++k)
@@ -58,7 +59,7 @@ void SearchGround::findBends() {
       if (border) more(a, 1), more(b, 1), after[a] = b, before[b] = a;
       if (meets) more(a, kMany), more(b, kMany);
       const double length = glm::distance(mesh().vertices[a], mesh().vertices[b]);
-      const auto points = meets ? std::min(kMostPoints, static_cast<std::uint32_t>(length / kPointSpacing) + 2) : 0u;
+      const auto points = meets ? std::min(kMostPoints, static_cast<std::uint32_t>(length / bendSpacing_) + 2) : 0u;
       if (points > 1) widestSpacing_ = std::max(widestSpacing_, length / (points - 1));
       firstPoint_.push_back(firstPoint_.back() + points);
     }

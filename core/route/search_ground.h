@@ -10,10 +10,9 @@ namespace dune::route {
 
 class SearchGround {
  public:
-  static constexpr double kPointSpacing = 0.25;  ///< metres between the places on an edge between costs where a path may bend
-
-  /// O(corners). Keeps a reference to the rules.
-  SearchGround(SimpleGround simple, const nav::Rules& rules);
+  /// `bendSpacing`: metres at most between the places on an edge between costs where a path may bend. O(corners). Keeps a reference to the
+  /// rules.
+  SearchGround(SimpleGround simple, const nav::Rules& rules, double bendSpacing);
   SearchGround(const SearchGround&) = delete;
   SearchGround& operator=(const SearchGround&) = delete;
 
@@ -79,6 +78,7 @@ class SearchGround {
   std::vector<std::uint8_t> borders_;  // edges of the border at each vertex; where costs meet, more than there can be
   std::vector<std::uint32_t> firstPoint_, spot_;
   std::uint32_t spots_ = 0;
+  double bendSpacing_;
   double leastCost_ = 1, mostCost_ = 1, mostSaved_ = 0, widestSpacing_ = 0;
   std::vector<Gate> gatesOut_, gatesIn_;  // by the corner by which one leaves
   std::vector<Box2> cheap_;               // around each piece of cheap ground, and each cheap link

@@ -877,6 +877,19 @@ class TestBatch : public BatchTest {
       QCOMPARE(run({"crowd", mesh, "--agents", "@mindless.csv", "--seconds", "2", "-o", "@minds_trace.csv"}).code, 3);
     }
   }
+  void waysAreAsNearToTheBestAsAsked() {
+    write("dear.dunestep", project::toJson(demo::depotProject()));
+    QCOMPARE(run({"build", "@dear.dunestep", "--agent", "Porter", "-o", "@dear.dsmesh"}).code, 0);
+    const auto ask = [&](const QString& spacing) {
+      return run({"path", "@dear.dsmesh", "--from", "45,0,30", "--to", "58,0,42", "--json", "--bend-spacing", spacing});
+    };
+    const Json coarse = Json::parse(ask("0.5").out), fine = Json::parse(ask("0.02").out);
+    const double best = fine["cost"].get<double>(), stated = fine["optimalityBound"].get<double>();
+    QVERIFY2(stated < coarse["optimalityBound"].get<double>() && stated < 1.03, qPrintable(QString::number(stated)));
+    QVERIFY(coarse["cost"].get<double>() <= best * coarse["optimalityBound"].get<double>());
+    QCOMPARE(ask("0").code, 2);
+    QCOMPARE(ask("-1").code, 2);
+  }
   void limitsOfMemoryAreKept() {
     // A triangle of 20 km is too much ground for a gigabyte, which is found out before it is taken; bounds make it small.
     write("wide.obj", "o plain\nv 0 0 0\nv 0 0 20000\nv 20000 0 20000\nf 1 2 3\n");

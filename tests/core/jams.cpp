@@ -7,6 +7,7 @@
 #include "core/base/plan_geometry.h"
 #include "core/crowd/lanes.h"
 #include "core/crowd/shunting.h"
+#include "core/crowd/steering_model.h"
 #include "tests/core/flows.h"
 #include "tests/core/traces.h"
 
@@ -225,7 +226,14 @@ class TestJams : public QObject {
     ThreadedJob job;
     while (crowd->now() < 33.4) crowd->step(job);
     crowd::Crowd copy = crowd->copy();
-    for (int i = 0; i < 150; ++i) crowd->step(job), copy.step(job);
+    std::size_t led = 0;
+    for (int i = 0; i < 150; ++i) {
+      const crowd::Insight said = crowd->insight(static_cast<std::size_t>(i % 28));
+      led += said.ledTo.has_value();
+      if (said.ledTo) QVERIFY(said.heeded.empty() && glm::distance(said.wanted, said.decided) < 1e-9);
+      crowd->step(job), copy.step(job);
+    }
+    QVERIFY(led > 100);
     for (std::size_t i = 0; i < crowd->size(); ++i) QCOMPARE(crowd->bodies()[i].at, copy.bodies()[i].at);
   }
 };

@@ -237,6 +237,95 @@ class TestRoute : public QObject {
       }
     }
   }
+  /// A yard with crates and areas of any form, slivers too, dear and cheap ones.
+  static level::World manyCosts(test::Random& random) {
+    Scene scene;
+    scene.floor(0, 0, 40, 40);
+    for (int i = random.upTo(8); i > 0; --i) {
+      const Vec3 a{random.in(1, 36), -0.5, random.in(1, 36)};
+      scene.box(a, a + Vec3{random.in(0.5, 6), 3, random.in(0.5, 6)}, "crate");
+    }
+    level::World world = scene.world();
+    for (std::size_t i = 1; i < world.roles.size(); ++i) world.roles[i] = level::Role::obstacle;
+    const double entry = random.upTo(3) == 0 ? random.in(0, 3) : 0;
+    world.kinds.push_back({"mud", "#333333", random.in(1.2, 8), entry, false});
+    world.kinds.push_back({"paved", "#333333", random.in(0.3, 1), 0, false});
+    world.kinds.push_back({"grass", "#333333", random.in(1.05, 2), 0, false});
+    for (int i = random.upTo(6); i >= 0; --i) {
+      const Vec2 middle{random.in(3, 37), -random.in(3, 37)};
+      const double turn = random.in(0, 6.28), radius = random.in(1, 6);
+      const int corners = 4 + random.upTo(14), form = random.upTo(3);
+      std::vector<Vec2> outline;
+      for (int k = 0; k < corners; ++k) {
+        const double a = turn + 2 * kPi * k / corners, out = radius * (form == 0 ? 1 : random.in(0.4, 1));
+        const Vec2 p{std::cos(a) * out, std::sin(a) * out * (form == 1 ? 0.1 : 1)};
+        outline.push_back(middle + Vec2{p.x * std::cos(turn) - p.y * std::sin(turn), p.x * std::sin(turn) + p.y * std::cos(turn)});
+      }
+      world.volumes.push_back({i + 1, world.kinds[1 + static_cast<std::size_t>(random.upTo(3))].name, outline, -1, 1});
+    }
+    return world;
+  }
+  /// No way that is found with bends much closer to each other is below what was stated; and what was stated is near.
+  void whatIsStatedIsTrueAndNear() {
+    double sum = 0, worst = 1;
+    int asked = 0;
+    for (std::uint64_t seed = 1; seed <= 16; ++seed) {
+      test::Random random(seed);
+      const auto b = test::built(manyCosts(random));
+      const route::Field usual(b->mesh, b->rules()), fine(b->mesh, b->rules(), 0.03);
+      route::Search search(usual), finer(fine);
+      for (int k = 0; k < 12; ++k) {
+        const Vec3 from{random.in(1, 39), 0, random.in(1, 39)}, to{random.in(1, 39), 0, random.in(1, 39)};
+        const auto found = route::findPath(usual, search, from, to, {3, true, false}),
+                   best = route::findPath(fine, finer, from, to, {3, true, false});
+        QCOMPARE(found.status, best.status);
+        if (found.status != route::PathStatus::complete || found.straight < 1) continue;
+        QVERIFY2(found.cost <= best.cost * found.optimalityBound * (1 + 1e-9), qPrintable(QStringLiteral("seed %1, %2").arg(seed).arg(k)));
+        QVERIFY(best.optimalityBound <= found.optimalityBound + 1e-9 || best.cost < found.cost);
+        sum += found.optimalityBound, ++asked, worst = std::max(worst, found.cost / best.cost);
+      }
+    }
+    QVERIFY2(asked > 100 && sum / asked < 1.025 && worst < 1.005,
+             qPrintable(QStringLiteral("%1 asked, stated %2 on average, %3 at the worst").arg(asked).arg(sum / asked).arg(worst)));
+  }
+  /// Over a straight edge a way goes as light would.
+  void waysBendAsLightDoes() {
+    for (const double dear : {1.3, 3.0, 9.0}) {
+      level::World world = Scene().floor(0, 0, 30, 20).world();
+      world.kinds.push_back({"mud", "#333333", dear, 0, false});
+      world.volumes.push_back({1, "mud", {{15, -20}, {30, -20}, {30, 0}, {15, 0}}, -1, 1});
+      const auto r = ready(world);
+      test::Random random(4);
+      for (int k = 0; k < 20; ++k) {
+        const Vec2 a{random.in(1, 14), random.in(1, 19)}, b{random.in(16, 29), random.in(1, 19)};
+        const auto cost = [&](double z) { return glm::distance(a, Vec2{15, z}) + dear * glm::distance(Vec2{15, z}, b); };
+        double low = 0.4, high = 19.6;  // convex: the best place by thirds
+        for (int i = 0; i < 200; ++i) {
+          const double first = low + (high - low) / 3, second = high - (high - low) / 3;
+          (cost(first) < cost(second) ? high : low) = cost(first) < cost(second) ? second : first;
+        }
+        const double found = r->path({a.x, 0, a.y}, {b.x, 0, b.y}).cost;
+        QVERIFY2(std::abs(found - cost(low)) < 1e-6 * found, qPrintable(QStringLiteral("%1 against %2").arg(found).arg(cost(low))));
+      }
+    }
+  }
+  /// With four times as many places to bend at, a few times the work; sixteen times where each was tried with each.
+  void theWorkFollowsThePlacesAndNotTheirSquare() {
+    double made[2] = {0, 0};
+    for (std::uint64_t seed = 1; seed <= 6; ++seed) {
+      test::Random random(seed);
+      const auto b = test::built(manyCosts(random));
+      const route::Field coarse(b->mesh, b->rules(), 0.2), fine(b->mesh, b->rules(), 0.05);
+      route::Search searches[] = {route::Search(coarse), route::Search(fine)};
+      for (int k = 0; k < 12; ++k) {
+        const nav::Place from = coarse.locator().nearest({random.in(1, 39), 0, random.in(1, 39)}, 5),
+                         to = coarse.locator().nearest({random.in(1, 39), 0, random.in(1, 39)}, 5);
+        for (const std::size_t i : {0u, 1u})
+          if (!searches[i].find(from, to).empty()) made[i] += static_cast<double>(searches[i].nodesMade());
+      }
+    }
+    QVERIFY2(made[0] > 0 && made[1] < 6 * made[0], qPrintable(QStringLiteral("%1 and %2").arg(made[0]).arg(made[1])));
+  }
   void everyCornerIsAStart() {
     // From an inner corner of the mesh the search once went around that corner for ever.
     for (std::uint64_t seed = 0; seed < 6; ++seed) {

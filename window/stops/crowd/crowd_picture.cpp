@@ -192,6 +192,12 @@ DrawList insightLayer(const pipeline::Run& run, std::size_t frame, std::size_t b
   const std::uint32_t wanted = packed(theme().good, 1), decided = packed(theme().accent, 1), taken = packed(theme().border, 1),
                       quiet = packed(theme().text, 0.45), danger = packed(theme().bad, 0.9);
   for (const std::size_t other : insight.heeded) list.line(raised(s.at, 0.3), raised(run.trace.at(frame, other).at, 0.3), 1.5, quiet);
+  if (insight.ledTo) {
+    constexpr double kMark = 0.25;  // m
+    const Vec3 place = raised(lift(*insight.ledTo, s.at.y), 0.1);
+    list.line(raised(s.at, 0.1), place, 2, wanted);
+    for (const Vec2& side : {Vec2{kMark, kMark}, Vec2{kMark, -kMark}}) list.line(place - lift(side, 0), place + lift(side, 0), 3, wanted);
+  }
   constexpr double kReach = 1.6;  // m/s
   for (const crowd::HalfPlane& p : insight.planes) {
     // The line that bounds what is allowed, as far as it comes near the body, with a tooth on the side that is not.

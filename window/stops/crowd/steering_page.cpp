@@ -56,6 +56,10 @@ void SteeringPage::showSeen() {
     key_->clear();
   else if (!workspace_.crowdRun())
     key_->setText(tr("Run the crowd, then click an agent."));
+  else if (shown && shown->insight.ledTo)
+    key_->setText(
+        tr("It is led out of a jam, with all around it, to the place that is marked and on from there until each is at its goal or "
+           "out; it heeds nobody meanwhile."));
   else
     key_->setText(tr("Green: where its way leads. Purple: what it decided. Dark: what it does. Red: what is in the way. Grey: the %1 "
                      "others that it heeds.")
