@@ -196,6 +196,7 @@ class Crowd::Simulation {
     const SteeringModel& model = modelFor(settings.model);
     Floor& floor = floors_[b.who.mesh];
     b.wanted = wish(i, floor);
+    countNearest(b);
     if (model.avoids()) {
       b.wanted = turns_->wanted(i, steps_, floor.mesh(), floor.rulesFor(b));
       if (!b.done)
@@ -250,6 +251,15 @@ class Crowd::Simulation {
     const double far = glm::length(way);
     b.wanted = far > 1e-9 ? way / far * std::min(b.who.speed, far / kSoon) : Vec2{0};
     return true;
+  }
+
+  void countNearest(Body& b) const {
+    constexpr double kNearer = 0.1;  // m
+    const double metres = glm::distance(b.place.position, b.goal);
+    if (b.nearest.goal != b.goal || metres < b.nearest.metres - kNearer)
+      b.nearest = {b.goal, metres, 0};
+    else
+      b.nearest.seconds += dt_;
   }
 
   static State stateOf(const Body& b) {

@@ -45,6 +45,15 @@ bool stands(const Body& b) { return b.begun && !b.onLink() && b.state != State::
 
 bool goes(const Body& b) { return stands(b) && !b.done && b.way.status == route::PathStatus::complete && b.way.next < b.way.points.size(); }
 
+/// Whether others want to stand where it does: then they come as near as they let each other, and no order of them is better.
+bool sharesGoal(std::size_t self, const std::vector<Body>& bodies) {
+  const Body& b = bodies[self];
+  for (std::size_t i = 0; i < bodies.size(); ++i)
+    if (i != self && bodies[i].who.mesh == b.who.mesh && glm::distance(bodies[i].goal, b.goal) < bodies[i].who.radius + b.who.radius)
+      return true;
+  return false;
+}
+
 /// The last place of a yard that a body's way leads over before it leaves it.
 std::uint32_t exitOf(const Yard& yard, const Body& b) {
   Vec3 at = b.place.position;
@@ -121,6 +130,7 @@ void Jams::update(double now, const std::vector<Floor>& floors, const std::vecto
     // Where one at a time goes through they take turns, which may take long.
     const bool single = b.passage || (narrows[i] && narrows[i]->width < 2 * b.who.radius + kPassPlay);
     if (!single && !b.lane) continue;
+    if (sharesGoal(i, bodies)) continue;
     if (isJammed(i, now, single ? kTurns : patienceOf(b), picture, bodies)) lead(i, now, floors, bodies);
   }
 }

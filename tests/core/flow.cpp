@@ -62,6 +62,33 @@ class TestFlow : public QObject {
       QVERIFY2(glm::distance(last.at, before.at) < 0.01, "it trembles");
     }
   }
+  /// In a corridor there is no ring to stand in: they stand in rows, and stay.
+  void aTargetInACorridorIsStoodBefore() {
+    for (const double width : {1.2, 2.0, 3.0})
+      for (const bool fromBoth : {false, true})
+        for (const int count : {8, 24}) {
+          Flow flow{text("%d to one place, %.1f m wide%s", count, width, fromBoth ? ", from both ends" : ""),
+                    test::built(test::Scene().floor(0, 0, 60, width).world())};
+          const int files = 1 + static_cast<int>((width - 0.8) / 0.9);
+          for (int i = 0; i < count; ++i) {
+            const bool fromRight = fromBoth && i % 2 != 0;
+            const int k = fromBoth ? i / 2 : i;
+            const double x = 1 + k / files, z = files > 1 ? 0.45 + (width - 0.9) * (k % files) / (files - 1) : width / 2;
+            flow.walkers.push_back(test::walker(i + 1, {fromRight ? 59 - x : x, 0, z}, {40, 0, width / 2}));
+          }
+          flow.most = 150;
+          const Played o = test::play(flow);
+          const std::string came = flow.name + text(": %zu of %zu, last %.1f s, outermost %.2f", o.arrived, o.all, o.last, o.outermost);
+          QVERIFY2(o.arrived == o.all && o.deepest <= 1e-3 && o.outermost <= 1.1 * (1 + count * 0.8 / files), came.c_str());
+          const route::Field field(flow.ground->mesh, {});
+          const trace::Trace t = test::walked(field, flow.walkers, o.last + 30);
+          for (std::size_t i = 0; i < t.bodies().size(); ++i) {
+            const trace::Sample last = t.at(t.frameCount() - 1, i), before = t.at(t.frameCount() - 150, i);
+            QVERIFY2(last.state == crowd::State::arrived && glm::distance(last.at, before.at) < 0.05,
+                     (flow.name + ": it trembles").c_str());
+          }
+        }
+  }
   void corridorsOfAnyWidthLetBothSidesThrough() {
     for (std::uint64_t seed = 0; seed < 16; ++seed) check(test::twoRooms(seed), 12, 240);
   }
