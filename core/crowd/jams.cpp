@@ -15,7 +15,7 @@ constexpr double kLooksEvery = 0.5;               // s between looks at who gets
 constexpr double kGetsOn = 0.5;                   // m by which who gets on comes nearer
 constexpr double kOtherWay = 2;                   // m: a way so much longer is another one
 constexpr double kJammedFor = 4, kPatient = 12;   // s without getting on; where many have room abreast, which mostly comes right by itself
-constexpr double kTurns = 35;                     // s, where they take turns
+constexpr double kTurns = 60;                     // s, where they take turns
 constexpr double kMany = 8;                       // radii of cross-section in which many have
 constexpr double kGotOn = 3;                      // s ago: it gets on
 constexpr double kAhead = 3, kAheadCosine = 0.5;  // m, cosine: those in the way ahead
