@@ -19,7 +19,7 @@ struct PathFlags {
   std::string mesh, pairs, rules;
   PointFlag from, to;
   std::vector<std::string> via;
-  double bendSpacing = route::Field::kBendSpacing;
+  std::optional<double> bendSpacing;
   bool json = false, faces = false;
 };
 
@@ -112,8 +112,9 @@ Problem noSuchRules(const meshes::Content& content, const std::string& name) {
 }
 
 int runInSpace(const PathFlags& flags, bool one) {
-  if (!flags.via.empty() || !flags.rules.empty() || flags.faces)
-    return fail({ProblemCode::usage, "Free space knows no --via, no --rules and no --faces.", "path", "leaving them out."});
+  if (!flags.via.empty() || !flags.rules.empty() || flags.faces || flags.bendSpacing)
+    return fail(
+        {ProblemCode::usage, "Free space knows no --via, no --rules, no --faces and no --bend-spacing.", "path", "leaving them out."});
   if (!one) return pathInSpace(flags.mesh, std::nullopt, flags.pairs, flags.json);
   const auto from = flags.from.value(), to = flags.to.value();
   if (!from) return fail(from.problem());
@@ -130,7 +131,7 @@ int run(const PathFlags& flags) {
   if (!content) return fail(content.problem());
   const nav::Rules* rules = flags.rules.empty() ? &content->rules : content->rulesNamed(flags.rules);
   if (!rules) return fail(noSuchRules(*content, flags.rules));
-  const route::Field field(content->mesh, *rules, flags.bendSpacing);
+  const route::Field field(content->mesh, *rules, flags.bendSpacing.value_or(route::Field::kBendSpacing));
   if (!one) return runPairs(flags, field);
   const auto from = flags.from.value(), to = flags.to.value();
   if (!from) return fail(from.problem());
@@ -164,9 +165,9 @@ std::function<int()> setUpPath(CLI::App& app) {
   app.add_option("--pairs", flags->pairs, "A CSV file, x0,y0,z0,x1,y1,z1 a line, no header");
   app.add_option("--rules", flags->rules, "The name of the rules to ask by");
   app.add_option("--bend-spacing", flags->bendSpacing,
-                 "Metres between the places where a way may bend into ground of another cost; less: slower, and nearer to the best")
-      ->check(CLI::Range(0.005, 10.0))
-      ->capture_default_str();
+                 "Metres between the places where a way may bend into ground of another cost, 0.1 without it; less: slower, and nearer to "
+                 "the best")
+      ->check(CLI::Range(0.005, 10.0));
   app.add_flag("--json", flags->json, "One JSON document; with --pairs one a line");
   app.add_flag("--faces", flags->faces, "With --pairs and --json: also the faces that each path crosses");
   return [flags] { return run(*flags); };

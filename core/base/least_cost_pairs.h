@@ -1,6 +1,7 @@
 #pragma once
 // Pairs of least cost in all.
 
+#include <algorithm>
 #include <cmath>
 #include <cstddef>
 #include <vector>

@@ -9,8 +9,8 @@ constexpr double kTouching = 0.06;            // m between bodies that stand tog
 constexpr double kCloseBehind = 0.4;          // m to the one ahead in a row that may open before one sets out again
 constexpr double kGivesUp = 0.5;              // s of standing before those who arrived
 constexpr double kWaits = 3, kContent = 0.2;  // s of standing after which it is content with less, and by how much more each second
-constexpr double kRowWide = 8;                // radii of cross-section below which they do
-constexpr double kInRow = 5;                  // s without coming nearer, where they stand in a row
+constexpr double kRowWide = 8;                // radii of cross-section below which they stand in rows
+constexpr double kInRow = 5;                  // s without getting on, in a row
 constexpr double kInTheWay = 0.7;             // cosine between the way to the goal and to one who stands in it
 constexpr double kClosesUp = 0.3;             // m/s
 constexpr double kClosed = 2;                 // radii of both
@@ -48,9 +48,9 @@ std::optional<Vec2> wantedAtTakenGoal(const Picture& picture, const std::vector<
   const double packed = kPacked + (stays ? kPacked : std::clamp(kContent * (b.standing - kWaits), 0.0, kPacked));
   // Once there it stays there: standing still is no reason to set out again.
   const bool near = distance <= packed * std::sqrt((area + b.who.radius * b.who.radius) / kDensest) + b.who.radius;
-  // In a corridor they stand in a row, not in a ring: who has come no nearer for long behind one who has arrived at the same place stays.
+  // In a corridor they stand in a row, not in a ring: who has not got on for long behind one who has arrived at the same place stays.
   const bool narrow = b.passage || (b.lane && b.lane->left + b.lane->right < kRowWide * b.who.radius);
-  const bool inRow = queues && (stays || (narrow && b.nearest.seconds > kInRow));
+  const bool inRow = queues && (stays || (narrow && b.progress.stalled > kInRow));
   if (!(near && (touches || stays || b.standing > kGivesUp)) && !inRow) return std::nullopt;
   return touches ? Vec2{0} : (goal - here) * (kClosesUp / distance);
 }

@@ -60,17 +60,17 @@ struct Body {
   std::vector<float> memory;            ///< of its way to steer
   bool begun = false;                   ///< it is there
   double lostAt = -1;                   ///< seconds, since when it does not see its next corner; below zero while it does
+  struct Progress {
+    double left = INFINITY;  ///< m of its way, at the least
+    double stalled = 0;      ///< s since then
+  };
+  Progress progress{};
   double standing = 0;                  ///< seconds without getting on
   double inTurn = 0;                    ///< seconds of waiting before a narrow place
   std::optional<Lane> lane;             ///< that it is in
   std::optional<Passage> passage;       ///< that it is before or in
   bool careful = false;                 ///< lost its way: goes right up to every corner of the one it asked for then
   bool done = false;                    ///< as near to its goal as it gets
-  struct Nearest {
-    Vec3 goal{};
-    double metres = INFINITY, seconds = 0;
-  };
-  Nearest nearest{};                    ///< that it came to its goal in a straight line, and for how long it has come no nearer
   bool beenThere = false;               ///< at this goal, and is still near: it lets others pass and comes back
   std::vector<Vec3> flight;             ///< of the link that it is on; empty on the ground
   double flownFor = 0, flightTime = 0;  ///< seconds on it so far, and until it lands

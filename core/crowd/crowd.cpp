@@ -17,6 +17,7 @@
 #include "core/crowd/floor.h"
 #include "core/crowd/jams.h"
 #include "core/crowd/motion.h"
+#include "core/crowd/progress.h"
 #include "core/crowd/standing_obstacles.h"
 #include "core/crowd/taking_turns.h"
 
@@ -196,7 +197,7 @@ class Crowd::Simulation {
     const SteeringModel& model = modelFor(settings.model);
     Floor& floor = floors_[b.who.mesh];
     b.wanted = wish(i, floor);
-    countNearest(b);
+    countProgress(b, dt_);
     if (model.avoids()) {
       b.wanted = turns_->wanted(i, steps_, floor.mesh(), floor.rulesFor(b));
       if (!b.done)
@@ -208,14 +209,14 @@ class Crowd::Simulation {
       if (b.way.borderAt(b.way.next) || footIsFree(picture_, bodies_, i)) takeOff(floor.field(), b);
       return Vec2{0};
     }
-    const bool led = model.avoids() && isLed(i);
-    if (led && insight) insight->ledTo = jams_.leadTo(i);
+    const std::optional<Vec2> led = model.avoids() ? followLead(i) : std::nullopt;
     const std::vector<Seen>& near = contacts_->around(i, settings);
     const auto heeded = std::span(near).first(std::min(near.size(), static_cast<std::size_t>(settings.heeded)));
     const Situation situation{i, b, bodies_, picture_, floor.mesh(), floor.rulesFor(b), settings, heeded, dt_};
     const bool holds = b.before && !b.done && (steps_ + i) % static_cast<std::size_t>(settings.every) != 0 && !insight;
     b.aim = led ? b.wanted : holds ? *b.before : model.steer(situation, b.memory, insight);
     b.before = b.aim;
+    if (insight) insight->ledTo = led;
     if (insight && !led)
       for (const Seen& other : heeded) insight->heeded.push_back(other.number);
     const Vec2 velocity = withinLimits(b, b.aim, dt_);
@@ -240,26 +241,18 @@ class Crowd::Simulation {
     return floor.following().wanted(b, now(), floor.rulesFor(b));
   }
 
-  /// Out of a jam, place by place; then it wants nothing else. Who comes near one waits.
-  bool isLed(std::size_t i) {
+  /// Where it is led out of a jam; then it wants nothing else. Who comes near one waits.
+  std::optional<Vec2> followLead(std::size_t i) {
     constexpr double kSoon = 0.2;  // s
     Body& b = bodies_[i];
     const auto to = jams_.leadTo(i);
     if (!to && jams_.waitsOutside(i, b)) b.wanted = Vec2{0};
-    if (!to) return false;
+    if (!to) return std::nullopt;
     const Vec2 way = *to - plan(b.place.position);
     const double far = glm::length(way);
     b.wanted = far > 1e-9 ? way / far * std::min(b.who.speed, far / kSoon) : Vec2{0};
-    return true;
-  }
-
-  void countNearest(Body& b) const {
-    constexpr double kNearer = 0.1;  // m
-    const double metres = glm::distance(b.place.position, b.goal);
-    if (b.nearest.goal != b.goal || metres < b.nearest.metres - kNearer)
-      b.nearest = {b.goal, metres, 0};
-    else
-      b.nearest.seconds += dt_;
+    b.progress = {};
+    return to;
   }
 
   static State stateOf(const Body& b) {

@@ -27,11 +27,6 @@ class Jams {
   bool waitsOutside(std::size_t number, const Body& body) const;
 
  private:
-  /// How far a body has come.
-  struct Progress {
-    double least = INFINITY;  ///< m that were left of its way, at the least
-    double since = 0;         ///< s, when that was
-  };
   /// A place on the way of one who is led, and how many visits of others come before.
   struct Visit {
     std::uint32_t place, turn;
@@ -57,16 +52,14 @@ class Jams {
     Vec2 placeOf(const Member& m) const { return yard.at(m.here().place); }
   };
 
-  void notice(double now, const std::vector<Body>& bodies);
-  bool isJammed(std::size_t self, double now, double patience, const Picture& picture, const std::vector<Body>& bodies) const;
-  bool gather(Led& led, const nav::NavMesh& mesh, const std::vector<Body>& bodies) const;
+  bool gather(Led& led, const Floor& floor, const std::vector<Body>& bodies) const;
   void lead(std::size_t jammed, double now, const std::vector<Floor>& floors, const std::vector<Body>& bodies);
+  void setOut(Led& led, double now, std::span<const Shunted> shunted, const Shunting& steps);
   bool goOn(Led& led, double now, const std::vector<Body>& bodies);
-  void release(const Led& led, double now);
-  static void setOut(Led& led, std::span<const Shunted> shunted, const Shunting& steps);
+  void release(const Led& led);
   static bool isNear(const Led& led, const Member& m, double off);
 
-  std::vector<Progress> progress_;
+  std::vector<double> tryAgain_;                 // s, by body: not before
   std::vector<std::uint32_t> ledBy_, memberOf_;  // by body: the number of what leads it, and its number there
   std::vector<std::optional<Led>> led_;
   double noticed_ = 0;  // s

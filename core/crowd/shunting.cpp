@@ -61,7 +61,6 @@ class Shunter {
     }
     return std::move(all_);
   }
-  std::size_t steps() const { return taken_; }
 
  private:
   double random() { return static_cast<double>(random_()) / 4294967296.0; }
@@ -75,7 +74,6 @@ class Shunter {
       if (bodies_[i].leaves && now_[i] == bodies_[i].to) now_[i] = Yard::kNone;
   }
   void step() {
-    ++taken_;
     holder_.assign(yard_.size(), Yard::kNone), goesTo_.assign(yard_.size(), Yard::kNone);
     std::ranges::fill(next_, Yard::kNone);
     for (std::uint32_t i = 0; i < now_.size(); ++i) {
@@ -119,7 +117,6 @@ class Shunter {
   const std::vector<std::vector<std::uint32_t>>& steps_;
   std::mt19937 random_;
   Shunting all_;
-  std::size_t taken_ = 0;                          // steps
   std::vector<double> away_, lot_;                 // by body: steps since it was where it wants; what decides between equals, below 1
   std::vector<std::uint32_t> now_, next_, order_;  // by body: its place, and the next one; all by who chooses first
   std::vector<std::uint32_t> holder_, goesTo_;     // by place: who is there, and who goes there
@@ -136,9 +133,10 @@ std::optional<Shunting> shunt(const Yard& yard, std::span<const Shunted> bodies)
   std::optional<Shunting> best;
   std::size_t work = 0;
   for (std::uint32_t seed = 0; seed < kTries && work < kMostWork; ++seed) {
-    Shunter shunter(yard, bodies, steps, seed);
-    if (auto found = shunter.run(best ? best->size() : kMostSteps)) best = std::move(found);
-    work += shunter.steps() * bodies.size();
+    const std::size_t most = best ? best->size() : kMostSteps;
+    auto found = Shunter(yard, bodies, steps, seed).run(most);
+    work += (found ? found->size() : most) * bodies.size();
+    if (found) best = std::move(found);
   }
   return best;
 }

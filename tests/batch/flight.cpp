@@ -134,6 +134,7 @@ class TestBatchFlight : public BatchTest {
     QCOMPARE(run("build @wall.obj --fly --volume 0,0,0,0,5,10 -o @x.dsfly").code, 2);
     QCOMPARE(run("build @depot.dunestep --fly --flyer Nobody -o @x.dsfly").code, 2);
     QCOMPARE(run("path @wall.dsfly --from 2,1.5,2 --to 8,1.5,2 --via 3,3,3").code, 2);
+    QCOMPARE(run("path @wall.dsfly --from 2,1.5,2 --to 8,1.5,2 --bend-spacing 0.05").code, 2);
     QCOMPARE(run("crowd @wall.dsfly --seconds 5 -o @x.csv").code, 2);
     // What would do nothing is refused.
     QCOMPARE(run("build @wall.obj --fly --agent-radius 0.4 -o @x.dsfly").code, 2);
