@@ -7,6 +7,8 @@
 #include <QTableWidget>
 #include <QToolButton>
 
+#include "core/crowd/steering_model.h"
+#include "core/system/threads.h"
 #include "tests/window/demo_window.h"
 #include "window/session/hand_made.h"
 #include "window/stops/crowd/crowd_picture.h"
@@ -160,6 +162,48 @@ class TestCrowdStop : public DemoWindow {
     QVERIFY(glm::distance(shown->insight.taken, plan(work().run()->trace.at(shown->frame + 1, 20).velocity)) < 0.02);
     check(QStringLiteral("Show what it decides"), false);
     QVERIFY(!work().insights().of(false));
+  }
+  /// Between two walls, with places inside that those who come first stand before.
+  void whoIsLedOutOfAJamSaysSo() {
+    work().change("Two walls", [](project::Project& p) {
+      project::edit(p.level, [](auto& s) {
+        for (const double z : {38.9, 42.1}) {
+          level::Blocker& wall = s.blockers.emplace_back();
+          wall.id = z < 40 ? 900 : 901, wall.at = {30, -2, z}, wall.size = {26, 8, 1};
+        }
+      });
+      project::edit(p.crowd, [](project::CrowdSection& s) {
+        s.groups.clear(), s.obstacles.clear(), s.seconds = 60;
+        for (const int id : {1, 2}) {
+          project::CrowdGroup& g = s.groups.emplace_back();
+          g.id = id, g.start = {id == 1 ? 22.0 : 38.0, 0, 40.5}, g.goal = {id == 1 ? 38.0 : 22.0, 0, 40.5};
+          g.goalKind = GoalKind::around, g.around = 6, g.count = 22;
+        }
+      });
+    });
+    QVERIFY(drive_->waitForGround());
+    open(CrowdSheet::Page::steering);
+    drive_->press(Stop::crowd, QStringLiteral("Run"));
+    QVERIFY(drive_->waitForRun());
+    const auto run = work().run();
+    ThreadedJob job;
+    std::size_t frame = 0, led = 0;  // when most of them are led, every sixth is asked
+    const auto isLed = [&] { return led < run->trace.bodies().size() && run->insight(frame, led, job).ledTo; };
+    while (!isLed() && frame + 30 < run->trace.frameCount()) {
+      led += 6;
+      if (led >= run->trace.bodies().size()) led = 0, frame += 30;
+    }
+    QVERIFY(isLed());
+    check(QStringLiteral("Show what it decides"), true);
+    work().playback().setTime(run->trace.step() * static_cast<double>(frame));
+    work().playback().follow(run->trace.bodies()[led].id);
+    const auto says = [this](const QString& text) {
+      const auto labels = sheet()->findChildren<QLabel*>();
+      return std::ranges::any_of(labels, [&](QLabel* l) { return l->isVisibleTo(sheet()) && l->text().startsWith(text); });
+    };
+    QVERIFY(Driver::shown([&] { return says(QStringLiteral("It is led out of a jam")); }));
+    work().playback().setTime(0);
+    QVERIFY(Driver::shown([&] { return says(QStringLiteral("Green: where its way leads")); }));
   }
   void theRunIsSeenWhileItWalks() {
     open(CrowdSheet::Page::groups);
