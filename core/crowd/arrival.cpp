@@ -3,56 +3,144 @@
 namespace dune::crowd {
 
 namespace {
-constexpr double kPacked = 1.2;               // radii of the densest packing around a taken goal
-constexpr double kDensest = 0.9069;           // of the plane that equal circles can cover
-constexpr double kTouching = 0.06;            // m between bodies that stand together
-constexpr double kCloseBehind = 0.4;          // m to the one ahead in a row that may open before one sets out again
-constexpr double kGivesUp = 0.5;              // s of standing before those who arrived
-constexpr double kWaits = 3, kContent = 0.2;  // s of standing after which it is content with less, and by how much more each second
-constexpr double kRowWide = 8;                // radii of cross-section below which they stand in rows
-constexpr double kInRow = 5;                  // s without getting on, in a row
-constexpr double kInTheWay = 0.7;             // cosine between the way to the goal and to one who stands in it
-constexpr double kClosesUp = 0.3;             // m/s
-constexpr double kClosed = 2;                 // radii of both
-constexpr double kGoalStorey = 0.5;           // m
-constexpr double kFarthestGoal = 60;          // radii from a goal at which it can be too full to come nearer
+
+constexpr double kPacked = 1.2;        // radii of the densest packing around a taken goal
+constexpr double kDensest = 0.9069;    // of the plane that equal circles can cover
+constexpr double kTouching = 0.06;     // m between bodies that stand together
+constexpr double kCloseBehind = 0.4;   // m to the one ahead in a row that may open before one sets out again
+constexpr double kGivesUp = 0.5;       // s of standing before those who arrived
+constexpr double kWaits = 3;           // s of standing after which it is content with less
+constexpr double kContent = 0.2;       // by how much more each second
+constexpr double kRowWide = 8;         // radii of cross-section below which they stand in rows
+constexpr double kInOneFile = 5;       // radii between the goals of those who stand in one row
+constexpr double kAbreastToo = 2;      // where there is room for two
+constexpr double kInRow = 5;           // s without getting on, in a row
+constexpr double kLoosely = 10;        // s without getting on after which that is as good as to touch it
+constexpr double kInPassage = 20;      // s, where it stands in the way of others while those ahead can make room
+constexpr double kInTheWay = 0.7;      // cosine between the way to the goal and to one who stands in it
+constexpr double kPasses = 0.95;       // of both radii: so far aside of the way one passes it
+constexpr double kClosesUp = 0.3;      // m/s
+constexpr double kClosed = 2;          // radii of both
+constexpr double kSteepest = 1;        // m of height a metre between a goal and who is beside it
+constexpr double kFarthestGoal = 60;   // radii from a goal at which it can be too full to come nearer
+constexpr double kLooksBehind = 0.05;  // m, so that who touches is seen
+
+/// A body, and those who may stand between it and its goal.
+class BeforeGoal {
+ public:
+  BeforeGoal(const Picture& picture, std::vector<Body>& bodies, std::size_t self, const Floor& floor)
+      : picture_(picture),
+        bodies_(bodies),
+        self_(self),
+        floor_(floor),
+        b_(bodies[self]),
+        goal_(b_.way.points.back()),
+        here_(plan(b_.place.position)),
+        ahead_(plan(b_.way.points[std::min(b_.way.next, b_.way.points.size() - 1)]) - here_),
+        distance_(glm::distance(plan(goal_), here_)),
+        stays_(picture.settled[self] != 0),
+        waits_(std::max(b_.standing, b_.progress.stalled - kInRow)) {
+    lookAhead();
+  }
+
+  /// In a corridor they stand in a row, not in a ring: who has not got on for long behind one who has arrived at the same place stays. So
+  /// do those around a bend behind it.
+  bool standsInRow() const { return queues_ && (stays_ || (isNarrow() && b_.progress.stalled > (isBetween() ? kInPassage : kInRow))); }
+  /// As near as the densest packing of those before it on the ground around the goal. Once there it stays there: standing still is no
+  /// reason to set out again. Where one at a time goes through is no place to stay.
+  bool standsInRing() const {
+    const bool inSight = b_.way.atLast() && std::abs(goal_.y - b_.place.position.y) <= kSteepest * std::max(0.5, distance_);
+    if (!inSight || distance_ > kFarthestGoal * b_.who.radius || isBetween()) return false;
+    if (!isTaken() && !isWedged()) return false;
+    // Where those before it stand loosely it cannot get nearer either.
+    const double packed = kPacked + (stays_ ? kPacked : std::clamp(kContent * (waits_ - kWaits), 0.0, kPacked));
+    const Before before = all();
+    if (distance_ > packed * (before.row + 2 * b_.who.radius)) return false;  // not even one behind the other
+    const double full = packed * packed * (before.squares + b_.who.radius * b_.who.radius) * kPi / kDensest;
+    const double within = std::max(0.0, distance_ - b_.who.radius);
+    if ((isNarrow() ? kPi * within * within : b_.goalGround.within(within, b_.who.radius, goal_, floor_)) > full) return false;
+    return touches_ || stays_ || waits_ > kGivesUp;
+  }
+  /// Nothing, or to close up where there is room.
+  Vec2 wanted() const {
+    const double length = glm::length(ahead_);
+    return touches_ || length < 1e-9 ? Vec2{0} : ahead_ * (kClosesUp / length);
+  }
+
+ private:
+  bool isThere(std::size_t other) const { return picture_.settled[other] != 0; }
+  bool wantsSame(std::size_t other) const { return glm::distance(picture_.goals[other], b_.goal) < 2 * bodies_[other].who.radius; }
+  bool isNarrow() const { return b_.passage || (b_.lane && b_.lane->left + b_.lane->right < kRowWide * b_.who.radius); }
+  /// Whether it stands where one at a time goes through, on the way to what lies behind.
+  bool isBetween() const { return b_.passage && b_.passage->along(here_) && !b_.passage->along(plan(goal_)); }
+
+  void lookAhead() {
+    const double length = glm::length(ahead_);
+    picture_.eachNeighbour(self_, b_.who.radius + picture_.largest + kCloseBehind + kLooksBehind, [&](const Seen& o) {
+      const double along = glm::dot(o.at - here_, ahead_), both = b_.who.radius + bodies_[o.number].who.radius, gap = o.distance - both;
+      if (!isThere(o.number) || along <= 0) return;
+      touches_ |= gap < kTouching && along > kInTheWay * o.distance * length;
+      if (std::abs(cross(o.at - here_, ahead_)) > kPasses * both * length) return;
+      if (gap >= (stays_ || b_.progress.stalled > kLoosely ? kCloseBehind : kTouching)) return;
+      // Where two can pass each other those who want to places beside each other may yet change places.
+      queues_ |= glm::distance(picture_.goals[o.number], b_.goal) < (b_.passage ? kInOneFile : kAbreastToo) * b_.who.radius;
+    });
+  }
+  /// It cannot stand there itself; or those around leave no gap to the place. Who was pushed from it comes back.
+  bool isTaken() const {
+    const double closed = waits_ > kWaits ? kClosed : 1;
+    bool taken = false;
+    picture_.eachAround(self_, plan(goal_), closed * (b_.who.radius + picture_.largest), [&](const Seen& o) {
+      const bool stands = isThere(o.number) || (picture_.beenThere[o.number] && wantsSame(o.number));
+      taken |= stands && o.distance < closed * (bodies_[o.number].who.radius + b_.who.radius);
+    });
+    return taken;
+  }
+  /// Whether it is right at the goal and others hold it there, none of whom has arrived either.
+  bool isWedged() const {
+    if (waits_ <= kWaits || distance_ > 2 * b_.who.radius) return false;
+    bool held = false;
+    picture_.eachNeighbour(self_, b_.who.radius + picture_.largest + kTouching, [&](const Seen& o) {
+      held |= o.distance < b_.who.radius + bodies_[o.number].who.radius + kTouching && wantsSame(o.number);
+    });
+    return held;
+  }
+  /// Those nearer to the goal that have arrived, or want there too.
+  struct Before {
+    double squares = 0;  ///< of their radii
+    double row = 0;      ///< m, one behind the other
+  };
+  Before all() const {
+    Before before;
+    picture_.eachNeighbour(self_, distance_ + b_.who.radius, [&](const Seen& o) {
+      if (glm::distance(o.at, plan(goal_)) >= distance_ || (!isThere(o.number) && !wantsSame(o.number))) return;
+      const double radius = bodies_[o.number].who.radius;
+      before.squares += radius * radius, before.row += 2 * radius;
+    });
+    return before;
+  }
+
+  const Picture& picture_;
+  const std::vector<Body>& bodies_;
+  std::size_t self_;
+  const Floor& floor_;
+  Body& b_;
+  Vec3 goal_;
+  Vec2 here_, ahead_;  // ahead: to the next corner of its way
+  double distance_;
+  bool stays_;
+  double waits_;  // s
+  bool touches_ = false, queues_ = false;
+};
+
 }  // namespace
 
-std::optional<Vec2> wantedAtTakenGoal(const Picture& picture, const std::vector<Body>& bodies, std::size_t self) {
+std::optional<Vec2> wantedAtTakenGoal(const Picture& picture, std::vector<Body>& bodies, std::size_t self, const Floor& floor) {
   const Body& b = bodies[self];
-  if (b.way.status != route::PathStatus::complete || !b.way.atLast() || b.way.points.empty()) return std::nullopt;
-  const Vec2 goal = plan(b.way.points.back()), here = plan(b.place.position);
-  const double distance = glm::distance(goal, here);
-  if (std::abs(b.way.points.back().y - b.place.position.y) > kGoalStorey || distance > kFarthestGoal * b.who.radius) return std::nullopt;
-  const bool stays = picture.shown[self].state == State::arrived;
-  // It cannot stand there itself; or those around leave no gap to the place.
-  const double closed = b.standing > kWaits ? kClosed : 1;
-  bool taken = false, touches = false, queues = false;
-  picture.eachAround(self, goal, closed * (b.who.radius + picture.largest), [&](const Seen& other) {
-    taken |= picture.shown[other.number].state == State::arrived &&
-             glm::distance(other.at, goal) < closed * (bodies[other.number].who.radius + b.who.radius);
-  });
-  if (!taken) return std::nullopt;
-  double area = 0;  // of the bodies nearer to it that have arrived, or want there too
-  picture.eachNeighbour(self, distance + b.who.radius, [&](const Seen& other) {
-    const double radius = bodies[other.number].who.radius, away = glm::distance(other.at, goal);
-    const bool there = picture.shown[other.number].state == State::arrived;
-    if (away >= distance || (!there && glm::distance(picture.goals[other.number], b.goal) > 2 * radius)) return;
-    area += radius * radius;
-    const double gap = other.distance - b.who.radius - radius;
-    const bool ahead = there && glm::dot(other.at - here, goal - here) > kInTheWay * other.distance * distance;
-    touches |= ahead && gap < kTouching;
-    queues |= ahead && gap < (stays ? kCloseBehind : kTouching) && glm::distance(picture.goals[other.number], b.goal) < 2 * radius;
-  });
-  // Where those before it stand loosely it cannot get nearer either.
-  const double packed = kPacked + (stays ? kPacked : std::clamp(kContent * (b.standing - kWaits), 0.0, kPacked));
-  // Once there it stays there: standing still is no reason to set out again.
-  const bool near = distance <= packed * std::sqrt((area + b.who.radius * b.who.radius) / kDensest) + b.who.radius;
-  // In a corridor they stand in a row, not in a ring: who has not got on for long behind one who has arrived at the same place stays.
-  const bool narrow = b.passage || (b.lane && b.lane->left + b.lane->right < kRowWide * b.who.radius);
-  const bool inRow = queues && (stays || (narrow && b.progress.stalled > kInRow));
-  if (!(near && (touches || stays || b.standing > kGivesUp)) && !inRow) return std::nullopt;
-  return touches ? Vec2{0} : (goal - here) * (kClosesUp / distance);
+  if (b.way.points.empty()) return std::nullopt;
+  const BeforeGoal before(picture, bodies, self, floor);
+  if (!before.standsInRow() && !before.standsInRing()) return std::nullopt;
+  return before.wanted();
 }
 
 }  // namespace dune::crowd

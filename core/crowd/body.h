@@ -3,6 +3,7 @@
 
 #include "core/base/own_number.h"
 #include "core/crowd/crowd.h"
+#include "core/crowd/goal_ground.h"
 
 namespace dune::crowd {
 
@@ -71,6 +72,7 @@ struct Body {
   std::optional<Passage> passage;       ///< that it is before or in
   bool careful = false;                 ///< lost its way: goes right up to every corner of the one it asked for then
   bool done = false;                    ///< as near to its goal as it gets
+  GoalGround goalGround{};              ///< around the place that its way leads to
   bool beenThere = false;               ///< at this goal, and is still near: it lets others pass and comes back
   std::vector<Vec3> flight;             ///< of the link that it is on; empty on the ground
   double flownFor = 0, flightTime = 0;  ///< seconds on it so far, and until it lands

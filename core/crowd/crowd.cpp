@@ -28,6 +28,7 @@ namespace {
 constexpr std::size_t kWorthThreads = 128;  // bodies
 constexpr double kStuckAfter = 2.0;         // s of standing before the state says so
 constexpr double kStoreyApart = 0.75;       // of a body's height: farther apart in height, bodies do not meet
+constexpr double kPresses = 3;              // s without getting on after which those at the same goal make room
 constexpr double kComesBack = 3;            // m that one who was at its goal lets itself be pushed from it
 
 std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOptions& options, std::size_t meshes) {
@@ -173,6 +174,8 @@ class Crowd::Simulation {
       picture_.places[i] = b.place;
       picture_.goals[i] = b.goal;
       picture_.beenThere[i] = b.beenThere;
+      picture_.settled[i] = isSettled(b);
+      picture_.presses[i] = !b.done && b.progress.stalled > kPresses && !(b.passage && b.passage->along(plan(b.goal)));
       picture_.there[i] = b.begun;
       picture_.waited[i] = b.standing;
       picture_.inTurn[i] = b.inTurn;
@@ -201,10 +204,11 @@ class Crowd::Simulation {
     if (model.avoids()) {
       b.wanted = turns_->wanted(i, steps_, floor.mesh(), floor.rulesFor(b));
       if (!b.done)
-        if (const auto wanted = wantedAtTakenGoal(picture_, bodies_, i)) b.done = true, b.wanted = *wanted;
+        if (const auto wanted = wantedAtTakenGoal(picture_, bodies_, i, floor)) b.done = true, b.wanted = *wanted;
     }
     b.state = stateOf(b);
-    b.beenThere = b.state == State::arrived || (b.beenThere && glm::distance(b.place.position, b.goal) < kComesBack);
+    const Vec3& end = b.way.points.empty() ? b.goal : b.way.points.back();
+    b.beenThere = isSettled(b) || (b.beenThere && glm::distance(b.place.position, end) < kComesBack);
     if (floor.following().atFoot(b)) {
       if (b.way.borderAt(b.way.next) || footIsFree(picture_, bodies_, i)) takeOff(floor.field(), b);
       return Vec2{0};
@@ -255,6 +259,8 @@ class Crowd::Simulation {
     return to;
   }
 
+  /// As near to its goal as it gets.
+  static bool isSettled(const Body& b) { return b.state == State::arrived || (b.done && b.state == State::stuck); }
   static State stateOf(const Body& b) {
     if (b.done && b.who.chase && !b.seesQuarry) return State::waiting;  // where it saw it last
     if (b.done) return b.way.status == route::PathStatus::complete ? State::arrived : State::stuck;

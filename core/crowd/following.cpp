@@ -106,6 +106,7 @@ Vec2 Following::wanted(Body& b, double now, const nav::Rules& heeded) {
   }
   const Vec3& target = b.way.points[b.way.next];
   if (b.way.atLast()) return settle(b, target);
+  b.done = false;
   const Vec2 to = plan(target) - plan(b.place.position);
   const double distance = glm::length(to);
   // A link is taken from its foot, which has to be met.

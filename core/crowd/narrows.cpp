@@ -43,8 +43,9 @@ double toGo(const Narrow& n, const Vec2& at) {
   return glm::dot(off, n.along) > 0 ? -glm::length(off) : glm::length(off);
 }
 
-/// Whether another goes through the same place: 1 the same way, -1 the other way, 0 not.
+/// Whether another goes through the same place: 1 the same way, -1 the other way, 0 not, as who stands at its goal there.
 int wayThrough(const Narrow& n, const Passer& o) {
+  if (o.heading == Vec2{0}) return 0;
   const bool same = o.narrow && glm::distance(o.narrow->centre, n.centre) < kSame;
   const double along = glm::dot(same ? o.narrow->along : o.heading, n.along);
   return along > kDoorSameWay ? 1 : along < -kDoorSameWay ? -1 : 0;

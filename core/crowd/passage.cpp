@@ -21,12 +21,14 @@ constexpr double kMore = 0.5;                      // m that is looked at beyond
 constexpr double kAtLast = 3;                      // times the patience after which one goes all the same
 constexpr double kEqual = 0.1;                     // m
 constexpr double kSettleAside = 0.4;               // s
+constexpr double kPatientInFile = 10;              // s
 constexpr double kAlong = 0.3;                     // cosine of headings that go the same way
 
 }  // namespace
 
 std::optional<double> Passage::along(const Vec2& at) const {
-  double nearest = width / 2 + kStep;
+  constexpr double kCorner = 0.71;  // half of a diagonal: into the outer corner of a bend
+  double nearest = width * kCorner + kStep;
   std::optional<double> along;
   for (std::size_t i = 0; i < middle.size(); ++i)
     if (const double d = glm::distance(middle[i], at); d < nearest) nearest = d, along = static_cast<double>(i) * kStep;
@@ -145,6 +147,62 @@ class Crossing {
 
 PassageTurn passageTurn(const Passage& passage, const Body& body, std::span<const Passer> others) {
   return Crossing(passage, body, others).turn();
+}
+
+namespace {
+
+/// Metres from its begin to where it bends last.
+std::optional<double> lastBend(const Passage& p) {
+  constexpr double kStraight = 0.9;  // cosine
+  for (double s = p.length() - Passage::kStep; s >= Passage::kStep; s -= Passage::kStep)
+    if (glm::dot(p.directionAt(s - Passage::kStep), p.directionAt(s)) < kStraight) return s;
+  return std::nullopt;
+}
+
+/// Metres along its middle to the place of it that is nearest; nothing for who is not in it.
+std::optional<double> exactlyAlong(const Passage& p, const Vec2& at) {
+  if (!p.along(at)) return std::nullopt;
+  double nearest = INFINITY, along = 0, length = 0;
+  for (std::size_t i = 0; i + 1 < p.middle.size(); ++i) {
+    const Vec2 from = p.middle[i], to = p.middle[i + 1], way = to - from;
+    const double far = glm::length(way), s = far > 1e-9 ? std::clamp(glm::dot(at - from, way) / far, 0.0, far) : 0;
+    const double off = glm::distance(at, from + (far > 1e-9 ? way * (s / far) : Vec2{0}));
+    if (off < nearest) nearest = off, along = length + s;
+    length += far;
+  }
+  return along;
+}
+
+}  // namespace
+
+std::optional<Vec2> inFile(const Passage& p, const Body& b, std::span<const Passer> others) {
+  constexpr double kFollow = 0.4, kRetreat = 0.2, kRoom = 0.05, kTooNear = 0.02, kBehind = 1, kIncoming = 1;  // s, m/s, m
+  const Vec2 here = plan(b.place.position);
+  const auto place = p.along(here);
+  const std::optional<double> bend = lastBend(p);
+  if (!place || !bend || *place > *bend + kBehind) return std::nullopt;
+  // Each knows the passage from where it came in: where two wait for each other, one of them goes.
+  if (b.progress.stalled > kPatientInFile * (0.5 + ownNumber(b.who.id))) return b.wanted;
+  const double turn = *exactlyAlong(p, p.middle[static_cast<std::size_t>(*bend / Passage::kStep)]);
+  const double mine = *exactlyAlong(p, here), across = 2 * b.who.radius + kRoom;
+  double far = INFINITY, goes = 0;
+  for (const Passer& o : others) {
+    const auto theirs = exactlyAlong(p, o.at);
+    if (!theirs || o.heading == Vec2{0}) continue;
+    const double s = *p.along(o.at);
+    double ahead = *theirs - mine;
+    // Beside each other before it, he is ahead who could not go back past the other.
+    if (std::abs(ahead) < across && std::max(mine, *theirs) <= turn)
+      ahead = glm::dot(o.at - here, p.directionAt(std::max(0.0, std::min(s, *place) - kIncoming)));
+    const bool isAhead = ahead > 0 || (ahead == 0 && o.id < b.who.id);
+    if (isAhead && ahead < far && glm::dot(o.heading, p.directionAt(s)) > -kAlong)
+      far = ahead, goes = glm::dot(o.velocity, p.directionAt(s));
+  }
+  // Who has passed the bend stands in nobody's way there by waiting.
+  const double most = far < across - kTooNear && mine <= turn ? -kRetreat : std::max(0.0, (far - across) / kFollow + goes);
+  const double speed = glm::length(b.wanted);
+  if (speed <= most || speed < 1e-9) return b.wanted;
+  return most > 0 ? b.wanted * (most / speed) : p.directionAt(*place) * most;
 }
 
 Vec2 clearOfEnd(const Passage& p, const Body& b) {

@@ -20,6 +20,10 @@ enum class PassageTurn : std::uint8_t { go, wait, back };
 /// 3. Where they meet inside all the same, those go back whose first has come less far.
 PassageTurn passageTurn(const Passage& passage, const Body& body, std::span<const Passer> others);
 
+/// Before a bend they walk one behind the other, for side by side two wedge there: the wanted velocity as far as the one ahead leaves room.
+/// Nothing where it does not bend any more.
+std::optional<Vec2> inFile(const Passage& passage, const Body& body, std::span<const Passer> others);
+
 /// The velocity of one that waits before a passage: out of the way of those who come out of it.
 Vec2 clearOfEnd(const Passage& passage, const Body& body);
 

@@ -26,6 +26,8 @@ struct Picture {
   std::vector<std::optional<Narrow>> narrows;
   std::vector<char> there;           ///< whether it has begun
   std::vector<char> beenThere;       ///< at its goal, and is still near
+  std::vector<char> settled;         ///< as near to its goal as it gets
+  std::vector<char> presses;         ///< has not got on for long
   std::vector<Footprint> obstacles;  ///< that move, or stand where they are not cut out of the ground
   double bodyHeight = 1.8;
   double largest = 0;      ///< m, radius
@@ -34,7 +36,7 @@ struct Picture {
   void resize(std::size_t bodies) {
     shown.resize(bodies), places.resize(bodies), goals.resize(bodies), waited.resize(bodies), inTurn.resize(bodies), left.resize(bodies),
         priority.resize(bodies), aims.resize(bodies), wants.resize(bodies), narrows.resize(bodies), there.resize(bodies),
-        beenThere.resize(bodies);
+        beenThere.resize(bodies), settled.resize(bodies), presses.resize(bodies);
   }
   /// Of the same priority, who has not been at its goal goes first; else who is nearer to the next corner of its way, so that nobody waits
   /// for one who waits for him.

@@ -17,10 +17,14 @@ double leftOfWay(const Body& b) {
 
 bool stands(const Body& b) { return b.begun && !b.onLink() && b.state != State::offMesh && b.place.valid(); }
 
-bool goes(const Body& b) { return stands(b) && !b.done && b.way.status == route::PathStatus::complete && b.way.next < b.way.points.size(); }
+namespace {
+bool isOnItsWay(const Body& b) { return stands(b) && !b.done && b.way.next < b.way.points.size(); }
+}  // namespace
+
+bool goes(const Body& b) { return isOnItsWay(b) && b.way.status == route::PathStatus::complete; }
 
 void countProgress(Body& b, double dt) {
-  const double left = goes(b) ? leftOfWay(b) : INFINITY;
+  const double left = isOnItsWay(b) ? leftOfWay(b) : INFINITY;
   if (left == INFINITY || left < b.progress.left - kGetsOn || left > b.progress.left + kOtherWay)
     b.progress = {left, 0};
   else

@@ -35,7 +35,8 @@ double share(const Situation& s, const Seen& other) {
   const bool otherRests = s.picture.beenThere[other.number] || s.picture.shown[other.number].state == State::waiting;
   if (otherRests != iRest) {
     const bool sameGoal = glm::distance(s.picture.goals[s.self], s.picture.goals[other.number]) < 2 * s.radiusWith(other);
-    return otherRests == sameGoal ? 0.9 : 0.1;
+    const bool closesUp = sameGoal && !s.picture.presses[s.self] && !s.picture.presses[other.number];
+    return otherRests == closesUp ? 0.9 : 0.1;
   }
   const bool first = s.picture.goesFirst(s.self, other.number);
   if (s.picture.priority[s.self] != s.picture.priority[other.number]) return first ? 0.05 : 0.95;

@@ -21,7 +21,7 @@ void makeWay(const Situation& s, const Seen& other, std::vector<HalfPlane>& plan
   constexpr double kClose = 0.15, kFastest = 1, kAsks = 0.5, kGivesUp = 3;  // m, m/s, s of standing
   const Body& b = s.body;
   const double gap = other.distance - s.radiusWith(other);
-  if (gap > kClose || other.distance < 1e-9 || s.picture.shown[other.number].state == State::arrived) return;
+  if (gap > kClose || other.distance < 1e-9 || s.picture.settled[other.number]) return;
   const bool rests = b.beenThere && !s.picture.beenThere[other.number];
   if (rests ? s.picture.waited[other.number] < kAsks : s.picture.goesFirst(s.self, other.number)) return;
   const Vec2 inward = (s.here() - other.at) / other.distance, wants = s.picture.wants[other.number];

@@ -78,6 +78,7 @@ Vec2 TakingTurns::throughPassage(std::size_t self, std::span<const Passer> other
     const double along = b.passage->along(plan(b.place.position)).value_or(0);
     return -b.passage->directionAt(along) * kGoesBack * b.who.speed;
   }
+  if (const auto wanted = inFile(*b.passage, b, others)) return *wanted;
   const std::optional<Narrow>& narrow = narrows_[self];
   return narrow ? inTurn(mesh, &rules, b, *narrow, others, false).wanted : b.wanted;
 }

@@ -1,7 +1,8 @@
 #include "core/pipeline/crowd_scene.h"
 
 #include <algorithm>
-#include <numeric>
+
+#include "core/pipeline/ring_goals.h"
 
 namespace dune::pipeline {
 
@@ -147,36 +148,8 @@ class Maker {
       for (crowd::Walker& w : bodies) w.round = g.round;
     if (g.goalKind == GoalKind::across)
       for (crowd::Walker& w : bodies) w.goal = {2 * g.start.x - w.start.x, w.start.y, 2 * g.start.z - w.start.z};
-    if (g.goalKind == GoalKind::around) {
-      const std::vector<Vec2> places = ringPlaces(bodies, plan(g.goal), g.around);
-      const Ground& ground = *result_.grounds[bodies[0].mesh];
-      const nav::Place centre = ground.locator().nearest(g.goal, kReach);
-      for (std::size_t i = 0; i < bodies.size(); ++i) {
-        bodies[i].goal = lift(places[i], g.goal.y);
-        if (centre.valid()) bodies[i].goal = nav::castRay(ground.mesh, centre, places[i], &ground.rules).end.position;
-      }
-    }
+    if (g.goalKind == GoalKind::around) sendAround(bodies, *result_.grounds[bodies[0].mesh], g.goal, g.around);
     return std::nullopt;
-  }
-
-  /// Places on a circle, each for the body that is on that side, so that none has to cross the others' ways.
-  static std::vector<Vec2> ringPlaces(std::span<const crowd::Walker> bodies, const Vec2& centre, double radius) {
-    const std::size_t n = bodies.size();
-    std::vector<double> angle(n);
-    for (std::size_t i = 0; i < n; ++i) {
-      const Vec2 off = plan(bodies[i].start) - centre;
-      angle[i] = std::atan2(off.y, off.x);
-    }
-    std::vector<std::size_t> order(n);
-    std::iota(order.begin(), order.end(), 0u);
-    std::ranges::stable_sort(order, {}, [&](std::size_t i) { return angle[i]; });
-    Vec2 turn{0};  // by which evenly spaced places fit the bodies best, on the whole
-    for (std::size_t k = 0; k < n; ++k) turn += around(angle[order[k]] - 2 * kPi * static_cast<double>(k) / static_cast<double>(n));
-    const double first = std::atan2(turn.y, turn.x);
-    std::vector<Vec2> places(n);
-    for (std::size_t k = 0; k < n; ++k)
-      places[order[k]] = centre + around(first + 2 * kPi * static_cast<double>(k) / static_cast<double>(n)) * radius;
-    return places;
   }
 
   std::optional<Problem> toObject(const CrowdGroup& g, std::span<crowd::Walker> bodies) {

@@ -2,6 +2,8 @@
 
 #include <QtTest>
 
+#include "core/base/text.h"
+#include "core/nav/locator.h"
 #include "core/pipeline/crowd_run.h"
 #include "core/project/crowd_json.h"
 #include "core/project/file.h"
@@ -77,6 +79,25 @@ class TestCrowdScene : public QObject {
     for (std::size_t i = 0; i < 6; ++i) {
       QVERIFY(std::abs(glm::distance(scene.walkers[i].goal, Vec3{30, 0, 20}) - 4) < 0.01);
       for (std::size_t k = i + 1; k < 6; ++k) QVERIFY(glm::distance(scene.walkers[i].goal, scene.walkers[k].goal) > 3);
+    }
+  }
+  /// Behind walls, in a ring too small for all, and where something stands: everybody gets ground of its own, as far out as can be.
+  void placesAroundAGoalAreGroundOfOnesOwn() {
+    for (const auto& [goal, around, count] :
+         {std::tuple<Vec3, double, int>{{0.6, 0, 20}, 4, 12}, {{39, 0, 29}, 6, 20}, {{20, 0, 20}, 1, 25}}) {
+      CrowdGroup g = group(1, {8, 0, 8}, goal, count);
+      g.goalKind = GoalKind::around, g.around = around;
+      const auto scene = made({g});
+      const nav::Locator locator(scene.grounds[0]->mesh);
+      double farthest = 0;
+      for (std::size_t i = 0; i < scene.walkers.size(); ++i) {
+        const crowd::Walker& w = scene.walkers[i];
+        QVERIFY(locator.under(w.goal, 0.1).valid());
+        farthest = std::max(farthest, std::abs(glm::distance(w.goal, goal) - around));
+        for (std::size_t k = i + 1; k < scene.walkers.size(); ++k)
+          QVERIFY(glm::distance(w.goal, scene.walkers[k].goal) > 0.99 * (w.radius + scene.walkers[k].radius));
+      }
+      QVERIFY2(farthest < 4.5, text("%g m from the ring", farthest).c_str());
     }
   }
   void namedObjectsAreGoals() {
