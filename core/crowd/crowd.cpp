@@ -29,6 +29,7 @@ constexpr std::size_t kWorthThreads = 128;  // bodies
 constexpr double kStuckAfter = 2.0;         // s of standing before the state says so
 constexpr double kStoreyApart = 0.75;       // of a body's height: farther apart in height, bodies do not meet
 constexpr double kPresses = 3;              // s without getting on after which those at the same goal make room
+constexpr double kJustBefore = 1.5;         // m before a passage from which it still lets others come out
 constexpr double kComesBack = 3;            // m that one who was at its goal lets itself be pushed from it
 
 std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOptions& options, std::size_t meshes) {
@@ -207,8 +208,7 @@ class Crowd::Simulation {
         if (const auto wanted = wantedAtTakenGoal(picture_, bodies_, i, floor)) b.done = true, b.wanted = *wanted;
     }
     b.state = stateOf(b);
-    const Vec3& end = b.way.points.empty() ? b.goal : b.way.points.back();
-    b.beenThere = isSettled(b) || (b.beenThere && glm::distance(b.place.position, end) < kComesBack);
+    b.beenThere = isSettled(b) || (b.beenThere && comesBack(b));
     if (floor.following().atFoot(b)) {
       if (b.way.borderAt(b.way.next) || footIsFree(picture_, bodies_, i)) takeOff(floor.field(), b);
       return Vec2{0};
@@ -259,6 +259,12 @@ class Crowd::Simulation {
     return to;
   }
 
+  /// Whether one that was at its goal still lets others push it on: where one at a time goes through, until it is out.
+  static bool comesBack(const Body& b) {
+    const Vec3& end = b.way.points.empty() ? b.goal : b.way.points.back();
+    return glm::distance(b.place.position, end) < kComesBack ||
+           (b.passage && glm::distance(b.passage->middle.front(), plan(b.place.position)) < kJustBefore);
+  }
   /// As near to its goal as it gets.
   static bool isSettled(const Body& b) { return b.state == State::arrived || (b.done && b.state == State::stuck); }
   static State stateOf(const Body& b) {

@@ -48,18 +48,21 @@ class Jams {
     std::vector<Member> members;      ///< by ascending body
     std::vector<std::uint32_t> left;  ///< by place: how many visits of it are over
     bool failed = false;
+    bool exactly = false;  ///< everybody goes right to its places, which takes longer
 
     Vec2 placeOf(const Member& m) const { return yard.at(m.here().place); }
   };
 
   bool gather(Led& led, const Floor& floor, const std::vector<Body>& bodies) const;
   void lead(std::size_t jammed, double now, const std::vector<Floor>& floors, const std::vector<Body>& bodies);
+  bool leadWithin(double reach, std::size_t jammed, double now, const Floor& floor, const std::vector<Body>& bodies);
   void setOut(Led& led, double now, std::span<const Shunted> shunted, const Shunting& steps);
   bool goOn(Led& led, double now, const std::vector<Body>& bodies);
   void release(const Led& led);
   static bool isNear(const Led& led, const Member& m, double off);
 
   std::vector<double> tryAgain_;                 // s, by body: not before
+  std::vector<std::uint32_t> failures_;          // by body: how often it was led in vain since it got on
   std::vector<std::uint32_t> ledBy_, memberOf_;  // by body: the number of what leads it, and its number there
   std::vector<std::optional<Led>> led_;
   double noticed_ = 0;  // s

@@ -5,7 +5,7 @@ namespace dune::crowd {
 namespace {
 
 constexpr double kGetsOn = 0.5;  // m by which who gets on comes nearer
-constexpr double kOtherWay = 2;  // m: a way so much longer is another one
+constexpr double kOtherWay = 4;  // m: a way so much longer is another one
 
 double leftOfWay(const Body& b) {
   double metres = glm::distance(b.place.position, b.way.points[b.way.next]);
@@ -24,6 +24,11 @@ bool isOnItsWay(const Body& b) { return stands(b) && !b.done && b.way.next < b.w
 bool goes(const Body& b) { return isOnItsWay(b) && b.way.status == route::PathStatus::complete; }
 
 void countProgress(Body& b, double dt) {
+  // Who is pushed from its place again and again does not get on either.
+  if (stands(b) && b.done) {
+    b.progress.stalled = std::max(0.0, b.progress.stalled - dt);
+    return;
+  }
   const double left = isOnItsWay(b) ? leftOfWay(b) : INFINITY;
   if (left == INFINITY || left < b.progress.left - kGetsOn || left > b.progress.left + kOtherWay)
     b.progress = {left, 0};

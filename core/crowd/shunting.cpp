@@ -1,144 +1,159 @@
 #include "core/crowd/shunting.h"
 
 #include <algorithm>
-#include <array>
+#include <deque>
+#include <map>
 #include <numeric>
-#include <random>
+
+#include "core/crowd/shunting_step.h"
 
 namespace dune::crowd {
 
 namespace {
 
-constexpr std::uint32_t kTries = 96;
+constexpr std::uint32_t kTries = 256;
+constexpr std::size_t kWorkForQuicker = 2'000'000;  // once a way is found
 constexpr std::size_t kMostSteps = 400;
-constexpr std::size_t kMostWork = 600'000;  // steps of one body
-constexpr std::uint32_t kFar = UINT32_MAX;
+constexpr std::size_t kMostWork = 600'000;  // steps of one body, in tries of one kind; as many again in the search
 
-/// Steps from each place of a yard to one of them. O(places).
-std::vector<std::uint32_t> stepsTo(const Yard& yard, std::uint32_t to) {
-  std::vector<std::uint32_t> steps(yard.size(), kFar), queue{to};
-  steps[to] = 0;
-  for (std::size_t i = 0; i < queue.size(); ++i)
-    for (const std::uint32_t next : yard.beside(queue[i]))
-      if (next != Yard::kNone && steps[next] == kFar) steps[next] = steps[queue[i]] + 1, queue.push_back(next);
-  return steps;
-}
+using Places = std::vector<std::uint32_t>;
 
-/// A place that a body may go to next.
-struct Choice {
-  std::uint32_t place, steps;  // steps: from there to where it wants
-  bool held;                   // somebody else is there
-  double lot;
-
-  bool isBefore(const Choice& o) const {
-    if (steps != o.steps) return steps < o.steps;
-    return held != o.held ? o.held : lot < o.lot;
-  }
-};
-
-class Shunter {
+/// Who chooses first: whoever has been away for longest.
+class Order {
  public:
-  Shunter(const Yard& yard, std::span<const Shunted> bodies, const std::vector<std::vector<std::uint32_t>>& steps, std::uint32_t seed)
-      : yard_(yard),
-        bodies_(bodies),
-        steps_(steps),
-        random_(seed),
-        away_(bodies.size(), 0),
-        lot_(bodies.size()),
-        next_(bodies.size()),
-        order_(bodies.size()) {
-    for (const Shunted& b : bodies) now_.push_back(b.from);
-    for (double& lot : lot_) lot = random();
+  Order(std::size_t bodies, ShuntingStep& step) : away_(bodies, 0), lot_(bodies), order_(bodies) {
+    for (double& lot : lot_) lot = step.lot();
     std::iota(order_.begin(), order_.end(), 0u);
   }
+  void update(const Places& now, std::span<const Shunted> bodies) {
+    for (std::size_t i = 0; i < now.size(); ++i) away_[i] = now[i] == bodies[i].to || now[i] == Yard::kNone ? 0 : away_[i] + 1;
+    std::ranges::sort(order_, {}, [&](std::uint32_t i) { return -(away_[i] + lot_[i]); });
+  }
+  const std::vector<std::uint32_t>& all() const { return order_; }
 
-  /// Fewer than `most` steps, or nothing.
-  std::optional<Shunting> run(std::size_t most) {
-    for (leave(); !done(); leave()) {
-      if (all_.size() + 1 >= most) return std::nullopt;
-      step();
-      all_.push_back(now_);
+ private:
+  std::vector<double> away_, lot_;  // steps since it was where it wants; what decides between equals, below 1
+  std::vector<std::uint32_t> order_;
+};
+
+Places begins(std::span<const Shunted> bodies) {
+  Places now;
+  for (const Shunted& b : bodies) now.push_back(b.from);
+  return now;
+}
+
+/// Step after step, fewer than `most` in all, or nothing.
+std::optional<Shunting> straightOn(ShuntingStep& step, std::span<const Shunted> bodies, std::uint32_t seed, bool goBack, std::size_t most) {
+  step.begin(seed, goBack);
+  Order order(bodies.size(), step);
+  Places now = begins(bodies), next;
+  Shunting all;
+  for (step.leave(now); !step.isThere(now); step.leave(now)) {
+    if (all.size() + 1 >= most) return std::nullopt;
+    order.update(now, bodies);
+    if (!step.next(now, order.all(), {}, next)) return std::nullopt;
+    now = next;
+    all.push_back(now);
+  }
+  return all;
+}
+
+/// Where that goes round in circles: no state is gone on from in the same way twice. At each, first what the steps above would do; then
+/// with the first one in order forced to each of its places, then with the first two, and so on, so that in the end all are tried.
+/// Source: Okumura, "LaCAM: Search-based algorithm for quick multi-agent pathfinding", AAAI 2023.
+class Search {
+ public:
+  Search(const Yard& yard, std::span<const Shunted> bodies, ShuntingStep& step) : yard_(yard), bodies_(bodies), step_(step) {}
+
+  std::optional<Shunting> run() {
+    step_.begin(0, true);
+    Places now = begins(bodies_), next;
+    step_.leave(now);
+    std::vector<std::size_t> open{add(now, kRoot, Order(bodies_.size(), step_))};
+    for (std::size_t work = 0; !open.empty() && work < kMostWork; work += bodies_.size()) {
+      const std::size_t at = open.back();
+      if (step_.isThere(nodes_[at].now)) return wayTo(at);
+      if (nodes_[at].forced.empty() || nodes_[at].depth >= kMostSteps) {
+        open.pop_back();
+        continue;
+      }
+      const Places forced = std::move(nodes_[at].forced.front());
+      nodes_[at].forced.pop_front();
+      forceMore(nodes_[at], forced);
+      if (!step_.next(nodes_[at].now, nodes_[at].order.all(), forced, next)) continue;
+      step_.leave(next);
+      const auto known = known_.find(next);
+      open.push_back(known != known_.end() ? known->second : add(next, at, nodes_[at].order));
     }
-    return std::move(all_);
+    return std::nullopt;
   }
 
  private:
-  double random() { return static_cast<double>(random_()) / 4294967296.0; }
-  bool done() const {
-    for (std::size_t i = 0; i < now_.size(); ++i)
-      if (now_[i] != Yard::kNone && now_[i] != bodies_[i].to) return false;
-    return true;
+  static constexpr std::size_t kRoot = SIZE_MAX;
+  struct Node {
+    Places now;
+    std::size_t from, depth;
+    Order order;
+    std::deque<Places> forced;  // for the first ones in order, where they have to go
+  };
+
+  std::size_t add(const Places& now, std::size_t from, Order order) {
+    order.update(now, bodies_);
+    nodes_.push_back({now, from, from == kRoot ? 0 : nodes_[from].depth + 1, std::move(order), {Places{}}});
+    known_.emplace(now, nodes_.size() - 1);
+    return nodes_.size() - 1;
   }
-  void leave() {
-    for (std::size_t i = 0; i < now_.size(); ++i)
-      if (bodies_[i].leaves && now_[i] == bodies_[i].to) now_[i] = Yard::kNone;
-  }
-  void step() {
-    holder_.assign(yard_.size(), Yard::kNone), goesTo_.assign(yard_.size(), Yard::kNone);
-    std::ranges::fill(next_, Yard::kNone);
-    for (std::uint32_t i = 0; i < now_.size(); ++i) {
-      if (now_[i] == Yard::kNone) continue;
-      holder_[now_[i]] = i;
-      away_[i] = now_[i] == bodies_[i].to ? 0 : away_[i] + 1;
-    }
-    std::ranges::sort(order_, {}, [&](std::uint32_t i) { return -(away_[i] + lot_[i]); });
-    for (const std::uint32_t i : order_)
-      if (now_[i] != Yard::kNone && next_[i] == Yard::kNone) choose(i, Yard::kNone);
-    now_ = next_;
-  }
-  /// Gives it a place for the next step, and those who have to make room for it; false where it can only stay. `forWhom` wants its place.
-  bool choose(std::uint32_t i, std::uint32_t forWhom) {
-    std::array<Choice, 5> choices;
-    std::size_t count = 0;
-    const std::uint32_t here = now_[i];
-    const auto add = [&](std::uint32_t place) {
-      const Choice one{place, steps_[i][place], holder_[place] != Yard::kNone && holder_[place] != i, random()};
-      std::size_t k = count++;
-      for (; k > 0 && one.isBefore(choices[k - 1]); --k) choices[k] = choices[k - 1];
-      choices[k] = one;
+  void forceMore(Node& node, const Places& forced) {
+    if (forced.size() >= node.now.size()) return;
+    const std::uint32_t here = node.now[node.order.all()[forced.size()]];
+    const auto force = [&](std::uint32_t place) {
+      node.forced.push_back(forced);
+      node.forced.back().push_back(place);
     };
+    if (here == Yard::kNone) return force(here);
     for (const std::uint32_t place : yard_.beside(here))
-      if (place != Yard::kNone) add(place);
-    add(here);
-    for (std::size_t k = 0; k < count; ++k) {
-      const std::uint32_t place = choices[k].place, holder = holder_[place];
-      if (goesTo_[place] != Yard::kNone || (forWhom != Yard::kNone && place == now_[forWhom])) continue;
-      const bool others = holder != Yard::kNone && holder != i;
-      if (others && next_[holder] == here) continue;
-      goesTo_[place] = i, next_[i] = place;
-      if (!others || next_[holder] != Yard::kNone || choose(holder, i)) return true;
-    }
-    goesTo_[here] = i, next_[i] = here;
-    return false;
+      if (place != Yard::kNone) force(place);
+    force(here);
+  }
+  Shunting wayTo(std::size_t at) const {
+    Shunting all;
+    for (; nodes_[at].from != kRoot; at = nodes_[at].from) all.push_back(nodes_[at].now);
+    std::ranges::reverse(all);
+    return all;
   }
 
   const Yard& yard_;
   std::span<const Shunted> bodies_;
-  const std::vector<std::vector<std::uint32_t>>& steps_;
-  std::mt19937 random_;
-  Shunting all_;
-  std::vector<double> away_, lot_;                 // by body: steps since it was where it wants; what decides between equals, below 1
-  std::vector<std::uint32_t> now_, next_, order_;  // by body: its place, and the next one; all by who chooses first
-  std::vector<std::uint32_t> holder_, goesTo_;     // by place: who is there, and who goes there
+  ShuntingStep& step_;
+  std::vector<Node> nodes_;
+  std::map<Places, std::size_t> known_;
 };
 
 }  // namespace
 
-std::optional<Shunting> shunt(const Yard& yard, std::span<const Shunted> bodies) {
-  std::vector<std::vector<std::uint32_t>> steps;
-  for (const Shunted& b : bodies) {
-    steps.push_back(stepsTo(yard, b.to));
-    if (steps.back()[b.from] == kFar) return std::nullopt;
-  }
+namespace {
+
+/// The quickest of as many tries as there is time for.
+std::optional<Shunting> quickest(ShuntingStep& step, std::span<const Shunted> bodies, bool goBack) {
   std::optional<Shunting> best;
   std::size_t work = 0;
-  for (std::uint32_t seed = 0; seed < kTries && work < kMostWork; ++seed) {
+  for (std::uint32_t seed = 0; seed < kTries && work < (best ? kWorkForQuicker : kMostWork); ++seed) {
     const std::size_t most = best ? best->size() : kMostSteps;
-    auto found = Shunter(yard, bodies, steps, seed).run(most);
+    auto found = straightOn(step, bodies, seed, goBack, most);
     work += (found ? found->size() : most) * bodies.size();
     if (found) best = std::move(found);
   }
   return best;
+}
+
+}  // namespace
+
+std::optional<Shunting> shunt(const Yard& yard, std::span<const Shunted> bodies) {
+  ShuntingStep step(yard, bodies);
+  if (!step.allCanGetThere()) return std::nullopt;
+  for (const bool goBack : {false, true})
+    if (auto found = quickest(step, bodies, goBack)) return found;
+  return Search(yard, bodies, step).run();
 }
 
 }  // namespace dune::crowd

@@ -31,7 +31,8 @@ void makeWay(const Situation& s, const Seen& other, std::vector<HalfPlane>& plan
   const double asked = std::min(kFastest, glm::dot(aim, inward));
   if (asked <= 0.02) return;
   Vec2 way = inward;
-  if (rests || glm::dot(aim, b.wanted) < 0) way = (cross(aim, inward) >= 0 ? leftOf(aim) : -leftOf(aim)) / glm::length(aim);
+  const bool hasRoomAside = !rests || !b.passage;
+  if (hasRoomAside && (rests || glm::dot(aim, b.wanted) < 0)) way = (cross(aim, inward) >= 0 ? leftOf(aim) : -leftOf(aim)) / glm::length(aim);
   planes.push_back(atLeast(way, asked));
 }
 

@@ -13,7 +13,6 @@ namespace {
 
 constexpr double kCellPlay = 1.01;   // times the least distance
 constexpr double kOffWall = 0.01;    // m that the outermost files keep from the ends of a cross-section
-constexpr double kYardReach = 40;    // m
 constexpr std::size_t kMost = 1000;  // places
 constexpr double kStepHeight = 0.6;  // m from one place to the next
 constexpr std::pair<int, int> kSteps[] = {{1, 0}, {-1, 0}, {0, 1}, {0, -1}};
@@ -46,7 +45,7 @@ std::optional<Lane> squareTo(const nav::NavMesh& mesh, const nav::Place& at, con
 
 }  // namespace
 
-Yard Yard::around(const nav::NavMesh& mesh, const Body& b, double radius, const nav::Rules* rules) {
+Yard Yard::around(const nav::NavMesh& mesh, const Body& b, double radius, double reach, const nav::Rules* rules) {
   Yard yard;
   const double wanted = glm::length(b.wanted);
   yard.origin_ = plan(b.place.position);
@@ -54,7 +53,7 @@ Yard Yard::around(const nav::NavMesh& mesh, const Body& b, double radius, const 
   yard.length_ = yard.width_ = std::sqrt(2.0) * 2 * radius * kCellPlay;
   if (b.lane)
     if (const auto lane = squareTo(mesh, b.place, *b.lane, rules)) yard.layAlong(*lane, 2 * radius);
-  yard.spread(mesh, b.place, rules);
+  yard.spread(mesh, b.place, reach, rules);
   return yard;
 }
 
@@ -80,7 +79,7 @@ Yard::Cell Yard::cellOf(const Vec2& point) const {
 }
 
 /// To all cells to which a straight line leads from one before.
-void Yard::spread(const nav::NavMesh& mesh, const nav::Place& from, const nav::Rules* rules) {
+void Yard::spread(const nav::NavMesh& mesh, const nav::Place& from, double reach, const nav::Rules* rules) {
   const Cell first = cellOf(plan(from.position));
   const nav::Ray start = nav::castRay(mesh, from, pointOf(first), rules);
   if (!start.reached) return;
@@ -90,7 +89,7 @@ void Yard::spread(const nav::NavMesh& mesh, const nav::Place& from, const nav::R
       const Cell next{cells_[i].first + kSteps[k].first, cells_[i].second + kSteps[k].second};
       const auto known = byCell_.find(next);
       if (known == byCell_.end() && places_.size() >= kMost) continue;
-      if (glm::distance(pointOf(next), pointOf(first)) > kYardReach) continue;
+      if (glm::distance(pointOf(next), pointOf(first)) > reach) continue;
       const nav::Ray ray = nav::castRay(mesh, places_[i], pointOf(next), rules);
       if (!ray.reached) continue;
       const std::uint32_t to = known == byCell_.end() ? add(next, ray.end) : known->second;

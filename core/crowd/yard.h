@@ -17,8 +17,8 @@ class Yard {
   static constexpr std::uint32_t kNone = UINT32_MAX;
 
   /// Around a body, for bodies of at most `radius`: along the walls of its corridor, in as many files as hold the most; on open ground
-  /// along its way. At most 1000 places, up to 40 m away. O(places × faces crossed between two).
-  static Yard around(const nav::NavMesh& mesh, const Body& body, double radius, const nav::Rules* rules);
+  /// along its way. At most 1000 places, up to `reach` metres away. O(places × faces crossed between two).
+  static Yard around(const nav::NavMesh& mesh, const Body& body, double radius, double reach, const nav::Rules* rules);
 
   std::size_t size() const { return places_.size(); }
   Vec2 at(std::uint32_t place) const { return plan(places_[place].position); }
@@ -36,7 +36,7 @@ class Yard {
   Cell cellOf(const Vec2& point) const;
   Vec2 pointOf(const Cell& cell) const { return origin_ + along_ * (cell.first * length_) + leftOf(along_) * (cell.second * width_); }
   void layAlong(const Lane& lane, double diameter);
-  void spread(const nav::NavMesh& mesh, const nav::Place& from, const nav::Rules* rules);
+  void spread(const nav::NavMesh& mesh, const nav::Place& from, double reach, const nav::Rules* rules);
   std::uint32_t add(const Cell& cell, const nav::Place& place);
 
   Vec2 origin_{0}, along_{1, 0};

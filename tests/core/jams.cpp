@@ -33,7 +33,7 @@ crowd::Body bodyAt(const nav::NavMesh& mesh, const Vec3& at, const Vec2& towards
 
 Yard yardIn(const Scene& scene, const Vec3& at, const Vec2& towards) {
   const auto b = test::built(scene.world());
-  return Yard::around(b->mesh, bodyAt(b->mesh, at, towards), 0.4, nullptr);
+  return Yard::around(b->mesh, bodyAt(b->mesh, at, towards), 0.4, 40, nullptr);
 }
 
 /// Different places of a yard, by chance.
