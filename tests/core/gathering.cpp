@@ -87,6 +87,31 @@ class TestGathering : public QObject {
       QVERIFY2(s.farthest < (wide ? ring : bends ? 1.2 * row + 2 : row + 1), came.c_str());
     }
   }
+  /// Where one at a time goes through, those in the wrong order find a way round each other.
+  void mazesLetEverybodyThrough() {
+    for (const int seed : {0, 3, 7, 12, 21, 30}) {
+      const Flow flow = test::maze(static_cast<std::uint64_t>(seed));
+      const test::Played o = test::play(flow);
+      QVERIFY2(o.arrived == o.all && o.deepest < 4e-3, (flow.name + text(": %zu of %zu, last %.0f s", o.arrived, o.all, o.last)).c_str());
+    }
+  }
+  /// Whoever wants to a place that cannot be reached comes to rest as near as the others let it, and says that it is not there.
+  void whoCannotGetThereComesToRest() {
+    Flow flow{"round a block", test::built(test::Scene().floor(0, 0, 30, 30).box({14, -1, 14}, {16, 1.5, 16}).world()), {}, 60};
+    for (int i = 0; i < 12; ++i) flow.walkers.push_back(test::walker(i + 1, {3.0 + i % 4, 0, 3.0 + i / 4}, {15.1, 1.5, 14.9}));
+    const route::Field field(flow.ground->mesh, {});
+    crowd::Crowd crowd = std::move(crowd::Crowd::make(field, flow.walkers, {}).value());
+    ThreadedJob job;
+    while (crowd.now() < flow.most) crowd.step(job);
+    std::vector<Vec3> before;
+    for (const crowd::BodyState& b : crowd.bodies()) before.push_back(b.at);
+    while (crowd.now() < flow.most + 5) crowd.step(job);
+    for (std::size_t i = 0; i < crowd.size(); ++i) {
+      const crowd::BodyState& b = crowd.bodies()[i];
+      QVERIFY(b.state == crowd::State::stuck && b.at.y < 0.1 && glm::distance(plan(b.at), Vec2{15.1, -14.9}) < 4.5);
+      QVERIFY2(glm::distance(before[i], b.at) < 0.05, text("%zu moved %g m", i, glm::distance(before[i], b.at)).c_str());
+    }
+  }
   /// A lane so full that who comes first is pushed from the place before it has arrived there.
   void whoIsHeldBesideItsPlaceHasArrived() {
     Flow flow{"a full lane", test::built(test::Scene().floor(0, 0, 30, 1.6).world()), {}, 120};

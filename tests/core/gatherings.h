@@ -83,4 +83,32 @@ inline Flow gatheringOf(Gathering kind, std::uint64_t seed) {
   return flow;
 }
 
+/// Rooms in a square, joined by corridors in which one at a time goes through; each of them wants to another place, in a room or a
+/// corridor.
+inline Flow maze(std::uint64_t seed) {
+  Random random(seed);
+  constexpr double kRoom = 4, kApart = 8;
+  const double wide = random.in(1.1, 1.5);
+  Scene ground;
+  for (int x = 0; x < 3; ++x)
+    for (int z = 0; z < 3; ++z) {
+      const double x0 = x * kApart, z0 = z * kApart, mid = kRoom / 2 - wide / 2;
+      ground.floor(x0, z0, x0 + kRoom, z0 + kRoom);
+      if (x < 2) ground.floor(x0 + kRoom, z0 + mid, x0 + kApart, z0 + mid + wide);
+      if (z < 2) ground.floor(x0 + mid, z0 + kRoom, x0 + mid + wide, z0 + kApart);
+    }
+  Flow flow{text("a maze, seed %d", static_cast<int>(seed)), built(ground.world()), {}, 400};
+  const nav::Locator locator(flow.ground->mesh);
+  std::vector<Vec3> starts, goals;
+  const auto count = static_cast<std::size_t>(random.in(10, 50));
+  for (int tries = 0; tries < 20000 && goals.size() < count; ++tries) {
+    std::vector<Vec3>& places = starts.size() == count ? goals : starts;
+    const Vec3 at{random.in(0, 2 * kApart + kRoom), 0, random.in(0, 2 * kApart + kRoom)};
+    if (!locator.under(at, 0.1).valid()) continue;
+    if (std::ranges::none_of(places, [&](const Vec3& p) { return glm::distance(p, at) < 0.85; })) places.push_back(at);
+  }
+  for (std::size_t i = 0; i < goals.size(); ++i) flow.walkers.push_back(walker(static_cast<int>(i) + 1, starts[i], goals[i]));
+  return flow;
+}
+
 }  // namespace dune::test

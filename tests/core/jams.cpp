@@ -164,6 +164,24 @@ class TestJams : public QObject {
     QCOMPARE(crowd::shunt(file, std::vector<Shunted>{{ahead, ahead, false}})->size(), std::size_t{0});
   }
 
+  /// In a file with a room at one end alone, any order of five is brought about: those in the way go back together to where there is room.
+  void filesAreSortedThroughTheRoomAtTheirEnd() {
+    const Yard yard = yardIn(Scene().floor(0, 0, 12, 1.2).floor(12, -2, 16, 3.2), {6, 0, 0.6}, {1, 0});
+    std::vector<std::uint32_t> file;
+    for (double x = 0.6; x < 9; x += 0.05)
+      if (const std::uint32_t place = yard.placeOf({x, 0, 0.6}); file.empty() || file.back() != place) file.push_back(place);
+    QVERIFY(file.size() >= 6);
+    test::Random random(7);
+    for (int round = 0; round < 40; ++round) {
+      std::vector<std::uint32_t> to(file.begin(), file.begin() + 5);
+      for (std::size_t i = to.size(); i > 1; --i) std::swap(to[i - 1], to[static_cast<std::size_t>(random.upTo(static_cast<int>(i)))]);
+      std::vector<Shunted> bodies;
+      for (std::size_t i = 0; i < to.size(); ++i) bodies.push_back({file[i], to[i], false});
+      const auto steps = crowd::shunt(yard, bodies);
+      QVERIFY2(steps, qPrintable(QString::number(round)));
+      QCOMPARE(wrongIn(yard, bodies, *steps), std::string());
+    }
+  }
   /// Who comes first stands before the places of those behind it, at any density and width.
   void lanesAreSorted() {
     for (const double width : {2.0, 2.5, 3.0, 4.0})
