@@ -12,7 +12,7 @@ constexpr double kGivesUp = 0.5;       // s of standing before those who arrived
 constexpr double kWaits = 3;           // s of standing after which it is content with less
 constexpr double kContent = 0.2;       // by how much more each second
 constexpr double kRowWide = 8;         // radii of cross-section below which they stand in rows
-constexpr double kInOneFile = 5;       // radii between the goals of those who stand in one row
+constexpr double kInOneFile = 3;       // radii between the goals of those who stand in one row
 constexpr double kAbreastToo = 2;      // where there is room for two
 constexpr double kInRow = 5;           // s without getting on, in a row
 constexpr double kLoosely = 10;        // s without getting on after which that is as good as to touch it
@@ -40,7 +40,7 @@ class BeforeGoal {
         distance_(glm::distance(plan(goal_), here_)),
         stays_(picture.settled[self] != 0),
         waits_(std::max(b_.standing, b_.progress.stalled - kInRow)) {
-    lookAhead();
+    if (mayStay()) lookAhead();
   }
 
   /// In a corridor they stand in a row, not in a ring: who has not got on for long behind one who has arrived at the same place stays. So
@@ -74,6 +74,10 @@ class BeforeGoal {
   /// Whether it stands where one at a time goes through, on the way to what lies behind.
   bool isBetween() const { return b_.passage && b_.passage->along(here_) && !b_.passage->along(plan(goal_)); }
 
+  /// Most are far from there: for them nothing is looked at.
+  bool mayStay() const {
+    return stays_ || (b_.way.atLast() && distance_ <= kFarthestGoal * b_.who.radius) || b_.progress.stalled > kInRow;
+  }
   void lookAhead() {
     const double length = glm::length(ahead_);
     picture_.eachNeighbour(self_, b_.who.radius + picture_.largest + kCloseBehind + kLooksBehind, [&](const Seen& o) {
@@ -88,7 +92,7 @@ class BeforeGoal {
   }
   /// It cannot stand there itself; or those around leave no gap to the place. Who was pushed from it comes back.
   bool isTaken() const {
-    const double closed = waits_ > kWaits ? kClosed : 1;
+    const double closed = b_.standing > kWaits ? kClosed : 1;
     bool taken = false;
     picture_.eachAround(self_, plan(goal_), closed * (b_.who.radius + picture_.largest), [&](const Seen& o) {
       const bool stands = isThere(o.number) || (picture_.beenThere[o.number] && wantsSame(o.number));

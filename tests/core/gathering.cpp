@@ -92,7 +92,8 @@ class TestGathering : public QObject {
     for (const int seed : {0, 3, 7, 12, 21, 30}) {
       const Flow flow = test::maze(static_cast<std::uint64_t>(seed));
       const test::Played o = test::play(flow);
-      QVERIFY2(o.arrived == o.all && o.deepest < 4e-3, (flow.name + text(": %zu of %zu, last %.0f s", o.arrived, o.all, o.last)).c_str());
+      QVERIFY2(o.arrived == o.all && o.outermost < 0.5 && o.deepest < 4e-3,
+               (flow.name + text(": %zu of %zu, last %.0f s, %.2f m off", o.arrived, o.all, o.last, o.outermost)).c_str());
     }
   }
   /// Whoever wants to a place that cannot be reached comes to rest as near as the others let it, and says that it is not there.

@@ -163,21 +163,22 @@ class TestCrowdStop : public DemoWindow {
     check(QStringLiteral("Show what it decides"), false);
     QVERIFY(!work().insights().of(false));
   }
-  /// Between two walls, with places inside that those who come first stand before.
+  /// Between two walls, in two files that change ends: who comes first stands before the places of those behind it.
   void whoIsLedOutOfAJamSaysSo() {
     work().change("Two walls", [](project::Project& p) {
       project::edit(p.level, [](auto& s) {
-        for (const double z : {38.9, 42.1}) {
+        for (const double z : {15.4, 18.6}) {
           level::Blocker& wall = s.blockers.emplace_back();
-          wall.id = z < 40 ? 900 : 901, wall.at = {30, -2, z}, wall.size = {26, 8, 1};
+          wall.id = z < 17 ? 900 : 901, wall.at = {29.5, -2, z}, wall.size = {26, 8, 1};
         }
       });
       project::edit(p.crowd, [](project::CrowdSection& s) {
         s.groups.clear(), s.obstacles.clear(), s.seconds = 60;
         for (const int id : {1, 2}) {
           project::CrowdGroup& g = s.groups.emplace_back();
-          g.id = id, g.start = {id == 1 ? 22.0 : 38.0, 0, 40.5}, g.goal = {id == 1 ? 38.0 : 22.0, 0, 40.5};
-          g.goalKind = GoalKind::around, g.around = 6, g.count = 22;
+          const double side = id == 1 ? -1 : 1;
+          g.id = id, g.start = {29.5 + side, 0, 17 + side * 0.4}, g.startEnd = {29.5 + 11 * side, 0, 17 + side * 0.4};
+          g.startForm = StartForm::line, g.goalKind = GoalKind::across, g.count = 13;
         }
       });
     });
