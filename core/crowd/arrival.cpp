@@ -75,9 +75,7 @@ class BeforeGoal {
   bool isBetween() const { return b_.passage && b_.passage->along(here_) && !b_.passage->along(plan(goal_)); }
 
   /// Most are far from there: for them nothing is looked at.
-  bool mayStay() const {
-    return stays_ || (b_.way.atLast() && distance_ <= kFarthestGoal * b_.who.radius) || b_.progress.stalled > kInRow;
-  }
+  bool mayStay() const { return stays_ || (b_.way.atLast() && distance_ <= kFarthestGoal * b_.who.radius) || b_.progress.stalled > kInRow; }
   void lookAhead() {
     const double length = glm::length(ahead_);
     picture_.eachNeighbour(self_, b_.who.radius + picture_.largest + kCloseBehind + kLooksBehind, [&](const Seen& o) {
@@ -90,9 +88,10 @@ class BeforeGoal {
       queues_ |= glm::distance(picture_.goals[o.number], b_.goal) < (b_.passage ? kInOneFile : kAbreastToo) * b_.who.radius;
     });
   }
-  /// It cannot stand there itself; or those around leave no gap to the place. Who was pushed from it comes back.
+  /// It cannot stand there itself; or those around leave no gap to the place, but where one at a time goes through they may yet change
+  /// places. Who was pushed from it comes back.
   bool isTaken() const {
-    const double closed = b_.standing > kWaits ? kClosed : 1;
+    const double closed = b_.standing > kWaits && !b_.passage ? kClosed : 1;
     bool taken = false;
     picture_.eachAround(self_, plan(goal_), closed * (b_.who.radius + picture_.largest), [&](const Seen& o) {
       const bool stands = isThere(o.number) || (picture_.beenThere[o.number] && wantsSame(o.number));
