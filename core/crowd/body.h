@@ -37,6 +37,7 @@ struct Passage {
   static constexpr double kLongest = 40;  ///< m: of a longer one, only so much is looked at
   std::vector<Vec2> middle;               ///< at least two
   double width = 0;                       ///< m, of the ground beside the middle in which centres of bodies can be, at the most
+  std::optional<double> bend;             ///< m from its begin, where it bends last
 
   double length() const { return static_cast<double>(middle.size() - 1) * kStep; }
   /// Metres from its begin if a place is in it.

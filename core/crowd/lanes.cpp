@@ -11,7 +11,6 @@ namespace {
 constexpr double kWidest = 8;        // m: with more room nobody needs a side
 constexpr double kPlay = 0.05;       // m: two pass each other with so much more than their width
 constexpr double kSameWay = 0.5;     // cosine of headings that go the same way
-constexpr double kFollow = 0.4;      // s in which room to the one ahead is closed
 constexpr double kRetreat = 0.4;     // m/s
 constexpr double kTooNear = 0.05;    // m of the room to the one ahead that may be missing
 constexpr double kSideways = 0.6;    // of its speed
@@ -87,7 +86,7 @@ class InLane {
     std::ranges::nth_element(leaders, leaders.begin() + static_cast<std::ptrdiff_t>(abreast - 1));
     const auto [far, goes] = leaders[abreast - 1];
     const double along = glm::dot(wanted, lane_.along);
-    const double most = far < across_ - kTooNear ? -kRetreat : std::max(0.0, (far - across_) / kFollow + goes);
+    const double most = speedBehind(far, goes, across_, kTooNear, kRetreat);
     return along > most ? wanted - lane_.along * (along - most) : wanted;
   }
 

@@ -130,6 +130,11 @@ Section sectionAt(const nav::NavMesh& mesh, const nav::Place& at, const Vec2& al
   return {plan(nav::castRay(mesh, at, here + side, rules).end.position), plan(nav::castRay(mesh, at, here - side, rules).end.position)};
 }
 
+double speedBehind(double far, double goes, double room, double tooNear, double retreat) {
+  constexpr double kCloses = 0.4;  // s in which more room is closed
+  return far < room - tooNear ? -retreat : std::max(0.0, (far - room) / kCloses + goes);
+}
+
 void WayAhead::go(double metres) {
   while (metres > 1e-6 && !ends()) {
     const Vec2 to = toNext();

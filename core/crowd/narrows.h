@@ -52,6 +52,10 @@ struct Passer {
   double waited = 0;             ///< seconds before a narrow place
 };
 
+/// The most speed along a file behind one who is `far` metres ahead and goes so fast, so that `room` stays between their middles: below
+/// zero, back, where more than `tooNear` of it is missing.
+double speedBehind(double far, double goes, double room, double tooNear, double retreat);
+
 /// The wanted velocity as far as the others before a narrow place allow it.
 ///
 /// 1. Queue: of those who go the same way, no more come abreast than pass abreast; who is nearer goes first.

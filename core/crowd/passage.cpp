@@ -24,6 +24,13 @@ constexpr double kSettleAside = 0.4;               // s
 constexpr double kPatientInFile = 10;              // s
 constexpr double kAlong = 0.3;                     // cosine of headings that go the same way
 
+std::optional<double> lastBend(const Passage& p) {
+  constexpr double kStraight = 0.9;  // cosine
+  for (double s = p.length() - Passage::kStep; s >= Passage::kStep; s -= Passage::kStep)
+    if (glm::dot(p.directionAt(s - Passage::kStep), p.directionAt(s)) < kStraight) return s;
+  return std::nullopt;
+}
+
 }  // namespace
 
 std::optional<double> Passage::along(const Vec2& at) const {
@@ -60,7 +67,9 @@ std::optional<Passage> passageAhead(const nav::NavMesh& mesh, const Body& b, con
     if (narrow) last = passage.middle.size(), passage.width = std::max(passage.width, section.width());
   }
   passage.middle.resize(last);
-  return passage.middle.size() > 1 ? std::optional(passage) : std::nullopt;
+  if (passage.middle.size() < 2) return std::nullopt;
+  passage.bend = lastBend(passage);
+  return passage;
 }
 
 namespace {
@@ -151,58 +160,62 @@ PassageTurn passageTurn(const Passage& passage, const Body& body, std::span<cons
 
 namespace {
 
-/// Metres from its begin to where it bends last.
-std::optional<double> lastBend(const Passage& p) {
-  constexpr double kStraight = 0.9;  // cosine
-  for (double s = p.length() - Passage::kStep; s >= Passage::kStep; s -= Passage::kStep)
-    if (glm::dot(p.directionAt(s - Passage::kStep), p.directionAt(s)) < kStraight) return s;
-  return std::nullopt;
-}
+/// Where somebody is in a passage: at which place of its middle, and exactly, both in metres from its begin.
+struct InPassage {
+  double place, exactly;
+};
 
-/// Metres along its middle to the place of it that is nearest; nothing for who is not in it.
-std::optional<double> exactlyAlong(const Passage& p, const Vec2& at) {
-  if (!p.along(at)) return std::nullopt;
-  double nearest = INFINITY, along = 0, length = 0;
+std::optional<InPassage> inPassage(const Passage& p, const Vec2& at) {
+  const auto place = p.along(at);
+  if (!place) return std::nullopt;
+  double nearest = INFINITY, exactly = 0, length = 0;
   for (std::size_t i = 0; i + 1 < p.middle.size(); ++i) {
-    const Vec2 from = p.middle[i], to = p.middle[i + 1], way = to - from;
-    const double far = glm::length(way), s = far > 1e-9 ? std::clamp(glm::dot(at - from, way) / far, 0.0, far) : 0;
-    const double off = glm::distance(at, from + (far > 1e-9 ? way * (s / far) : Vec2{0}));
-    if (off < nearest) nearest = off, along = length + s;
+    const Vec2 from = p.middle[i], way = p.middle[i + 1] - from;
+    const double far = glm::length(way), s = far > 1e-9 ? std::clamp(glm::dot(at - from, way) / (far * far), 0.0, 1.0) : 0;
+    if (const double off = glm::distance(at, from + way * s); off < nearest) nearest = off, exactly = length + s * far;
     length += far;
   }
-  return along;
+  return InPassage{*place, exactly};
+}
+
+/// The nearest one ahead of a body that goes the same way: how many metres, and how fast it goes.
+struct OneAhead {
+  double far = INFINITY, goes = 0;
+};
+
+OneAhead aheadInFile(const Passage& p, const Body& b, const InPassage& mine, double turn, double room, std::span<const Passer> others) {
+  constexpr double kIncoming = 1;  // m before the bend
+  OneAhead nearest;
+  for (const Passer& o : others) {
+    const auto theirs = inPassage(p, o.at);
+    if (!theirs || o.heading == Vec2{0}) continue;
+    double far = theirs->exactly - mine.exactly;
+    // Beside each other before it, he is ahead who could not go back past the other.
+    if (std::abs(far) < room && std::max(mine.exactly, theirs->exactly) <= turn)
+      far = glm::dot(o.at - plan(b.place.position), p.directionAt(std::max(0.0, std::min(theirs->place, mine.place) - kIncoming)));
+    const Vec2 along = p.directionAt(theirs->place);
+    const bool isAhead = far > 0 || (far == 0 && o.id < b.who.id);
+    if (isAhead && far < nearest.far && glm::dot(o.heading, along) > -kAlong) nearest = {far, glm::dot(o.velocity, along)};
+  }
+  return nearest;
 }
 
 }  // namespace
 
 std::optional<Vec2> inFile(const Passage& p, const Body& b, std::span<const Passer> others) {
-  constexpr double kFollow = 0.4, kRetreat = 0.2, kRoom = 0.05, kTooNear = 0.02, kBehind = 1, kIncoming = 1;  // s, m/s, m
-  const Vec2 here = plan(b.place.position);
-  const auto place = p.along(here);
-  const std::optional<double> bend = lastBend(p);
-  if (!place || !bend || *place > *bend + kBehind) return std::nullopt;
+  constexpr double kRetreat = 0.2, kRoom = 0.05, kTooNear = 0.02, kBehind = 1;  // m/s, m
+  const auto mine = p.bend ? inPassage(p, plan(b.place.position)) : std::nullopt;
+  if (!mine || mine->place > *p.bend + kBehind) return std::nullopt;
   // Each knows the passage from where it came in: where two wait for each other, one of them goes.
   if (b.progress.stalled > kPatientInFile * (0.5 + ownNumber(b.who.id))) return b.wanted;
-  const double turn = *exactlyAlong(p, p.middle[static_cast<std::size_t>(*bend / Passage::kStep)]);
-  const double mine = *exactlyAlong(p, here), across = 2 * b.who.radius + kRoom;
-  double far = INFINITY, goes = 0;
-  for (const Passer& o : others) {
-    const auto theirs = exactlyAlong(p, o.at);
-    if (!theirs || o.heading == Vec2{0}) continue;
-    const double s = *p.along(o.at);
-    double ahead = *theirs - mine;
-    // Beside each other before it, he is ahead who could not go back past the other.
-    if (std::abs(ahead) < across && std::max(mine, *theirs) <= turn)
-      ahead = glm::dot(o.at - here, p.directionAt(std::max(0.0, std::min(s, *place) - kIncoming)));
-    const bool isAhead = ahead > 0 || (ahead == 0 && o.id < b.who.id);
-    if (isAhead && ahead < far && glm::dot(o.heading, p.directionAt(s)) > -kAlong)
-      far = ahead, goes = glm::dot(o.velocity, p.directionAt(s));
-  }
+  const double turn = inPassage(p, p.middle[static_cast<std::size_t>(*p.bend / Passage::kStep)])->exactly;
+  const double room = 2 * b.who.radius + kRoom;
+  const OneAhead one = aheadInFile(p, b, *mine, turn, room, others);
   // Who has passed the bend stands in nobody's way there by waiting.
-  const double most = far < across - kTooNear && mine <= turn ? -kRetreat : std::max(0.0, (far - across) / kFollow + goes);
+  const double most = speedBehind(one.far, one.goes, room, mine->exactly <= turn ? kTooNear : INFINITY, kRetreat);
   const double speed = glm::length(b.wanted);
   if (speed <= most || speed < 1e-9) return b.wanted;
-  return most > 0 ? b.wanted * (most / speed) : p.directionAt(*place) * most;
+  return most > 0 ? b.wanted * (most / speed) : p.directionAt(mine->place) * most;
 }
 
 Vec2 clearOfEnd(const Passage& p, const Body& b) {

@@ -13,18 +13,15 @@ double leftOfWay(const Body& b) {
   return metres;
 }
 
+bool isOnItsWay(const Body& b) { return stands(b) && !b.done && b.way.next < b.way.points.size(); }
+
 }  // namespace
 
 bool stands(const Body& b) { return b.begun && !b.onLink() && b.state != State::offMesh && b.place.valid(); }
 
-namespace {
-bool isOnItsWay(const Body& b) { return stands(b) && !b.done && b.way.next < b.way.points.size(); }
-}  // namespace
-
 bool goes(const Body& b) { return isOnItsWay(b) && b.way.status == route::PathStatus::complete; }
 
 void countProgress(Body& b, double dt) {
-  // Who is pushed from its place again and again does not get on either.
   if (stands(b) && b.done) {
     b.progress.stalled = std::max(0.0, b.progress.stalled - dt);
     return;

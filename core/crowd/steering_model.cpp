@@ -16,7 +16,8 @@ class NoSteering : public SteeringModel {
 };
 
 /// Who goes first and is held up asks for room. Whom it touches gives way: aside where it comes towards it, for pushed back it would go
-/// where it came from; along where both go the same way. Who has arrived steps aside for one who waits, and comes back.
+/// where it came from; along where both go the same way. Who has arrived steps aside for one who waits, and comes
+/// back; where one at a time goes through there is no aside, and it goes on ahead of him.
 void makeWay(const Situation& s, const Seen& other, std::vector<HalfPlane>& planes) {
   constexpr double kClose = 0.15, kFastest = 1, kAsks = 0.5, kGivesUp = 3;  // m, m/s, s of standing
   const Body& b = s.body;
@@ -31,8 +32,7 @@ void makeWay(const Situation& s, const Seen& other, std::vector<HalfPlane>& plan
   const double asked = std::min(kFastest, glm::dot(aim, inward));
   if (asked <= 0.02) return;
   Vec2 way = inward;
-  const bool hasRoomAside = !rests || !b.passage;
-  if (hasRoomAside && (rests || glm::dot(aim, b.wanted) < 0)) way = (cross(aim, inward) >= 0 ? leftOf(aim) : -leftOf(aim)) / glm::length(aim);
+  if (rests ? !b.passage : glm::dot(aim, b.wanted) < 0) way = (cross(aim, inward) >= 0 ? leftOf(aim) : -leftOf(aim)) / glm::length(aim);
   planes.push_back(atLeast(way, asked));
 }
 
