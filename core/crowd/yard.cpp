@@ -53,7 +53,14 @@ Yard Yard::around(const nav::NavMesh& mesh, const Body& b, double radius, double
   yard.length_ = yard.width_ = std::sqrt(2.0) * 2 * radius * kCellPlay;
   if (b.lane)
     if (const auto lane = squareTo(mesh, b.place, *b.lane, rules)) yard.layAlong(*lane, 2 * radius);
-  yard.spread(mesh, b.place, reach, rules);
+  yard.spread(mesh, b.place, reach, kMost, rules);
+  return yard;
+}
+
+Yard Yard::over(const nav::NavMesh& mesh, const nav::Place& from, double apart, double reach, std::size_t most, const nav::Rules* rules) {
+  Yard yard;
+  yard.origin_ = plan(from.position), yard.length_ = yard.width_ = apart;
+  yard.spread(mesh, from, reach, most, rules);
   return yard;
 }
 
@@ -79,7 +86,7 @@ Yard::Cell Yard::cellOf(const Vec2& point) const {
 }
 
 /// To all cells to which a straight line leads from one before.
-void Yard::spread(const nav::NavMesh& mesh, const nav::Place& from, double reach, const nav::Rules* rules) {
+void Yard::spread(const nav::NavMesh& mesh, const nav::Place& from, double reach, std::size_t most, const nav::Rules* rules) {
   const Cell first = cellOf(plan(from.position));
   const nav::Ray start = nav::castRay(mesh, from, pointOf(first), rules);
   if (!start.reached) return;
@@ -88,7 +95,7 @@ void Yard::spread(const nav::NavMesh& mesh, const nav::Place& from, double reach
     for (std::size_t k = 0; k < 4; ++k) {
       const Cell next{cells_[i].first + kSteps[k].first, cells_[i].second + kSteps[k].second};
       const auto known = byCell_.find(next);
-      if (known == byCell_.end() && places_.size() >= kMost) continue;
+      if (known == byCell_.end() && places_.size() >= most) continue;
       if (glm::distance(pointOf(next), pointOf(first)) > reach) continue;
       const nav::Ray ray = nav::castRay(mesh, places_[i], pointOf(next), rules);
       if (!ray.reached) continue;

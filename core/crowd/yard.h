@@ -1,5 +1,5 @@
 #pragma once
-// Places side by side on the ground around a jam: where bodies are put in another order.
+// Places side by side on the ground: around a jam, where bodies are put in another order, or around a target.
 
 #include <array>
 #include <cstdint>
@@ -20,8 +20,12 @@ class Yard {
   /// along its way. At most 1000 places, up to `reach` metres away. O(places × faces crossed between two).
   static Yard around(const nav::NavMesh& mesh, const Body& body, double radius, double reach, const nav::Rules* rules);
 
+  /// Around a place of the ground, `apart` metres from each other, as far as one can walk within `reach`; at most so many.
+  static Yard over(const nav::NavMesh& mesh, const nav::Place& from, double apart, double reach, std::size_t most, const nav::Rules* rules);
+
   std::size_t size() const { return places_.size(); }
   Vec2 at(std::uint32_t place) const { return plan(places_[place].position); }
+  const Vec3& groundAt(std::uint32_t place) const { return places_[place].position; }
   /// To which one can go from a place: ahead, back, left, right; kNone where there is no ground.
   const std::array<std::uint32_t, 4>& beside(std::uint32_t place) const { return beside_[place]; }
   /// The place that something stands on or next to; kNone outside, or on another storey.
@@ -36,7 +40,7 @@ class Yard {
   Cell cellOf(const Vec2& point) const;
   Vec2 pointOf(const Cell& cell) const { return origin_ + along_ * (cell.first * length_) + leftOf(along_) * (cell.second * width_); }
   void layAlong(const Lane& lane, double diameter);
-  void spread(const nav::NavMesh& mesh, const nav::Place& from, double reach, const nav::Rules* rules);
+  void spread(const nav::NavMesh& mesh, const nav::Place& from, double reach, std::size_t most, const nav::Rules* rules);
   std::uint32_t add(const Cell& cell, const nav::Place& place);
 
   Vec2 origin_{0}, along_{1, 0};

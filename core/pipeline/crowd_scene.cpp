@@ -12,8 +12,6 @@ using project::CrowdGroup;
 using project::GoalKind;
 using project::StartForm;
 
-constexpr double kApart = 2.3;     // radii between the middles of bodies of a group at the start
-constexpr double kReach = 2;       // m that a start or goal may be off the ground
 constexpr int kMostRings = 60;     // around a start
 constexpr double kNearObject = 5;  // m from a named object at which there must be ground
 
@@ -90,7 +88,7 @@ class Maker {
   }
 
   std::vector<Vec3> startsOf(const CrowdGroup& g, const Ground& ground, double radius) const {
-    const nav::Place centre = ground.locator().nearest(g.start, kReach);
+    const nav::Place centre = ground.locator().nearest(g.start, kOffGround);
     const auto all = static_cast<std::size_t>(g.count);
     std::vector<Vec3> starts;
     // One after the other they may all begin at one place.
@@ -111,16 +109,16 @@ class Maker {
     if (g.startForm == StartForm::line) {
       const Vec2 line = plan(g.startEnd) - plan(g.start);
       const double length = std::max(1e-6, glm::length(line));
-      const int seats = std::max(1, static_cast<int>(length / (kApart * radius)) + 1);
+      const int seats = std::max(1, static_cast<int>(length / (kBodiesApart * radius)) + 1);
       for (int row = 0; starts.size() < all && row < kMostRings; ++row)
         for (int seat = 0; seat < seats; ++seat)
-          offer(middle + line * (seats == 1 ? 0.5 : seat / (seats - 1.0)) - leftOf(line / length) * (row * kApart * radius));
+          offer(middle + line * (seats == 1 ? 0.5 : seat / (seats - 1.0)) - leftOf(line / length) * (row * kBodiesApart * radius));
       return starts;
     }
     const double inner = g.startForm == StartForm::ring ? g.startRadius : 0;
     for (int ring = 0; starts.size() < all && ring < kMostRings; ++ring) {
-      const double out = inner + ring * radius * kApart;
-      const int fit = inner > 0 ? std::max(1, static_cast<int>(2 * kPi * out / (kApart * radius))) : ring == 0 ? 1 : 6 * ring;
+      const double out = inner + ring * radius * kBodiesApart;
+      const int fit = inner > 0 ? std::max(1, static_cast<int>(2 * kPi * out / (kBodiesApart * radius))) : ring == 0 ? 1 : 6 * ring;
       // On a ring that has room for all they stand evenly.
       const int seats = inner > 0 ? std::min(fit, static_cast<int>(all - starts.size())) : fit;
       for (int seat = 0; seat < seats; ++seat) offer(middle + around(2 * kPi * seat / seats) * out);

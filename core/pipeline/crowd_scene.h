@@ -8,6 +8,9 @@ namespace dune::pipeline {
 /// The grounds of a project's kinds of agent, one each in their order; nothing where one is not built.
 using KindGrounds = std::vector<std::shared_ptr<const Ground>>;
 
+constexpr double kOffGround = 2;      ///< m that a start or goal may be off the ground
+constexpr double kBodiesApart = 2.3;  ///< radii between the middles of bodies of a group, where they are put and sent
+
 struct CrowdScene {
   std::vector<crowd::Walker> walkers;
   crowd::SceneOptions options;

@@ -1,16 +1,17 @@
 #include "core/pipeline/ring_goals.h"
 
 #include <algorithm>
-#include <map>
+#include <functional>
 #include <numeric>
 
 #include "core/base/plan_geometry.h"
+#include "core/crowd/yard.h"
+#include "core/pipeline/crowd_scene.h"
 
 namespace dune::pipeline {
 
 namespace {
 
-constexpr double kApart = 2.3;               // radii between two places
 constexpr double kTouching = 0.999;          // of both radii: so near, two places overlap
 constexpr double kFarther = 3;               // m that is looked at on top of the room that all need
 constexpr std::size_t kMostPlaces = 20'000;  // that are looked at
@@ -45,9 +46,8 @@ std::vector<Vec2> onCircle(std::span<const crowd::Walker> bodies, const Vec2& mi
 class Around {
  public:
   Around(const Ground& ground, const Vec3& target, const Vec3& from) : ground_(ground), target_(target) {
-    constexpr double kReach = 2;  // m that a start or goal may be off the ground
-    middle_ = ground.locator().nearest(target, kReach);
-    const nav::Place start = ground.locator().nearest(from, kReach);
+    middle_ = ground.locator().nearest(target, kOffGround);
+    const nav::Place start = ground.locator().nearest(from, kOffGround);
     if (start.valid()) island_ = islandOf(start);
     onTarget_ = middle_.valid() && (!island_ || islandOf(middle_) == *island_);
     if (onTarget_) target_ = middle_.position;
@@ -72,21 +72,9 @@ class Around {
   std::uint32_t islandOf(const nav::Place& p) const { return ground_.mesh.island[index(p.face)]; }
 
   std::vector<Vec3> walked(double apart, double reach) const {
-    std::map<std::pair<int, int>, std::size_t> known{{{0, 0}, 0}};
-    std::vector<std::pair<int, int>> cells{{0, 0}};
-    std::vector<nav::Place> places{middle_};
-    for (std::size_t i = 0; i < places.size() && places.size() < kMostPlaces; ++i)
-      for (const auto& [x, y] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
-        const std::pair cell{cells[i].first + x, cells[i].second + y};
-        const Vec2 off = Vec2{cell.first, cell.second} * apart;
-        if (known.contains(cell) || glm::length(off) > reach) continue;
-        const nav::Ray ray = nav::castRay(ground_.mesh, places[i], plan(target_) + off, &ground_.rules);
-        if (!ray.reached) continue;
-        known.emplace(cell, places.size());
-        cells.push_back(cell), places.push_back(ray.end);
-      }
+    const auto yard = crowd::Yard::over(ground_.mesh, middle_, apart, reach, kMostPlaces, &ground_.rules);
     std::vector<Vec3> found;
-    for (const nav::Place& p : places) found.push_back(p.position);
+    for (std::uint32_t i = 0; i < yard.size(); ++i) found.push_back(yard.groundAt(i));
     return found;
   }
   std::vector<Vec3> looked(double apart, double reach) const {
@@ -137,7 +125,7 @@ void sendAround(std::span<crowd::Walker> bodies, const Ground& ground, const Vec
       rest.push_back(i);
   }
   if (rest.empty()) return;
-  const double apart = kApart * widest, side = std::sqrt(static_cast<double>(bodies.size()));
+  const double apart = kBodiesApart * widest, side = std::sqrt(static_cast<double>(bodies.size()));
   std::vector<Vec3> free = around.all(apart, radius + apart * (side + static_cast<double>(rest.size())) + kFarther);
   std::erase_if(free, [&](const Vec3& at) { return taken.has(at, widest); });
   std::ranges::stable_sort(free, {}, [&](const Vec3& at) { return std::abs(glm::distance(plan(at), middle) - radius); });
