@@ -1,6 +1,7 @@
 #include "core/crowd/jams.h"
 
 #include <algorithm>
+#include <functional>
 
 #include "core/base/plan_geometry.h"
 #include "core/crowd/progress.h"

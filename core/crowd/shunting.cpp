@@ -1,7 +1,6 @@
 #include "core/crowd/shunting.h"
 
 #include <algorithm>
-#include <deque>
 #include <map>
 #include <numeric>
 
@@ -14,7 +13,8 @@ namespace {
 constexpr std::uint32_t kTries = 256;
 constexpr std::size_t kWorkForQuicker = 2'000'000;  // once a way is found
 constexpr std::size_t kMostSteps = 400;
-constexpr std::size_t kMostWork = 600'000;  // steps of one body, in tries of one kind; as many again in the search
+constexpr std::size_t kMostStates = 20'000;  // that are kept in mind, which bounds the memory
+constexpr std::size_t kMostWork = 600'000;   // steps of one body, in tries that come to nothing; as many again in the search
 
 using Places = std::vector<std::uint32_t>;
 
@@ -43,8 +43,8 @@ Places begins(std::span<const Shunted> bodies) {
 }
 
 /// Step after step, fewer than `most` in all, or nothing.
-std::optional<Shunting> straightOn(ShuntingStep& step, std::span<const Shunted> bodies, std::uint32_t seed, bool goBack, std::size_t most) {
-  step.begin(seed, goBack);
+std::optional<Shunting> straightOn(ShuntingStep& step, std::span<const Shunted> bodies, std::uint32_t seed, std::size_t most) {
+  step.begin(seed, false);
   Order order(bodies.size(), step);
   Places now = begins(bodies), next;
   Shunting all;
@@ -58,9 +58,10 @@ std::optional<Shunting> straightOn(ShuntingStep& step, std::span<const Shunted> 
   return all;
 }
 
-/// Where that goes round in circles: no state is gone on from in the same way twice. At each, first what the steps above would do; then
-/// with the first one in order forced to each of its places, then with the first two, and so on, so that in the end all are tried.
-/// Source: Okumura, "LaCAM: Search-based algorithm for quick multi-agent pathfinding", AAAI 2023.
+/// Where that goes round in circles: two that have to pass each other in a file may go back together, and no state is gone on from in the
+/// same way twice. At each, first what the steps above would do; then with the first one in order forced to each of its places, then with
+/// the first two, and so on, so that in the end all are tried. Source: Okumura, "LaCAM: Search-based algorithm for quick multi-agent
+/// pathfinding", AAAI 2023.
 class Search {
  public:
   Search(const Yard& yard, std::span<const Shunted> bodies, ShuntingStep& step) : yard_(yard), bodies_(bodies), step_(step) {}
@@ -70,15 +71,14 @@ class Search {
     Places now = begins(bodies_), next;
     step_.leave(now);
     std::vector<std::size_t> open{add(now, kRoot, Order(bodies_.size(), step_))};
-    for (std::size_t work = 0; !open.empty() && work < kMostWork; work += bodies_.size()) {
+    for (std::size_t work = 0; !open.empty() && work < kMostWork && nodes_.size() <= kMostStates; work += bodies_.size()) {
       const std::size_t at = open.back();
       if (step_.isThere(nodes_[at].now)) return wayTo(at);
-      if (nodes_[at].forced.empty() || nodes_[at].depth >= kMostSteps) {
+      if (nodes_[at].tried == nodes_[at].forced.size() || nodes_[at].depth >= kMostSteps) {
         open.pop_back();
         continue;
       }
-      const Places forced = std::move(nodes_[at].forced.front());
-      nodes_[at].forced.pop_front();
+      const Places forced = std::move(nodes_[at].forced[nodes_[at].tried++]);
       forceMore(nodes_[at], forced);
       if (!step_.next(nodes_[at].now, nodes_[at].order.all(), forced, next)) continue;
       step_.leave(next);
@@ -94,12 +94,13 @@ class Search {
     Places now;
     std::size_t from, depth;
     Order order;
-    std::deque<Places> forced;  // for the first ones in order, where they have to go
+    std::vector<Places> forced;  // for the first ones in order, where they have to go
+    std::size_t tried = 0;       // of these
   };
 
   std::size_t add(const Places& now, std::size_t from, Order order) {
     order.update(now, bodies_);
-    nodes_.push_back({now, from, from == kRoot ? 0 : nodes_[from].depth + 1, std::move(order), {Places{}}});
+    nodes_.push_back({now, from, from == kRoot ? 0 : nodes_[from].depth + 1, std::move(order), {Places{}}, 0});
     known_.emplace(now, nodes_.size() - 1);
     return nodes_.size() - 1;
   }
@@ -129,17 +130,13 @@ class Search {
   std::map<Places, std::size_t> known_;
 };
 
-}  // namespace
-
-namespace {
-
 /// The quickest of as many tries as there is time for.
-std::optional<Shunting> quickest(ShuntingStep& step, std::span<const Shunted> bodies, bool goBack) {
+std::optional<Shunting> quickest(ShuntingStep& step, std::span<const Shunted> bodies) {
   std::optional<Shunting> best;
   std::size_t work = 0;
   for (std::uint32_t seed = 0; seed < kTries && work < (best ? kWorkForQuicker : kMostWork); ++seed) {
     const std::size_t most = best ? best->size() : kMostSteps;
-    auto found = straightOn(step, bodies, seed, goBack, most);
+    auto found = straightOn(step, bodies, seed, most);
     work += (found ? found->size() : most) * bodies.size();
     if (found) best = std::move(found);
   }
@@ -151,8 +148,7 @@ std::optional<Shunting> quickest(ShuntingStep& step, std::span<const Shunted> bo
 std::optional<Shunting> shunt(const Yard& yard, std::span<const Shunted> bodies) {
   ShuntingStep step(yard, bodies);
   if (!step.allCanGetThere()) return std::nullopt;
-  for (const bool goBack : {false, true})
-    if (auto found = quickest(step, bodies, goBack)) return found;
+  if (auto found = quickest(step, bodies)) return found;
   return Search(yard, bodies, step).run();
 }
 

@@ -28,10 +28,10 @@ using Shunting = std::vector<std::vector<std::uint32_t>>;
 /// inheritance with backtracking for iterative multi-agent path finding", Artificial Intelligence 310, 2022. That all are there at once
 /// it does not promise; so it is tried again with lots drawn otherwise, which is ours, and finds shorter ways too.
 ///
-/// Where all that comes to nothing, two that have to pass each other where one at a time goes through go back together to where there is
-/// room; and in the end states are searched through, none of them twice in the same way (see shunting.cpp for their sources).
+/// Where that comes to nothing states are searched through, none of them twice in the same way, and two that have to pass each other where
+/// one at a time goes through go back together to where there is room (see shunting.cpp and shunting_step.cpp for their sources).
 ///
-/// No two begin at one place, nor do two who stay end at one. O(tries × steps × bodies), of which there are at most two millions.
+/// No two begin at one place, nor do two who stay end at one. O(tries × steps × bodies), of which there are at most two and a half millions.
 std::optional<Shunting> shunt(const Yard& yard, std::span<const Shunted> bodies);
 
 }  // namespace dune::crowd

@@ -104,7 +104,7 @@ bool ShuntingStep::choose(std::uint32_t i, std::uint32_t forWhom) {
     if (others && next[holder] == here) continue;
     goesTo_[place] = i, next[i] = place;
     if (others && next[holder] == Yard::kNone && !choose(holder, i)) continue;
-    if (k == 0 && pulled != Yard::kNone && place != here) pulls(pulled, here);
+    if (k == 0 && pulled != Yard::kNone && place != here) pull(pulled, here);
     return true;
   }
   // One of those whose step is fixed may want there.
@@ -114,10 +114,8 @@ bool ShuntingStep::choose(std::uint32_t i, std::uint32_t forWhom) {
 }
 
 /// It follows one that goes back, so that they stay beside each other.
-bool ShuntingStep::pulls(std::uint32_t i, std::uint32_t into) {
-  if ((*next_)[i] != Yard::kNone || goesTo_[into] != Yard::kNone) return false;
-  goesTo_[into] = i, (*next_)[i] = into;
-  return true;
+void ShuntingStep::pull(std::uint32_t i, std::uint32_t into) {
+  if ((*next_)[i] == Yard::kNone && goesTo_[into] == Yard::kNone) goesTo_[into] = i, (*next_)[i] = into;
 }
 
 std::pair<int, std::uint32_t> ShuntingStep::waysOn(std::uint32_t at, std::uint32_t from) const {

@@ -29,7 +29,7 @@ class ShuntingStep {
  private:
   bool fix(std::uint32_t body, std::uint32_t place);
   bool choose(std::uint32_t body, std::uint32_t forWhom);
-  bool pulls(std::uint32_t body, std::uint32_t into);
+  void pull(std::uint32_t body, std::uint32_t into);
   std::uint32_t toChangePlacesWith(std::uint32_t body, std::uint32_t first) const;
   bool haveToChangePlaces(std::uint32_t pusher, std::uint32_t puller, std::uint32_t pusherAt, std::uint32_t pullerAt) const;
   bool canChangePlaces(std::uint32_t pusherAt, std::uint32_t pullerAt) const;
