@@ -1,5 +1,6 @@
 #include "batch/flight_commands.h"
 
+#include <algorithm>
 #include <cstdio>
 #include <filesystem>
 #include <nlohmann/json.hpp>
@@ -49,6 +50,7 @@ Result<flight::SpaceInput> fromLevels(const std::vector<std::string>& inputs, co
   if (!world) return world.problem();
   flight::Flyer kind;
   kind.radius = fly.radius.value_or(kind.radius), kind.halfHeight = fly.halfHeight.value_or(kind.radius);
+  kind.leastHeight = fly.leastHeight, kind.mostHeight = fly.mostHeight;
   std::vector<Box3> boxes;
   for (const std::string& text : fly.volumes) {
     const auto box = parseBox(text, "--volume");
@@ -161,6 +163,8 @@ void FlyFlags::add(CLI::App& app) {
   app.add_option("--body-radius", radius, "With --fly and levels: of the body to the sides, metres; 0.5")->needs(on);
   app.add_option("--half-height", halfHeight, "With --fly and levels: of the body up and down from its middle, metres; as its radius")
       ->needs(on);
+  app.add_option("--least-height", leastHeight, "With --fly and levels: of its underside over ground, metres; 0: any")->needs(on);
+  app.add_option("--greatest-height", mostHeight, "With --fly and levels: of its underside over the level, metres; 0: any")->needs(on);
   app.add_option("--volume", volumes,
                  "With --fly and levels: where its middle may be; may be repeated; the bounds, or around the level, otherwise")
       ->type_name("X0,Y0,Z0,X1,Y1,Z1")
@@ -188,7 +192,7 @@ int buildFlight(const std::vector<std::string>& inputs, const BuildFlags& build,
   if (!space) return fail(space.problem());
   const flight::Space& s = **space;
   if (const auto written = writeFile(out, meshfile::spaceToBytes(s)); !written) return fail(written.problem());
-  const Json statistics{{"triangles", s.obstacles().size()},
+  const Json statistics{{"triangles", std::ranges::count_if(s.obstacles().all(), &flight::Barrier::ofLevel)},
                         {"chunks", s.chunkCount()},
                         {"cells", s.size()},
                         {"narrowCells", narrowCells(s)},

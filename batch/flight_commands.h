@@ -11,6 +11,7 @@ struct FlyFlags {
   bool fly = false;
   std::string flyer;
   std::optional<double> radius, halfHeight;
+  double leastHeight = 0, mostHeight = 0;
   std::vector<std::string> volumes;
   void add(CLI::App& app);
 };

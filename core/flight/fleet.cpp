@@ -49,6 +49,18 @@ struct Fleet::State {
     return plan.goal == 0 || round.empty() ? pilots[i].goal : round[(plan.goal - 1) % round.size()];
   }
 
+  /// The narrow places of a way, but for where it takes off and lands.
+  static std::vector<Gate> gatesOf(const Space& space, Plan& plan) {
+    if (!plan.lifts && !plan.lands) return findGates(space, plan.way);
+    std::vector<Vec3> air(plan.way.begin() + plan.lifts, plan.way.end() - plan.lands);
+    if (air.size() < 2) return {};
+    std::vector<Gate> gates = findGates(space, air);
+    if (plan.lifts) air.insert(air.begin(), plan.way.front());
+    if (plan.lands) air.push_back(plan.way.back());
+    plan.way = std::move(air);
+    return gates;
+  }
+
   /// Asks for the way from where a body is; it keeps the old one where there is none.
   Way ask(std::size_t i) {
     Plan& plan = plans[i];
@@ -56,8 +68,9 @@ struct Fleet::State {
     Way way = searchers[pilots[i].space]->find({bodies[i].at, goalOf(i)});
     plan.partial = way.outcome == Way::Outcome::partial;
     if (way.points.size() > 1 || plan.way.empty()) {
+      plan.lifts = way.lifts, plan.lands = way.lands;
       plan.way = way.points.empty() ? std::vector<Vec3>{bodies[i].at} : way.points;
-      plan.gates = findGates(spaceOf(i), plan.way);
+      plan.gates = gatesOf(spaceOf(i), plan);
       if (!flyerOf(i).hovers() && !plan.gates.empty()) {
         plan.way = withRunUps(spaceOf(i), *searchers[pilots[i].space], plan.gates, plan.way);
         plan.gates = findGates(spaceOf(i), plan.way);
@@ -236,7 +249,7 @@ struct Fleet::State {
 
   /// Where a body comes to with a velocity that all bounds allow: along the sides of the volume where it would leave that, at corners
   /// between two, or by rounding. Nothing where it may not go there.
-  std::optional<Vec3> stepTo(std::size_t i, const Vec3& v, std::span<const Bound> bounds) const {
+  std::optional<Vec3> stepTo(std::size_t i, const Vec3& v, std::span<const Bound> bounds, Obstacles::Which which) const {
     constexpr double kMissed = 1e-6;  // m/s
     const Space& space = spaceOf(i);
     const Vec3 from = bodies[i].at, p = space.stretched(from + v * dt());
@@ -251,7 +264,7 @@ struct Fleet::State {
       for (const Bound& b : bounds)
         if (glm::dot(b.normal, slides) < std::min(b.least, 0.0) - kMissed) return std::nullopt;
     }
-    return space.passes(from, to) ? std::optional(to) : std::nullopt;
+    return space.passes(from, to, which) ? std::optional(to) : std::nullopt;
   }
 
   void decide(std::size_t i, std::span<const Mover> movers, Scratch& scratch) {
@@ -271,7 +284,8 @@ struct Fleet::State {
     if (held) wanted = climbing(f, *held);
     body.wanted = wanted;
     scratch.bounds.clear();
-    boundsOfWalls(space, now.at, f.speed * tuning::kWallSeconds, tuning::kWallSeconds, scratch.bounds);
+    const Obstacles::Which which = Following(space, plans[i], now).inTheWay(body.waypoint);
+    boundsOfWalls(space, now.at, f.speed * tuning::kWallSeconds, tuning::kWallSeconds, scratch.bounds, which);
     body.tight = isTight(scratch.bounds, tuning::kWallSeconds, f.radius);
     boundClimb(f, scratch.bounds);
     for (const Other& o : scratch.others) scratch.bounds.push_back(boundOf(o, now.velocity, options.secondsAhead, dt()));
@@ -279,12 +293,12 @@ struct Fleet::State {
     v = f.hovers() ? now.velocity + clampLength(v - now.velocity, f.acceleration * dt()) : flyingOn(f, now, v);
     // What must not happen in this step, whatever momentum says.
     scratch.bounds.clear();
-    boundsOfWalls(space, now.at, f.speed * 2 * dt(), dt(), scratch.bounds);
+    boundsOfWalls(space, now.at, f.speed * 2 * dt(), dt(), scratch.bounds, which);
     for (const Other& o : scratch.others) scratch.bounds.push_back(roomOf(o, dt()));
     boundClimb(f, scratch.bounds);
     v = nearestWithin(v, f.speed, scratch.bounds);
     std::optional<Vec3> to;
-    for (double share = 1; !to && share > 0.2; share /= 2) to = stepTo(i, v * share, scratch.bounds);
+    for (double share = 1; !to && share > 0.2; share /= 2) to = stepTo(i, v * share, scratch.bounds, which);
     body.at = to.value_or(now.at), body.velocity = (body.at - now.at) / dt();
     turn(i, body, now.velocity);
     follow(i, body, blind);

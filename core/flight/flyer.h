@@ -14,6 +14,8 @@ struct Flyer {
   std::string name = "flyer";
   double radius = 0.5;      ///< of the body to the sides, metres
   double halfHeight = 0.4;  ///< of the body up and down from its middle, metres
+  double leastHeight = 0;   ///< of its underside over the ground, metres; 0: any
+  double mostHeight = 0;    ///< likewise; 0: any
   double speed = 6;         ///< top speed, metres a second
   double leastSpeed = 0;    ///< metres a second; 0: it hovers
   double acceleration = 5;  ///< metres a second squared
@@ -25,6 +27,7 @@ struct Flyer {
   double passWithin = 1;    ///< how near to a waypoint counts as passed, metres
   double arriveWithin = 0.3;
 
+  bool keepsHeight() const { return leastHeight > 0 || mostHeight > 0; }
   bool hovers() const { return leastSpeed <= 0; }
   /// The radius of its smallest circle, metres; 0 where it hovers.
   double turningCircle() const { return leastSpeed / std::max(radians(turnRate), 1e-3); }

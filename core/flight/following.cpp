@@ -39,7 +39,13 @@ Vec3 Following::aim(std::size_t& waypoint, bool& blind) const {
   double most = std::max(f.passWithin, 0.3 * glm::length(now_.velocity));
   if (const Gate* gate = gateBefore())
     most = std::min(most, std::max(tuning::kLinesUpLeast * f.radius, tuning::kLinesUp * distance(gate->at)));
-  while (waypoint + 1 < way.size()) {
+  const std::size_t end = this->end();
+  if (plan_.lands && waypoint >= end && (waypoint > end || isOver(way[end]))) waypoint = end + 1;
+  if (inTheWay(waypoint) == Obstacles::Which::ofLevel) {
+    blind = !space_.passes(now_.at, way[waypoint], Obstacles::Which::ofLevel);
+    return way[waypoint];
+  }
+  while (waypoint < end) {
     const Vec3 a = way[waypoint - 1], d = way[waypoint] - a;
     const bool passed = glm::dot(now_.at - a, d) >= glm::dot(d, d), near = distance(way[waypoint]) <= f.passWithin;
     if ((!passed && !near) || !sees(way[waypoint + 1])) break;
@@ -53,6 +59,13 @@ Vec3 Following::aim(std::size_t& waypoint, bool& blind) const {
     if (const Vec3 place = ahead(waypoint, far); sees(place)) return place;
   blind = !sees(way[waypoint]);
   return way[waypoint];
+}
+
+bool Following::isOver(const Vec3& place) const {
+  const Flyer& f = space_.flyer();
+  const Vec3 off = place - now_.at;
+  return std::hypot(off.x, off.z) <= std::max(tuning::kOver * f.radius, f.arriveWithin) &&
+         std::abs(off.y) <= f.halfHeight + f.arriveWithin && std::hypot(now_.velocity.x, now_.velocity.z) <= tuning::kSlowOver;
 }
 
 double Following::speedBefore(double angle, double far) const {
@@ -78,6 +91,11 @@ double Following::speed(std::size_t waypoint, bool stops) const {
     const double angle = lengths > 0 ? std::acos(std::clamp(glm::dot(in, out) / lengths, -1.0, 1.0)) : 0;
     if (angle > 0.02) speed = std::min(speed, speedBefore(angle, far));
     far += glm::length(out);
+  }
+  if (plan_.lands && waypoint <= end() && f.hovers()) {
+    far = distance(way[waypoint]);
+    for (std::size_t k = waypoint; k < end(); ++k) far += glm::distance(way[k], way[k + 1]);
+    speed = std::min(speed, std::sqrt(2 * brake * far));
   }
   if (stops && f.hovers()) speed = std::min(speed, std::sqrt(2 * brake * plan_.lengthFrom(now_.at, waypoint)));
   return std::max(speed, f.hovers() ? 0.05 * f.speed : f.leastSpeed);

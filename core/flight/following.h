@@ -8,14 +8,15 @@ namespace dune::flight {
 
 /// Where a body goes, and how it gets on.
 struct Plan {
-  std::vector<Vec3> way;    ///< metres
-  std::vector<Gate> gates;  ///< along it
-  std::size_t goal = 0;     ///< 0: the goal, then the round
-  double left = 0;          ///< least length that was left on this way
-  double waited = 0;        ///< seconds since that
-  int tries = 0;            ///< ways asked for in vain
-  bool again = false;       ///< another way is wanted
-  bool partial = false;     ///< it does not lead to the goal, but as near as one gets
+  std::vector<Vec3> way;              ///< metres
+  std::vector<Gate> gates;            ///< along it
+  std::size_t goal = 0;               ///< 0: the goal, then the round
+  double left = 0;                    ///< least length that was left on this way
+  double waited = 0;                  ///< seconds since that
+  int tries = 0;                      ///< ways asked for in vain
+  bool again = false;                 ///< another way is wanted
+  bool partial = false;               ///< it does not lead to the goal, but as near as one gets
+  bool lifts = false, lands = false;  ///< its first stretch is a take-off, its last one a landing
 
   /// Metres of the way from a place on, by the corner that comes next.
   double lengthFrom(const Vec3& at, std::size_t waypoint) const;
@@ -31,9 +32,19 @@ class Following {
   Vec3 aim(std::size_t& waypoint, bool& blind) const;
   /// How fast it may be so that it still makes the corners that come, and stops at the end if it is to.
   double speed(std::size_t waypoint, bool stops) const;
+  /// What is in its way: where it takes off and lands heights do not matter.
+  Obstacles::Which inTheWay(std::size_t waypoint) const {
+    return takesOff(waypoint) || (plan_.lands && waypoint + 1 == plan_.way.size()) ? Obstacles::Which::ofLevel : Obstacles::Which::all;
+  }
 
  private:
   bool sees(const Vec3& to) const { return space_.passes(now_.at, to); }
+  /// Whether it is yet to come up to where it may fly.
+  bool takesOff(std::size_t waypoint) const { return plan_.lifts && waypoint == 1 && !space_.fits(space_.stretched(now_.at)); }
+  /// Whether it is right over where it lands, and slow.
+  bool isOver(const Vec3& place) const;
+  /// The corner that it comes to before it lands; the last one where it does not.
+  std::size_t end() const { return plan_.way.size() - 1 - (plan_.lands ? 1 : 0); }
   double distance(const Vec3& to) const { return glm::distance(now_.at, to); }
   /// The narrow place that comes next, for what must line up with it; null for what hovers.
   const Gate* gateBefore() const;

@@ -9,7 +9,8 @@
 namespace dune::flight {
 
 /// Walls near a place, metres a second: whoever heeds them for `seconds` touches none in that time.
-void boundsOfWalls(const Space& space, const Vec3& at, double reach, double seconds, std::vector<Bound>& bounds);
+void boundsOfWalls(const Space& space, const Vec3& at, double reach, double seconds, std::vector<Bound>& bounds,
+                   Obstacles::Which which = Obstacles::Which::all);
 
 /// Another body as one that makes way sees it; both are ellipsoids of these axes together.
 struct Other {

@@ -36,7 +36,7 @@ Obstacles::Obstacles(std::vector<Barrier> barriers) : barriers_(std::move(barrie
   for (const std::uint32_t i : nodes_.order()) ordered_.emplace_back(barriers_[i].corner);
 }
 
-Obstacles::Near Obstacles::nearest(const Vec3& p, double limit) const {
+Obstacles::Near Obstacles::nearest(const Vec3& p, double limit, Which which) const {
   Near best{limit, -1, {}};
   if (nodes_.empty()) return best;
   double square = limit * limit;
@@ -58,7 +58,7 @@ Obstacles::Near Obstacles::nearest(const Vec3& p, double limit) const {
       continue;
     }
     for (std::uint32_t i = node.from; i < node.to; ++i) {
-      if (ordered_[i].beyond(p, p, best.distance)) continue;
+      if (ordered_[i].beyond(p, p, best.distance) || !is(i, which)) continue;
       const Vec3 on = nearestOn(ordered_[i].corner, p), way = on - p;
       const double s = glm::dot(way, way);
       if (s > square || (s == square && (best.barrier < 0 || numberOf(i) > best.barrier))) continue;
@@ -68,20 +68,22 @@ Obstacles::Near Obstacles::nearest(const Vec3& p, double limit) const {
   return best;
 }
 
-bool Obstacles::clear(const Vec3& a, const Vec3& b, double radius) const {
+bool Obstacles::clear(const Vec3& a, const Vec3& b, double radius, Which which) const {
   const Slabs slabs(a, b);
   const double square = radius * radius;
-  return nodes_.each(
-      [&](const Box3& box) { return slabs.meets(box, radius); },
-      [&](std::uint32_t i) { return ordered_[i].beyond(a, b, radius) || nearestBetween(a, b, ordered_[i].corner).square >= square; });
+  return nodes_.each([&](const Box3& box) { return slabs.meets(box, radius); },
+                     [&](std::uint32_t i) {
+                       return ordered_[i].beyond(a, b, radius) || nearestBetween(a, b, ordered_[i].corner).square >= square ||
+                              !is(i, which);
+                     });
 }
 
-Obstacles::Hit Obstacles::firstHit(const Vec3& a, const Vec3& b) const {
+Obstacles::Hit Obstacles::firstHit(const Vec3& a, const Vec3& b, Which which) const {
   Hit hit;
   const Slabs slabs(a, b);
   nodes_.each([&](const Box3& box) { return slabs.meets(box); },
               [&](std::uint32_t i) {
-                const double along = crossing(a, b, ordered_[i].corner);
+                const double along = is(i, which) ? crossing(a, b, ordered_[i].corner) : -1;
                 if (along >= 0 && (along < hit.along || (along == hit.along && numberOf(i) < hit.barrier))) hit = {along, numberOf(i)};
                 return true;
               });

@@ -21,9 +21,14 @@
 namespace dune::flight {
 
 struct Barrier {
+  /// What it is of: the level, of that ground over which heights are kept, or the skin of the air that is too low or too high over it
+  /// (height_walls.h).
+  enum class Of : std::uint8_t { level, ground, low, high };
   Corners corner;            ///< stretched
   std::uint32_t object = 0;  ///< into names
   std::int32_t solid = -1;   ///< number of the closed solid that it is the skin of; -1: of none
+  Of of = Of::level;
+  bool ofLevel() const { return of <= Of::ground; }
 };
 
 class Obstacles {
@@ -41,11 +46,12 @@ class Obstacles {
     std::int64_t barrier = -1;  ///< -1 where nothing is nearer than the limit
     Vec3 on{};
   };
+  enum class Which : std::uint8_t { all, ofLevel };
   /// What is nearest to a place, if it is nearer than `limit`. O(log n) where things are spread.
-  Near nearest(const Vec3& p, double limit) const;
+  Near nearest(const Vec3& p, double limit, Which which = Which::all) const;
 
   /// Whether a ball of `radius` passes along ab and meets nothing: nothing is nearer to the segment.
-  bool clear(const Vec3& a, const Vec3& b, double radius) const;
+  bool clear(const Vec3& a, const Vec3& b, double radius, Which which = Which::all) const;
   /// Calls visit(number, meeting) for all that come nearer to ab than `reach`; stops and returns false once it returns false.
   template <class Visit>
   bool along(const Vec3& a, const Vec3& b, double reach, Visit&& visit) const;
@@ -62,12 +68,13 @@ class Obstacles {
     std::int64_t barrier = -1;
   };
   /// The first triangle that the segment ab passes through.
-  Hit firstHit(const Vec3& a, const Vec3& b) const;
+  Hit firstHit(const Vec3& a, const Vec3& b, Which which = Which::all) const;
   /// Whether a place that touches nothing lies inside a closed solid, by the parity of crossings upward.
   bool inSolid(const Vec3& p) const;
 
  private:
   std::uint32_t numberOf(std::uint32_t ordered) const { return nodes_.order()[ordered]; }
+  bool is(std::uint32_t ordered, Which which) const { return which == Which::all || barriers_[numberOf(ordered)].ofLevel(); }
   /// A triangle with its plane: what lies on one side of that and far is far.
   struct Flat {
     Corners corner;

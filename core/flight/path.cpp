@@ -229,7 +229,7 @@ struct Searcher::State {
       way.why = std::string("The ") + which + " is outside the volume.";
       return false;
     }
-    const Obstacles::Near c = space.obstacles().nearest(p, m.swept());
+    const Obstacles::Near c = space.obstacles().nearest(p, m.swept(), Obstacles::Which::ofLevel);
     if (c.barrier >= 0) {
       way.barrier = c.barrier;
       way.why = std::string("The body does not fit at the ") + which + ": it would be " + text("%.2f m", m.radius - c.distance) +
@@ -237,6 +237,50 @@ struct Searcher::State {
       return false;
     }
     return true;
+  }
+
+  /// The taut way between two places of the air, or as near to the second one as one gets; empty where there is none, with why.
+  std::vector<Vec3> between(const Vec3& from, const Vec3& goal, Way& way) {
+    const auto none = [&](const char* why) { return way.why = why, std::vector<Vec3>(); };
+    to = goal;
+    fromDoors = doors(from, fromWay);
+    if (fromDoors.empty()) return none("The start is in a place without free space around it.");
+    if (space.part(fromDoors[0]) == kNoNode) return none("The start is inside a solid.");
+    way.outcome = Way::Outcome::found;
+    if (space.clear(from, to)) return {from, to};
+    way.outcome = Way::Outcome::none;
+    toDoors = doors(to, toWay);
+    if (toDoors.empty()) return none("The goal is in a place without free space around it.");
+    if (space.part(toDoors[0]) == kNoNode) return none("The goal is inside a solid.");
+    way.outcome = Way::Outcome::found;
+    if (!haveCommonPart()) {
+      way.outcome = Way::Outcome::partial;
+      way.why = "No way leads there: it is parted from the start by openings that are too narrow.";
+      toDoors.assign(1, nearestOfPart());
+      toWay.assign(1, doorOf(toDoors[0], to));
+    }
+    std::vector<Vec3> best = whole(search());
+    way.looked = looked;
+    tighten(space, best);
+    return best;
+  }
+
+  /// Where the way begins or ends in the air that it may fly in; `lifts`: that is not the end itself but straight over it. Nothing where
+  /// there is no such place.
+  std::optional<Vec3> inTheAir(const Vec3& p, const char* which, bool& lifts, Way& way) const {
+    const std::string why = space.whyNotSoHigh(p);
+    if (why.empty()) return p;
+    const std::optional<Vec3> over = space.flyer().hovers() ? space.overLow(p) : std::nullopt;
+    lifts = over.has_value();
+    if (!lifts) way.why = std::string("The body may not be at the ") + which + ": " + why + ".";
+    if (!lifts && !space.flyer().hovers()) way.why += " It must keep moving, so it does not take off or land straight up and down.";
+    return over;
+  }
+
+  /// Whether it goes from one place to another that is too low straight up or down: it is on its way to land.
+  bool isLanding(const Vec3& from, const Vec3& goal) const {
+    return space.flyer().hovers() && std::hypot(from.x - goal.x, from.z - goal.z) <= m.radius && space.overLow(from) &&
+           space.overLow(goal) && space.clear(from, goal, Obstacles::Which::ofLevel);
   }
 };
 
@@ -246,32 +290,22 @@ Searcher::~Searcher() = default;
 Way Searcher::find(const Query& query) {
   State& s = *state_;
   Way way;
-  const Vec3 from = s.space.stretched(query.from);
-  s.to = s.space.stretched(query.to);
-  if (!s.endFits(from, "start", way) || !s.endFits(s.to, "goal", way)) return way;
-  std::vector<Vec3> best;
-  s.fromDoors = s.doors(from, s.fromWay);
-  if (s.fromDoors.empty()) return way.why = "The start is in a place without free space around it.", way;
-  if (s.space.part(s.fromDoors[0]) == kNoNode) return way.why = "The start is inside a solid.", way;
-  if (s.space.clear(from, s.to)) {
-    best = {from, s.to};
-  } else {
-    s.toDoors = s.doors(s.to, s.toWay);
-    if (s.toDoors.empty()) return way.why = "The goal is in a place without free space around it.", way;
-    if (s.space.part(s.toDoors[0]) == kNoNode) return way.why = "The goal is inside a solid.", way;
-    const bool joined = s.haveCommonPart();
-    if (!joined) {
-      way.outcome = Way::Outcome::partial;
-      way.why = "No way leads there: it is parted from the start by openings that are too narrow.";
-      s.toDoors.assign(1, s.nearestOfPart());
-      s.toWay.assign(1, s.doorOf(s.toDoors[0], s.to));
-    }
-    const NodeId last = s.search();
-    way.looked = s.looked;
-    best = s.whole(last);
-    tighten(s.space, best);
+  const Vec3 from = s.space.stretched(query.from), to = s.space.stretched(query.to);
+  if (!s.endFits(from, "start", way) || !s.endFits(to, "goal", way)) return way;
+  if (s.space.flyer().leastHeight > 0 && s.isLanding(from, to)) {
+    way.outcome = Way::Outcome::found, way.lands = true;
+    way.points = {query.from, query.to}, way.length = glm::distance(query.from, query.to);
+    return way;
   }
-  if (way.outcome != Way::Outcome::partial) way.outcome = Way::Outcome::found;
+  const auto begins = s.inTheAir(from, "start", way.lifts, way);
+  if (!begins) return way;
+  const auto ends = s.inTheAir(to, "goal", way.lands, way);
+  if (!ends) return way;
+  std::vector<Vec3> best = s.between(*begins, *ends, way);
+  if (best.empty()) return way;
+  if (way.outcome == Way::Outcome::partial) way.lands = false;
+  if (way.lifts) best.insert(best.begin(), from);
+  if (way.lands) best.push_back(to);
   way.length = lengthOf(s.space, best);
   for (const Vec3& p : best) way.points.push_back(s.space.real(p));
   way.points.front() = query.from;

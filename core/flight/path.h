@@ -5,7 +5,8 @@
 // 2. Where places hang together a way is found, however narrow it is in between, down to what a body a tenth smaller would need.
 // 3. As short as it gets around what it goes around; that it goes around on the best side is tried, with a bound that is measured and not
 //    proven.
-// 4. For many threads, each with a Searcher of its own, which keeps its memory from one question to the next.
+// 4. An end may be too low over ground: then the way takes off there straight up, or lands straight down, as far as nothing is in the way.
+// 5. For many threads, each with a Searcher of its own, which keeps its memory from one question to the next.
 
 #include <memory>
 #include <string>
@@ -28,6 +29,8 @@ struct Way {
   std::string why;            ///< of one that is not found: a sentence
   std::int64_t barrier = -1;  ///< what stands at the end that does not fit
   std::size_t looked = 0;     ///< cells that the search went over
+  bool lifts = false;         ///< its first stretch is a take-off, straight up from a place that is too low
+  bool lands = false;         ///< its last one is a landing, straight down to one
   bool found() const { return outcome == Outcome::found; }
 };
 

@@ -27,17 +27,17 @@ std::optional<Box3> Space::freeAround(const Vec3& p, std::ptrdiff_t& chunk) cons
   return free.contains(p) ? std::optional(free) : std::nullopt;
 }
 
-bool Space::clear(const Vec3& a, const Vec3& b) const {
+bool Space::clear(const Vec3& a, const Vec3& b, Obstacles::Which which) const {
   if (!volume_.contains(a, b)) return false;
   const Vec3 way = b - a;
   const double length = glm::length(way), radius = measure().swept(), unit = measure().unit();
-  if (length < 2 * unit) return obstacles_.clear(a, b, radius);
+  if (length < 2 * unit) return obstacles_.clear(a, b, radius, which);
   const double step = unit / length, hair = 1e-6 * unit / length;
   std::ptrdiff_t chunk = -1;
   double swept = -1;  // from where on the way is yet to be swept
   for (double t = 0; t < 1;) {
     if (const auto free = freeAround(a + way * (t + hair), chunk)) {
-      if (swept >= 0 && !obstacles_.clear(a + way * swept, a + way * std::min(t, 1.0), radius)) return false;
+      if (swept >= 0 && !obstacles_.clear(a + way * swept, a + way * std::min(t, 1.0), radius, which)) return false;
       swept = -1;
       t = leaves(*free, a, way, t) + hair;
       continue;
@@ -45,11 +45,11 @@ bool Space::clear(const Vec3& a, const Vec3& b) const {
     if (swept < 0) swept = std::max(t - 2 * hair, 0.0);
     t += step;
     if (t - swept > 16 * step) {  // what is in the way is mostly soon in the way
-      if (!obstacles_.clear(a + way * swept, a + way * std::min(t, 1.0), radius)) return false;
+      if (!obstacles_.clear(a + way * swept, a + way * std::min(t, 1.0), radius, which)) return false;
       swept = std::min(t, 1.0);
     }
   }
-  return swept < 0 || obstacles_.clear(a + way * swept, b, radius);
+  return swept < 0 || obstacles_.clear(a + way * swept, b, radius, which);
 }
 
 bool Space::open(const Vec3& a, const Vec3& b) const {

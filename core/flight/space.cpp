@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/base/text.h"
 #include "core/flight/tuning.h"
 
 namespace dune::flight {
@@ -92,6 +93,46 @@ std::vector<NodeId> Space::touching(const Box3& box) const {
   return found;
 }
 
-bool Space::fits(const Vec3& p) const { return volume_.contains(p) && obstacles_.nearest(p, measure().swept()).barrier < 0; }
+bool Space::fits(const Vec3& p) const {
+  return volume_.contains(p) && obstacles_.nearest(p, measure().swept()).barrier < 0 && heightAt(p).is == HeightAt::Is::fine;
+}
+
+std::optional<Vec3> Space::overLow(const Vec3& p) const {
+  constexpr int kTries = 200;
+  const double step = tuning::kLift * flyer_.radius;
+  const HeightAt at = heightAt(p);
+  const bool low = at.is == HeightAt::Is::low;
+  if (!low) {  // a part of it may be
+    const Obstacles::Near near = obstacles_.nearest(p, measure().swept());
+    if (near.barrier < 0 || obstacles_[static_cast<std::size_t>(near.barrier)].of != Barrier::Of::low) return std::nullopt;
+  }
+  double up = step + (low ? (flyer_.leastHeight - at.height) * flyer_.stretch() : 0);
+  for (int tries = 0; tries < kTries; ++tries, up += step) {
+    const Vec3 over = p + Vec3(0, up, 0);
+    if (fits(over)) return clear(p, over, Obstacles::Which::ofLevel) ? std::optional(over) : std::nullopt;
+  }
+  return std::nullopt;
+}
+
+std::string Space::whyNotSoHigh(const Vec3& p) const {
+  if (!flyer_.keepsHeight()) return {};
+  const auto named = [&](std::uint32_t object) {
+    return object < names_.size() ? "\"" + names_[object] + "\"" : std::string("the ground");
+  };
+  const std::string least = text("%.2f m", flyer_.leastHeight), most = text("%.2f m", flyer_.mostHeight);
+  const HeightAt at = heightAt(p);
+  if (at.is == HeightAt::Is::low)
+    return text("it is %.2f m over ", at.height) + named(at.object) + ", and flies no lower than " + least + " over ground";
+  if (at.is == HeightAt::Is::high && !std::isfinite(at.height))
+    return "nothing is under it, and it flies no higher than " + most + " over the level";
+  if (at.is == HeightAt::Is::high)
+    return text("it is %.2f m over ", at.height) + named(at.object) + ", and flies no higher than " + most + " over the level";
+  const Obstacles::Near near = obstacles_.nearest(p, measure().swept());
+  if (near.barrier < 0 || obstacles_[static_cast<std::size_t>(near.barrier)].ofLevel()) return {};
+  const Barrier& wall = obstacles_[static_cast<std::size_t>(near.barrier)];
+  const std::string where = text("a part of it, %.2f m from its middle, ", length(p - near.on));
+  return wall.of == Barrier::Of::low ? where + "is lower over " + named(wall.object) + " than " + least
+                                     : where + "is higher over " + named(wall.object) + " than " + most + ", or beside it";
+}
 
 }  // namespace dune::flight

@@ -3,7 +3,7 @@
 //
 // 1. Exact: a place is free when nothing is nearer than the body allows, measured to the triangles. Cells only say where to look: what
 //    the search finds is swept by the body before it is an answer.
-// 2. What lies in closed solids is no free space; what lies in rooms is.
+// 2. What lies in closed solids is no free space; what lies in rooms is. What is lower or higher over ground than the body keeps is none.
 // 3. The same bytes for any number of threads, and for a partial rebuild, which makes only chunks anew near which something changed.
 // 4. A built space is only read; many threads may ask at once.
 //
@@ -17,6 +17,7 @@
 #include "core/base/job.h"
 #include "core/flight/cells.h"
 #include "core/flight/flyer.h"
+#include "core/flight/height_walls.h"
 
 namespace dune::flight {
 
@@ -24,7 +25,7 @@ namespace dune::flight {
 struct SpaceInput {
   Flyer flyer;
   std::vector<Box3> boxes;           ///< where the middle of the body may be; at least one
-  std::vector<Barrier> barriers;     ///< not stretched
+  std::vector<Barrier> barriers;     ///< of the level, not stretched
   std::vector<std::string> names{};  ///< of objects
 };
 
@@ -71,13 +72,24 @@ class Space {
   /// Cells whose boxes touch a box.
   std::vector<NodeId> touching(const Box3& box) const;
 
-  /// Whether the body may be there: within the volume, nothing nearer than the radius. Solids are told by the cells around.
+  /// Whether the body may be there: within the volume, nothing nearer than the radius, neither too low nor too high. Solids are told by
+  /// the cells around.
   bool fits(const Vec3& p) const;
+  /// Whether it is too low or too high there over what lies straight under it.
+  HeightAt heightAt(const Vec3& p) const { return heights_.heightAt(p, obstacles_); }
+  /// Why that forbids it, as a sentence about a body that is there; empty where it does not. Beside ground too, where a part of the body
+  /// is over it.
+  std::string whyNotSoHigh(const Vec3& p) const;
 
-  /// Whether the body passes along ab. Within free cells nothing needs to be asked, so that only the rest is swept.
-  bool clear(const Vec3& a, const Vec3& b) const;
+  /// Whether the body passes along ab. Within free cells nothing needs to be asked, so that only the rest is swept. `ofLevel`: heights do
+  /// not matter, as where one takes off and lands.
+  bool clear(const Vec3& a, const Vec3& b, Obstacles::Which which = Obstacles::Which::all) const;
   /// The same between two places in metres.
-  bool passes(const Vec3& a, const Vec3& b) const { return clear(stretched(a), stretched(b)); }
+  bool passes(const Vec3& a, const Vec3& b, Obstacles::Which which = Obstacles::Which::all) const {
+    return clear(stretched(a), stretched(b), which);
+  }
+  /// Straight up from a place that is too low the lowest one that is not; nothing where it is not too low, or something is in the way.
+  std::optional<Vec3> overLow(const Vec3& p) const;
   /// Whether all of ab lies in free cells; false says nothing.
   bool open(const Vec3& a, const Vec3& b) const;
 
@@ -103,6 +115,7 @@ class Space {
   std::vector<Box3> boxes_;
   std::vector<std::string> names_;
   Obstacles obstacles_;
+  Heights heights_;
   Volume volume_;
   std::vector<Chunk> chunks_;                                  // ascending
   std::vector<std::shared_ptr<const std::vector<Cell>>> raw_;  // one a chunk: its cells before those along walls were left out

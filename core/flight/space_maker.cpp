@@ -26,7 +26,7 @@ std::uint64_t mixed(std::uint64_t a, std::uint64_t b) {
 }
 
 std::uint64_t keyOf(const Barrier& barrier) {
-  std::uint64_t key = static_cast<std::uint64_t>(barrier.solid);
+  std::uint64_t key = mixed(static_cast<std::uint64_t>(barrier.solid), static_cast<std::uint64_t>(barrier.of));
   for (const Vec3& p : barrier.corner)
     for (int i = 0; i < 3; ++i) {
       std::uint64_t bits;
@@ -89,10 +89,12 @@ class SpaceMaker {
     space_->flyer_ = input_.flyer, space_->boxes_ = std::move(input_.boxes), space_->names_ = std::move(input_.names);
     space_->volume_ = Volume(std::move(boxes));
     if (auto problem = listChunks()) return problem;
+    if (!addHeightWalls(input_.barriers, input_.flyer, job_)) return job_.cancelled() ? Job::cancelledProblem() : tooLarge();
     for (Barrier& b : input_.barriers)
       for (Vec3& p : b.corner) p = input_.flyer.stretched(p);
     job_.step("Sorting triangles", 0.05);
     space_->obstacles_ = Obstacles(std::move(input_.barriers));
+    space_->heights_ = Heights(space_->obstacles_, input_.flyer);
     findKeys();
     return std::nullopt;
   }
@@ -370,7 +372,8 @@ class SpaceMaker {
     }
     std::vector<std::uint32_t> order;
     for (std::uint32_t i = 0; i < parts.size(); ++i)
-      if (!space_->obstacles_.inSolid(space_->at(parts[i].best))) order.push_back(i);
+      if (const Vec3 at = space_->at(parts[i].best); !space_->obstacles_.inSolid(at) && space_->heightAt(at).is == HeightAt::Is::fine)
+        order.push_back(i);
     std::sort(order.begin(), order.end(), [&](std::uint32_t a, std::uint32_t b) {
       return parts[a].size != parts[b].size ? parts[a].size > parts[b].size : parts[a].first < parts[b].first;
     });

@@ -103,6 +103,7 @@ Result<std::shared_ptr<const Space>> putTogether(SpaceParts p) {
   for (const Box3& b : s.boxes_) boxes.push_back(s.flyer_.stretched(b));
   s.volume_ = Volume(std::move(boxes));
   s.obstacles_ = Obstacles(std::move(p.barriers));
+  s.heights_ = Heights(s.obstacles_, s.flyer_);
   NodeId first = 0;
   for (std::size_t i = 0; i < p.chunks.size(); ++i) {
     s.chunks_.push_back({p.chunks[i], first, 0});

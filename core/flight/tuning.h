@@ -31,6 +31,8 @@ constexpr int kBends = 4;
 constexpr double kNearly = 0.92;
 /// What sweeps of a path keep of that.
 constexpr double kSweep = 1e-6;
+/// How much higher one rises than one must where one takes off, and the steps in which that is looked for.
+constexpr double kLift = 0.02;
 /// How far beyond a chunk its cells may ask: the largest cell beside a wall goes out by kDrain widths, and there looks at a cell of its
 /// width (half a diagonal to its middle) for anything within the radius and half a diagonal.
 constexpr double kReach = (1 << kMostBeside) * kUnit * (kDrain + 1.7321) + 1;
@@ -82,6 +84,8 @@ constexpr double kTightRoom = 0.7;
 constexpr double kLinesUp = 0.4, kLinesUpLeast = 0.8;
 /// It comes to one straight from so many radii of its smallest turning circle and of its body, and as slow as it can from so many.
 constexpr double kRunUpTurns = 3, kSlowTurns = 4, kRunUpRadii = 3;
+/// It lands from so many radii beside, at most, and no faster to the side than so many metres a second.
+constexpr double kOver = 0.3, kSlowOver = 0.6;
 /// Metres of a way that are looked at for narrow places.
 constexpr double kFarGates = 300;
 /// 1/s: how fast bank and pitch follow.

@@ -19,7 +19,7 @@ Vec3 placeFrom(const fb::Place& p) { return {p.x(), p.y(), p.z()}; }
 flatbuffers::Offset<fb::Flyer> flyerTo(flatbuffers::FlatBufferBuilder& builder, const flight::Flyer& f) {
   const auto name = builder.CreateString(f.name);
   return fb::CreateFlyer(builder, name, f.radius, f.halfHeight, f.speed, f.leastSpeed, f.acceleration, f.turnRate, f.climbRate, f.mostBank,
-                         f.mostPitch, f.passWithin, f.arriveWithin, f.turnsFirst);
+                         f.mostPitch, f.passWithin, f.arriveWithin, f.turnsFirst, f.leastHeight, f.mostHeight);
 }
 
 flight::Flyer flyerFrom(const fb::Flyer& f) {
@@ -29,6 +29,7 @@ flight::Flyer flyerFrom(const fb::Flyer& f) {
   flyer.speed = f.speed(), flyer.leastSpeed = f.least_speed(), flyer.acceleration = f.acceleration(), flyer.turnRate = f.turn_rate();
   flyer.climbRate = f.climb_rate(), flyer.mostBank = f.most_bank(), flyer.mostPitch = f.most_pitch();
   flyer.passWithin = f.pass_within(), flyer.arriveWithin = f.arrive_within(), flyer.turnsFirst = f.turns_first();
+  flyer.leastHeight = f.least_height(), flyer.mostHeight = f.greatest_height();
   return flyer;
 }
 
@@ -56,7 +57,11 @@ std::string spaceToBytes(const flight::Space& space) {
   const auto joints = builder.CreateVector(p.jointChunk), start = builder.CreateVector(p.start), next = builder.CreateVector(p.next);
   const auto part = builder.CreateVector(p.part);
   const auto sizes = builder.CreateVector(p.partSize);
-  builder.Finish(fb::CreateSpace(builder, flyer, boxList, names, barrierList, chunkList, cellList, joints, start, next, part, sizes));
+  std::vector<std::uint8_t> of;
+  for (const flight::Barrier& b : p.barriers) of.push_back(static_cast<std::uint8_t>(b.of));
+  const auto ofList = builder.CreateVector(of);
+  builder.Finish(
+      fb::CreateSpace(builder, flyer, boxList, names, barrierList, chunkList, cellList, joints, start, next, part, sizes, ofList));
   return withHeader(kSpace, builder.GetBufferPointer(), builder.GetSize());
 }
 
@@ -72,6 +77,9 @@ Result<std::shared_ptr<const flight::Space>> spaceFromBytes(std::string_view byt
   for (const auto* name : *file.names()) p.names.push_back(name->str());
   for (const fb::Barrier* b : *file.barriers())
     p.barriers.push_back({{placeFrom(b->a()), placeFrom(b->b()), placeFrom(b->c())}, b->object(), b->solid()});
+  if (const auto* of = file.barrier_of())
+    for (std::size_t i = 0; i < std::min<std::size_t>(of->size(), p.barriers.size()); ++i)
+      p.barriers[i].of = static_cast<flight::Barrier::Of>(std::min<std::uint8_t>((*of)[static_cast<flatbuffers::uoffset_t>(i)], 3));
   for (const fb::Chunk* c : *file.chunks()) p.chunks.push_back({c->x(), c->y(), c->z()}), p.cellsOf.push_back(c->cells());
   for (const fb::Cell* c : *file.cells()) {
     flight::Cell cell;

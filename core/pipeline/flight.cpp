@@ -35,6 +35,7 @@ Result<flight::SpaceInput> flightInput(const level::World& world, const flight::
       flight::Barrier barrier;
       for (std::size_t i = 0; i < 3; ++i) barrier.corner[i] = objects[o].vertices[triangles[t][i]];
       barrier.object = static_cast<std::uint32_t>(o);
+      if (world.roles[o] == level::Role::ground && !solids[o].underside[t]) barrier.of = flight::Barrier::Of::ground;
       if (solids[o].piece[t] >= 0) barrier.solid = first + solids[o].piece[t];
       input.barriers.push_back(barrier);
     }

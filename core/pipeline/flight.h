@@ -39,7 +39,7 @@ Result<std::shared_ptr<const Air>> makeAir(const project::Project& project, std:
 /// Why a body can or cannot be at a place.
 struct FlightAnswer {
   bool fits = false;
-  std::string reason;  ///< stable name: "fits", "outside", "touches", "inside"
+  std::string reason;  ///< stable name: "fits", "outside", "touches", "inside", "height"
   std::string sentence;
   std::string object;                    ///< what is nearest; may be empty
   double distance = 0;                   ///< from the middle of the body to that, metres; infinity where nothing is near

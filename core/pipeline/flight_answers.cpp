@@ -1,5 +1,6 @@
 // Why a body can or cannot be at a place in the air, and how large one may be.
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/base/text.h"
@@ -41,7 +42,7 @@ FlightAnswer explainFlight(const flight::Space& space, const Vec3& at) {
     answer.sentence = "It is " + metres(answer.distance) + " outside the volume to fly in.";
     return answer;
   }
-  const flight::Obstacles::Near near = space.obstacles().nearest(p, kAround);
+  const flight::Obstacles::Near near = space.obstacles().nearest(p, kAround, flight::Obstacles::Which::ofLevel);
   answer.object = space.nameOf(near.barrier);
   answer.distance = near.barrier < 0 ? std::numeric_limits<double>::infinity() : glm::distance(at, space.real(near.on));
   // In the direction of what is nearest the body reaches so far.
@@ -59,6 +60,16 @@ FlightAnswer explainFlight(const flight::Space& space, const Vec3& at) {
     answer.sentence = "It is inside a closed solid, " + metres(answer.distance) + " from " + quoted(answer.object) + ".";
     return answer;
   }
+  if (const std::string why = space.whyNotSoHigh(p); !why.empty()) {
+    const flight::HeightAt height = space.heightAt(p);
+    answer.reason = "height";
+    answer.missing = height.is == flight::HeightAt::Is::low    ? f.leastHeight - height.height
+                     : height.is == flight::HeightAt::Is::high ? height.height - f.mostHeight
+                                                               : reaches - answer.distance;
+    answer.sentence = "It may not be here: " + why + ".";
+    if (f.hovers() && space.overLow(p)) answer.sentence += " It may take off and land here, straight up and down.";
+    return answer;
+  }
   answer.fits = true, answer.reason = "fits";
   if (cell != flight::kNoNode && space.part(cell) != flight::kNoNode)
     answer.part = space.part(cell), answer.partSize = space.partSize(answer.part);
@@ -71,7 +82,8 @@ FlightAnswer explainFlight(const flight::Space& space, const Vec3& at) {
 }
 
 flight::SpaceInput inputOf(const flight::Space& space) {
-  flight::SpaceInput input{space.flyer(), space.boxes(), space.obstacles().all(), space.names()};
+  flight::SpaceInput input{space.flyer(), space.boxes(), {}, space.names()};
+  std::ranges::copy_if(space.obstacles().all(), std::back_inserter(input.barriers), &flight::Barrier::ofLevel);
   for (flight::Barrier& barrier : input.barriers)
     for (Vec3& corner : barrier.corner) corner = space.real(corner);
   return input;
@@ -127,7 +139,7 @@ Result<WidestFlyer> widestFlyer(const flight::SpaceInput& input, const Vec3& fro
         room = m.radius * share;
       }
       if (room >= least) continue;
-      const flight::Obstacles::Near near = bestSpace->obstacles().nearest(p, 4 * m.radius);
+      const flight::Obstacles::Near near = bestSpace->obstacles().nearest(p, 4 * m.radius, flight::Obstacles::Which::ofLevel);
       least = room, widest.at = bestSpace->real(p), widest.object = bestSpace->nameOf(near.barrier);
     }
   }

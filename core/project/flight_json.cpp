@@ -17,10 +17,19 @@ struct Number {
 };
 
 constexpr Number kNumbers[] = {
-    {"radius", &flight::Flyer::radius},         {"halfHeight", &flight::Flyer::halfHeight},     {"speed", &flight::Flyer::speed},
-    {"leastSpeed", &flight::Flyer::leastSpeed}, {"acceleration", &flight::Flyer::acceleration}, {"turnRate", &flight::Flyer::turnRate},
-    {"climbRate", &flight::Flyer::climbRate},   {"mostBank", &flight::Flyer::mostBank},         {"mostPitch", &flight::Flyer::mostPitch},
-    {"passWithin", &flight::Flyer::passWithin}, {"arriveWithin", &flight::Flyer::arriveWithin},
+    {"radius", &flight::Flyer::radius},
+    {"halfHeight", &flight::Flyer::halfHeight},
+    {"speed", &flight::Flyer::speed},
+    {"leastHeight", &flight::Flyer::leastHeight},
+    {"greatestHeight", &flight::Flyer::mostHeight},
+    {"leastSpeed", &flight::Flyer::leastSpeed},
+    {"acceleration", &flight::Flyer::acceleration},
+    {"turnRate", &flight::Flyer::turnRate},
+    {"climbRate", &flight::Flyer::climbRate},
+    {"mostBank", &flight::Flyer::mostBank},
+    {"mostPitch", &flight::Flyer::mostPitch},
+    {"passWithin", &flight::Flyer::passWithin},
+    {"arriveWithin", &flight::Flyer::arriveWithin},
 };
 
 Json boxJson(const Box3& b) { return Json::array({point(b.min), point(b.max)}); }

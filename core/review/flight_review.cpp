@@ -16,6 +16,8 @@ constexpr double kClimb = 1.1;         // times what it climbs
 constexpr double kTurn = 1.3;          // times what it turns
 constexpr double kOutside = 0.05;      // m
 constexpr double kLeastPart = 1;       // m³
+constexpr double kNothingBelow = 1e4;  // m
+constexpr auto kLevel = flight::Obstacles::Which::ofLevel;
 constexpr double kStands = 0.05;       // of its speed: slower it stands
 constexpr double kStandsBeside = 2.5;  // times both radii: who is nearer stands beside it
 
@@ -62,6 +64,16 @@ class FlightReview {
     if (const Event e = over(outside_); e.open)
       add("left-volume", Severity::error, e, kOutside, text("Agent %d is %.2f m outside the volume.", body_.id, e.worst),
           "Something else moved it, or the volume is too small.", "a larger volume.");
+    if (const Event e = over(low_); e.open)
+      add("too-low", Severity::error, e, limits_.wallTouch, text("Agent %d is %.2f m too low over the ground.", body_.id, e.worst),
+          text("%s flies no lower than %.2f m over it.", kind_.name.c_str(), kind_.leastHeight),
+          "a lower least height, or looking at what moved it.");
+    if (const Event e = over(high_); e.open)
+      add("too-high", Severity::error, e, 0,
+          e.worst < kNothingBelow ? text("Agent %d is %.2f m too high over the level.", body_.id, e.worst)
+                                  : text("Agent %d flies where nothing is under it.", body_.id),
+          text("%s flies no higher than %.2f m over the level.", kind_.name.c_str(), kind_.mostHeight),
+          "a higher greatest height, or looking at what moved it.");
     if (const Event e = over(fast_); e.open)
       add("too-fast", Severity::error, e, limits_.speed * kind_.speed, text("Agent %d flies at %.1f m/s.", body_.id, e.worst),
           text("The top speed of %s is %.1f m/s.", kind_.name.c_str(), kind_.speed), "a lower speed, or a faster kind of agent.");
@@ -85,15 +97,25 @@ class FlightReview {
 
   void lookAtPlace(const Moment& now) {
     const Vec3 p = space_.stretched(now.at);
-    const flight::Obstacles::Near near = space_.obstacles().nearest(p, kind_.radius);
+    const flight::Obstacles::Near near = space_.obstacles().nearest(p, kind_.radius, kLevel);
     const double deep = kind_.radius - near.distance, out = space_.length(p - space_.volume().nearest(p));
     if (deep > limits_.wallTouch) touched_.add(now.t, deep, now.at);
     if (out > kOutside) outside_.add(now.t, out, now.at);
+    const flight::HeightAt height = isAtItsEnd(now.at) ? flight::HeightAt{} : space_.heightAt(p);
+    if (height.is == flight::HeightAt::Is::low && kind_.leastHeight - height.height > limits_.wallTouch)
+      low_.add(now.t, kind_.leastHeight - height.height, now.at);
+    if (height.is == flight::HeightAt::Is::high) high_.add(now.t, std::min(height.height - kind_.mostHeight, kNothingBelow), now.at);
+  }
+
+  /// Right over where it began or goes to, where it may take off and land.
+  bool isAtItsEnd(const Vec3& at) const {
+    const auto over = [&](const Vec3& end) { return std::hypot(at.x - end.x, at.z - end.z) <= kind_.radius + kind_.arriveWithin; };
+    return over(track_.moments.front().at) || (body_.goal && over(*body_.goal));
   }
 
   void lookAtStep(const Moment& before, const Moment& now) {
     const double dt = now.t - before.t, far = glm::distance(before.at, now.at);
-    const flight::Obstacles::Hit hit = space_.obstacles().firstHit(space_.stretched(before.at), space_.stretched(now.at));
+    const flight::Obstacles::Hit hit = space_.obstacles().firstHit(space_.stretched(before.at), space_.stretched(now.at), kLevel);
     if (hit.barrier >= 0)
       add("through-wall", Severity::error, Event::lasting(before.t, now.t, far, before.at + (now.at - before.at) * hit.along), 0,
           text("Agent %d went through \"%s\".", body_.id, space_.nameOf(hit.barrier).c_str()),
@@ -124,7 +146,7 @@ class FlightReview {
   }
 
   std::string nearestTo(const Vec3& at) const {
-    return space_.nameOf(space_.obstacles().nearest(space_.stretched(at), kind_.radius).barrier);
+    return space_.nameOf(space_.obstacles().nearest(space_.stretched(at), kind_.radius, kLevel).barrier);
   }
 
   std::string whyItStands(const Vec3& at, double t, std::vector<int>& others) const {
@@ -139,7 +161,7 @@ class FlightReview {
       others.push_back(b.id);
     }
     if (!names.empty()) return text("Beside it: agent %s.", names.c_str());
-    const auto near = space_.obstacles().nearest(space_.stretched(at), 1.5 * kind_.radius);
+    const auto near = space_.obstacles().nearest(space_.stretched(at), 1.5 * kind_.radius, kLevel);
     return near.barrier < 0 ? "Nothing is near it." : text("It is at \"%s\".", space_.nameOf(near.barrier).c_str());
   }
 
@@ -173,7 +195,7 @@ class FlightReview {
   const MovementLimits& limits_;
   Track track_;
   const trace::Body& body_;
-  Event touched_, outside_, fast_, climbs_, turns_, stood_;
+  Event touched_, outside_, low_, high_, fast_, climbs_, turns_, stood_;
   std::vector<Finding> findings_;
 };
 

@@ -48,6 +48,8 @@ constexpr std::array kKinds{
     FindingKind{"wall-touched", "Walls touched", Part::movement, "Building the mesh for this radius."},
     FindingKind{"left-ground", "Left the ground", Part::movement, "Looking at what moved it at this time."},
     FindingKind{"left-volume", "Left the volume", Part::movement, "A larger volume."},
+    FindingKind{"too-low", "Flies too low", Part::movement, "A lower least height."},
+    FindingKind{"too-high", "Flies too high", Part::movement, "A higher greatest height."},
     FindingKind{"off-path", "Off their path", Part::movement, "A wider way, or fewer agents at once."},
     FindingKind{"on-forbidden", "On forbidden ground", Part::movement, "Another rule, or looking at who sent it there."},
     FindingKind{"link-against", "Links against their direction", Part::movement, "A link both ways."},

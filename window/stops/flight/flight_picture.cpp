@@ -79,7 +79,8 @@ void addFlight(DrawList& list, const flight::Space& space, const flight::Way& wa
   }
   for (const Vec3& p : way.points) {
     const Vec3 below = p - Vec3(0, 200, 0);
-    const flight::Obstacles::Hit hit = space.obstacles().firstHit(space.stretched(p), space.stretched(below));
+    const flight::Obstacles::Hit hit =
+        space.obstacles().firstHit(space.stretched(p), space.stretched(below), flight::Obstacles::Which::ofLevel);
     if (hit.barrier < 0) continue;
     const Vec3 foot = p + (below - p) * hit.along;
     list.dashed(p, foot, 0.25, 1.5, packed(colour, 0.8));
