@@ -1,11 +1,13 @@
 #include "batch/flight_commands.h"
 
 #include <algorithm>
+#include <array>
 #include <cstdio>
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
 #include "core/base/file.h"
+#include "core/base/number_text.h"
 #include "core/exchange/csv.h"
 #include "core/flight/path.h"
 #include "core/meshfile/space_file.h"
@@ -45,6 +47,22 @@ Result<SpacePtr> fromProject(const std::string& file, const std::string& name, J
   return (*air)->space;
 }
 
+/// X0,…,Z1=COST[:ENTRY]; nothing for =forbidden.
+Result<std::optional<flight::AirZone>> airFrom(const std::string& text, std::uint32_t kind) {
+  const std::size_t at = text.find('=');
+  const Problem wrong{ProblemCode::usage, "What air costs makes no sense.", "--air " + text, "--air 0,0,0,10,5,10=2:3, or =forbidden."};
+  if (at == std::string::npos) return wrong;
+  const auto box = parseBox(text.substr(0, at), "--air");
+  if (!box) return box.problem();
+  const std::string says = text.substr(at + 1);
+  if (says == "forbidden") return std::optional<flight::AirZone>();
+  const std::size_t colon = says.find(':');
+  const auto cost = numberFrom(says.substr(0, colon));
+  const auto entry = colon == std::string::npos ? std::optional(0.0) : numberFrom(says.substr(colon + 1));
+  if (!cost || !entry || !(*cost > 0 && *cost <= 1e6 && *entry >= 0 && *entry <= 1e9)) return wrong;
+  return std::optional(flight::AirZone{*box, *cost, *entry, kind});
+}
+
 Result<flight::SpaceInput> fromLevels(const std::vector<std::string>& inputs, const BuildFlags& build, const FlyFlags& fly, Job& job) {
   const auto world = build.world(inputs, job);
   if (!world) return world.problem();
@@ -58,7 +76,19 @@ Result<flight::SpaceInput> fromLevels(const std::vector<std::string>& inputs, co
     boxes.push_back(*box);
   }
   if (boxes.empty()) boxes.push_back(pipeline::usualVolume(*world));
-  return pipeline::flightInput(*world, kind, std::move(boxes), job);
+  std::vector<flight::AirZone> zones;
+  for (const std::string& text : fly.air) {
+    const auto air = airFrom(text, static_cast<std::uint32_t>(zones.size()));
+    if (!air) return air.problem();
+    if (*air)
+      zones.push_back(**air);
+    else
+      boxes = flight::without(std::move(boxes), std::array{*parseBox(text.substr(0, text.find('=')), "--air")});
+  }
+  if (boxes.empty()) return Problem{ProblemCode::usage, "All of the volume is forbidden.", "--air", "a smaller box."};
+  auto input = pipeline::flightInput(*world, kind, std::move(boxes), job);
+  if (input) input->zones = std::move(zones);
+  return input;
 }
 
 std::size_t narrowCells(const flight::Space& space) {
@@ -82,7 +112,12 @@ const char* outcomeName(flight::Way::Outcome outcome) {
 Json wayJson(const flight::Space& space, const flight::Way& way) {
   Json points = Json::array();
   for (const Vec3& p : way.points) points.push_back(pointJson(p));
-  Json j{{"status", outcomeName(way.outcome)}, {"length", way.length}, {"points", points}, {"missing", way.missing}, {"note", way.why}};
+  Json j{{"status", outcomeName(way.outcome)},
+         {"length", way.length},
+         {"cost", way.cost},
+         {"points", points},
+         {"missing", way.missing},
+         {"note", way.why}};
   if (way.barrier >= 0) j["object"] = space.nameOf(way.barrier);
   return j;
 }
@@ -168,6 +203,12 @@ void FlyFlags::add(CLI::App& app) {
   app.add_option("--volume", volumes,
                  "With --fly and levels: where its middle may be; may be repeated; the bounds, or around the level, otherwise")
       ->type_name("X0,Y0,Z0,X1,Y1,Z1")
+      ->allow_extra_args(false)
+      ->needs(on);
+  app.add_option("--air", air,
+                 "With --fly and levels: what a metre of air costs in a box, and to come into it; or that it is forbidden; may be "
+                 "repeated, the last one counts")
+      ->type_name("X0,Y0,Z0,X1,Y1,Z1=COST[:ENTRY]|forbidden")
       ->allow_extra_args(false)
       ->needs(on);
   // What is about those who walk.

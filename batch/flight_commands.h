@@ -12,7 +12,7 @@ struct FlyFlags {
   std::string flyer;
   std::optional<double> radius, halfHeight;
   double leastHeight = 0, mostHeight = 0;
-  std::vector<std::string> volumes;
+  std::vector<std::string> volumes, air;
   void add(CLI::App& app);
 };
 int buildFlight(const std::vector<std::string>& inputs, const BuildFlags& build, const FlyFlags& fly, const std::string& out, bool json,

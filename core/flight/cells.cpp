@@ -48,6 +48,7 @@ class Divider {
     const Box3 box = m_.box(chunk_, cell, whole);
     if (box.empty()) return;
     if (!whole && cell.level > 0) return divide(cell);
+    if (cell.level > tuning::kMostMixed && m_.airs && m_.airs->isMixed(box)) return divide(cell);
     const Vec3 middle = box.centre();
     const double half = glm::length(box.size()) / 2;
     const Obstacles::Near near = m_.obstacles->nearest(middle, m_.radius + half);

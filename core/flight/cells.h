@@ -7,11 +7,13 @@
 // *narrow*, as small as cells get, with a place at which the body stands, found by pushing it away from what is too near.
 //
 // Distances are convex (triangle_distance.h), which is what makes the third one certain: whoever moves away from a triangle goes on to.
+// Where air costs differ, no large cell lies on both sides.
 // That is how gaps are measured where they decide and nowhere else: open ground needs no small cells, a gap of 1.05 bodies has its own.
 
 #include <cstdint>
 #include <vector>
 
+#include "core/flight/air_costs.h"
 #include "core/flight/obstacles.h"
 #include "core/flight/volume.h"
 
@@ -41,6 +43,7 @@ struct Measure {
   const Obstacles* obstacles;
   const Volume* volume;
   double radius;
+  const AirCosts* airs = nullptr;  ///< whose zones' sides large cells do not cross; none: there are none
 
   double unit() const;
   double swept() const;  ///< of the radius, what sweeps keep: rounding never forbids what just fits

@@ -104,7 +104,7 @@ struct Searcher::State {
     Seen& s = seen[n];
     if (s.round == round && (s.closed || s.cost <= cost)) return;
     s = {cost, by, round, false, straight};
-    heap.push_back({cost + space.length(space.at(n) - toWay.back()), cost, n});
+    heap.push_back({cost + space.airs().least() * space.length(space.at(n) - toWay.back()), cost, n});
     std::push_heap(heap.begin(), heap.end());
   }
 
@@ -127,12 +127,12 @@ struct Searcher::State {
     for (const NodeId other : space.next(n)) {
       const Seen& o = seen[other];
       if (o.round != round || !o.closed) continue;
-      const double cost = o.cost + space.length(space.at(n) - space.at(other));
+      const double cost = o.cost + space.airs().along(space.at(other), space.at(n));
       if (cost < s.cost) s.cost = cost, s.from = other;
     }
     for (const NodeId door : fromDoors)
       if (door == n) {
-        const double cost = space.length(space.at(n) - fromWay.back());
+        const double cost = space.airs().along(fromWay.back(), space.at(n));
         if (cost < s.cost) s.cost = cost, s.from = kStart;
       }
   }
@@ -159,7 +159,7 @@ struct Searcher::State {
   /// The last cell of the cheapest way to one of the goal's doors, of whose part one of the start's is.
   NodeId search() {
     begin();
-    for (const NodeId n : fromDoors) push(n, kStart, space.length(space.at(n) - fromWay.back()), true);
+    for (const NodeId n : fromDoors) push(n, kStart, space.airs().along(fromWay.back(), space.at(n)), true);
     while (!heap.empty()) {
       std::pop_heap(heap.begin(), heap.end());
       const Open open = heap.back();
@@ -178,7 +178,9 @@ struct Searcher::State {
       for (const NodeId next : space.next(open.node)) {
         if (seen[next].round == round && seen[next].closed) continue;
         const Vec3 place = space.at(next);
-        push(next, s.from, costOf(s.from) + space.length(place - at), false);
+        // Where air differs the straight way need not be the cheaper one.
+        if (space.airs().any()) push(next, open.node, s.cost + space.airs().along(space.at(open.node), place), true);
+        push(next, s.from, costOf(s.from) + space.airs().along(at, place), false);
       }
     }
     return fromDoors[0];
@@ -239,6 +241,17 @@ struct Searcher::State {
     return true;
   }
 
+  /// The cheapest one of a way that is settled as it is, as the taut one that it becomes, and as the straight one where that is clear.
+  std::vector<Vec3> cheapest(std::vector<Vec3> way) const {
+    std::vector<Vec3> taut = way, straight{way.front(), way.back()};
+    tighten(space, taut);
+    settleCosts(space, way), settleCosts(space, taut);
+    if (flight::costOf(space, taut) < flight::costOf(space, way)) way = std::move(taut);
+    if (!space.clear(straight[0], straight[1])) return way;
+    settleCosts(space, straight);
+    return flight::costOf(space, straight) < flight::costOf(space, way) ? straight : way;
+  }
+
   /// The taut way between two places of the air, or as near to the second one as one gets; empty where there is none, with why.
   std::vector<Vec3> between(const Vec3& from, const Vec3& goal, Way& way) {
     const auto none = [&](const char* why) { return way.why = why, std::vector<Vec3>(); };
@@ -246,9 +259,7 @@ struct Searcher::State {
     fromDoors = doors(from, fromWay);
     if (fromDoors.empty()) return none("The start is in a place without free space around it.");
     if (space.part(fromDoors[0]) == kNoNode) return none("The start is inside a solid.");
-    way.outcome = Way::Outcome::found;
-    if (space.clear(from, to)) return {from, to};
-    way.outcome = Way::Outcome::none;
+    if (!space.airs().any() && space.clear(from, to)) return way.outcome = Way::Outcome::found, std::vector{from, to};
     toDoors = doors(to, toWay);
     if (toDoors.empty()) return none("The goal is in a place without free space around it.");
     if (space.part(toDoors[0]) == kNoNode) return none("The goal is inside a solid.");
@@ -261,8 +272,17 @@ struct Searcher::State {
     }
     std::vector<Vec3> best = whole(search());
     way.looked = looked;
-    tighten(space, best);
-    return best;
+    return space.airs().any() ? cheapest(std::move(best)) : (tighten(space, best), best);
+  }
+
+  /// The search takes places of cells for where ways bend, which decides now and then on which side of a zone one goes; from the other end
+  /// it decides anew.
+  void tryBack(std::vector<Vec3>& way) {
+    Way other;
+    std::vector<Vec3> back = between(way.back(), way.front(), other);
+    if (back.empty() || flight::costOf(space, back) >= flight::costOf(space, way)) return;
+    std::ranges::reverse(back);
+    way = std::move(back);
   }
 
   /// Where the way begins or ends in the air that it may fly in; `lifts`: that is not the end itself but straight over it. Nothing where
@@ -295,6 +315,7 @@ Way Searcher::find(const Query& query) {
   if (s.space.flyer().leastHeight > 0 && s.isLanding(from, to)) {
     way.outcome = Way::Outcome::found, way.lands = true;
     way.points = {query.from, query.to}, way.length = glm::distance(query.from, query.to);
+    way.cost = s.space.airs().along(from, to);
     return way;
   }
   const auto begins = s.inTheAir(from, "start", way.lifts, way);
@@ -303,10 +324,11 @@ Way Searcher::find(const Query& query) {
   if (!ends) return way;
   std::vector<Vec3> best = s.between(*begins, *ends, way);
   if (best.empty()) return way;
+  if (s.space.airs().any() && way.found()) s.tryBack(best);
   if (way.outcome == Way::Outcome::partial) way.lands = false;
   if (way.lifts) best.insert(best.begin(), from);
   if (way.lands) best.push_back(to);
-  way.length = lengthOf(s.space, best);
+  way.length = lengthOf(s.space, best), way.cost = flight::costOf(s.space, best);
   for (const Vec3& p : best) way.points.push_back(s.space.real(p));
   way.points.front() = query.from;
   if (way.found()) way.points.back() = query.to;

@@ -15,6 +15,7 @@
 #include <vector>
 
 #include "core/base/job.h"
+#include "core/flight/air_costs.h"
 #include "core/flight/cells.h"
 #include "core/flight/flyer.h"
 #include "core/flight/height_walls.h"
@@ -27,6 +28,7 @@ struct SpaceInput {
   std::vector<Box3> boxes;           ///< where the middle of the body may be; at least one
   std::vector<Barrier> barriers;     ///< of the level, not stretched
   std::vector<std::string> names{};  ///< of objects
+  std::vector<AirZone> zones{};      ///< what air costs; all of it one where none is
 };
 
 struct SpaceParts;
@@ -46,7 +48,8 @@ class Space {
   const std::string& nameOf(std::int64_t barrier) const;
   const Obstacles& obstacles() const { return obstacles_; }
   const Volume& volume() const { return volume_; }
-  Measure measure() const { return {&obstacles_, &volume_, flyer_.radius}; }
+  const AirCosts& airs() const { return airs_; }
+  Measure measure() const { return {&obstacles_, &volume_, flyer_.radius, &airs_}; }
   Vec3 stretched(const Vec3& p) const { return flyer_.stretched(p); }
   Vec3 real(const Vec3& p) const { return flyer_.real(p); }
   /// The true length of a vector of the stretched space, metres.
@@ -117,6 +120,7 @@ class Space {
   Obstacles obstacles_;
   Heights heights_;
   Volume volume_;
+  AirCosts airs_;
   std::vector<Chunk> chunks_;                                  // ascending
   std::vector<std::shared_ptr<const std::vector<Cell>>> raw_;  // one a chunk: its cells before those along walls were left out
   std::vector<Cell> cells_;                                    // chunk by chunk, in each in Z order; joints after all

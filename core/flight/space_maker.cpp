@@ -25,14 +25,16 @@ std::uint64_t mixed(std::uint64_t a, std::uint64_t b) {
   return a * 0xbf58476d1ce4e5b9ull;
 }
 
+std::uint64_t bitsOf(double value) {
+  std::uint64_t bits;
+  std::memcpy(&bits, &value, sizeof bits);
+  return bits;
+}
+
 std::uint64_t keyOf(const Barrier& barrier) {
   std::uint64_t key = mixed(static_cast<std::uint64_t>(barrier.solid), static_cast<std::uint64_t>(barrier.of));
   for (const Vec3& p : barrier.corner)
-    for (int i = 0; i < 3; ++i) {
-      std::uint64_t bits;
-      std::memcpy(&bits, &p[i], sizeof bits);
-      key = mixed(key, bits);
-    }
+    for (int i = 0; i < 3; ++i) key = mixed(key, bitsOf(p[i]));
   return key;
 }
 
@@ -88,6 +90,11 @@ class SpaceMaker {
                      "draw a box, or give the level bounds."};
     space_->flyer_ = input_.flyer, space_->boxes_ = std::move(input_.boxes), space_->names_ = std::move(input_.names);
     space_->volume_ = Volume(std::move(boxes));
+    for (const AirZone& z : input_.zones)
+      if (!isFinite(z.box.min) || !isFinite(z.box.max) || !(z.cost > 0 && z.cost <= 1e6 && z.entry >= 0 && z.entry <= 1e9))
+        return Problem{ProblemCode::usage, "What air costs makes no sense.", "flyer " + input_.flyer.name,
+                       "a cost above zero and an entry cost of zero or more."};
+    space_->airs_ = AirCosts(std::move(input_.zones), input_.flyer);
     if (auto problem = listChunks()) return problem;
     if (!addHeightWalls(input_.barriers, input_.flyer, job_)) return job_.cancelled() ? Job::cancelledProblem() : tooLarge();
     for (Barrier& b : input_.barriers)
@@ -130,15 +137,18 @@ class SpaceMaker {
     const Measure m = space_->measure();
     const double size = m.chunkSize(), reach = 1.001 * tuning::kReach * m.radius;
     std::uint64_t common = 1;
-    const auto take = [&](double value) {
-      std::uint64_t bits;
-      std::memcpy(&bits, &value, sizeof bits);
-      common = mixed(common, bits);
-    };
+    const auto take = [&](double value) { common = mixed(common, bitsOf(value)); };
     take(space_->flyer_.radius), take(space_->flyer_.halfHeight);
     for (const Box3& b : space_->volume_.boxes())
       for (int i = 0; i < 3; ++i) take(b.min[i]), take(b.max[i]);
-    for (Space::Chunk& c : space_->chunks_) c.key = common;
+    for (Space::Chunk& c : space_->chunks_) {
+      c.key = common;
+      Box3 own;
+      own.min = m.corner(c.at), own.max = own.min + Vec3(size);
+      for (const AirZone& z : space_->airs_.zones())
+        if (const Box3 zone = space_->flyer_.stretched(z.box); zone.overlaps(own))
+          for (int i = 0; i < 3; ++i) c.key = mixed(mixed(c.key, bitsOf(zone.min[i])), bitsOf(zone.max[i]));
+    }
     Box3 all;
     for (const Box3& b : space_->volume_.boxes()) all.add(b.min - Vec3(reach)), all.add(b.max + Vec3(reach));
     for (const Barrier& barrier : space_->obstacles_.all()) {

@@ -68,6 +68,9 @@ std::optional<Problem> checkInput(const SpaceParts& p) {
   for (const Box3& b : p.boxes)
     if (!isFinite(b.min) || !isFinite(b.max) || !(b.min.x < b.max.x && b.min.y < b.max.y && b.min.z < b.max.z))
       return damaged("A volume has no extent.");
+  for (const AirZone& z : p.zones)
+    if (!isFinite(z.box.min) || !isFinite(z.box.max) || !(z.cost > 0 && z.cost <= 1e6 && z.entry >= 0 && z.entry <= 1e9))
+      return damaged("What air costs makes no sense.");
   for (const Barrier& b : p.barriers)
     for (const Vec3& c : b.corner)
       if (!isFinite(c)) return damaged("A corner is not finite.");
@@ -83,6 +86,7 @@ std::optional<Problem> checkInput(const SpaceParts& p) {
 
 SpaceParts takeApart(const Space& s) {
   SpaceParts p;
+  p.zones = s.airs_.zones();
   p.flyer = s.flyer_, p.boxes = s.boxes_, p.names = s.names_, p.barriers = s.obstacles_.all();
   for (const Space::Chunk& c : s.chunks_) p.chunks.push_back(c.at);
   p.cellsOf = s.ordered_, p.cells = s.cells_;
@@ -102,6 +106,7 @@ Result<std::shared_ptr<const Space>> putTogether(SpaceParts p) {
   std::vector<Box3> boxes;
   for (const Box3& b : s.boxes_) boxes.push_back(s.flyer_.stretched(b));
   s.volume_ = Volume(std::move(boxes));
+  s.airs_ = AirCosts(std::move(p.zones), s.flyer_);
   s.obstacles_ = Obstacles(std::move(p.barriers));
   s.heights_ = Heights(s.obstacles_, s.flyer_);
   NodeId first = 0;

@@ -19,6 +19,7 @@ struct SpaceParts {
   std::vector<NodeId> next;
   std::vector<std::uint32_t> part;  ///< one a cell, kNoNode: within a solid
   std::vector<double> partSize;     ///< cubic metres
+  std::vector<AirZone> zones{};
 };
 
 SpaceParts takeApart(const Space& space);

@@ -33,6 +33,8 @@ constexpr double kNearly = 0.92;
 constexpr double kSweep = 1e-6;
 /// How much higher one rises than one must where one takes off, and the steps in which that is looked for.
 constexpr double kLift = 0.02;
+/// The largest level of cells that lie in air of several costs.
+constexpr int kMostMixed = 1;
 /// How far beyond a chunk its cells may ask: the largest cell beside a wall goes out by kDrain widths, and there looks at a cell of its
 /// width (half a diagonal to its middle) for anything within the radius and half a diagonal.
 constexpr double kReach = (1 << kMostBeside) * kUnit * (kDrain + 1.7321) + 1;
@@ -50,6 +52,9 @@ constexpr double kNear = 6;
 /// Of making a way taut: most rounds, and what share of the length one must gain.
 constexpr int kTautRounds = 40;
 constexpr double kEnough = 2e-5;
+/// Of settling what a way over zones costs: most rounds, moves of a corner at one step, and the shortest step, radii of a body of 0.5 m.
+constexpr int kCostRounds = 12, kMostMoves = 40;
+constexpr double kLeastMove = 0.004;
 /// Radians: corners that turn more are parted.
 constexpr double kRoundTurn = 0.30;
 /// Of one corner; the nearest ones.

@@ -2,17 +2,11 @@
 
 #include <algorithm>
 
+#include "core/flight/air_costs.h"
+
 namespace dune::flight {
 
 namespace {
-
-Box3 common(const Box3& a, const Box3& b) {
-  Box3 box;
-  for (int i = 0; i < 3; ++i) box.min[i] = std::max(a.min[i], b.min[i]), box.max[i] = std::min(a.max[i], b.max[i]);
-  for (int i = 0; i < 3; ++i)
-    if (!(box.min[i] < box.max[i])) return {};
-  return box;
-}
 
 double content(const Box3& b) { return b.empty() ? 0 : b.size().x * b.size().y * b.size().z; }
 bool holds(const Box3& outer, const Box3& inner) { return outer.contains(inner.min) && outer.contains(inner.max); }
@@ -43,10 +37,10 @@ bool Volume::contains(const Vec3& a, const Vec3& b) const {
 Box3 Volume::clip(const Box3& cell, bool& whole) const {
   Box3 most;
   for (const Box3& box : boxes_)
-    if (const Box3 part = common(box, cell); content(part) > content(most)) most = part;
+    if (const Box3 part = commonPart(box, cell); content(part) > content(most)) most = part;
   whole = true;
   for (const Box3& box : boxes_)
-    if (const Box3 part = common(box, cell); !part.empty() && !holds(most, part)) whole = false;
+    if (const Box3 part = commonPart(box, cell); !part.empty() && !holds(most, part)) whole = false;
   return most;
 }
 

@@ -57,11 +57,14 @@ std::string spaceToBytes(const flight::Space& space) {
   const auto joints = builder.CreateVector(p.jointChunk), start = builder.CreateVector(p.start), next = builder.CreateVector(p.next);
   const auto part = builder.CreateVector(p.part);
   const auto sizes = builder.CreateVector(p.partSize);
+  std::vector<fb::Zone> zones;
+  for (const flight::AirZone& z : p.zones) zones.emplace_back(place(z.box.min), place(z.box.max), z.cost, z.entry, z.kind);
+  const auto zoneList = builder.CreateVectorOfStructs(zones);
   std::vector<std::uint8_t> of;
   for (const flight::Barrier& b : p.barriers) of.push_back(static_cast<std::uint8_t>(b.of));
   const auto ofList = builder.CreateVector(of);
-  builder.Finish(
-      fb::CreateSpace(builder, flyer, boxList, names, barrierList, chunkList, cellList, joints, start, next, part, sizes, ofList));
+  builder.Finish(fb::CreateSpace(builder, flyer, boxList, names, barrierList, chunkList, cellList, joints, start, next, part, sizes, ofList,
+                                 zoneList));
   return withHeader(kSpace, builder.GetBufferPointer(), builder.GetSize());
 }
 
@@ -80,6 +83,8 @@ Result<std::shared_ptr<const flight::Space>> spaceFromBytes(std::string_view byt
   if (const auto* of = file.barrier_of())
     for (std::size_t i = 0; i < std::min<std::size_t>(of->size(), p.barriers.size()); ++i)
       p.barriers[i].of = static_cast<flight::Barrier::Of>(std::min<std::uint8_t>((*of)[static_cast<flatbuffers::uoffset_t>(i)], 3));
+  if (const auto* list = file.zones())
+    for (const fb::Zone* z : *list) p.zones.push_back({{placeFrom(z->min()), placeFrom(z->max())}, z->cost(), z->entry(), z->kind()});
   for (const fb::Chunk* c : *file.chunks()) p.chunks.push_back({c->x(), c->y(), c->z()}), p.cellsOf.push_back(c->cells());
   for (const fb::Cell* c : *file.cells()) {
     flight::Cell cell;

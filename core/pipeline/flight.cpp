@@ -1,12 +1,14 @@
 #include "core/pipeline/flight.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <numbers>
 
 #include "core/base/parallel.h"
 #include "core/ground/solids.h"
 #include "core/pipeline/world.h"
+#include "core/project/rules.h"
 
 namespace dune::pipeline {
 
@@ -44,12 +46,43 @@ Result<flight::SpaceInput> flightInput(const level::World& world, const flight::
   return input;
 }
 
+namespace {
+
+bool holdsAll(std::span<const Box3> boxes, const Box3& part) {
+  return std::ranges::any_of(boxes, [&](const Box3& b) { return b.contains(part.min) && b.contains(part.max); });
+}
+
+}  // namespace
+
 Box3 usualVolume(const level::World& world) {
   if (world.bounds) return *world.bounds;
   Box3 box = world.level->bounds();
   if (box.empty()) return {{-10, 0, -10}, {10, kOverTop, 10}};
   box.min -= Vec3(kBeside, 0, kBeside), box.max += Vec3(kBeside, kOverTop, kBeside);
   return box;
+}
+
+AirVolumes airVolumes(const project::Project& project, int flyer, const Box3& usual) {
+  AirVolumes air;
+  for (const project::FlightVolume& v : project.flight->volumes)
+    if (v.air.empty()) air.boxes.push_back(v.box);
+  if (air.boxes.empty()) air.boxes.push_back(usual);
+  const std::vector<Box3> all = air.boxes;
+  const auto& kinds = project.areas->kinds;
+  for (const project::FlightVolume& v : project.flight->volumes) {
+    if (v.air.empty()) continue;
+    const nav::KindRule rule = project::airRule(project, flyer, v.air);
+    if (rule.forbidden) {
+      air.boxes = flight::without(std::move(air.boxes), std::array{v.box});
+      continue;
+    }
+    // A later one allows again what one before forbids.
+    for (const Box3& box : all)
+      if (const Box3 part = flight::commonPart(box, v.box); !part.empty() && !holdsAll(air.boxes, part)) air.boxes.push_back(part);
+    const auto kind = std::ranges::find(kinds, v.air, &level::AreaKind::name) - kinds.begin();
+    air.zones.push_back({v.box, rule.cost, rule.entryCost, static_cast<std::uint32_t>(kind)});
+  }
+  return air;
 }
 
 namespace {
@@ -63,7 +96,7 @@ const project::FlyerKind* flyerOf(const project::Project& project, int id) {
 
 bool sameAir(const project::Project& a, const project::Project& b, int flyer) {
   const project::FlyerKind *one = flyerOf(a, flyer), *two = flyerOf(b, flyer);
-  return one && two && *one == *two && (a.level == b.level || *a.level == *b.level) && a.flight->volumes == b.flight->volumes;
+  return one && two && *one == *two && (a.level == b.level || *a.level == *b.level) && airVolumes(a, flyer, {}) == airVolumes(b, flyer, {});
 }
 
 bool holds(const Air& air, const project::Project& project, const level::Level& level, int flyer) {
@@ -75,11 +108,13 @@ Result<std::shared_ptr<const Air>> makeAir(const project::Project& project, std:
   const project::FlyerKind& kind = project.flight->flyers[flyer];
   if (before && holds(*before, project, *level, kind.id)) return before;
   const level::World world = worldOf(project, level, kind.name);
-  std::vector<Box3> boxes;
-  for (const project::FlightVolume& v : project.flight->volumes) boxes.push_back(v.box);
-  if (boxes.empty()) boxes.push_back(usualVolume(world));
-  auto input = flightInput(world, kind, std::move(boxes), job);
+  AirVolumes volumes = airVolumes(project, kind.id, usualVolume(world));
+  if (volumes.boxes.empty())
+    return Problem{ProblemCode::unusable, "Everywhere where it may fly is forbidden to it.", "flyer " + kind.name,
+                   "another rule for the kind of air, or a smaller volume of it."};
+  auto input = flightInput(world, kind, std::move(volumes.boxes), job);
   if (!input) return input.problem();
+  input->zones = std::move(volumes.zones);
   auto space = flight::Space::make(*std::move(input), job, before ? before->space.get() : nullptr);
   if (!space) return space.problem();
   return std::shared_ptr<const Air>(std::make_shared<Air>(Air{project, std::move(level), *std::move(space)}));

@@ -21,6 +21,14 @@ Result<flight::SpaceInput> flightInput(const level::World& world, const flight::
 /// Where a level lets bodies fly when nobody says anything: its playable bounds, or else around it and 10 m over its top.
 Box3 usualVolume(const level::World& world);
 
+/// Where one of a project's kinds may fly by its volumes, and what air costs it; `usual`: where it may where no volume says.
+struct AirVolumes {
+  std::vector<Box3> boxes;
+  std::vector<flight::AirZone> zones;
+  bool operator==(const AirVolumes&) const = default;
+};
+AirVolumes airVolumes(const project::Project& project, int flyer, const Box3& usual);
+
 /// The free space of a kind of agent that flies, and the document that it was made from.
 struct Air {
   project::Project from;

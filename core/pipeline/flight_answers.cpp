@@ -82,7 +82,7 @@ FlightAnswer explainFlight(const flight::Space& space, const Vec3& at) {
 }
 
 flight::SpaceInput inputOf(const flight::Space& space) {
-  flight::SpaceInput input{space.flyer(), space.boxes(), {}, space.names()};
+  flight::SpaceInput input{space.flyer(), space.boxes(), {}, space.names(), space.airs().zones()};
   std::ranges::copy_if(space.obstacles().all(), std::back_inserter(input.barriers), &flight::Barrier::ofLevel);
   for (flight::Barrier& barrier : input.barriers)
     for (Vec3& corner : barrier.corner) corner = space.real(corner);

@@ -6,6 +6,7 @@
 
 #include "core/base/bounds.h"
 #include "core/flight/flyer.h"
+#include "core/nav/rules.h"
 
 namespace dune::project {
 
@@ -15,12 +16,21 @@ struct FlyerKind : flight::Flyer {
   bool operator==(const FlyerKind&) const = default;
 };
 
-/// A box in which the middles of bodies may be.
+/// A box in which the middles of bodies may be, or one of air that costs something else, or is forbidden.
 struct FlightVolume {
   int id = 0;
   std::string name;  ///< may be empty
   Box3 box{};
+  std::string air{};  ///< by which kind of ground it costs or is forbidden; empty: it is one in which they may be
   bool operator==(const FlightVolume&) const = default;
+};
+
+/// What air of a kind is to one kind that flies, in place of what the kind says.
+struct AirRule {
+  int flyer = 0;     ///< its id
+  std::string kind;  ///< the name of a kind of ground
+  nav::KindRule rule{};
+  bool operator==(const AirRule&) const = default;
 };
 
 /// A flight that is kept and asked again.
@@ -46,9 +56,10 @@ struct FlyerGroup {
 
 struct FlightSection {
   std::vector<FlyerKind> flyers;
-  std::vector<FlightVolume> volumes;  ///< none: the playable bounds, or where the level is
+  std::vector<FlightVolume> volumes;  ///< where none says where they may be: in the playable bounds, or where the level is
   std::vector<AskedFlight> flights;
   std::vector<FlyerGroup> groups;
+  std::vector<AirRule> rules{};  ///< at most one a kind that flies and kind of ground
   bool operator==(const FlightSection&) const = default;
   bool any() const { return !flyers.empty() || !volumes.empty() || !flights.empty() || !groups.empty(); }
 };

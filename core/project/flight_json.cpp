@@ -76,7 +76,15 @@ Json flightJson(const FlightSection& s) {
     flyers.back()["id"] = f.id;
   }
   auto& volumes = j["volumes"] = Json::array();
-  for (const FlightVolume& v : s.volumes) volumes.push_back({{"id", v.id}, {"name", v.name}, {"box", boxJson(v.box)}});
+  for (const FlightVolume& v : s.volumes) {
+    volumes.push_back({{"id", v.id}, {"name", v.name}, {"box", boxJson(v.box)}});
+    if (!v.air.empty()) volumes.back()["air"] = v.air;
+  }
+  for (const AirRule& r : s.rules) {
+    Json rule{{"flyer", r.flyer}, {"kind", r.kind}, {"cost", r.rule.cost}, {"entryCost", r.rule.entryCost}};
+    if (r.rule.forbidden) rule["forbidden"] = true;
+    j["rules"].push_back(std::move(rule));
+  }
   auto& flights = j["flights"] = Json::array();
   for (const AskedFlight& f : s.flights)
     flights.push_back({{"id", f.id}, {"name", f.name}, {"flyer", f.flyer}, {"from", point(f.from)}, {"to", point(f.to)}});
@@ -102,7 +110,17 @@ FlightSection flightFrom(const Json& j) {
     kind.id = f.at("id").get<int>();
     s.flyers.push_back(kind);
   }
-  for (const Json& v : j.at("volumes")) s.volumes.push_back({v.at("id").get<int>(), v.value("name", std::string()), boxFrom(v.at("box"))});
+  for (const Json& v : j.at("volumes"))
+    s.volumes.push_back({v.at("id").get<int>(), v.value("name", std::string()), boxFrom(v.at("box")), v.value("air", std::string())});
+  if (const auto rules = j.find("rules"); rules != j.end())
+    for (const Json& r : *rules) {
+      AirRule rule{r.at("flyer").get<int>(),
+                   r.at("kind").get<std::string>(),
+                   {r.at("cost").get<double>(), r.value("entryCost", 0.0), r.value("forbidden", false)}};
+      if (!(rule.rule.cost > 0 && rule.rule.cost <= 1e6 && rule.rule.entryCost >= 0 && rule.rule.entryCost <= 1e9))
+        throw std::out_of_range("a rule for air makes no sense");
+      s.rules.push_back(std::move(rule));
+    }
   for (const Json& f : j.at("flights"))
     s.flights.push_back(
         {f.at("id").get<int>(), f.value("name", std::string()), f.at("flyer").get<int>(), pointFrom(f.at("from")), pointFrom(f.at("to"))});

@@ -64,6 +64,12 @@ void renameKind(Project& project, const std::string& from, const std::string& to
     for (AgentRule& r : s.rules)
       if (r.kind == from) r.kind = to;
   });
+  edit(project.flight, [&](FlightSection& s) {
+    for (FlightVolume& v : s.volumes)
+      if (v.air == from) v.air = to;
+    for (AirRule& r : s.rules)
+      if (r.kind == from) r.kind = to;
+  });
   edit(project.routes, [&](RoutesSection& s) {
     for (KeptRoute& route : s.routes)
       for (Touch& touch : route.expected.touches)
@@ -81,7 +87,26 @@ void removeKind(Project& project, const std::string& kind) {
     std::erase_if(s.byName, [&](const level::GroundRule& r) { return r.kind == kind; });
     dropRules(s, *project.agents);
   });
+  edit(project.flight, [&](FlightSection& s) {
+    std::erase_if(s.volumes, [&](const FlightVolume& v) { return v.air == kind; });
+    std::erase_if(s.rules, [&](const AirRule& r) { return r.kind == kind; });
+  });
   repaint(project, kind, {});
+}
+
+nav::KindRule airRule(const Project& project, int flyer, const std::string& kind) {
+  const auto& rules = project.flight->rules;
+  const auto own = std::ranges::find_if(rules, [&](const AirRule& r) { return r.flyer == flyer && r.kind == kind; });
+  if (own != rules.end()) return own->rule;
+  const auto& kinds = project.areas->kinds;
+  const auto said = std::ranges::find(kinds, kind, &level::AreaKind::name);
+  return said == kinds.end() ? nav::KindRule{} : said->rule();
+}
+
+void setAirRule(FlightSection& flight, int flyer, const std::string& kind, const std::optional<nav::KindRule>& rule) {
+  std::erase_if(flight.rules, [&](const AirRule& r) { return r.flyer == flyer && r.kind == kind; });
+  if (rule) flight.rules.push_back({flyer, kind, *rule});
+  std::ranges::sort(flight.rules, {}, [](const AirRule& r) { return std::pair(r.flyer, r.kind); });
 }
 
 nav::Rules rulesFor(const AreasSection& areas, const AgentKind& agent) {

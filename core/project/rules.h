@@ -23,6 +23,11 @@ void renameKind(Project& project, const std::string& from, const std::string& to
 /// kind.
 void removeKind(Project& project, const std::string& kind);
 
+/// What air of a kind is to a kind that flies: by its own rule, or as the kind of ground says.
+nav::KindRule airRule(const Project& project, int flyer, const std::string& kind);
+/// Sets its own rule, or with nothing takes it away.
+void setAirRule(FlightSection& flight, int flyer, const std::string& kind, const std::optional<nav::KindRule>& rule);
+
 /// What counts for an agent on its mesh; where it crouches, with the kind for low ground that its meshes have last.
 nav::Rules rulesFor(const AreasSection& areas, const AgentKind& agent);
 /// The same on the mesh of another agent: where that one crouches, one who does not may not go.

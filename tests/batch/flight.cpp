@@ -53,6 +53,15 @@ class TestBatchFlight : public BatchTest {
     QCOMPARE(j["status"], "complete");
     QVERIFY(j["length"].get<double>() > 8 && j["length"].get<double>() < 9);
     QCOMPARE(run("build @wall.obj --fly --body-radius 0.52 --volume 0,0,0,10,5,10 -o @wide.dsfly").code, 0);
+    // Through the opening it costs more to come in, or is forbidden.
+    QCOMPARE(
+        run("build @wall.obj --fly --body-radius 0.45 --half-height 0.45 --volume 0,0,0,10,5,10 --air 4,-1,-1,6,9,11=3:2 -o @dear.dsfly")
+            .code,
+        0);
+    const Json dear = jsonOf(run("path @dear.dsfly --from 2,1.5,2 --to 8,1.5,2 --json"));
+    QVERIFY(dear["status"] == "complete" && std::abs(dear["cost"].get<double>() - dear["length"].get<double>() - 2 * 2 - 2) < 0.5);
+    QCOMPARE(run("build @wall.obj --fly --volume 0,0,0,10,5,10 --air 4,-1,-1,6,9,11=forbidden -o @none.dsfly").code, 0);
+    QCOMPARE(jsonOf(run("path @none.dsfly --from 2,1.5,2 --to 8,1.5,2 --json"))["status"], "partial");
     const Answer none = run("path @wide.dsfly --from 2,1.5,2 --to 8,1.5,2 --json");
     QCOMPARE(none.code, 1);
     QCOMPARE(jsonOf(none)["status"], "partial");
@@ -131,6 +140,10 @@ class TestBatchFlight : public BatchTest {
   void mistakesAreSaid() {
     QCOMPARE(run("build @wall.obj --fly -o @wall.dsmesh").code, 2);
     QCOMPARE(run("build @wall.obj --fly --body-radius -1 -o @x.dsfly").code, 2);
+    QCOMPARE(run("build @wall.obj --fly --least-height 5 --greatest-height 4 -o @x.dsfly").code, 2);
+    for (const char* air :
+         {"0,0,0,1,1,1", "0,0,0,1,1,1=0", "0,0,0,1,1,1=2:-1", "0,0,0,1,1=2", "0,0,0,1,1,1=dear", "-9,-9,-9,99,99,99=forbidden"})
+      QCOMPARE(run(words("build @wall.obj --fly --volume 0,0,0,10,5,10 -o @x.dsfly --air") + words(air)).code, 2);
     QCOMPARE(run("build @wall.obj --fly --volume 0,0,0,0,5,10 -o @x.dsfly").code, 2);
     QCOMPARE(run("build @depot.dunestep --fly --flyer Nobody -o @x.dsfly").code, 2);
     QCOMPARE(run("path @wall.dsfly --from 2,1.5,2 --to 8,1.5,2 --via 3,3,3").code, 2);

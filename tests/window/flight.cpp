@@ -1,6 +1,7 @@
 // The Flight stop: kinds that fly, volumes, ways through the air and how they are flown.
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QSlider>
 
 #include "tests/window/demo_window.h"
@@ -351,6 +352,68 @@ class TestFlightStop : public DemoWindow {
     QCOMPARE(section().volumes.size(), std::size_t{1});
     for (int i = 0; i < 3; ++i) undo();
     QVERIFY(section().volumes.size() == 1 && section().volumes[0].box == before);
+  }
+
+  void airCostsWhatItsKindSays() {
+    begin();
+    choose(3);
+    const double before = fly().way().cost;
+    QCOMPARE(before, fly().way().length);
+    sheet().pages()->setCurrentIndex(2);
+    press(QStringLiteral("Add volume"));
+    const auto added = [&]() -> const project::FlightVolume& { return section().volumes.back(); };
+    const auto pick = [&](const QString& named, const QString& text) {
+      for (QComboBox* box : sheet().space().findChildren<QComboBox*>())
+        if (box->accessibleName() == named) {
+          QVERIFY2(box->isVisible() && box->findText(text, Qt::MatchStartsWith) >= 0, qPrintable(text));
+          box->setFocus();
+          const int at = box->findText(text, Qt::MatchStartsWith);
+          while (box->currentIndex() != at) QTest::keyClick(box, box->currentIndex() < at ? Qt::Key_Down : Qt::Key_Up);
+          QTest::qWait(1);
+          return;
+        }
+      QFAIL(qPrintable(named));
+    };
+    const project::AskedFlight kept = section().flights[2];
+    const Vec3 middle = (kept.from + kept.to) * 0.5;
+    work().change(QStringLiteral("Move volume"), [&](project::Project& p) {
+      project::edit(p.flight, [&](project::FlightSection& s) {
+        s.volumes.back().box = {middle - Vec3(2, 60, 40), middle + Vec3(2, 60, 40)};
+      });
+    });
+    pick(QStringLiteral("What the volume is"), QStringLiteral("air of the kind brine"));
+    QCOMPARE(added().air, std::string("brine"));
+    pick(QStringLiteral("What this air is to the kind that flies"), QStringLiteral("costs of its own"));
+    type(sheet().space(), QStringLiteral("Costs"), QStringLiteral("7"));
+    QVERIFY(section().rules.size() == 1 && section().rules[0].rule.cost == 7 && section().rules[0].flyer == 1);
+    QVERIFY(waitForAir());
+    sheet().pages()->setCurrentIndex(0);
+    QVERIFY(QTest::qWaitFor([&] { return fly().answered() && fly().way().found() && fly().way().cost > before + 4 * 5; }, kPatience));
+    sheet().pages()->setCurrentIndex(2);
+    pick(QStringLiteral("What this air is to the kind that flies"), QStringLiteral("forbidden"));
+    QVERIFY(section().rules[0].rule.forbidden && waitForAir());
+    sheet().pages()->setCurrentIndex(0);
+    QVERIFY(QTest::qWaitFor([&] { return fly().answered() && !fly().way().found(); }, kPatience));
+    for (int i = 0; i < 40 && section().volumes.size() > 1; ++i) undo();  // a step for each kind that the keys went over
+    QVERIFY(section().volumes.size() == 1 && section().rules.empty());
+    QVERIFY(QTest::qWaitFor([&] { return waitForAir() && fly().answered() && fly().way().cost == before; }, kPatience));
+  }
+
+  void heightsAreKept() {
+    begin();
+    choose(3);
+    sheet().pages()->setCurrentIndex(1);
+    type(*sheet().pages()->widget(1), QStringLiteral("Least over ground"), QStringLiteral("2.5"));
+    QCOMPARE(section().flyers[0].leastHeight, 2.5);
+    QVERIFY(waitForAir());
+    sheet().pages()->setCurrentIndex(0);
+    QVERIFY(QTest::qWaitFor([&] { return fly().answered() && (fly().way().lifts || fly().way().lands || fly().way().points[0].y > 2.5); },
+                            kPatience));
+    sheet().pages()->setCurrentIndex(1);
+    type(*sheet().pages()->widget(1), QStringLiteral("Greatest over the level"), QStringLiteral("1"));  // below the least
+    QCOMPARE(section().flyers[0].mostHeight, 0.0);
+    undo();
+    QCOMPARE(section().flyers[0].leastHeight, 0.0);
   }
 
   void withoutAKindOneIsToldWhatToDo() {

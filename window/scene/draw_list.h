@@ -46,6 +46,7 @@ struct DrawList {
   std::function<std::vector<PickLine>()> picksLater;
   bool lit = false;   ///< shaded by the light
   bool over = false;  ///< nothing hides it, however near
+  bool veil = false;  ///< its triangles hide nothing behind them
   bool cut = true;    ///< the cut-away hides what is above it
   Clip clip = Clip::none;
   Box2 clipBox;     ///< of the plan

@@ -341,10 +341,12 @@ void WorldView::drawSketch(Buffers& layer) {
 
 void WorldView::drawTriangles(Buffers& layer, QOpenGLBuffer& buffer, std::size_t corners) {
   prepare(*fill_, layer.list, layer.list.lit);
+  glDepthMask(layer.list.veil ? GL_FALSE : GL_TRUE);
   buffer.bind();
   attribute(0, 3, GL_FLOAT, sizeof(DrawVertex), offsetof(DrawVertex, x));
   attribute(1, 4, GL_UNSIGNED_BYTE, sizeof(DrawVertex), offsetof(DrawVertex, colour));
   glDrawArrays(GL_TRIANGLES, 0, static_cast<int>(corners));
+  glDepthMask(GL_TRUE);
   glDisableVertexAttribArray(0), glDisableVertexAttribArray(1);
 }
 

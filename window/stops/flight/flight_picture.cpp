@@ -19,14 +19,17 @@ QColor mixedColour(const QColor& a, const QColor& b, double share) {
 
 }  // namespace
 
-void addVolumes(DrawList& list, const std::vector<Box3>& boxes, const Box3* chosen) {
-  for (const Box3& b : boxes) {
-    const bool strong = chosen && *chosen == b;
-    const std::uint32_t ink = packed(strong ? theme().accent : theme().quiet, 1);
-    const auto corner = [&](int i) { return Vec3(i & 1 ? b.max.x : b.min.x, i & 2 ? b.max.y : b.min.y, i & 4 ? b.max.z : b.min.z); };
-    for (int i = 0; i < 8; ++i)
-      for (const int bit : {1, 2, 4})
-        if (!(i & bit)) list.dashed(corner(i), corner(i | bit), 0.8, strong ? 2.5 : 1.5, ink);
+void addVolume(DrawList& list, const Box3& b, const QColor& colour, bool chosen, DrawList* sides) {
+  const std::uint32_t ink = packed(colour, 1);
+  const auto corner = [&](int i) { return Vec3(i & 1 ? b.max.x : b.min.x, i & 2 ? b.max.y : b.min.y, i & 4 ? b.max.z : b.min.z); };
+  for (int i = 0; i < 8; ++i)
+    for (const int bit : {1, 2, 4})
+      if (!(i & bit)) list.dashed(corner(i), corner(i | bit), 0.8, chosen ? 2.5 : 1.5, ink);
+  if (!sides) return;
+  constexpr int kSides[][4] = {{0, 1, 5, 4}, {2, 6, 7, 3}, {0, 2, 3, 1}, {4, 5, 7, 6}, {0, 4, 6, 2}, {1, 3, 7, 5}};
+  for (const auto& side : kSides) {
+    sides->triangle(corner(side[0]), corner(side[1]), corner(side[2]), packed(colour, 0.12));
+    sides->triangle(corner(side[0]), corner(side[2]), corner(side[3]), packed(colour, 0.12));
   }
 }
 

@@ -8,8 +8,8 @@
 
 namespace dune::window {
 
-/// The edges of the volumes, the chosen one stronger.
-void addVolumes(DrawList& list, const std::vector<Box3>& boxes, const Box3* chosen);
+/// The edges of a volume, the chosen one stronger; `sides`: takes its sides, which one sees through. May be null.
+void addVolume(DrawList& list, const Box3& box, const QColor& colour, bool chosen, DrawList* sides);
 /// The cells of a space that a height cuts, coloured by how much room is around; at most so many.
 void addCells(DrawList& list, const flight::Space& space, double height);
 /// Where a group starts and where it goes.

@@ -1,5 +1,7 @@
 #include "window/stops/flight/flight_stop.h"
 
+#include "core/project/rules.h"
+#include "window/scene/layers.h"
 #include "window/scene/theme.h"
 #include "window/session/hand_made.h"
 #include "window/stops/flight/flight_picture.h"
@@ -17,6 +19,7 @@ FlightStop::FlightStop(Workspace& workspace, WorldView& view, FlightSheet* sheet
     : TrailStop(workspace, tr("Flight"), sheet),
       own_(*sheet),
       way_(view, LayerOrder::marks),
+      airs_(view, LayerOrder::marks),
       cells_(view, LayerOrder::overGround),
       bodies_(view, LayerOrder::moving),
       ahead_(view, LayerOrder::over),
@@ -38,7 +41,8 @@ StopState FlightStop::state() const {
 }
 
 void FlightStop::draw(const Shown& shown, Topics changed) {
-  if (!(changed & (Topic::flight | Topic::air | Topic::level | Topic::levelSection | Topic::selection | Topic::stop | Topic::theme)))
+  if (!(changed &
+        (Topic::flight | Topic::areas | Topic::air | Topic::level | Topic::levelSection | Topic::selection | Topic::stop | Topic::theme)))
     return;
   here_ = shown.here;
   if (!here_) cursor_.clear();
@@ -46,20 +50,35 @@ void FlightStop::draw(const Shown& shown, Topics changed) {
   const project::FlyerKind* kind = flyerNow(workspace_);
   if (here_ && kind) workspace_.wantAir(kind->id);
   const auto air = kind ? workspace_.airs().of(kind->id) : nullptr;
-  DrawList list;
+  DrawList list, sides;
+  sides.veil = true;
   std::vector<WorldLabel> labels;
   if (here_) {
-    std::vector<Box3> boxes;
-    for (const project::FlightVolume& v : workspace_.project().flight->volumes) boxes.push_back(v.box);
-    const project::FlightVolume* chosen = chosenFlightVolume(workspace_);
-    addVolumes(list, boxes, chosen ? &chosen->box : nullptr);
+    for (const project::FlightVolume& v : workspace_.project().flight->volumes) drawVolume(v, list, sides, labels);
     const project::FlyerGroup* group = chosenFlyerGroup(workspace_);
     for (const project::FlyerGroup& g : workspace_.project().flight->groups) addGroup(list, g, group && group->id == g.id, labels);
     if (air && own_.fly().asked()) addFlight(list, *air->space, own_.fly().way(), labels);
   }
-  way_.set(std::move(list), std::move(labels));
+  way_.set(std::move(list), std::move(labels)), airs_.set(std::move(sides));
   drawCells(here_ && own_.space().plane() ? air : nullptr);
   drawBodies(here_);
+}
+
+void FlightStop::drawVolume(const project::FlightVolume& volume, DrawList& list, DrawList& sides, std::vector<WorldLabel>& labels) {
+  const project::FlightVolume* chosen = chosenFlightVolume(workspace_);
+  const bool strong = chosen && chosen->id == volume.id;
+  if (volume.air.empty()) return addVolume(list, volume.box, strong ? theme().accent : theme().quiet, strong, nullptr);
+  const auto& kinds = workspace_.project().areas->kinds;
+  const auto kind = std::ranges::find(kinds, volume.air, &level::AreaKind::name);
+  const QColor colour = kind == kinds.end() ? theme().warning : kindColour(kind->colour);
+  addVolume(list, volume.box, colour, strong, &sides);
+  const project::FlyerKind* flyer = flyerNow(workspace_);
+  const nav::KindRule rule = project::airRule(workspace_.project(), flyer ? flyer->id : 0, volume.air);
+  const Vec3 top(volume.box.centre().x, volume.box.max.y, volume.box.centre().z);
+  labels.push_back(
+      {top,
+       QString::fromStdString(volume.air) + QStringLiteral(": ") + (rule.forbidden ? tr("forbidden") : tr("%1 a metre").arg(rule.cost)),
+       colour});
 }
 
 void FlightStop::drawCells(const std::shared_ptr<const pipeline::Air>& air) {

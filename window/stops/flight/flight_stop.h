@@ -23,11 +23,12 @@ class FlightStop : public TrailStop {
 
  private:
   FlightStop(Workspace& workspace, WorldView& view, FlightSheet* sheet);
+  void drawVolume(const project::FlightVolume& volume, DrawList& list, DrawList& sides, std::vector<WorldLabel>& labels);
   void drawCells(const std::shared_ptr<const pipeline::Air>& air);
   void drawBodies(bool here);
 
   FlightSheet& own_;
-  Layer way_, cells_, bodies_, ahead_, cursor_;
+  Layer way_, airs_, cells_, bodies_, ahead_, cursor_;
   bool here_ = false;
   std::shared_ptr<const pipeline::Air> cut_;  // what the cells that are drawn, or are on their way, were cut from, and where
   double cutAt_ = 0;

@@ -305,7 +305,8 @@ void FlyPage::show() {
   if (!guide_)
     return headline_->setText(workspace_.airs().making() ? tr("The free space is being measured.") : tr("There is no free space yet."));
   if (way_.found())
-    headline_->setText(tr("<b>%1 m</b>, %2 corners").arg(way_.length, 0, 'f', 2).arg(way_.points.size() - 2));
+    headline_->setText(tr("<b>%1 m</b>, %2 corners").arg(way_.length, 0, 'f', 2).arg(way_.points.size() - 2) +
+                       (std::abs(way_.cost - way_.length) > 0.005 ? tr(", costs %1").arg(way_.cost, 0, 'f', 1) : QString()));
   else
     headline_->setText(way_.points.empty() ? tr("<b>No way</b>") : tr("<b>As near as %1 m</b>").arg(way_.missing, 0, 'f', 2));
   note_->setText(QString::fromStdString(way_.why));

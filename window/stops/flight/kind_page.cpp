@@ -39,9 +39,12 @@ KindPage::KindPage(Workspace& workspace) : Sheet({}, workspace) {
            tr("Up and down from its middle: how low an opening it gets through"));
   section(tr("Height"));
   addField(tr("Least over ground"), tr("m"), 0, 1000, 0.5, 2, &flight::Flyer::leastHeight,
-           tr("How much air it keeps between its underside and ground; 0: none"));
+           tr("How much air it keeps between its underside and ground; none: it may fly right over it. It takes off and lands straight up "
+              "and down"));
   addField(tr("Greatest over the level"), tr("m"), 0, 10000, 1, 2, &flight::Flyer::mostHeight,
-           tr("How far its underside may be over what lies below it; 0: as far as the volume goes"));
+           tr("How far its underside may be over what lies below it; any: as far as the volume goes"));
+  fields_[fields_.size() - 2].field->spin()->setSpecialValueText(tr("none"));
+  fields_.back().field->spin()->setSpecialValueText(tr("any"));
   section(tr("Motion"));
   addField(tr("Speed"), tr("m/s"), 0.01, 1000, 0.5, 1, &flight::Flyer::speed, tr("The fastest that it flies"));
   addField(tr("Least speed"), tr("m/s"), 0, 1000, 0.5, 1, &flight::Flyer::leastSpeed,

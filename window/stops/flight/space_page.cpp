@@ -1,5 +1,6 @@
 #include "window/stops/flight/space_page.h"
 
+#include "core/project/rules.h"
 #include "window/scene/handle_tool.h"
 #include "window/session/hand_made.h"
 #include "window/stops/flight/kind_page.h"
@@ -61,7 +62,7 @@ SpacePage::SpacePage(Workspace& workspace) : Sheet({}, workspace) {
   usual_ = quiet(tr("Around the level and 10 m over its top, until you say otherwise."));
   list_ = list(tr("Volumes to fly in"), ThingKind::flightVolume);
   list_->fitRows(90);
-  add_ = button(tr("Add volume"), tr("Add a box in which the middles of bodies may be; several are one space together"));
+  add_ = button(tr("Add volume"), tr("Add a box in which the middles of bodies may be, or of air that costs more, or that is forbidden"));
   remove_ = button(tr("Remove volume"), tr("Remove the chosen volume (Delete)"));
   row({add_, remove_});
   connect(add_, &QPushButton::clicked, this, [this] {
@@ -79,6 +80,7 @@ SpacePage::SpacePage(Workspace& workspace) : Sheet({}, workspace) {
     field->setToolTip(tr("The middles of bodies stay on this side of it"));
     connect(field, &NumberField::edited, this, [this, side](double v) { moveSide(side, v); });
   }
+  addAirFields();
   section(tr("Free space"));
   figures_ = quiet({});
   trouble_ = trouble();
@@ -97,6 +99,89 @@ SpacePage::SpacePage(Workspace& workspace) : Sheet({}, workspace) {
 SpacePage::~SpacePage() = default;
 
 std::optional<double> SpacePage::plane() const { return cells_->isChecked() ? std::optional(height_->value()) : std::nullopt; }
+
+void SpacePage::addAirFields() {
+  air_ = new QComboBox;
+  air_->setAccessibleName(tr("What the volume is"));
+  air_->setToolTip(tr("Whether bodies may be in it, or what kind of air is in it: by the costs of the kinds of ground at Areas"));
+  airRow_ = row({new QLabel(tr("It is")), air_});
+  connect(air_, &QComboBox::activated, this, &SpacePage::setAir);
+  rule_ = new QComboBox;
+  rule_->setAccessibleName(tr("What this air is to the kind that flies"));
+  ruleOf_ = new QLabel;
+  ruleRow_ = row({ruleOf_, rule_});
+  connect(rule_, &QComboBox::activated, this, [this](int choice) {
+    const auto* volume = chosenFlightVolume(workspace_);
+    if (!volume) return;
+    const nav::KindRule said = project::airRule(workspace_.project(), 0, volume->air);
+    setRule(tr("Change rule for air"), choice == 0 ? std::nullopt : std::optional(nav::KindRule{said.cost, said.entryCost, choice == 2}));
+  });
+  cost_ = number(tr("Costs"), tr("a metre"), 0.01, 1000, 0.5, 2);
+  cost_->setToolTip(tr("What a metre through it costs; other air costs 1"));
+  entry_ = number(tr("To enter"), QString(), 0, 10000, 1, 2);
+  entry_->setToolTip(tr("What it costs once to come into it, as so many metres of other air"));
+  const auto now = [this] {
+    const auto* volume = chosenFlightVolume(workspace_);
+    const auto* kind = flyerNow(workspace_);
+    return project::airRule(workspace_.project(), kind ? kind->id : 0, volume ? volume->air : std::string());
+  };
+  connect(cost_, &NumberField::edited, this, [this, now](double v) {
+    nav::KindRule rule = now();
+    rule.cost = v;
+    setRule(tr("Change cost of air"), rule, QStringLiteral("air cost"));
+  });
+  connect(entry_, &NumberField::edited, this, [this, now](double v) {
+    nav::KindRule rule = now();
+    rule.entryCost = v;
+    setRule(tr("Change cost of air"), rule, QStringLiteral("air entry"));
+  });
+}
+
+void SpacePage::setAir(int choice) {
+  const auto* chosen = chosenFlightVolume(workspace_);
+  if (!chosen) return;
+  project::FlightVolume volume = *chosen;
+  volume.air = choice == 0 ? std::string() : workspace_.project().areas->kinds[static_cast<std::size_t>(choice - 1)].name;
+  replace(workspace_, volume, tr("Change what a volume is"));
+}
+
+void SpacePage::setRule(const QString& label, const std::optional<nav::KindRule>& rule, const QString& key) {
+  const auto* volume = chosenFlightVolume(workspace_);
+  const auto* kind = flyerNow(workspace_);
+  if (!volume || volume->air.empty() || !kind) return;
+  workspace_.change(
+      label,
+      [&, id = kind->id, air = volume->air](project::Project& p) {
+        project::edit(p.flight, [&](project::FlightSection& s) { project::setAirRule(s, id, air, rule); });
+      },
+      key);
+}
+
+void SpacePage::showAir() {
+  const auto* volume = chosenFlightVolume(workspace_);
+  const auto* kind = flyerNow(workspace_);
+  const auto& kinds = workspace_.project().areas->kinds;
+  QStringList names{tr("where they may fly")};
+  for (const level::AreaKind& k : kinds)
+    names.push_back(tr("air of the kind %1").arg(QString::fromStdString(k.name)) + (k.forbidden ? tr(", forbidden") : QString()));
+  int now = 0;
+  for (std::size_t k = 0; volume && k < kinds.size(); ++k)
+    if (kinds[k].name == volume->air) now = static_cast<int>(k) + 1;
+  if (names != air_->property("names").toStringList()) air_->clear(), air_->addItems(names), air_->setProperty("names", names);
+  air_->setCurrentIndex(now);
+  airRow_->setVisible(volume);
+  const bool rules = volume && kind && !volume->air.empty();
+  ruleRow_->setVisible(rules), cost_->setVisible(rules), entry_->setVisible(rules);
+  if (!rules) return;
+  const auto& own = workspace_.project().flight->rules;
+  const bool ruled = std::ranges::any_of(own, [&](const project::AirRule& r) { return r.flyer == kind->id && r.kind == volume->air; });
+  const nav::KindRule rule = project::airRule(workspace_.project(), kind->id, volume->air);
+  ruleOf_->setText(tr("For %1").arg(QString::fromStdString(kind->name)));
+  if (rule_->count() == 0) rule_->addItems({tr("as the kind says"), tr("costs of its own"), tr("forbidden")});
+  rule_->setCurrentIndex(!ruled ? 0 : rule.forbidden ? 2 : 1);
+  cost_->setEnabled(!rule.forbidden), entry_->setEnabled(!rule.forbidden);
+  cost_->setValue(rule.cost), entry_->setValue(rule.entryCost);
+}
 
 void SpacePage::moveSide(int side, double value) {
   const auto* chosen = chosenFlightVolume(workspace_);
@@ -134,10 +219,12 @@ void SpacePage::refresh(Topics) {
     const Vec3 size = v.box.size();
     const QString name = v.name.empty() ? tr("volume %1").arg(v.id) : QString::fromStdString(v.name);
     rows.push_back({std::to_string(v.id), name + QStringLiteral("  ·  ") +
-                                              tr("%1 × %2 × %3 m").arg(size.x, 0, 'f', 1).arg(size.y, 0, 'f', 1).arg(size.z, 0, 'f', 1)});
+                                              tr("%1 × %2 × %3 m").arg(size.x, 0, 'f', 1).arg(size.y, 0, 'f', 1).arg(size.z, 0, 'f', 1) +
+                                              (v.air.empty() ? QString() : QStringLiteral("  ·  ") + QString::fromStdString(v.air))});
   }
   list_->setRows(std::move(rows));
-  list_->setVisible(!volumes.empty()), usual_->setVisible(volumes.empty());
+  list_->setVisible(!volumes.empty());
+  usual_->setVisible(std::ranges::none_of(volumes, [](const project::FlightVolume& v) { return v.air.empty(); }));
   const auto* chosen = chosenFlightVolume(workspace_);
   remove_->setEnabled(chosen);
   for (int side = 0; side < 6; ++side) {
@@ -145,6 +232,7 @@ void SpacePage::refresh(Topics) {
     field->setVisible(chosen);
     if (chosen) field->setValue(side % 2 ? chosen->box.max[side / 2] : chosen->box.min[side / 2]);
   }
+  showAir();
   showFigures();
 }
 

@@ -2,6 +2,7 @@
 // The page of the Flight stop about where bodies may fly, and the free space in it.
 
 #include <QCheckBox>
+#include <QComboBox>
 
 #include "window/stops/sheet.h"
 
@@ -20,13 +21,21 @@ class SpacePage : public Sheet {
   std::optional<double> plane() const;
 
  private:
+  void addAirFields();
   void moveSide(int side, double value);
+  void setAir(int choice);
+  void setRule(const QString& label, const std::optional<nav::KindRule>& rule, const QString& key = {});
+  void showAir();
   void showFigures();
 
   ItemList* list_;
   QPushButton *add_, *remove_;
   QLabel *usual_, *figures_, *trouble_;
   std::array<NumberField*, 6> sideFields_;
+  QComboBox *air_, *rule_;
+  QWidget *airRow_, *ruleRow_;
+  QLabel* ruleOf_;
+  NumberField *cost_, *entry_;
   QCheckBox* cells_;
   NumberField* height_;
   std::unique_ptr<Tool> sides_;
