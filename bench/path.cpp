@@ -12,7 +12,7 @@
 #include "core/base/file.h"
 #include "core/generate/build.h"
 #include "core/level/import.h"
-#include "core/pipeline/world.h"
+#include "core/pipeline/ground.h"
 #include "core/system/threads.h"
 #include "demo/depot.h"
 
@@ -34,7 +34,7 @@ struct Setup {
     const project::Project project = demo::depotProject();
     const nav::Agent& porter = project.agents->agents[0];
     built = *generate::build(level::plainWorld(*level), porter, job);
-    ofKinds = *generate::build(pipeline::worldOf(project, *level, porter.name), porter, job);
+    ofKinds = *generate::build(pipeline::makeWorld(project, *level, 0), porter, job);
     field = std::make_unique<route::Field>(built->mesh, nav::Rules{});
     std::uint64_t state = 12345;
     auto in = [&](double high) {

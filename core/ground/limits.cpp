@@ -11,6 +11,7 @@
 #include <array>
 #include <map>
 
+#include "core/ground/blocks.h"
 #include "core/ground/gap.h"
 #include "core/ground/hiders.h"
 #include "core/ground/line_split.h"
@@ -23,8 +24,7 @@ namespace {
 
 using level::Role;
 
-constexpr std::uint32_t kChecksEvery = 64;  // triangles
-constexpr double kLeastStep = 0.04;         // m: lower steps are within what faces may be off the ground
+constexpr double kLeastStep = 0.04;  // m: lower steps are within what faces may be off the ground
 
 constexpr double kShort = 0.05;  // m: lines of which three places tell enough
 constexpr double kProbes[] = {0.02, 0.5, 0.98};
@@ -581,6 +581,13 @@ void keepWithin(const Bridge& step, const Box2& within, std::vector<Bridge>& kep
 
 }  // namespace
 
+void Limits::append(const Limits& more) {
+  limits.insert(limits.end(), more.limits.begin(), more.limits.end());
+  steps.insert(steps.end(), more.steps.begin(), more.steps.end());
+  folds.insert(folds.end(), more.folds.begin(), more.folds.end());
+  bridges.insert(bridges.end(), more.bridges.begin(), more.bridges.end());
+}
+
 double Limit::heightNear(const Vec2& q) const {
   const double length = glm::distance(a, b);
   return length > 0 ? glm::mix(ya, yb, glm::distance(a, nearestOnSegment(a, b, q)) / length) : ya;
@@ -595,11 +602,14 @@ Result<Limits> findLimits(const Soup& soup, const level::World& world, const nav
   Limits found;
   for (const Bridge& step : steps) keepWithin(step, within, found.bridges);
   const auto& triangles = with.soup().triangles();
-  for (std::uint32_t i = 0; i < triangles.size(); ++i) {
-    if (i % kChecksEvery == 0 && job.cancelled()) return Job::cancelledProblem();
-    const Triangle& t = triangles[i];
-    if (!t.upright && standing.walkable(t) && t.box().overlaps(within)) AroundTriangle(standing, i, within, found).run();
-  }
+  std::vector<std::uint32_t> numbers;
+  for (std::uint32_t i = 0; i < triangles.size(); ++i)
+    if (const Triangle& t = triangles[i]; !t.upright && standing.walkable(t) && t.box().overlaps(within)) numbers.push_back(i);
+  with.soup().prepare();
+  const auto one = [&](std::size_t i, Limits& into) { AroundTriangle(standing, numbers[i], within, into).run(); };
+  const auto blocks = findInBlocks<Limits>(job, numbers.size(), one);
+  if (!blocks) return Job::cancelledProblem();
+  for (const Limits& block : *blocks) found.append(block);
   addBounds(world, within, found.limits);
   mergeLines(found.limits);
   return found;

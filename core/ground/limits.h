@@ -53,6 +53,7 @@ struct Limits {
   std::vector<StepLine> steps;
   std::vector<FoldLine> folds;
   std::vector<Bridge> bridges;  ///< to be added to the soup before anything else is asked of the ground
+  void append(const Limits& more);
 };
 
 /// Finds what limits ground within a box of the plan; lines that go on beyond it are cut at its sides. The soup must hold all

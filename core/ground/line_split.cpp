@@ -32,16 +32,24 @@ std::vector<double> splitParameters(const Soup& soup, const Vec2& a, const Vec2&
   std::vector<double> t;
   const double length = glm::distance(a, b);
   if (length == 0) return {0, 1};
-  const Vec2 normal = leftOf(b - a) / length * beside;
+  const Vec2 along = (b - a) / length;
   thread_local std::vector<std::uint32_t> near;
   soup.along(a, b, beside, range, near);
   for (const std::uint32_t i : near) {
+    // How far the corners are to the left of the line, and along it: of most triangles that is all that is needed.
     const Triangle& triangle = soup.triangles()[i];
-    for (std::size_t e = 0; e < 3; ++e) {
-      const Vec2 &c = triangle.q[e], &d = triangle.q[(e + 1) % 3];
-      for (const double s : {-1.0, 1.0})
-        if (auto at = crossingParameter(a + normal * s, b + normal * s, c, d); at && *at > 0 && *at < 1) t.push_back(*at);
+    double left[3], on[3];
+    for (std::size_t c = 0; c < 3; ++c) {
+      const Vec2 way = triangle.q[c] - a;
+      left[c] = cross(along, way), on[c] = glm::dot(along, way);
     }
+    for (const double side : {-beside, beside})
+      for (std::size_t c = 0; c < 3; ++c) {
+        const std::size_t d = c == 2 ? 0 : c + 1;
+        if ((left[c] < side && left[d] < side) || (left[c] > side && left[d] > side) || left[c] == left[d]) continue;
+        const double at = (on[c] + (on[d] - on[c]) * ((side - left[c]) / (left[d] - left[c]))) / length;
+        if (at > 0 && at < 1) t.push_back(at);
+      }
   }
   return keptApart(std::move(t), length, least);
 }

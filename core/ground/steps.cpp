@@ -5,6 +5,7 @@
 
 #include <algorithm>
 
+#include "core/ground/blocks.h"
 #include "core/ground/line_split.h"
 #include "core/ground/tuning.h"
 
@@ -19,7 +20,6 @@ constexpr double kFarthest = 1;       // m
 constexpr double kLeastTread = 0.02;  // m: what is narrower, a hair where corners do not meet say, is a part of the steep stretch
 constexpr double kOneTread = 1e-3;    // m in height
 constexpr double kGentlest = 0.017;   // rad: limits of slope below count as this one
-constexpr std::uint32_t kEdgesUnchecked = 64;
 
 /// The triangles that may be walked on as far as they themselves go.
 struct Walkable {
@@ -201,10 +201,13 @@ std::vector<Bridge> findSteps(const Soup& soup, const level::World& world, const
   };
   if (std::ranges::none_of(triangles, steep)) return found;
   const Walkable walkable(standing);
-  for (std::uint32_t i = 0; i < triangles.size(); ++i) {
-    if (i % kEdgesUnchecked == 0 && job.cancelled()) break;
-    if (steep(triangles[i])) Steep(standing, walkable, i).find(within, found);
-  }
+  std::vector<std::uint32_t> numbers;
+  for (std::uint32_t i = 0; i < triangles.size(); ++i)
+    if (steep(triangles[i])) numbers.push_back(i);
+  soup.prepare();
+  const auto one = [&](std::size_t i, std::vector<Bridge>& into) { Steep(standing, walkable, numbers[i]).find(within, into); };
+  if (const auto blocks = findInBlocks<std::vector<Bridge>>(job, numbers.size(), one))
+    for (const std::vector<Bridge>& block : *blocks) found.insert(found.end(), block.begin(), block.end());
   return found;
 }
 

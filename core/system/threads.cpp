@@ -10,6 +10,7 @@
 #include <algorithm>
 #include <atomic>
 #include <thread>
+#include <utility>
 
 namespace dune {
 
@@ -58,14 +59,25 @@ class MachineThreads : public Executor {
 #else
 class MachineThreads : public Executor {
  public:
+  /// Work within work goes on in the arena that it is in, so that there are never more threads than were asked for; who waits for it takes
+  /// up nothing else meanwhile, for what he has begun may not be whole.
   void run(int threads, std::size_t count, std::size_t grain, const Range& range) override {
+    const auto all = [&] {
+      tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, grain), [&](const tbb::blocked_range<std::size_t>& part) {
+        const bool before = std::exchange(within_, true);
+        range(part.begin(), part.end());
+        within_ = before;
+      });
+    };
+    if (within_) return tbb::this_task_arena::isolate(all);
     tbb::task_arena arena(arenaSize(threads));
-    arena.execute([&] {
-      tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, grain),
-                        [&](const tbb::blocked_range<std::size_t>& part) { range(part.begin(), part.end()); });
-    });
+    arena.execute(all);
   }
+
+ private:
+  static thread_local bool within_;  // a part of such work
 };
+thread_local bool MachineThreads::within_ = false;
 #endif
 
 }  // namespace
