@@ -34,7 +34,8 @@ struct Fleet::State {
   std::vector<std::unique_ptr<Searcher>> searchers;
   std::vector<Airborne> bodies, next;
   std::vector<Plan> plans;
-  std::vector<std::uint32_t> byX;  // numbers of bodies, by where they are along x
+  std::vector<std::vector<std::size_t>> followers;  // one a pilot
+  std::vector<std::uint32_t> byX;                   // numbers of bodies, by where they are along x
   std::uint64_t steps = 0;
 
   double dt() const { return 1 / options.rate; }
@@ -202,8 +203,39 @@ struct Fleet::State {
     return count;
   }
 
+  /// Its place beside its leader, while that one flies; nothing where it does not fit there, or does not see it.
+  std::optional<Vec3> placeBeside(std::size_t i) const {
+    const Pilot& pilot = pilots[i];
+    if (!pilot.leader || absent(*pilot.leader)) return std::nullopt;
+    const Airborne& leader = bodies[*pilot.leader];
+    if (leader.state != FlightState::flying) return std::nullopt;
+    const Vec3 ahead(std::cos(leader.heading), 0, -std::sin(leader.heading)), right(std::sin(leader.heading), 0, std::cos(leader.heading));
+    const Vec3 at = leader.at + ahead * pilot.place.x + Vec3(0, pilot.place.y, 0) + right * pilot.place.z;
+    const Space& space = spaceOf(i);
+    return space.fits(space.stretched(at)) && space.passes(bodies[i].at, at) ? std::optional(at) : std::nullopt;
+  }
+
+  /// How fast one goes whose followers fall back, as a share of its speed.
+  double patienceOf(std::size_t i) const {
+    double behind = 0;
+    for (const std::size_t n : followers[i])
+      if (bodies[n].inPlace)
+        if (const auto place = placeBeside(n)) behind = std::max(behind, glm::distance(*place, bodies[n].at));
+    const double radius = flyerOf(i).radius;
+    return std::clamp(1 - (behind - radius) / (tuning::kFallBack * radius), tuning::kLeastShare, tuning::kLeads);
+  }
+
+  /// Towards its place, as fast as its leader goes and what is missing takes.
+  Vec3 toPlace(std::size_t i, Airborne& body, const Vec3& place) const {
+    const Flyer& f = flyerOf(i);
+    body.aim = place;
+    return climbing(f, clampLength(bodies[*pilots[i].leader].velocity + (place - bodies[i].at) * tuning::kCloseUp, f.speed));
+  }
+
   Vec3 wantedOf(std::size_t i, Airborne& body, bool& blind) const {
     const Flyer& f = flyerOf(i);
+    if (body.inPlace)
+      if (const auto place = placeBeside(i)) return toPlace(i, body, *place);
     const Following following(spaceOf(i), plans[i], bodies[i]);
     body.aim = following.aim(body.waypoint, blind);
     const Vec3 way = body.aim - bodies[i].at;
@@ -214,7 +246,16 @@ struct Fleet::State {
     if (f.turnsFirst && f.hovers() && glm::length(body.velocity) < 0.1 * f.speed + 0.05 && hasHeading(direction) &&
         std::abs(wrapped(headingOf(direction) - body.heading)) > tuning::kTurnFirst)
       return Vec3(0);
-    return climbing(f, direction * following.speed(body.waypoint, pilots[i].round.empty()));
+    return climbing(f, direction * (following.speed(body.waypoint, pilots[i].round.empty()) * (followers[i].empty() ? 1 : patienceOf(i))));
+  }
+
+  /// Whether it flies to its place in this step. Who has left it stays away for a while, for it asked for a way of its own.
+  void choosePlace(std::size_t i, Airborne& body) {
+    Plan& plan = plans[i];
+    const bool may = body.state == FlightState::flying && placeBeside(i).has_value();
+    if (body.inPlace && !may) plan.again = true, plan.alone = tuning::kAlone;
+    plan.alone = std::max(plan.alone - dt(), 0.0);
+    body.inPlace = may && (body.inPlace || plan.alone == 0);
   }
 
   /// Where to it turns: towards its aim until it goes, then where it goes.
@@ -275,12 +316,13 @@ struct Fleet::State {
     body = now;
     if (absent(i)) return;
     if (now.state == FlightState::waiting) body.state = FlightState::flying;
+    if (pilots[i].leader) choosePlace(i, body);
     bool blind = false;
     Vec3 wanted = wantedOf(i, body, blind);
     others(i, movers, scratch.others);
     if (const double count = crossing(i, scratch.others); count > 1 && body.state == FlightState::flying && wanted != Vec3(0))
       wanted.y += layerOf(pilots[i].id) * std::min((count - 1) / 3, 1.0) * f.climbRate;
-    const auto held = body.state == FlightState::arrived ? std::nullopt : holds(i, body);
+    const auto held = body.state == FlightState::arrived || body.inPlace ? std::nullopt : holds(i, body);
     if (held) wanted = climbing(f, *held);
     body.wanted = wanted;
     scratch.bounds.clear();
@@ -321,6 +363,10 @@ struct Fleet::State {
       if (missing > 3 * f.arriveWithin + f.radius) body.state = FlightState::flying, plan.again = true;
       return;
     }
+    if (body.inPlace) {
+      plan.waited = body.waits = 0;
+      return;
+    }
     const double left = plan.lengthFrom(body.at, bodies[i].waypoint);
     if (plan.partial && left <= f.arriveWithin && f.hovers()) {  // nothing changes while they fly: there will be no other way
       if (pilots[i].round.empty()) body.state = FlightState::stuck;
@@ -358,7 +404,15 @@ Result<Fleet> Fleet::make(std::vector<const Space*> spaces, std::vector<Pilot> p
   if (!(options.rate >= 5 && options.rate <= 1000))
     return Problem{ProblemCode::usage, "The steps a second make no sense.", "", "a rate from 5 to 1000."};
   for (const Space* s : state->spaces) state->searchers.push_back(std::make_unique<Searcher>(*s));
-  state->bodies.resize(state->pilots.size()), state->plans.resize(state->pilots.size());
+  state->bodies.resize(state->pilots.size()), state->plans.resize(state->pilots.size()), state->followers.resize(state->pilots.size());
+  for (std::size_t i = 0; i < state->pilots.size(); ++i) {
+    const auto leader = state->pilots[i].leader;
+    if (!leader) continue;
+    if (*leader >= state->pilots.size() || state->pilots[*leader].leader || state->pilots[*leader].space != state->pilots[i].space)
+      return Problem{ProblemCode::unusable, "Flyer " + std::to_string(state->pilots[i].id) + " has a leader that cannot lead it.", "",
+                     "one of the same kind that flies by itself."};
+    state->followers[*leader].push_back(i);
+  }
   for (std::size_t i = 0; i < state->pilots.size(); ++i) {
     if (job.cancelled()) return Job::cancelledProblem();
     const Pilot& p = state->pilots[i];

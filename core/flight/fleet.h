@@ -9,10 +9,14 @@
 // 4. Bodies make way for each other by half-spaces of velocities, each by half (van den Berg, Guy, Lin & Manocha 2011, in space); for
 //    things that move and know nothing of them by all of it. Who is in a narrow place goes first, and of those who wait for each other
 //    the lower number.
-// 5. What hovers stops at its goal; what has a least speed passes it, and flies on around it.
+// 5. Who has a leader keeps its place beside that one, where its body fits there and sees it; elsewhere, and once the leader is at its
+// goal,
+//    it flies to its own goal. The leader waits for those who fall back.
+// 6. What hovers stops at its goal; what has a least speed passes it, and flies on around it.
 
 #include <cmath>
 #include <memory>
+#include <optional>
 
 #include "core/flight/path.h"
 
@@ -27,6 +31,9 @@ struct Pilot {
   std::vector<Vec3> round{};  ///< places after the goal, over and over
   double heading = 0;         ///< radians in plan, counter-clockwise from +x seen from above
   double startTime = 0;       ///< seconds
+  /// Whom it keeps its place beside, by number; none: it flies by itself. That one keeps no place beside another, and is of its space.
+  std::optional<std::size_t> leader{};
+  Vec3 place{};  ///< from the leader's, metres: ahead, up and to the right of it
   /// Turns it towards its goal.
   void lookAhead() { heading = std::atan2(-(goal - start).z, (goal - start).x); }
 };
@@ -50,6 +57,7 @@ struct Airborne {
   std::size_t gate = 0;      ///< the next narrow place of its way
   bool tight = false;        ///< walls on both sides: whoever is not makes way
   double waits = 0;          ///< seconds without getting on
+  bool inPlace = false;      ///< it flies to its place beside its leader
 };
 
 struct FleetOptions {

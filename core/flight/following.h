@@ -14,6 +14,7 @@ struct Plan {
   double left = 0;                    ///< least length that was left on this way
   double waited = 0;                  ///< seconds since that
   int tries = 0;                      ///< ways asked for in vain
+  double alone = 0;                   ///< seconds for which it does not go back to its place beside its leader
   bool again = false;                 ///< another way is wanted
   bool partial = false;               ///< it does not lead to the goal, but as near as one gets
   bool lifts = false, lands = false;  ///< its first stretch is a take-off, its last one a landing

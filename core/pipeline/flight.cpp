@@ -149,6 +149,15 @@ class Seats {
   int number_ = 0;
 };
 
+/// Gives a pilot its place beside another one: where it starts, as that one looks; at the goal likewise, where its body fits there.
+void follow(flight::Pilot& pilot, const flight::Pilot& leader, std::size_t number, const flight::Space& space) {
+  const Vec3 off = pilot.start - leader.start;
+  const Vec3 ahead(std::cos(leader.heading), 0, -std::sin(leader.heading)), right(std::sin(leader.heading), 0, std::cos(leader.heading));
+  pilot.leader = number, pilot.place = {glm::dot(off, ahead), off.y, glm::dot(off, right)};
+  pilot.heading = leader.heading;
+  if (const Vec3 goal = leader.goal + off; space.fits(space.stretched(goal))) pilot.goal = goal;
+}
+
 }  // namespace
 
 Result<FleetInput> fleetOf(std::span<const project::FlyerGroup> groups, const std::map<int, std::shared_ptr<const Air>>& airs) {
@@ -161,6 +170,7 @@ Result<FleetInput> fleetOf(std::span<const project::FlyerGroup> groups, const st
       return Problem{ProblemCode::unusable, "A group of flyers is of a kind that does not exist.", group.name,
                      "another kind for the group."};
     const flight::Space& space = *input.spaces[number->second];
+    const std::size_t first = input.pilots.size();
     Seats starts(space, group.start, group.spread, group.count), goals(space, group.goal, group.spread, group.count);
     for (int i = 0; i < group.count; ++i) {
       const auto start = starts.next(), goal = goals.next();
@@ -173,6 +183,7 @@ Result<FleetInput> fleetOf(std::span<const project::FlyerGroup> groups, const st
       for (const Vec3& p : group.round) pilot.round.push_back(p + (*goal - group.goal));
       if (!pilot.round.empty()) pilot.round.push_back(*goal);
       pilot.lookAhead();
+      if (group.inShape && first < input.pilots.size()) follow(pilot, input.pilots[first], first, space);
       input.pilots.push_back(std::move(pilot)), input.groupOf.push_back(group.id);
     }
   }

@@ -51,6 +51,7 @@ struct FlyerGroup {
   Vec3 start{}, goal{};
   double spread = 0;          ///< of both, metres; 0: as near to each other as they have room
   std::vector<Vec3> round{};  ///< places after the goal, over and over; none: it stays at the goal
+  bool inShape = false;       ///< they keep their places beside the first one
   bool operator==(const FlyerGroup&) const = default;
 };
 

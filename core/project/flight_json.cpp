@@ -98,6 +98,7 @@ Json flightJson(const FlightSection& s) {
                       {"goal", point(g.goal)},
                       {"spread", g.spread}});
     if (!g.round.empty()) groups.back()["round"] = points(g.round);
+    if (g.inShape) groups.back()["inShape"] = true;
   }
   return j;
 }
@@ -128,6 +129,7 @@ FlightSection flightFrom(const Json& j) {
     FlyerGroup group{g.at("id").get<int>(),    g.value("name", std::string()), g.at("flyer").get<int>(), g.at("count").get<int>(),
                      pointFrom(g.at("start")), pointFrom(g.at("goal")),        g.value("spread", 0.0),   {}};
     if (const auto round = g.find("round"); round != g.end()) group.round = pointsFrom(*round);
+    group.inShape = g.value("inShape", false);
     if (group.count < 0 || group.count > 100000 || !(group.spread >= 0 && group.spread < 1e5))
       throw std::out_of_range("a group of flyers makes no sense");
     s.groups.push_back(std::move(group));

@@ -163,6 +163,49 @@ class TestFleet : public QObject {
     double leastGap = 0;
     QVERIFY(flyAll(fleet.value(), *space, 30, arrived, leastGap) && arrived == 1);
   }
+  void whoIsInShapeKeepsItsPlace() {
+    // Five behind each other to both sides; through the open, then through an opening that lets one through at a time.
+    // Without a leader they are drawn apart there.
+    for (const auto& [narrow, led] : {std::pair(false, true), {true, true}, {true, false}}) {
+      const flight::Flyer kind = flyer(0.5, 0.4);
+      Scene scene;
+      if (narrow) scene.box({29.8, -1, -1}, {30.2, 13, 8.2}, "left").box({29.8, -1, 9.8}, {30.2, 13, 19}, "right");
+      const auto space = spaceOf(scene, kind, boxOf({0, 0, 0}, {80, 12, 18}));
+      std::vector<Pilot> pilots{pilot(1, {8, 5, 9}, {72, 5, 9})};
+      for (int n = 0; n < 4; ++n) {
+        const Vec3 off(-1.5 - 1.5 * (n / 2), n < 2 ? 0 : 0.8, (n % 2 ? 1 : -1) * (1.6 + 1.6 * (n / 2)));
+        pilots.push_back(pilot(n + 2, pilots[0].start + off, pilots[0].goal + off));
+        if (led) pilots.back().leader = 0;
+        pilots.back().place = {off.x, off.y, off.z};
+      }
+      for (Pilot& p : pilots) p.lookAhead();
+      Job job;
+      auto fleet = Fleet::make({space.get()}, pilots, {}, job);
+      QVERIFY(fleet);
+      double worst = 0, least = 1e9;
+      for (int step = 0; step < 30 * 60; ++step) {
+        QVERIFY(fleet->step(job));
+        const auto& bodies = fleet->bodies();
+        const double x = bodies[0].at.x;
+        for (std::size_t i = 0; i < bodies.size(); ++i)
+          for (std::size_t k = i + 1; k < bodies.size(); ++k)
+            least = std::min(least, glm::length((bodies[i].at - bodies[k].at) / Vec3(1, 0.8, 1)));
+        // Where there is room: from a while after the start, or after the opening, until the leader is nearly there.
+        if (bodies[0].state != flight::FlightState::flying || x < (narrow ? 60 : 20) || x > 70) continue;
+        for (std::size_t i = 1; i < bodies.size(); ++i)
+          worst = std::max(worst, glm::distance(bodies[i].at, bodies[0].at + pilots[i].place));
+      }
+      QVERIFY2(led ? worst < (narrow ? 2.0 : 0.6) : worst > 3, qPrintable(QString("%1 %2: %3").arg(narrow).arg(led).arg(worst)));
+      QVERIFY2(least > 0.999, qPrintable(QString::number(least)));
+      for (const flight::Airborne& b : fleet->bodies()) QVERIFY(b.state == flight::FlightState::arrived);
+    }
+    Job job;
+    const auto space = spaceOf(Scene(), flyer(0.5, 0.4), boxOf({0, 0, 0}, {20, 12, 18}));
+    std::vector<Pilot> wrong{pilot(1, {2, 2, 2}, {9, 2, 2}), pilot(2, {4, 2, 4}, {9, 2, 4})};
+    wrong[0].leader = 1, wrong[1].leader = 0;
+    QVERIFY(!Fleet::make({space.get()}, wrong, {}, job));
+  }
+
   void whereItJustFitsItGets() {
     // Under a slab, along the floor of the volume, with a ten millionth of its size to spare.
     const flight::Flyer kind = flyer(0.3, 0.44);

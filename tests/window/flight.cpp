@@ -234,12 +234,17 @@ class TestFlightStop : public DemoWindow {
     QCOMPARE(section().groups.back().goal, fly().asked()->to);
     type(fly(), QStringLiteral("How many"), QStringLiteral("5"));
     QCOMPARE(section().groups.back().count, 5);
+    auto* shape = sheet().findChild<QCheckBox*>(QStringLiteral("in shape"));
+    QTest::mouseClick(shape, Qt::LeftButton, {}, {8, shape->height() / 2});
+    QVERIFY(section().groups.back().inShape);
     press(QStringLiteral("Fly"));
     QVERIFY(QTest::qWaitFor([&] { return fly().flown() != nullptr; }, kPatience));
     QCOMPARE(fly().flown()->kinds.size(), bodies + 5);
     QCOMPARE(fly().flown()->trace.bodies().size(), bodies + 5);
     QCOMPARE(fly().flown()->arrived, fly().flown()->goals);
     QCOMPARE(fly().flown()->findings.size(), std::size_t{0});
+    undo();
+    QVERIFY(!section().groups.back().inShape && !shape->isChecked());
     undo();
     QCOMPARE(section().groups.back().count, 3);
     QTest::qWait(1);

@@ -118,6 +118,18 @@ void FlyPage::makePlayer() {
   count_->setValue(1);
   count_->setToolTip(tr("They start around the start, go to around the goal, and make way for each other"));
   connect(count_, &NumberField::edited, this, [this](double count) { setCount(static_cast<int>(count)); });
+  shape_ = new QCheckBox(tr("They keep their places"));
+  shape_->setObjectName(QStringLiteral("in shape"));
+  shape_->setToolTip(
+      tr("Of the chosen group: all keep their places beside the first one, who waits for them; behind a narrow place they close up again"));
+  column_->addWidget(shape_);
+  connect(shape_, &QCheckBox::clicked, this, [this](bool on) {
+    const auto* chosen = chosenFlyerGroup(workspace_);
+    if (!chosen) return;
+    project::FlyerGroup group = *chosen;
+    group.inShape = on;
+    replace(workspace_, group, tr("Change how a group flies"));
+  });
   among_ = new QCheckBox(tr("Among the walkers of the last run"));
   among_->setToolTip(tr("They make way for the bodies and moving obstacles of the crowd, or of the recording, that is looked at"));
   column_->addWidget(among_);
@@ -346,6 +358,8 @@ void FlyPage::refreshLists() {
     rows.push_back(
         {std::to_string(g.id), tr("%1: %2").arg(g.name.empty() ? tr("group %1").arg(g.id) : QString::fromStdString(g.name)).arg(g.count)});
   groups_->setRows(std::move(rows));
+  const auto* chosen = chosenFlyerGroup(workspace_);
+  shape_->setVisible(chosen), shape_->setChecked(chosen && chosen->inShape);
 }
 
 void FlyPage::refresh(Topics) {

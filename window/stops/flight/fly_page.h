@@ -64,6 +64,7 @@ class FlyPage : public Sheet {
 
   QLabel *headline_, *note_, *arrived_;
   NumberField *height_, *count_;
+  QCheckBox* shape_;
   QCheckBox* among_;
   QPushButton *keep_, *keepGroup_, *fly_, *play_, *save_;
   ItemList *list_, *groups_;
