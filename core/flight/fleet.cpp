@@ -209,10 +209,21 @@ struct Fleet::State {
     if (!pilot.leader || absent(*pilot.leader)) return std::nullopt;
     const Airborne& leader = bodies[*pilot.leader];
     if (leader.state != FlightState::flying) return std::nullopt;
-    const Vec3 ahead(std::cos(leader.heading), 0, -std::sin(leader.heading)), right(std::sin(leader.heading), 0, std::cos(leader.heading));
+    const Vec3 ahead(std::cos(leader.front), 0, -std::sin(leader.front)), right(std::sin(leader.front), 0, std::cos(leader.front));
     const Vec3 at = leader.at + ahead * pilot.place.x + Vec3(0, pilot.place.y, 0) + right * pilot.place.z;
     const Space& space = spaceOf(i);
     return space.fits(space.stretched(at)) && space.passes(bodies[i].at, at) ? std::optional(at) : std::nullopt;
+  }
+
+  /// The places beside a leader turn with the way that it goes, not with its nose, which turns at once; and no faster than who is farthest
+  /// out keeps up with.
+  void turnFront(std::size_t i, Airborne& body) const {
+    const Flyer& f = flyerOf(i);
+    double farthest = f.radius;
+    for (const std::size_t n : followers[i]) farthest = std::max(farthest, std::hypot(pilots[n].place.x, pilots[n].place.z));
+    if (std::hypot(body.velocity.x, body.velocity.z) < tuning::kGoesOn * f.speed) return;
+    const double most = (1 - tuning::kLeads) * f.speed / farthest * dt();
+    body.front = wrapped(body.front + std::clamp(wrapped(headingOf(body.velocity) - body.front), -most, most));
   }
 
   /// How fast one goes whose followers fall back, as a share of its speed.
@@ -343,6 +354,7 @@ struct Fleet::State {
     for (double share = 1; !to && share > 0.2; share /= 2) to = stepTo(i, v * share, scratch.bounds, which);
     body.at = to.value_or(now.at), body.velocity = (body.at - now.at) / dt();
     turn(i, body, now.velocity);
+    if (!followers[i].empty()) turnFront(i, body);
     follow(i, body, blind);
     if (held && body.state == FlightState::flying) body.state = FlightState::waiting;
   }
@@ -417,7 +429,7 @@ Result<Fleet> Fleet::make(std::vector<const Space*> spaces, std::vector<Pilot> p
     if (job.cancelled()) return Job::cancelledProblem();
     const Pilot& p = state->pilots[i];
     Airborne& body = state->bodies[i];
-    body.at = body.aim = p.start, body.heading = p.heading;
+    body.at = body.aim = p.start, body.heading = body.front = p.heading;
     const Way way = state->ask(i);
     if (way.outcome == Way::Outcome::none)
       return Problem{ProblemCode::unusable, "Flyer " + std::to_string(p.id) + " cannot begin. " + way.why, "", "another start or goal."};

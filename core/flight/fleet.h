@@ -57,6 +57,7 @@ struct Airborne {
   std::size_t gate = 0;      ///< the next narrow place of its way
   bool tight = false;        ///< walls on both sides: whoever is not makes way
   double waits = 0;          ///< seconds without getting on
+  double front = 0;          ///< where the places beside it are ahead of, radians as its heading
   bool inPlace = false;      ///< it flies to its place beside its leader
 };
 

@@ -266,7 +266,9 @@ struct Searcher::State {
     way.outcome = Way::Outcome::found;
     if (!haveCommonPart()) {
       way.outcome = Way::Outcome::partial;
-      way.why = "No way leads there: it is parted from the start by openings that are too narrow.";
+      way.why = "No way leads there: it is parted from the start by openings that are too narrow" +
+                std::string(space.flyer().keepsHeight() ? ", or by air that is too low or too high for it" : "") +
+                (space.boxes().size() > 1 ? ", or by where it may not fly." : ".");
       toDoors.assign(1, nearestOfPart());
       toWay.assign(1, doorOf(toDoors[0], to));
     }

@@ -95,6 +95,8 @@ constexpr double kOver = 0.3, kSlowOver = 0.6;
 constexpr double kFarGates = 300;
 /// Who keeps a place beside a leader: 1/s, how soon what is missing is made good; seconds for which it flies alone once it has left it.
 constexpr double kCloseUp = 1.2, kAlone = 1.5;
+/// Of its speed: slower than that in plan a leader does not turn the places beside it.
+constexpr double kGoesOn = 0.3;
 /// The leader's share of its speed, so that the others can close up; and how far, in radii, somebody falls back until it is the least one.
 constexpr double kLeads = 0.85, kLeastShare = 0.3, kFallBack = 6;
 /// 1/s: how fast bank and pitch follow.

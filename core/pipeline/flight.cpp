@@ -96,7 +96,9 @@ const project::FlyerKind* flyerOf(const project::Project& project, int id) {
 
 bool sameAir(const project::Project& a, const project::Project& b, int flyer) {
   const project::FlyerKind *one = flyerOf(a, flyer), *two = flyerOf(b, flyer);
-  return one && two && *one == *two && (a.level == b.level || *a.level == *b.level) && airVolumes(a, flyer, {}) == airVolumes(b, flyer, {});
+  const Box3 anywhere{Vec3(-1e9), Vec3(1e9)};  // where it may fly where nothing says depends on the level alone
+  return one && two && *one == *two && (a.level == b.level || *a.level == *b.level) &&
+         airVolumes(a, flyer, anywhere) == airVolumes(b, flyer, anywhere);
 }
 
 bool holds(const Air& air, const project::Project& project, const level::Level& level, int flyer) {

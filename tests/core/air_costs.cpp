@@ -153,6 +153,11 @@ class TestAirCosts : public QObject {
     project::Project other = p;
     edit(other.flight, [](project::FlightSection& s) { s.rules[0].rule.cost = 2; });
     QVERIFY(pipeline::sameAir(p, other, 1) && !pipeline::sameAir(p, other, 2));
+    // Also where no volume says where they may fly.
+    edit(p.flight, [](project::FlightSection& s) { s.volumes.erase(s.volumes.begin()); });
+    other = p;
+    edit(other.flight, [](project::FlightSection& s) { s.volumes[0].box.max.x += 1; });
+    QVERIFY(!pipeline::sameAir(p, other, 1) && pipeline::sameAir(p, p, 1));
   }
 
   void filesAndRebuildsKeepIt() {

@@ -195,7 +195,7 @@ class TestFleet : public QObject {
         for (std::size_t i = 1; i < bodies.size(); ++i)
           worst = std::max(worst, glm::distance(bodies[i].at, bodies[0].at + pilots[i].place));
       }
-      QVERIFY2(led ? worst < (narrow ? 2.0 : 0.6) : worst > 3, qPrintable(QString("%1 %2: %3").arg(narrow).arg(led).arg(worst)));
+      QVERIFY2(led ? worst < (narrow ? 2.0 : 0.6) : worst > 2.4, qPrintable(QString("%1 %2: %3").arg(narrow).arg(led).arg(worst)));
       QVERIFY2(least > 0.999, qPrintable(QString::number(least)));
       for (const flight::Airborne& b : fleet->bodies()) QVERIFY(b.state == flight::FlightState::arrived);
     }

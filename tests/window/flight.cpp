@@ -297,7 +297,7 @@ class TestFlightStop : public DemoWindow {
 
   void theyFlyAmongWalkers() {
     begin();
-    auto* among = fly().findChild<QCheckBox*>();
+    auto* among = fly().findChild<QCheckBox*>(QStringLiteral("among"));
     QVERIFY(among && !among->isVisible());
     work().runCrowd();
     QVERIFY(QTest::qWaitFor([&] { return work().run() && !work().crowd().running() && among->isVisible(); }, kPatience));

@@ -131,6 +131,7 @@ void FlyPage::makePlayer() {
     replace(workspace_, group, tr("Change how a group flies"));
   });
   among_ = new QCheckBox(tr("Among the walkers of the last run"));
+  among_->setObjectName(QStringLiteral("among"));
   among_->setToolTip(tr("They make way for the bodies and moving obstacles of the crowd, or of the recording, that is looked at"));
   column_->addWidget(among_);
   connect(among_, &QCheckBox::toggled, this, [this] { dropFlown(), show(); });
