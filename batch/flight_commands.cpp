@@ -256,7 +256,9 @@ int pathInSpace(const std::string& file, const std::optional<std::pair<Vec3, Vec
   if (json) {
     printJson(wayJson(**space, way));
   } else {
-    std::printf("%s: length %.2f m\n", outcomeName(way.outcome), way.length);
+    std::printf("%s: length %.2f m", outcomeName(way.outcome), way.length);
+    if ((*space)->airs().any()) std::printf(", costs %.2f", way.cost);
+    std::printf("\n");
     if (!way.why.empty()) std::printf("%s\n", way.why.c_str());
     for (const Vec3& p : way.points) std::printf("%.3f,%.3f,%.3f\n", p.x, p.y, p.z);
   }

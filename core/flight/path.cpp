@@ -228,7 +228,7 @@ struct Searcher::State {
 
   bool endFits(const Vec3& p, const char* which, Way& way) const {
     if (!space.volume().contains(p)) {
-      way.why = std::string("The ") + which + " is outside the volume.";
+      way.why = std::string("The ") + which + " is outside of where it may fly.";
       return false;
     }
     const Obstacles::Near c = space.obstacles().nearest(p, m.swept(), Obstacles::Which::ofLevel);

@@ -39,7 +39,7 @@ FlightAnswer explainFlight(const flight::Space& space, const Vec3& at) {
   if (!space.volume().contains(p)) {
     const Vec3 within = space.real(space.volume().nearest(p));
     answer.reason = "outside", answer.distance = glm::distance(at, within), answer.missing = answer.distance;
-    answer.sentence = "It is " + metres(answer.distance) + " outside the volume to fly in.";
+    answer.sentence = "It is " + metres(answer.distance) + " outside of where it may fly.";
     return answer;
   }
   const flight::Obstacles::Near near = space.obstacles().nearest(p, kAround, flight::Obstacles::Which::ofLevel);

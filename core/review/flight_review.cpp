@@ -62,7 +62,7 @@ class FlightReview {
           text("Agent %d is %.2f m nearer to \"%s\" than its body allows.", body_.id, e.worst, nearestTo(e.at).c_str()),
           "Something else moved it, or it was recorded with another body.", "looking at what moved it.");
     if (const Event e = over(outside_); e.open)
-      add("left-volume", Severity::error, e, kOutside, text("Agent %d is %.2f m outside the volume.", body_.id, e.worst),
+      add("left-volume", Severity::error, e, kOutside, text("Agent %d is %.2f m outside of where it may fly.", body_.id, e.worst),
           "Something else moved it, or the volume is too small.", "a larger volume.");
     if (const Event e = over(low_); e.open)
       add("too-low", Severity::error, e, limits_.wallTouch, text("Agent %d is %.2f m too low over the ground.", body_.id, e.worst),
