@@ -23,6 +23,10 @@ double outside(const Box3& box, const Vec3& p) {
 
 }  // namespace
 
+bool makesSense(const AirZone& z) {
+  return isFinite(z.box.min) && isFinite(z.box.max) && std::isfinite(z.cost) && z.cost > 0 && std::isfinite(z.entry) && z.entry >= 0;
+}
+
 AirCosts::AirCosts(std::vector<AirZone> zones, const Flyer& flyer) : zones_(std::move(zones)), stretch_(flyer.stretch()) {
   for (const AirZone& z : zones_) boxes_.push_back(flyer.stretched(z.box)), least_ = std::min(least_, z.cost);
 }
@@ -83,35 +87,6 @@ bool AirCosts::isMixed(const Box3& box) const {
   for (const Box3& zone : boxes_)
     if (zone.overlaps(box) && !(zone.contains(box.min) && zone.contains(box.max))) return true;
   return false;
-}
-
-Box3 commonPart(const Box3& a, const Box3& b) {
-  Box3 box;
-  for (int i = 0; i < 3; ++i) box.min[i] = std::max(a.min[i], b.min[i]), box.max[i] = std::min(a.max[i], b.max[i]);
-  for (int i = 0; i < 3; ++i)
-    if (!(box.min[i] < box.max[i])) return {};
-  return box;
-}
-
-std::vector<Box3> without(std::vector<Box3> boxes, std::span<const Box3> forbidden) {
-  for (const Box3& no : forbidden) {
-    std::vector<Box3> left;
-    for (Box3 box : boxes) {
-      if (commonPart(box, no).empty()) {
-        left.push_back(box);
-        continue;
-      }
-      // Below, above and to the sides of it, each as large as it may be: they overlap, so that no seam is between them.
-      for (int axis = 0; axis < 3; ++axis) {
-        Box3 low = box, high = box;
-        low.max[axis] = no.min[axis], high.min[axis] = no.max[axis];
-        for (const Box3& part : {low, high})
-          if (part.min[axis] < part.max[axis]) left.push_back(part);
-      }
-    }
-    boxes = std::move(left);
-  }
-  return boxes;
 }
 
 }  // namespace dune::flight

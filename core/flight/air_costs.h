@@ -4,7 +4,6 @@
 // 1. Of boxes that overlap the later one counts. On a side the dearer of both counts.
 // 2. What a way costs is the sum of what its stretches do: a place on a side is in one air for both stretches, so entering counts once.
 
-#include <span>
 #include <vector>
 
 #include "core/flight/flyer.h"
@@ -18,6 +17,7 @@ struct AirZone {
   std::uint32_t kind = 0;  ///< zones of one kind are one; any number but kOpenAir
   bool operator==(const AirZone&) const = default;
 };
+bool makesSense(const AirZone& zone);
 constexpr std::uint32_t kOpenAir = ~std::uint32_t{0};
 
 class AirCosts {
@@ -47,17 +47,5 @@ class AirCosts {
   std::vector<Box3> boxes_;  // stretched
   double stretch_ = 1, least_ = 1;
 };
-
-/// Boxes in which one may be, less some in which one may not, as boxes. O(boxes · forbidden).
-std::vector<Box3> without(std::vector<Box3> boxes, std::span<const Box3> forbidden);
-/// The part that two boxes have in common; empty where they have no room in common.
-Box3 commonPart(const Box3& a, const Box3& b);
-
-/// Moves the corners of a way, leaves out what is not needed and lets it bend where air changes, until it costs no less that way (pattern
-/// search; Hooke & Jeeves, "Direct search", 1961): at sides of zones it then bends as light does, around them along their edges.
-class Space;
-void settleCosts(const Space& space, std::vector<Vec3>& way);
-/// What a way of the stretched space costs.
-double costOf(const Space& space, const std::vector<Vec3>& way);
 
 }  // namespace dune::flight

@@ -7,8 +7,8 @@
 // *narrow*, as small as cells get, with a place at which the body stands, found by pushing it away from what is too near.
 //
 // Distances are convex (triangle_distance.h), which is what makes the third one certain: whoever moves away from a triangle goes on to.
-// Where air costs differ, no large cell lies on both sides.
 // That is how gaps are measured where they decide and nowhere else: open ground needs no small cells, a gap of 1.05 bodies has its own.
+// Where air costs differ no large cell lies on both sides.
 
 #include <cstdint>
 #include <vector>

@@ -203,16 +203,12 @@ struct Fleet::State {
     return count;
   }
 
-  /// Its place beside its leader, while that one flies; nothing where it does not fit there, or does not see it.
-  std::optional<Vec3> placeBeside(std::size_t i) const {
+  /// Where its place beside its leader is.
+  Vec3 placeOf(std::size_t i) const {
     const Pilot& pilot = pilots[i];
-    if (!pilot.leader || absent(*pilot.leader)) return std::nullopt;
     const Airborne& leader = bodies[*pilot.leader];
-    if (leader.state != FlightState::flying) return std::nullopt;
     const Vec3 ahead(std::cos(leader.front), 0, -std::sin(leader.front)), right(std::sin(leader.front), 0, std::cos(leader.front));
-    const Vec3 at = leader.at + ahead * pilot.place.x + Vec3(0, pilot.place.y, 0) + right * pilot.place.z;
-    const Space& space = spaceOf(i);
-    return space.fits(space.stretched(at)) && space.passes(bodies[i].at, at) ? std::optional(at) : std::nullopt;
+    return leader.at + ahead * pilot.place.x + Vec3(0, pilot.place.y, 0) + right * pilot.place.z;
   }
 
   /// The places beside a leader turn with the way that it goes, not with its nose, which turns at once; and no faster than who is farthest
@@ -230,23 +226,32 @@ struct Fleet::State {
   double patienceOf(std::size_t i) const {
     double behind = 0;
     for (const std::size_t n : followers[i])
-      if (bodies[n].inPlace)
-        if (const auto place = placeBeside(n)) behind = std::max(behind, glm::distance(*place, bodies[n].at));
+      if (bodies[n].inPlace) behind = std::max(behind, glm::distance(placeOf(n), bodies[n].at));
     const double radius = flyerOf(i).radius;
     return std::clamp(1 - (behind - radius) / (tuning::kFallBack * radius), tuning::kLeastShare, tuning::kLeads);
   }
 
-  /// Towards its place, as fast as its leader goes and what is missing takes.
-  Vec3 toPlace(std::size_t i, Airborne& body, const Vec3& place) const {
-    const Flyer& f = flyerOf(i);
+  /// Towards its place, as fast as its leader goes and what is missing takes; nothing where it flies by itself: its leader does not fly, it
+  /// does not fit there, or does not see it. Who has left it stays away for a while, for it asked for a way of its own.
+  std::optional<Vec3> toPlace(std::size_t i, Airborne& body) {
+    if (!pilots[i].leader) return std::nullopt;
+    Plan& plan = plans[i];
+    const Airborne& leader = bodies[*pilots[i].leader];
+    const Space& space = spaceOf(i);
+    const Vec3 place = placeOf(i);
+    const bool may = body.state == FlightState::flying && leader.state == FlightState::flying && !absent(*pilots[i].leader) &&
+                     space.fits(space.stretched(place)) && space.passes(body.at, place);
+    if (body.inPlace && !may) plan.again = true, plan.alone = tuning::kAlone;
+    plan.alone = std::max(plan.alone - dt(), 0.0);
+    body.inPlace = may && (body.inPlace || plan.alone == 0);
+    if (!body.inPlace) return std::nullopt;
     body.aim = place;
-    return climbing(f, clampLength(bodies[*pilots[i].leader].velocity + (place - bodies[i].at) * tuning::kCloseUp, f.speed));
+    const Flyer& f = flyerOf(i);
+    return climbing(f, clampLength(leader.velocity + (place - body.at) * tuning::kCloseUp, f.speed));
   }
 
   Vec3 wantedOf(std::size_t i, Airborne& body, bool& blind) const {
     const Flyer& f = flyerOf(i);
-    if (body.inPlace)
-      if (const auto place = placeBeside(i)) return toPlace(i, body, *place);
     const Following following(spaceOf(i), plans[i], bodies[i]);
     body.aim = following.aim(body.waypoint, blind);
     const Vec3 way = body.aim - bodies[i].at;
@@ -258,15 +263,6 @@ struct Fleet::State {
         std::abs(wrapped(headingOf(direction) - body.heading)) > tuning::kTurnFirst)
       return Vec3(0);
     return climbing(f, direction * (following.speed(body.waypoint, pilots[i].round.empty()) * (followers[i].empty() ? 1 : patienceOf(i))));
-  }
-
-  /// Whether it flies to its place in this step. Who has left it stays away for a while, for it asked for a way of its own.
-  void choosePlace(std::size_t i, Airborne& body) {
-    Plan& plan = plans[i];
-    const bool may = body.state == FlightState::flying && placeBeside(i).has_value();
-    if (body.inPlace && !may) plan.again = true, plan.alone = tuning::kAlone;
-    plan.alone = std::max(plan.alone - dt(), 0.0);
-    body.inPlace = may && (body.inPlace || plan.alone == 0);
   }
 
   /// Where to it turns: towards its aim until it goes, then where it goes.
@@ -327,9 +323,9 @@ struct Fleet::State {
     body = now;
     if (absent(i)) return;
     if (now.state == FlightState::waiting) body.state = FlightState::flying;
-    if (pilots[i].leader) choosePlace(i, body);
     bool blind = false;
-    Vec3 wanted = wantedOf(i, body, blind);
+    const auto inShape = toPlace(i, body);
+    Vec3 wanted = inShape ? *inShape : wantedOf(i, body, blind);
     others(i, movers, scratch.others);
     if (const double count = crossing(i, scratch.others); count > 1 && body.state == FlightState::flying && wanted != Vec3(0))
       wanted.y += layerOf(pilots[i].id) * std::min((count - 1) / 3, 1.0) * f.climbRate;

@@ -206,35 +206,34 @@ bool addHeightWalls(std::vector<Barrier>& barriers, const Flyer& flyer, const Jo
          (flyer.mostHeight <= 0 || walls.high(flyer.mostHeight + 2 * flyer.halfHeight));
 }
 
-Heights::Heights(const Obstacles& obstacles, const Flyer& flyer) : flyer_(flyer) {
-  if (flyer.leastHeight <= 0) return;
-  std::vector<Barrier> ground;
-  for (const Barrier& b : obstacles.all())
-    if (b.of == Barrier::Of::ground) ground.push_back(b);
-  ground_ = Obstacles(std::move(ground));
-}
+namespace {
 
-HeightAt Heights::heightAt(const Vec3& p, const Obstacles& obstacles) const {
-  if (flyer_.leastHeight > 0)
-    if (HeightAt at = over(p, ground_); at.height < flyer_.leastHeight - kHair) return at.is = HeightAt::Is::low, at;
-  if (flyer_.mostHeight > 0)
-    if (HeightAt at = over(p, obstacles); at.height > flyer_.mostHeight + kHair) return at.is = HeightAt::Is::high, at;
-  return {};
-}
-
-/// Straight down, and a hair beside: one line may go through between two triangles.
-HeightAt Heights::over(const Vec3& p, const Obstacles& below) const {
+/// The height over what is straight below; infinite where nothing is. Straight down, and a hair beside: one line may go through between two
+/// triangles.
+HeightAt over(const Obstacles& obstacles, Obstacles::Which which, const Flyer& flyer, const Vec3& p) {
   HeightAt at;
   at.height = std::numeric_limits<double>::infinity();
-  const double far = kFarthest * flyer_.stretch();
+  const double far = kFarthest * flyer.stretch();
   for (const Vec3& beside : {Vec3(0), Vec3(kHair, 0, 0.6 * kHair), Vec3(-0.7 * kHair, 0, -kHair)}) {
     const Vec3 from = p + beside;
-    const Obstacles::Hit hit = below.firstHit(from, from - Vec3(0, far, 0), Obstacles::Which::ofLevel);
+    const Obstacles::Hit hit = obstacles.firstHit(from, from - Vec3(0, far, 0), which);
     if (hit.barrier < 0) continue;
-    const double height = hit.along * kFarthest - flyer_.halfHeight;
-    if (height < at.height) at.height = height, at.object = below[static_cast<std::size_t>(hit.barrier)].object;
+    const double height = hit.along * kFarthest - flyer.halfHeight;
+    if (height < at.height) at.height = height, at.object = obstacles[static_cast<std::size_t>(hit.barrier)].object;
   }
   return at;
+}
+
+}  // namespace
+
+HeightAt heightAt(const Obstacles& obstacles, const Flyer& f, const Vec3& p) {
+  if (f.leastHeight > 0)
+    if (HeightAt at = over(obstacles, Obstacles::Which::ofGround, f, p); at.height < f.leastHeight - kHair)
+      return at.is = HeightAt::Is::low, at;
+  if (f.mostHeight > 0)
+    if (HeightAt at = over(obstacles, Obstacles::Which::ofLevel, f, p); at.height > f.mostHeight + kHair)
+      return at.is = HeightAt::Is::high, at;
+  return {};
 }
 
 }  // namespace dune::flight

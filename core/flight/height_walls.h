@@ -24,21 +24,7 @@ struct HeightAt {
   std::uint32_t object = 0;  ///< what that is
 };
 
-/// Tells heights, by what lies straight under a place.
-class Heights {
- public:
-  Heights() = default;
-  /// For the obstacles of a space, stretched.
-  Heights(const Obstacles& obstacles, const Flyer& flyer);
-  /// For a body whose middle is at a place of the stretched space; `obstacles` as before. O(log n).
-  HeightAt heightAt(const Vec3& p, const Obstacles& obstacles) const;
-
- private:
-  /// The height over what is straight below; infinite where nothing is.
-  HeightAt over(const Vec3& p, const Obstacles& below) const;
-
-  Flyer flyer_{};
-  Obstacles ground_;  // where there is a least height: ground alone
-};
+/// Of a flyer whose middle is at a place of the stretched space, among the obstacles there. O(log n).
+HeightAt heightAt(const Obstacles& obstacles, const Flyer& flyer, const Vec3& p);
 
 }  // namespace dune::flight

@@ -50,7 +50,7 @@ void boundsOfWalls(const Space& space, const Vec3& at, double reach, double seco
   // Up and down more of the stretched space is passed in a second.
   const double far = radius + reach * std::max(1.0, space.flyer().stretch());
   space.obstacles().around(p, far, [&](std::uint32_t number, const Vec3& on) {
-    if (which == Obstacles::Which::ofLevel && !space.obstacles()[number].ofLevel()) return true;
+    if (!space.obstacles().counts(number, which)) return true;
     if (const double distance = glm::length(p - on); distance > 0) walls.push_back({distance, number, (p - on) / distance});
     return true;
   });

@@ -58,7 +58,7 @@ Obstacles::Near Obstacles::nearest(const Vec3& p, double limit, Which which) con
       continue;
     }
     for (std::uint32_t i = node.from; i < node.to; ++i) {
-      if (ordered_[i].beyond(p, p, best.distance) || !is(i, which)) continue;
+      if (ordered_[i].beyond(p, p, best.distance) || !counts(numberOf(i), which)) continue;
       const Vec3 on = nearestOn(ordered_[i].corner, p), way = on - p;
       const double s = glm::dot(way, way);
       if (s > square || (s == square && (best.barrier < 0 || numberOf(i) > best.barrier))) continue;
@@ -74,7 +74,7 @@ bool Obstacles::clear(const Vec3& a, const Vec3& b, double radius, Which which) 
   return nodes_.each([&](const Box3& box) { return slabs.meets(box, radius); },
                      [&](std::uint32_t i) {
                        return ordered_[i].beyond(a, b, radius) || nearestBetween(a, b, ordered_[i].corner).square >= square ||
-                              !is(i, which);
+                              !counts(numberOf(i), which);
                      });
 }
 
@@ -83,7 +83,7 @@ Obstacles::Hit Obstacles::firstHit(const Vec3& a, const Vec3& b, Which which) co
   const Slabs slabs(a, b);
   nodes_.each([&](const Box3& box) { return slabs.meets(box); },
               [&](std::uint32_t i) {
-                const double along = is(i, which) ? crossing(a, b, ordered_[i].corner) : -1;
+                const double along = counts(numberOf(i), which) ? crossing(a, b, ordered_[i].corner) : -1;
                 if (along >= 0 && (along < hit.along || (along == hit.along && numberOf(i) < hit.barrier))) hit = {along, numberOf(i)};
                 return true;
               });

@@ -46,7 +46,12 @@ class Obstacles {
     std::int64_t barrier = -1;  ///< -1 where nothing is nearer than the limit
     Vec3 on{};
   };
-  enum class Which : std::uint8_t { all, ofLevel };
+  enum class Which : std::uint8_t { all, ofLevel, ofGround };
+  /// Whether one is among those that are asked about.
+  bool counts(std::size_t barrier, Which which) const {
+    const Barrier::Of of = barriers_[barrier].of;
+    return which == Which::all || (which == Which::ofLevel ? of <= Barrier::Of::ground : of == Barrier::Of::ground);
+  }
   /// What is nearest to a place, if it is nearer than `limit`. O(log n) where things are spread.
   Near nearest(const Vec3& p, double limit, Which which = Which::all) const;
 
@@ -74,7 +79,6 @@ class Obstacles {
 
  private:
   std::uint32_t numberOf(std::uint32_t ordered) const { return nodes_.order()[ordered]; }
-  bool is(std::uint32_t ordered, Which which) const { return which == Which::all || barriers_[numberOf(ordered)].ofLevel(); }
   /// A triangle with its plane: what lies on one side of that and far is far.
   struct Flat {
     Corners corner;

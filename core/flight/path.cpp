@@ -5,6 +5,7 @@
 
 #include "core/base/text.h"
 #include "core/flight/connect.h"
+#include "core/flight/settle_costs.h"
 #include "core/flight/tighten.h"
 #include "core/flight/tuning.h"
 
@@ -241,15 +242,13 @@ struct Searcher::State {
     return true;
   }
 
-  /// The cheapest one of a way that is settled as it is, as the taut one that it becomes, and as the straight one where that is clear.
-  std::vector<Vec3> cheapest(std::vector<Vec3> way) const {
-    std::vector<Vec3> taut = way, straight{way.front(), way.back()};
-    tighten(space, taut);
-    settleCosts(space, way), settleCosts(space, taut);
-    if (flight::costOf(space, taut) < flight::costOf(space, way)) way = std::move(taut);
-    if (!space.clear(straight[0], straight[1])) return way;
-    settleCosts(space, straight);
-    return flight::costOf(space, straight) < flight::costOf(space, way) ? straight : way;
+  /// The cheapest of a way, of the taut one that it becomes and of the straight one where that is clear, each settled.
+  std::vector<Vec3> cheapest(const std::vector<Vec3>& way) const {
+    std::vector<std::vector<Vec3>> ways{way, way};
+    tighten(space, ways[1]);
+    if (space.clear(way.front(), way.back())) ways.push_back({way.front(), way.back()});
+    for (auto& w : ways) settleCosts(space, w);
+    return *std::ranges::min_element(ways, {}, [this](const auto& w) { return flight::costOf(space, w); });
   }
 
   /// The taut way between two places of the air, or as near to the second one as one gets; empty where there is none, with why.
@@ -274,7 +273,9 @@ struct Searcher::State {
     }
     std::vector<Vec3> best = whole(search());
     way.looked = looked;
-    return space.airs().any() ? cheapest(std::move(best)) : (tighten(space, best), best);
+    if (space.airs().any()) return cheapest(best);
+    tighten(space, best);
+    return best;
   }
 
   /// The search takes places of cells for where ways bend, which decides now and then on which side of a zone one goes; from the other end
@@ -299,10 +300,9 @@ struct Searcher::State {
     return over;
   }
 
-  /// Whether it goes from one place to another that is too low straight up or down: it is on its way to land.
+  /// Whether it goes straight up or down from one place to another, both of which are too low: it is on its way to land.
   bool isLanding(const Vec3& from, const Vec3& goal) const {
-    return space.flyer().hovers() && std::hypot(from.x - goal.x, from.z - goal.z) <= m.radius && space.overLow(from) &&
-           space.overLow(goal) && space.clear(from, goal, Obstacles::Which::ofLevel);
+    return std::hypot(from.x - goal.x, from.z - goal.z) <= m.radius && space.clear(from, goal, Obstacles::Which::ofLevel);
   }
 };
 
@@ -314,16 +314,16 @@ Way Searcher::find(const Query& query) {
   Way way;
   const Vec3 from = s.space.stretched(query.from), to = s.space.stretched(query.to);
   if (!s.endFits(from, "start", way) || !s.endFits(to, "goal", way)) return way;
-  if (s.space.flyer().leastHeight > 0 && s.isLanding(from, to)) {
-    way.outcome = Way::Outcome::found, way.lands = true;
-    way.points = {query.from, query.to}, way.length = glm::distance(query.from, query.to);
-    way.cost = s.space.airs().along(from, to);
-    return way;
-  }
   const auto begins = s.inTheAir(from, "start", way.lifts, way);
   if (!begins) return way;
   const auto ends = s.inTheAir(to, "goal", way.lands, way);
   if (!ends) return way;
+  if (way.lifts && way.lands && s.isLanding(from, to)) {
+    way.outcome = Way::Outcome::found, way.lifts = false;
+    way.points = {query.from, query.to}, way.length = glm::distance(query.from, query.to);
+    way.cost = s.space.airs().along(from, to);
+    return way;
+  }
   std::vector<Vec3> best = s.between(*begins, *ends, way);
   if (best.empty()) return way;
   if (s.space.airs().any() && way.found()) s.tryBack(best);

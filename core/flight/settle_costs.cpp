@@ -1,8 +1,9 @@
 // Ways over zones have a few corners; each is moved some dozen times, and most movements are found to cost more before anything is swept.
 
+#include "core/flight/settle_costs.h"
+
 #include <algorithm>
 
-#include "core/flight/space.h"
 #include "core/flight/tuning.h"
 
 namespace dune::flight {
@@ -18,7 +19,7 @@ class Settler {
     for (int round = 0; round < tuning::kCostRounds; ++round) {
       const double before = costOf(space_, way_);
       bendWhereAirChanges();
-      for (double step = 2 * space_.flyer().radius; step > tuning::kLeastMove; step /= 2)
+      for (double step = 2 * space_.flyer().radius; step > tuning::kLeastMove * space_.flyer().radius; step /= 2)
         for (std::size_t i = 1; i + 1 < way_.size(); ++i) move(i, step);
       leaveOut();
       if (before - costOf(space_, way_) < tuning::kEnough * before) break;

@@ -79,7 +79,7 @@ class Space {
   /// the cells around.
   bool fits(const Vec3& p) const;
   /// Whether it is too low or too high there over what lies straight under it.
-  HeightAt heightAt(const Vec3& p) const { return heights_.heightAt(p, obstacles_); }
+  HeightAt heightAt(const Vec3& p) const { return flight::heightAt(obstacles_, flyer_, p); }
   /// Why that forbids it, as a sentence about a body that is there; empty where it does not. Beside ground too, where a part of the body
   /// is over it.
   std::string whyNotSoHigh(const Vec3& p) const;
@@ -118,7 +118,6 @@ class Space {
   std::vector<Box3> boxes_;
   std::vector<std::string> names_;
   Obstacles obstacles_;
-  Heights heights_;
   Volume volume_;
   AirCosts airs_;
   std::vector<Chunk> chunks_;                                  // ascending

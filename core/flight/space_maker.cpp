@@ -91,7 +91,7 @@ class SpaceMaker {
     space_->flyer_ = input_.flyer, space_->boxes_ = std::move(input_.boxes), space_->names_ = std::move(input_.names);
     space_->volume_ = Volume(std::move(boxes));
     for (const AirZone& z : input_.zones)
-      if (!isFinite(z.box.min) || !isFinite(z.box.max) || !(z.cost > 0 && z.cost <= 1e6 && z.entry >= 0 && z.entry <= 1e9))
+      if (!makesSense(z))
         return Problem{ProblemCode::usage, "What air costs makes no sense.", "flyer " + input_.flyer.name,
                        "a cost above zero and an entry cost of zero or more."};
     space_->airs_ = AirCosts(std::move(input_.zones), input_.flyer);
@@ -101,7 +101,6 @@ class SpaceMaker {
       for (Vec3& p : b.corner) p = input_.flyer.stretched(p);
     job_.step("Sorting triangles", 0.05);
     space_->obstacles_ = Obstacles(std::move(input_.barriers));
-    space_->heights_ = Heights(space_->obstacles_, input_.flyer);
     findKeys();
     return std::nullopt;
   }

@@ -69,8 +69,7 @@ std::optional<Problem> checkInput(const SpaceParts& p) {
     if (!isFinite(b.min) || !isFinite(b.max) || !(b.min.x < b.max.x && b.min.y < b.max.y && b.min.z < b.max.z))
       return damaged("A volume has no extent.");
   for (const AirZone& z : p.zones)
-    if (!isFinite(z.box.min) || !isFinite(z.box.max) || !(z.cost > 0 && z.cost <= 1e6 && z.entry >= 0 && z.entry <= 1e9))
-      return damaged("What air costs makes no sense.");
+    if (!makesSense(z)) return damaged("What air costs makes no sense.");
   for (const Barrier& b : p.barriers)
     for (const Vec3& c : b.corner)
       if (!isFinite(c)) return damaged("A corner is not finite.");
@@ -108,7 +107,6 @@ Result<std::shared_ptr<const Space>> putTogether(SpaceParts p) {
   s.volume_ = Volume(std::move(boxes));
   s.airs_ = AirCosts(std::move(p.zones), s.flyer_);
   s.obstacles_ = Obstacles(std::move(p.barriers));
-  s.heights_ = Heights(s.obstacles_, s.flyer_);
   NodeId first = 0;
   for (std::size_t i = 0; i < p.chunks.size(); ++i) {
     s.chunks_.push_back({p.chunks[i], first, 0});

@@ -52,9 +52,9 @@ constexpr double kNear = 6;
 /// Of making a way taut: most rounds, and what share of the length one must gain.
 constexpr int kTautRounds = 40;
 constexpr double kEnough = 2e-5;
-/// Of settling what a way over zones costs: most rounds, moves of a corner at one step, and the shortest step, radii of a body of 0.5 m.
+/// Of settling what a way over zones costs: most rounds, moves of a corner at one step, and the shortest step.
 constexpr int kCostRounds = 12, kMostMoves = 40;
-constexpr double kLeastMove = 0.004;
+constexpr double kLeastMove = 0.008;
 /// Radians: corners that turn more are parted.
 constexpr double kRoundTurn = 0.30;
 /// Of one corner; the nearest ones.

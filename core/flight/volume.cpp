@@ -2,8 +2,6 @@
 
 #include <algorithm>
 
-#include "core/flight/air_costs.h"
-
 namespace dune::flight {
 
 namespace {
@@ -52,6 +50,35 @@ Vec3 Volume::nearest(const Vec3& p) const {
     if (const double square = glm::dot(q - p, q - p); square < least) least = square, best = q;
   }
   return best;
+}
+
+Box3 commonPart(const Box3& a, const Box3& b) {
+  Box3 box;
+  for (int i = 0; i < 3; ++i) box.min[i] = std::max(a.min[i], b.min[i]), box.max[i] = std::min(a.max[i], b.max[i]);
+  for (int i = 0; i < 3; ++i)
+    if (!(box.min[i] < box.max[i])) return {};
+  return box;
+}
+
+std::vector<Box3> without(std::vector<Box3> boxes, std::span<const Box3> forbidden) {
+  for (const Box3& no : forbidden) {
+    std::vector<Box3> left;
+    for (Box3 box : boxes) {
+      if (commonPart(box, no).empty()) {
+        left.push_back(box);
+        continue;
+      }
+      // Below, above and to the sides of it, each as large as it may be: they overlap, so that no seam is between them.
+      for (int axis = 0; axis < 3; ++axis) {
+        Box3 low = box, high = box;
+        low.max[axis] = no.min[axis], high.min[axis] = no.max[axis];
+        for (const Box3& part : {low, high})
+          if (part.min[axis] < part.max[axis]) left.push_back(part);
+      }
+    }
+    boxes = std::move(left);
+  }
+  return boxes;
 }
 
 }  // namespace dune::flight

@@ -1,6 +1,7 @@
 #pragma once
 // Where a body may be: boxes. It is the middle of the body that stays within.
 
+#include <span>
 #include <vector>
 
 #include "core/base/bounds.h"
@@ -26,5 +27,10 @@ class Volume {
  private:
   std::vector<Box3> boxes_;
 };
+
+/// Boxes in which one may be, less some in which one may not, as boxes. O(boxes · forbidden).
+std::vector<Box3> without(std::vector<Box3> boxes, std::span<const Box3> forbidden);
+/// The part that two boxes have in common; empty where they have no room in common.
+Box3 commonPart(const Box3& a, const Box3& b);
 
 }  // namespace dune::flight

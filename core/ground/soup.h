@@ -4,8 +4,8 @@
 // 1. Only triangles with area of objects that count (not ignored) are kept, in the order of the level.
 // 2. Winding is not trusted: normals point up, and what is inside is decided by parity for closed pieces only (solids.h).
 // 3. Corners are welded by position over all objects, so a floor made of many objects is one floor.
-// 4. What finds triangles by place is made by the first question, once all bridges are in: a soup is asked by one thread at a time,
-//    but once it was prepared.
+// 4. What finds triangles by place is made by the first question, once all bridges are in: a soup is asked by one thread at a time
+//    until it was prepared.
 
 #include <memory>
 #include <span>
