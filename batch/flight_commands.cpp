@@ -1,13 +1,12 @@
 #include "batch/flight_commands.h"
 
 #include <algorithm>
-#include <array>
 #include <cstdio>
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
+#include "batch/kind_flag.h"
 #include "core/base/file.h"
-#include "core/base/number_text.h"
 #include "core/exchange/csv.h"
 #include "core/flight/path.h"
 #include "core/meshfile/space_file.h"
@@ -47,20 +46,15 @@ Result<SpacePtr> fromProject(const std::string& file, const std::string& name, J
   return (*air)->space;
 }
 
-/// X0,…,Z1=COST[:ENTRY]; nothing for =forbidden.
-Result<std::optional<flight::AirZone>> airFrom(const std::string& text, std::uint32_t kind) {
-  const std::size_t at = text.find('=');
-  const Problem wrong{ProblemCode::usage, "What air costs makes no sense.", "--air " + text, "--air 0,0,0,10,5,10=2:3, or =forbidden."};
-  if (at == std::string::npos) return wrong;
-  const auto box = parseBox(text.substr(0, at), "--air");
+/// X0,…,Z1=COST[:ENTRY] or =forbidden.
+Result<pipeline::AirSaid> airFrom(const std::string& text, std::uint32_t kind) {
+  const std::size_t equals = text.find('=');
+  const auto rule = equals == std::string::npos ? std::nullopt : ruleFrom(text.substr(equals + 1));
+  if (!rule)
+    return Problem{ProblemCode::usage, "What air costs makes no sense.", "--air " + text, "--air 0,0,0,10,5,10=2:3, or =forbidden."};
+  const auto box = parseBox(text.substr(0, equals), "--air");
   if (!box) return box.problem();
-  const std::string says = text.substr(at + 1);
-  if (says == "forbidden") return std::optional<flight::AirZone>();
-  const std::size_t colon = says.find(':');
-  const auto cost = numberFrom(says.substr(0, colon));
-  const auto entry = colon == std::string::npos ? std::optional(0.0) : numberFrom(says.substr(colon + 1));
-  if (!cost || !entry || !(*cost > 0 && *cost <= 1e6 && *entry >= 0 && *entry <= 1e9)) return wrong;
-  return std::optional(flight::AirZone{*box, *cost, *entry, kind});
+  return pipeline::AirSaid{*box, *rule, kind};
 }
 
 Result<flight::SpaceInput> fromLevels(const std::vector<std::string>& inputs, const BuildFlags& build, const FlyFlags& fly, Job& job) {
@@ -76,18 +70,16 @@ Result<flight::SpaceInput> fromLevels(const std::vector<std::string>& inputs, co
     boxes.push_back(*box);
   }
   if (boxes.empty()) boxes.push_back(pipeline::usualVolume(*world));
-  std::vector<flight::AirZone> zones;
+  std::vector<pipeline::AirSaid> said;
   for (const std::string& text : fly.air) {
-    const auto air = airFrom(text, static_cast<std::uint32_t>(zones.size()));
+    const auto air = airFrom(text, static_cast<std::uint32_t>(said.size()));
     if (!air) return air.problem();
-    if (*air)
-      zones.push_back(**air);
-    else
-      boxes = flight::without(std::move(boxes), std::array{*parseBox(text.substr(0, text.find('=')), "--air")});
+    said.push_back(*air);
   }
-  if (boxes.empty()) return Problem{ProblemCode::usage, "All of the volume is forbidden.", "--air", "a smaller box."};
-  auto input = pipeline::flightInput(*world, kind, std::move(boxes), job);
-  if (input) input->zones = std::move(zones);
+  pipeline::AirVolumes air = pipeline::airVolumes(std::move(boxes), said);
+  if (air.boxes.empty()) return Problem{ProblemCode::usage, "All of the volume is forbidden.", "--air", "a smaller box."};
+  auto input = pipeline::flightInput(*world, kind, std::move(air.boxes), job);
+  if (input) input->zones = std::move(air.zones);
   return input;
 }
 

@@ -14,29 +14,39 @@ constexpr std::array kColours{"#4f8fb3", "#b3574f", "#6f9a4a", "#9a6fb0", "#b39b
 
 struct KindText {
   level::GroundRule rule;
-  std::vector<std::string> costs;  // as they are written
+  std::optional<std::string> costs;  // as they are written
 };
 
 std::optional<KindText> parse(const std::string& text) {
   const std::size_t equals = text.rfind('=');
   if (equals == std::string::npos || equals == 0) return std::nullopt;
-  std::vector<std::string> parts{""};
-  for (const char c : text.substr(equals + 1)) c == ':' ? parts.emplace_back() : parts.back() += c;
-  if (parts[0].empty() || parts.size() > 3) return std::nullopt;
-  return KindText{{text.substr(0, equals), parts[0]}, {parts.begin() + 1, parts.end()}};
+  const std::string said = text.substr(equals + 1);
+  const std::size_t colon = said.find(':');
+  if (said.empty() || colon == 0) return std::nullopt;
+  KindText kind{{text.substr(0, equals), said.substr(0, colon)}, std::nullopt};
+  if (colon != std::string::npos) kind.costs = said.substr(colon + 1);
+  return kind;
 }
 
-bool setCosts(const std::vector<std::string>& costs, level::AreaKind& kind) {
-  if (costs.empty()) return true;
-  if (costs.size() == 1 && costs[0] == "forbidden") return kind.forbidden = true;
-  const auto cost = numberFrom(costs[0]);
-  const auto entry = costs.size() > 1 ? numberFrom(costs[1]) : std::optional(0.0);
-  if (!cost || !(*cost > 0) || !entry || !(*entry >= 0)) return false;
-  kind.cost = *cost, kind.entryCost = *entry, kind.forbidden = false;
+bool setCosts(const std::optional<std::string>& costs, level::AreaKind& kind) {
+  if (!costs) return true;
+  const auto rule = ruleFrom(*costs);
+  if (!rule) return false;
+  kind.forbidden = rule->forbidden;
+  if (!rule->forbidden) kind.cost = rule->cost, kind.entryCost = rule->entryCost;
   return true;
 }
 
 }  // namespace
+
+std::optional<nav::KindRule> ruleFrom(const std::string& text) {
+  if (text == "forbidden") return nav::KindRule{1, 0, true};
+  const std::size_t colon = text.find(':');
+  const auto cost = numberFrom(text.substr(0, colon));
+  const auto entry = colon == std::string::npos ? std::optional(0.0) : numberFrom(text.substr(colon + 1));
+  if (!cost || !(*cost > 0) || !entry || !(*entry >= 0)) return std::nullopt;
+  return nav::KindRule{*cost, *entry, false};
+}
 
 std::optional<Problem> addKinds(const std::vector<std::string>& texts, level::World& world) {
   std::vector<level::GroundRule> rules;

@@ -62,27 +62,34 @@ Box3 usualVolume(const level::World& world) {
   return box;
 }
 
-AirVolumes airVolumes(const project::Project& project, int flyer, const Box3& usual) {
-  AirVolumes air;
-  for (const project::FlightVolume& v : project.flight->volumes)
-    if (v.air.empty()) air.boxes.push_back(v.box);
-  if (air.boxes.empty()) air.boxes.push_back(usual);
-  const std::vector<Box3> all = air.boxes;
-  const auto& kinds = project.areas->kinds;
-  for (const project::FlightVolume& v : project.flight->volumes) {
-    if (v.air.empty()) continue;
-    const nav::KindRule rule = project::airRule(project, flyer, v.air);
-    if (rule.forbidden) {
-      air.boxes = flight::without(std::move(air.boxes), std::array{v.box});
+AirVolumes airVolumes(std::vector<Box3> boxes, std::span<const AirSaid> said) {
+  AirVolumes air{boxes, {}};
+  for (const AirSaid& s : said) {
+    if (s.rule.forbidden) {
+      air.boxes = flight::without(std::move(air.boxes), std::array{s.box});
       continue;
     }
-    // A later one allows again what one before forbids.
-    for (const Box3& box : all)
-      if (const Box3 part = flight::commonPart(box, v.box); !part.empty() && !holdsAll(air.boxes, part)) air.boxes.push_back(part);
-    const auto kind = std::ranges::find(kinds, v.air, &level::AreaKind::name) - kinds.begin();
-    air.zones.push_back({v.box, rule.cost, rule.entryCost, static_cast<std::uint32_t>(kind)});
+    // What one before forbids it allows again.
+    for (const Box3& box : boxes)
+      if (const Box3 part = flight::commonPart(box, s.box); !part.empty() && !holdsAll(air.boxes, part)) air.boxes.push_back(part);
+    air.zones.push_back({s.box, s.rule.cost, s.rule.entryCost, s.kind});
   }
   return air;
+}
+
+AirVolumes airVolumes(const project::Project& project, int flyer, const Box3& usual) {
+  std::vector<Box3> boxes;
+  std::vector<AirSaid> said;
+  const auto& kinds = project.areas->kinds;
+  for (const project::FlightVolume& v : project.flight->volumes) {
+    const auto kind = std::ranges::find(kinds, v.air, &level::AreaKind::name) - kinds.begin();
+    if (v.air.empty())
+      boxes.push_back(v.box);
+    else
+      said.push_back({v.box, project::airRule(project, flyer, v.air), static_cast<std::uint32_t>(kind)});
+  }
+  if (boxes.empty()) boxes.push_back(usual);
+  return airVolumes(std::move(boxes), said);
 }
 
 namespace {

@@ -21,12 +21,21 @@ Result<flight::SpaceInput> flightInput(const level::World& world, const flight::
 /// Where a level lets bodies fly when nobody says anything: its playable bounds, or else around it and 10 m over its top.
 Box3 usualVolume(const level::World& world);
 
-/// Where one of a project's kinds may fly by its volumes, and what air costs it; `usual`: where it may where no volume says.
+/// What the air in a box is to somebody who flies.
+struct AirSaid {
+  Box3 box;
+  nav::KindRule rule;
+  std::uint32_t kind = 0;
+};
+/// Where somebody may fly, and what air costs there.
 struct AirVolumes {
   std::vector<Box3> boxes;
   std::vector<flight::AirZone> zones;
   bool operator==(const AirVolumes&) const = default;
 };
+/// Of where one may be, by what is said of air; of what overlaps the last one counts.
+AirVolumes airVolumes(std::vector<Box3> boxes, std::span<const AirSaid> said);
+/// Of one of a project's kinds, by its volumes; `usual`: where it may be where none says.
 AirVolumes airVolumes(const project::Project& project, int flyer, const Box3& usual);
 
 /// The free space of a kind of agent that flies, and the document that it was made from.

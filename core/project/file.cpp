@@ -178,8 +178,7 @@ LevelSection levelFrom(const Json& j, int version) {
 
 Json areasJson(const AreasSection& s) {
   Json kinds = Json::array(), volumes = Json::array();
-  for (const level::AreaKind& k : s.kinds)
-    kinds.push_back({{"name", k.name}, {"colour", k.colour}, {"cost", k.cost}, {"entryCost", k.entryCost}, {"forbidden", k.forbidden}});
+  for (const level::AreaKind& k : s.kinds) kinds.push_back({{"name", k.name}, {"colour", k.colour}}), addRule(kinds.back(), k.rule());
   for (const level::AreaVolume& v : s.volumes) {
     volumes.push_back({{"id", v.id}, {"kind", v.kind}, {"bottom", v.bottom}, {"top", v.top}, {"outline", outlineJson(v.outline)}});
     if (!v.name.empty()) volumes.back()["name"] = v.name;
@@ -187,9 +186,10 @@ Json areasJson(const AreasSection& s) {
   }
   Json j{{"kinds", kinds}, {"volumes", volumes}};
   for (const level::GroundRule& r : s.byName) j["byName"].push_back({{"pattern", r.pattern}, {"kind", r.kind}});
-  for (const AgentRule& r : s.rules)
-    j["rules"].push_back(
-        {{"agent", r.agent}, {"kind", r.kind}, {"cost", r.rule.cost}, {"entryCost", r.rule.entryCost}, {"forbidden", r.rule.forbidden}});
+  for (const AgentRule& r : s.rules) {
+    j["rules"].push_back({{"agent", r.agent}, {"kind", r.kind}});
+    addRule(j["rules"].back(), r.rule);
+  }
   for (const LinkRule& r : s.noLinks) j["noLinks"].push_back({{"agent", r.agent}, {"kind", nav::kindName(r.kind)}});
   return j;
 }
@@ -204,10 +204,7 @@ void rulesFrom(const Json& j, AreasSection& s) {
   if (const auto rules = j.find("rules"); rules != j.end())
     for (const Json& r : *rules) {
       const std::string kind = r.at("kind").get<std::string>();
-      const nav::KindRule rule{r.value("cost", 1.0), r.value("entryCost", 0.0), r.value("forbidden", false)};
-      if (!(rule.cost > 0) || !(rule.entryCost >= 0))
-        throw std::out_of_range("what '" + kind + "' costs an agent must be above zero, its cost to enter not below zero");
-      setRule(s, r.at("agent").get<int>(), kind, rule);
+      setRule(s.rules, r.at("agent").get<int>(), kind, ruleFrom(r, "'" + kind + "'"));
     }
   if (const auto noLinks = j.find("noLinks"); noLinks != j.end())
     for (const Json& r : *noLinks) setMayTake(s, r.at("agent").get<int>(), linkKindFrom(r), false);
@@ -217,11 +214,9 @@ AreasSection areasFrom(const Json& j) {
   AreasSection s;
   s.kinds.clear();
   for (const Json& k : j.at("kinds")) {
-    level::AreaKind kind{k.at("name").get<std::string>(), k.value("colour", std::string("#d98e32")), k.value("cost", 1.0),
-                         k.value("entryCost", 0.0), k.value("forbidden", false)};
-    if (!(kind.cost > 0) || !(kind.entryCost >= 0))
-      throw std::out_of_range("the cost of '" + kind.name + "' must be above zero, its cost to enter not below zero");
-    s.kinds.push_back(std::move(kind));
+    const std::string name = k.at("name").get<std::string>();
+    const nav::KindRule rule = ruleFrom(k, "'" + name + "'");
+    s.kinds.push_back({name, k.value("colour", std::string("#d98e32")), rule.cost, rule.entryCost, rule.forbidden});
   }
   if (s.kinds.empty()) throw std::out_of_range("there must be at least one kind of ground");
   for (const Json& v : j.at("volumes"))

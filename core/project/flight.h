@@ -6,7 +6,7 @@
 
 #include "core/base/bounds.h"
 #include "core/flight/flyer.h"
-#include "core/nav/rules.h"
+#include "core/project/agent_rule.h"
 
 namespace dune::project {
 
@@ -23,14 +23,6 @@ struct FlightVolume {
   Box3 box{};
   std::string air{};  ///< by which kind of ground it costs or is forbidden; empty: it is one in which they may be
   bool operator==(const FlightVolume&) const = default;
-};
-
-/// What air of a kind is to one kind that flies, in place of what the kind says.
-struct AirRule {
-  int flyer = 0;     ///< its id
-  std::string kind;  ///< the name of a kind of ground
-  nav::KindRule rule{};
-  bool operator==(const AirRule&) const = default;
 };
 
 /// A flight that is kept and asked again.
@@ -60,7 +52,7 @@ struct FlightSection {
   std::vector<FlightVolume> volumes;  ///< where none says where they may be: in the playable bounds, or where the level is
   std::vector<AskedFlight> flights;
   std::vector<FlyerGroup> groups;
-  std::vector<AirRule> rules{};  ///< at most one a kind that flies and kind of ground
+  std::vector<AgentRule> rules{};  ///< what air of a kind is to a kind that flies; at most one for both
   bool operator==(const FlightSection&) const = default;
   bool any() const { return !flyers.empty() || !volumes.empty() || !flights.empty() || !groups.empty(); }
 };

@@ -80,10 +80,9 @@ Json flightJson(const FlightSection& s) {
     volumes.push_back({{"id", v.id}, {"name", v.name}, {"box", boxJson(v.box)}});
     if (!v.air.empty()) volumes.back()["air"] = v.air;
   }
-  for (const AirRule& r : s.rules) {
-    Json rule{{"flyer", r.flyer}, {"kind", r.kind}, {"cost", r.rule.cost}, {"entryCost", r.rule.entryCost}};
-    if (r.rule.forbidden) rule["forbidden"] = true;
-    j["rules"].push_back(std::move(rule));
+  for (const AgentRule& r : s.rules) {
+    j["rules"].push_back({{"flyer", r.agent}, {"kind", r.kind}});
+    addRule(j["rules"].back(), r.rule);
   }
   auto& flights = j["flights"] = Json::array();
   for (const AskedFlight& f : s.flights)
@@ -115,12 +114,8 @@ FlightSection flightFrom(const Json& j) {
     s.volumes.push_back({v.at("id").get<int>(), v.value("name", std::string()), boxFrom(v.at("box")), v.value("air", std::string())});
   if (const auto rules = j.find("rules"); rules != j.end())
     for (const Json& r : *rules) {
-      AirRule rule{r.at("flyer").get<int>(),
-                   r.at("kind").get<std::string>(),
-                   {r.at("cost").get<double>(), r.value("entryCost", 0.0), r.value("forbidden", false)}};
-      if (!(rule.rule.cost > 0 && rule.rule.cost <= 1e6 && rule.rule.entryCost >= 0 && rule.rule.entryCost <= 1e9))
-        throw std::out_of_range("a rule for air makes no sense");
-      s.rules.push_back(std::move(rule));
+      const std::string kind = r.at("kind").get<std::string>();
+      setRule(s.rules, r.at("flyer").get<int>(), kind, ruleFrom(r, "air of the kind '" + kind + "'"));
     }
   for (const Json& f : j.at("flights"))
     s.flights.push_back(

@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/bounds.h"
+#include "core/nav/rules.h"
 
 namespace dune::project {
 
@@ -24,6 +25,18 @@ inline std::vector<Vec3> pointsFrom(const nlohmann::ordered_json& j) {
   std::vector<Vec3> places;
   for (const auto& p : j) places.push_back(pointFrom(p));
   return places;
+}
+
+/// Adds what a kind of ground costs.
+inline void addRule(nlohmann::ordered_json& j, const nav::KindRule& rule) {
+  j["cost"] = rule.cost, j["entryCost"] = rule.entryCost, j["forbidden"] = rule.forbidden;
+}
+/// `whose`: of what it is said that it makes no sense. Throws std::out_of_range.
+inline nav::KindRule ruleFrom(const nlohmann::ordered_json& j, const std::string& whose) {
+  const nav::KindRule rule{j.value("cost", 1.0), j.value("entryCost", 0.0), j.value("forbidden", false)};
+  if (!(rule.cost > 0) || !(rule.entryCost >= 0))
+    throw std::out_of_range("what " + whose + " costs must be above zero, its cost to enter not below zero");
+  return rule;
 }
 
 }  // namespace dune::project

@@ -20,6 +20,7 @@
 #include "core/links/attach.h"
 #include "core/nav/agent.h"
 #include "core/nav/rules.h"
+#include "core/project/agent_rule.h"
 #include "core/project/crowd.h"
 #include "core/project/flight.h"
 #include "core/project/routes.h"
@@ -78,14 +79,6 @@ struct AgentKind : nav::Agent {
 struct AgentsSection {
   std::vector<AgentKind> agents{AgentKind(firstAgent(), 1)};
   bool operator==(const AgentsSection&) const = default;
-};
-
-/// What a kind of ground costs one kind of agent, in place of what the kind itself says.
-struct AgentRule {
-  int agent = 0;     ///< its id
-  std::string kind;  ///< the name of a kind of ground
-  nav::KindRule rule{};
-  bool operator==(const AgentRule&) const = default;
 };
 
 /// Links of a kind that one kind of agent may not take.

@@ -4,27 +4,8 @@
 
 namespace dune::project {
 
-namespace {
-
-auto isFor(int agent, const std::string& kind) {
-  return [agent, &kind](const AgentRule& r) { return r.agent == agent && r.kind == kind; };
-}
-
-}  // namespace
-
-const AgentRule* ruleOf(const AreasSection& areas, int agent, const std::string& kind) {
-  const auto found = std::ranges::find_if(areas.rules, isFor(agent, kind));
-  return found == areas.rules.end() ? nullptr : &*found;
-}
-
 bool mayTake(const AreasSection& areas, int agent, nav::LinkKind kind) {
   return std::ranges::count(areas.noLinks, LinkRule{agent, kind}) == 0;
-}
-
-void setRule(AreasSection& areas, int agent, const std::string& kind, const std::optional<nav::KindRule>& rule) {
-  std::erase_if(areas.rules, isFor(agent, kind));
-  if (rule) areas.rules.push_back({agent, kind, *rule});
-  std::ranges::sort(areas.rules, {}, [](const AgentRule& r) { return std::pair(r.agent, r.kind); });
 }
 
 void setMayTake(AreasSection& areas, int agent, nav::LinkKind kind, bool may) {
@@ -67,7 +48,7 @@ void renameKind(Project& project, const std::string& from, const std::string& to
   edit(project.flight, [&](FlightSection& s) {
     for (FlightVolume& v : s.volumes)
       if (v.air == from) v.air = to;
-    for (AirRule& r : s.rules)
+    for (AgentRule& r : s.rules)
       if (r.kind == from) r.kind = to;
   });
   edit(project.routes, [&](RoutesSection& s) {
@@ -89,30 +70,22 @@ void removeKind(Project& project, const std::string& kind) {
   });
   edit(project.flight, [&](FlightSection& s) {
     std::erase_if(s.volumes, [&](const FlightVolume& v) { return v.air == kind; });
-    std::erase_if(s.rules, [&](const AirRule& r) { return r.kind == kind; });
+    std::erase_if(s.rules, [&](const AgentRule& r) { return r.kind == kind; });
   });
   repaint(project, kind, {});
 }
 
 nav::KindRule airRule(const Project& project, int flyer, const std::string& kind) {
-  const auto& rules = project.flight->rules;
-  const auto own = std::ranges::find_if(rules, [&](const AirRule& r) { return r.flyer == flyer && r.kind == kind; });
-  if (own != rules.end()) return own->rule;
+  if (const AgentRule* own = ruleOf(project.flight->rules, flyer, kind)) return own->rule;
   const auto& kinds = project.areas->kinds;
   const auto said = std::ranges::find(kinds, kind, &level::AreaKind::name);
   return said == kinds.end() ? nav::KindRule{} : said->rule();
 }
 
-void setAirRule(FlightSection& flight, int flyer, const std::string& kind, const std::optional<nav::KindRule>& rule) {
-  std::erase_if(flight.rules, [&](const AirRule& r) { return r.flyer == flyer && r.kind == kind; });
-  if (rule) flight.rules.push_back({flyer, kind, *rule});
-  std::ranges::sort(flight.rules, {}, [](const AirRule& r) { return std::pair(r.flyer, r.kind); });
-}
-
 nav::Rules rulesFor(const AreasSection& areas, const AgentKind& agent) {
   nav::Rules rules = level::rulesFor(areas.kinds, agent);
   for (std::size_t k = 0; k < areas.kinds.size(); ++k)
-    if (const AgentRule* own = ruleOf(areas, agent.id, areas.kinds[k].name)) rules.kinds[k] = own->rule;
+    if (const AgentRule* own = ruleOf(areas.rules, agent.id, areas.kinds[k].name)) rules.kinds[k] = own->rule;
   for (std::size_t k = 0; k < nav::kLinkKinds; ++k) rules.links[k] = mayTake(areas, agent.id, static_cast<nav::LinkKind>(k));
   return rules;
 }

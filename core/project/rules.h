@@ -6,13 +6,9 @@
 
 namespace dune::project {
 
-/// The rule of an agent for a kind of ground; null where the kind itself counts.
-const AgentRule* ruleOf(const AreasSection& areas, int agent, const std::string& kind);
 /// Whether an agent may take links of a kind.
 bool mayTake(const AreasSection& areas, int agent, nav::LinkKind kind);
 
-/// Sets, or with nothing takes away, the rule of an agent for a kind of ground.
-void setRule(AreasSection& areas, int agent, const std::string& kind, const std::optional<nav::KindRule>& rule);
 void setMayTake(AreasSection& areas, int agent, nav::LinkKind kind, bool may);
 /// Takes away what is said for kinds of agent, and of kinds of ground, that are there no more.
 void dropRules(AreasSection& areas, const AgentsSection& agents);
@@ -25,8 +21,6 @@ void removeKind(Project& project, const std::string& kind);
 
 /// What air of a kind is to a kind that flies: by its own rule, or as the kind of ground says.
 nav::KindRule airRule(const Project& project, int flyer, const std::string& kind);
-/// Sets its own rule, or with nothing takes it away.
-void setAirRule(FlightSection& flight, int flyer, const std::string& kind, const std::optional<nav::KindRule>& rule);
 
 /// What counts for an agent on its mesh; where it crouches, with the kind for low ground that its meshes have last.
 nav::Rules rulesFor(const AreasSection& areas, const AgentKind& agent);

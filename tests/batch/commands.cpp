@@ -853,7 +853,7 @@ class TestBatch : public BatchTest {
     project::Project p = demo::depotProject();
     project::edit(p.agents, [](project::AgentsSection& s) { project::numberAgents(s); });
     project::edit(p.areas, [&](project::AreasSection& s) {
-      project::setRule(s, p.agents->agents[2].id, "paved", nav::KindRule{50, 10, false});
+      project::setRule(s.rules, p.agents->agents[2].id, "paved", nav::KindRule{50, 10, false});
       project::setMayTake(s, p.agents->agents[2].id, nav::LinkKind::climb, false);
     });
     write("ruled.dunestep", project::toJson(p));

@@ -62,6 +62,13 @@ class TestBatchFlight : public BatchTest {
     QVERIFY(dear["status"] == "complete" && std::abs(dear["cost"].get<double>() - dear["length"].get<double>() - 2 * 2 - 2) < 0.5);
     QCOMPARE(run("build @wall.obj --fly --volume 0,0,0,10,5,10 --air 4,-1,-1,6,9,11=forbidden -o @none.dsfly").code, 0);
     QCOMPARE(jsonOf(run("path @none.dsfly --from 2,1.5,2 --to 8,1.5,2 --json"))["status"], "partial");
+    // Of what overlaps the last one counts.
+    QCOMPARE(run("build @wall.obj --fly --body-radius 0.45 --half-height 0.45 --volume 0,0,0,10,5,10 --air 4,-1,-1,6,9,11=forbidden "
+                 "--air 3,-1,-1,7,9,11=2 -o @again.dsfly")
+                 .code,
+             0);
+    const Json again = jsonOf(run("path @again.dsfly --from 2,1.5,2 --to 8,1.5,2 --json"));
+    QVERIFY(again["status"] == "complete" && again["cost"].get<double>() > again["length"].get<double>() + 3.9);
     const Answer none = run("path @wide.dsfly --from 2,1.5,2 --to 8,1.5,2 --json");
     QCOMPARE(none.code, 1);
     QCOMPARE(jsonOf(none)["status"], "partial");

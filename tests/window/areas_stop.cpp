@@ -143,7 +143,7 @@ class TestAreasStop : public DemoWindow {
     QTRY_VERIFY_WITH_TIMEOUT(groundOf(1), 60000);
     const nav::Rules other = groundOf(1)->rules;
     decide(1);
-    const project::AgentRule* rule = project::ruleOf(*project().areas, id(0), "brine");
+    const project::AgentRule* rule = project::ruleOf(project().areas->rules, id(0), "brine");
     QVERIFY(rule);
     QCOMPARE(rule->rule.cost, 5.0);
     for (NumberField* f : rules().findChildren<NumberField*>())
@@ -170,7 +170,7 @@ class TestAreasStop : public DemoWindow {
     QVERIFY(work().ground()->rules.of(2).forbidden);
     const auto now = answer();
     QVERIFY(now.status != route::PathStatus::complete || now.cost > before);
-    QVERIFY(!project::ruleOf(*project().areas, id(1), "paved"));
+    QVERIFY(!project::ruleOf(project().areas->rules, id(1), "paved"));
     choose(QStringLiteral("climbs"), 0);
     decide(1);
     QVERIFY(!project::mayTake(*project().areas, id(0), nav::LinkKind::climb));
@@ -221,9 +221,9 @@ class TestAreasStop : public DemoWindow {
     for (QPushButton* b : window_->sheet(static_cast<int>(Stop::agents))->findChildren<QPushButton*>())
       if (b->toolTip().contains(QStringLiteral("Remove")) && b->isVisible()) QTest::mouseClick(b, Qt::LeftButton);
     QCOMPARE(project().agents->agents.size(), agents - 1);
-    QVERIFY(!project::ruleOf(*project().areas, gone, "brine"));
+    QVERIFY(!project::ruleOf(project().areas->rules, gone, "brine"));
     undo();
-    QVERIFY(project::ruleOf(*project().areas, gone, "brine"));
+    QVERIFY(project::ruleOf(project().areas->rules, gone, "brine"));
   }
 };
 

@@ -390,7 +390,7 @@ class TestFlightStop : public DemoWindow {
     QCOMPARE(added().air, std::string("brine"));
     pick(QStringLiteral("What this air is to the kind that flies"), QStringLiteral("costs of its own"));
     type(sheet().space(), QStringLiteral("Costs"), QStringLiteral("7"));
-    QVERIFY(section().rules.size() == 1 && section().rules[0].rule.cost == 7 && section().rules[0].flyer == 1);
+    QVERIFY(section().rules.size() == 1 && section().rules[0].rule.cost == 7 && section().rules[0].agent == 1);
     QVERIFY(waitForAir());
     sheet().pages()->setCurrentIndex(0);
     QVERIFY(QTest::qWaitFor([&] { return fly().answered() && fly().way().found() && fly().way().cost > before + 4 * 5; }, kPatience));

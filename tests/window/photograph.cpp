@@ -190,8 +190,8 @@ int main(int argc, char** argv) {
   window.workspace().change(QStringLiteral("Rules"), [](project::Project& p) {
     const auto& kinds = p.agents->agents;
     project::edit(p.areas, [&](project::AreasSection& s) {
-      project::setRule(s, kinds[2].id, "brine", nav::KindRule{1, 0, false});
-      project::setRule(s, kinds[1].id, "brine", nav::KindRule{1, 0, true});
+      project::setRule(s.rules, kinds[2].id, "brine", nav::KindRule{1, 0, false});
+      project::setRule(s.rules, kinds[1].id, "brine", nav::KindRule{1, 0, true});
       project::setMayTake(s, kinds[1].id, nav::LinkKind::climb, false);
     });
   });

@@ -138,7 +138,7 @@ bool removeFlyer(Workspace& workspace) {
       std::erase_if(s.flyers, [id](const project::FlyerKind& f) { return f.id == id; });
       std::erase_if(s.flights, [id](const project::AskedFlight& f) { return f.flyer == id; });
       std::erase_if(s.groups, [id](const project::FlyerGroup& g) { return g.flyer == id; });
-      std::erase_if(s.rules, [id](const project::AirRule& r) { return r.flyer == id; });
+      std::erase_if(s.rules, [id](const project::AgentRule& r) { return r.agent == id; });
     });
   });
   return true;

@@ -107,7 +107,7 @@ void RulesPage::fillCell(int row, int column) {
     item->setToolTip(never ? tr("It never takes links of this kind") : tr("It takes links of this kind, within its limits"));
   } else {
     const level::AreaKind& kind = areas.kinds[kindOf(row)];
-    const project::AgentRule* rule = project::ruleOf(areas, agent, kind.name);
+    const project::AgentRule* rule = project::ruleOf(areas.rules, agent, kind.name);
     const nav::KindRule counts = rule ? rule->rule : kind.rule();
     own = rule, never = counts.forbidden;
     item->setText(shortCost(counts));
@@ -150,7 +150,7 @@ void RulesPage::showCell() {
     return;
   }
   const level::AreaKind& kind = areas.kinds[kindOf(row)];
-  const project::AgentRule* rule = project::ruleOf(areas, agent->id, kind.name);
+  const project::AgentRule* rule = project::ruleOf(areas.rules, agent->id, kind.name);
   cell_->setText(tr("%1 on %2").arg(name, QString::fromStdString(kind.name)));
   choice_->addItems({tr("As the kind of ground says"), tr("Costs of its own"), tr("Forbidden")});
   choice_->setCurrentIndex(!rule ? kAsKind : rule->rule.forbidden ? kForbidden : kOwnCosts);
@@ -172,7 +172,8 @@ void RulesPage::decide(int choice) {
   }
   const level::AreaKind kind = workspace_.project().areas->kinds[kindOf(row)];
   if (choice == kAsKind)
-    change(tr("Take rule away"), {}, [&](project::AreasSection& s, int agent) { project::setRule(s, agent, kind.name, std::nullopt); });
+    change(tr("Take rule away"), {},
+           [&](project::AreasSection& s, int agent) { project::setRule(s.rules, agent, kind.name, std::nullopt); });
   else
     setRule({kind.cost, kind.entryCost, choice == kForbidden}, tr("Give rule"), {});
 }
@@ -182,7 +183,7 @@ void RulesPage::setRule(const nav::KindRule& rule, const QString& label, const Q
   if (row < 0 || isLink(row)) return;
   const std::string kind = workspace_.project().areas->kinds[kindOf(row)].name;
   const QString cell = key.isEmpty() ? key : key + QStringLiteral(" %1 %2").arg(row).arg(grid_->currentColumn());
-  change(label, cell, [&](project::AreasSection& s, int agent) { project::setRule(s, agent, kind, rule); });
+  change(label, cell, [&](project::AreasSection& s, int agent) { project::setRule(s.rules, agent, kind, rule); });
 }
 
 void RulesPage::change(const QString& label, const QString& key, const std::function<void(project::AreasSection&, int)>& edit) {

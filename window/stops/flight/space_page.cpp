@@ -152,9 +152,9 @@ void SpacePage::setRule(const QString& label, const std::optional<nav::KindRule>
   workspace_.change(
       label,
       [&, id = kind->id, air = volume->air](project::Project& p) {
-        project::edit(p.flight, [&](project::FlightSection& s) { project::setAirRule(s, id, air, rule); });
+        project::edit(p.flight, [&](project::FlightSection& s) { project::setRule(s.rules, id, air, rule); });
       },
-      key);
+      key.isEmpty() ? key : key + QStringLiteral(" %1 %2").arg(kind->id).arg(QString::fromStdString(volume->air)));
 }
 
 void SpacePage::showAir() {
@@ -173,8 +173,7 @@ void SpacePage::showAir() {
   const bool rules = volume && kind && !volume->air.empty();
   ruleRow_->setVisible(rules), cost_->setVisible(rules), entry_->setVisible(rules);
   if (!rules) return;
-  const auto& own = workspace_.project().flight->rules;
-  const bool ruled = std::ranges::any_of(own, [&](const project::AirRule& r) { return r.flyer == kind->id && r.kind == volume->air; });
+  const bool ruled = project::ruleOf(workspace_.project().flight->rules, kind->id, volume->air);
   const nav::KindRule rule = project::airRule(workspace_.project(), kind->id, volume->air);
   ruleOf_->setText(tr("For %1").arg(QString::fromStdString(kind->name)));
   if (rule_->count() == 0) rule_->addItems({tr("as the kind says"), tr("costs of its own"), tr("forbidden")});
