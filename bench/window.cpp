@@ -138,7 +138,7 @@ int main(int argc, char** argv) {
   drive.goTo(Stop::mesh);
   QTest::qWait(300);
   std::size_t pictures = 0;
-  QObject::connect(&window.world(), &QOpenGLWidget::frameSwapped, [&] { ++pictures; });
+  QObject::connect(&window.world(), &WorldView::drawn, [&] { ++pictures; });
   auto moveTo = [&](const Vec3& at) {
     const QPointF pixel = drive.pixelOf(at);
     QMouseEvent event(QEvent::MouseMove, pixel, window.world().mapToGlobal(pixel), Qt::NoButton, Qt::NoButton, Qt::NoModifier);
@@ -148,7 +148,7 @@ int main(int argc, char** argv) {
   std::printf("  (%zu pictures for 200 movements)\n", pictures);
   auto turn = [&](int i) {
     window.world().camera().orbit(6, i % 20 < 10 ? 1 : -1);
-    window.world().update();
+    window.world().redraw();
   };
   frames("depot: turning the view", 60, turn);
 

@@ -137,7 +137,7 @@ class TestAgentsStop : public DemoWindow {
     open(0);
     drive_->lookAt({20, 0, 18}, 15);
     window_->world().setRefined(true);  // the whole picture, as people see it
-    const QImage before = window_->world().grabFramebuffer();
+    const QImage before = window_->world().picture();
     drive_->press(Stop::agents, QStringLiteral("Put in level"));
     QVERIFY(window_->gestures().tool() != nullptr);
     drive_->move({20, 0, 18});
@@ -148,7 +148,7 @@ class TestAgentsStop : public DemoWindow {
     QTest::qWait(50);
     // It is seen there: the body's colour is where nothing but ground was.
     const QPoint chest = drive_->pixelOf({20, 0.9, 18});
-    const QImage now = window_->world().grabFramebuffer();
+    const QImage now = window_->world().picture();
     QVERIFY(before.pixelColor(chest) != now.pixelColor(chest));
     QVERIFY(now.pixelColor(chest).blue() > now.pixelColor(chest).red());
     // Another kind of agent stands in the same place; another project's level has no figure.

@@ -40,7 +40,7 @@ void Driver::goTo(Stop stop) {
 void Driver::lookAt(const Vec3& place, double distance) {
   window_.world().camera().lookAt(place, distance);
   window_.world().redrawHand();
-  window_.world().update();
+  window_.world().redraw();
   QTest::qWait(1);
 }
 

@@ -225,7 +225,7 @@ class TestFlat : public DemoWindow {
     QTest::qWait(250);
     // Hatching says where they differ; the other's border is in its own colour.
     auto border = [&] {
-      const QImage picture = window_->world().grabFramebuffer().convertToFormat(QImage::Format_RGB32);
+      const QImage picture = window_->world().picture().convertToFormat(QImage::Format_RGB32);
       const QColor wanted = theme().agent[1];
       int count = 0;
       for (int y = 0; y < picture.height(); ++y)
@@ -281,7 +281,7 @@ class TestFlat : public DemoWindow {
     window_->world().setRefined(true);
     auto orange = [&] {
       QTest::qWait(300);  // until the view rests
-      const QImage picture = window_->world().grabFramebuffer().convertToFormat(QImage::Format_RGB32);
+      const QImage picture = window_->world().picture().convertToFormat(QImage::Format_RGB32);
       int count = 0;
       for (int row = 0; row < picture.height(); row += 4)
         for (int column = 0; column < picture.width(); column += 4) {

@@ -38,9 +38,9 @@ int takeExamples(MainWindow& window, Driver& drive, const QString& folder) {
     if (!drive.waitForGround()) return 1;
     drive.goTo(Stop::mesh);
     window.world().camera().zoom(0.8, window.world().camera().target());
-    window.world().update();
+    window.world().redraw();
     QTest::qWait(600);
-    const QImage world = window.world().grabFramebuffer();
+    const QImage world = window.world().picture();
     const int wide = std::min(world.width(), world.height() * 8 / 5);
     world.copy((world.width() - wide) / 2, (world.height() - wide * 5 / 8) / 2, wide, wide * 5 / 8)
         .scaled(352, 220, Qt::IgnoreAspectRatio, Qt::SmoothTransformation)

@@ -131,7 +131,7 @@ class TestWorldEdit : public DemoWindow {
     QCOMPARE(project().cards->cards.size(), std::size_t{3});  // chosen, not pinned anew
     // Beside the level there is nothing to ask; that is said, and no card is pinned.
     window_->world().camera().lookAt({200, 0, 200}, 30);
-    window_->world().update();
+    window_->world().redraw();
     QTest::qWait(1);
     const QPoint nothing = window_->world().rect().center();
     QVERIFY(!window_->world().pointerAt(nothing).hit);

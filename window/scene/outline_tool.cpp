@@ -8,7 +8,8 @@
 namespace dune::window {
 
 namespace {
-constexpr double kClose = 0.4, kSame = 0.05;  // metres: a click so near to the first corner closes; a double click sets its corner twice
+constexpr double kClose = 0.4,
+                 kSameCorner = 0.05;  // metres: a click so near to the first corner closes; a double click sets its corner twice
 }
 
 QString OutlineTool::hint() const {
@@ -32,7 +33,7 @@ void OutlineTool::hover(const Pointer& p) {
 }
 
 bool OutlineTool::finish() {
-  while (corners_.size() > 1 && glm::distance(corners_.back(), corners_[corners_.size() - 2]) < kSame) corners_.pop_back();
+  while (corners_.size() > 1 && glm::distance(corners_.back(), corners_[corners_.size() - 2]) < kSameCorner) corners_.pop_back();
   if (corners_.size() >= 3) done_(std::exchange(corners_, {}));
   return true;
 }

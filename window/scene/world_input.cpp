@@ -84,23 +84,23 @@ void WorldView::wheelEvent(QWheelEvent* event) {
   if (!pointer.hit && glm::distance(towards, camera_.eye()) > kFarthest * camera_.distance()) towards = camera_.target();
   camera_.zoom(std::pow(0.85, notches), towards);
   redrawHand();
-  update();
+  redraw();
 }
 
 void WorldView::keyPressEvent(QKeyEvent* event) {
   if (keyMouse_.take(*event)) return;
   if (tiltsByKey(*event)) endPlan();
   if (moveByKey(camera_, *event)) {
-    update();
+    redraw();
   } else if (!hand_ || !hand_->key(event->key())) {
-    return QOpenGLWidget::keyPressEvent(event);
+    return QWidget::keyPressEvent(event);
   }
   redrawHand();
 }
 
 void WorldView::focusOutEvent(QFocusEvent* event) {
   keyMouse_.letGo();
-  QOpenGLWidget::focusOutEvent(event);
+  QWidget::focusOutEvent(event);
 }
 
 }  // namespace dune::window

@@ -1,55 +1,16 @@
 #include "window/scene/world_view.h"
 
+#include <QPainter>
 #include <algorithm>
 #include <cstddef>
 #include <limits>
 
 #include "window/scene/label_overlay.h"
-#include "window/scene/shaders.h"
 #include "window/scene/theme.h"
 
 namespace dune::window {
 
 namespace {
-
-constexpr const char* kFillVertex = R"(#version 330 core
-layout(location = 0) in vec3 position; layout(location = 1) in vec4 colour;
-uniform mat4 camera; uniform float towards;
-out vec3 world; out vec4 shade; out vec2 beside;
-void main() { world = position; shade = colour; beside = vec2(0.0, 1.0); gl_Position = camera * vec4(position, 1.0); gl_Position.z -= towards * gl_Position.w; })";
-
-constexpr const char* kStrokeVertex = R"(#version 330 core
-layout(location = 0) in vec3 position; layout(location = 1) in vec3 other; layout(location = 2) in vec2 sideWidth; layout(location = 3) in vec4 colour;
-uniform mat4 camera; uniform float towards; uniform vec2 viewport;
-out vec3 world; out vec4 shade; out vec2 beside;
-void main() {
-  vec4 p = camera * vec4(position, 1.0), q = camera * vec4(other, 1.0);
-  float near = 0.01;
-  if (p.w < near) p = mix(p, q, clamp((near - p.w) / (q.w - p.w), 0.0, 1.0));
-  if (q.w < near) q = mix(q, p, clamp((near - q.w) / (p.w - q.w), 0.0, 1.0));
-  vec2 d = (q.xy / q.w - p.xy / p.w) * viewport;
-  d = length(d) > 1e-4 ? normalize(d) : vec2(1.0, 0.0);
-  float width = abs(sideWidth.y), reach = width + 1.0;  // a soft pixel on each side
-  p.xy += vec2(-d.y, d.x) * sideWidth.x * reach / viewport * p.w;
-  beside = vec2(sideWidth.x * sign(sideWidth.y) * reach, width) * 0.5;
-  p.z -= towards * p.w;
-  world = position; shade = colour; gl_Position = p;
-})";
-
-constexpr const char* kFragment = R"(#version 330 core
-in vec3 world; in vec4 shade; in vec2 beside; out vec4 result;
-uniform float cutAway; uniform bool lit; uniform vec4 clipBox; uniform int clip;
-void main() {
-  if (world.y > cutAway) discard;
-  bool inside = world.x > clipBox.x && world.x < clipBox.z && -world.z > clipBox.y && -world.z < clipBox.w;
-  if ((clip == 1 && !inside) || (clip == 2 && inside)) discard;
-  float light = 1.0;
-  if (lit) {
-    vec3 n = normalize(cross(dFdx(world), dFdy(world)));
-    light = 0.60 + 0.30 * max(dot(n, normalize(vec3(0.45, 0.8, 0.35))), 0.0) + 0.12 * n.y;
-  }
-  result = vec4(shade.rgb * light, shade.a * clamp(beside.y + 0.5 - abs(beside.x), 0.0, 1.0));
-})";
 
 constexpr std::size_t kMostSmooth = 300'000;  // corners of triangles, without a graphics card
 constexpr double kMostGrain = 24;             // pixels: from nearer a sketch looks broken
@@ -61,6 +22,10 @@ bool followsMouse(LayerOrder order) { return order >= LayerOrder::moving; }
 bool isDrawn(Side layer, Side side) { return layer == Side::both || layer == side || side == Side::both; }
 /// What stands in the world, rather than lies upon it.
 bool isSolid(LayerOrder order) { return order <= LayerOrder::solids; }
+bool isOpaque(const std::vector<DrawVertex>& corners) {
+  constexpr std::uint32_t kWhole = 0xFF;
+  return std::ranges::all_of(corners, [](const DrawVertex& v) { return v.colour >> 24 == kWhole; });
+}
 bool isDetail(LayerOrder order) { return order == LayerOrder::levelDetail || order == LayerOrder::groundDetail; }
 
 /// How far a pixel is from a line on the screen; infinite where no part of it is before the eye.
@@ -84,29 +49,27 @@ double pixelsFrom(const QPointF& pixel, const std::vector<Vec3>& line, const Cam
 
 }  // namespace
 
-WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
-  QSurfaceFormat format;
-  format.setVersion(3, 3);
-  format.setProfile(QSurfaceFormat::CoreProfile);
-  format.setDepthBufferSize(24);
-  setFormat(format);
+WorldView::WorldView(QWidget* parent, bool onScreen) : QWidget(parent) {
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(320, 240);
   setAccessibleName(tr("World"));
+  QString why;
+  canvas_ = Canvas::make(*this, {[this] { beginDrawing(); }, [this] { draw(); }}, why, onScreen);
   labels_ = new LabelOverlay(this);
+  if (!canvas_) sayTrouble(why);
   held_ = std::make_unique<Layer>(*this, LayerOrder::tool);
   over_ = std::make_unique<Layer>(*this, LayerOrder::over);
   refine_.setSingleShot(true);
   connect(&refine_, &QTimer::timeout, this, [this] {
     refining_ = true;
-    update();
+    redraw();
   });
   rest_.setSingleShot(true);
   rest_.setInterval(kRestMs);
   connect(&rest_, &QTimer::timeout, this, [this] {
     moving_ = false;
-    update();
+    redraw();
     emit cameraRested();
   });
 }
@@ -114,16 +77,16 @@ WorldView::WorldView(QWidget* parent) : QOpenGLWidget(parent) {
 WorldView::~WorldView() {
   withContext([this] {
     layers_.clear();
-    fill_.reset(), stroke_.reset(), still_.reset(), quick_.reset();
+    shaders_.reset(), still_.reset(), quick_.reset();
     array_.destroy();
   });
 }
 
 template <class Work>
 void WorldView::withContext(Work&& work) {
-  if (ready_) makeCurrent();
+  if (ready_) canvas_->makeCurrent();
   work();
-  if (ready_) doneCurrent();
+  if (ready_) canvas_->doneCurrent();
 }
 
 int WorldView::addLayer(LayerOrder order, Side side) {
@@ -147,7 +110,7 @@ WorldView::Buffers& WorldView::withHandle(int handle) {
 
 void WorldView::changed(const Buffers& layer) {
   if (!followsMouse(layer.order)) outdate();
-  update();
+  redraw();
 }
 
 void WorldView::setLayer(int handle, DrawList list, std::vector<WorldLabel> labels) {
@@ -191,7 +154,7 @@ void WorldView::setSides(const QString& left, const QString& right) {
   outdate();
   labels_->update();
   redrawHand();
-  update();
+  redraw();
 }
 
 Side WorldView::sideAt(const QPointF& pixel) const {
@@ -207,7 +170,7 @@ QPointF WorldView::inWorld(const QPointF& pixel) const {
 void WorldView::setInvitation(const QString& text) {
   invitation_ = text;
   labels_->update();
-  update();
+  redraw();
 }
 
 void WorldView::setNamesShown(bool shown) {
@@ -223,7 +186,7 @@ void WorldView::setCutAway(double height) {
   cutAway_ = height;
   outdate();
   labels_->update();
-  update();
+  redraw();
 }
 
 void WorldView::setHand(Hand* hand) {
@@ -260,36 +223,31 @@ void WorldView::sayTrouble(const QString& why) {
   labels_->update();
 }
 
-void WorldView::showEvent(QShowEvent* event) {
-  QOpenGLWidget::showEvent(event);
-  QTimer::singleShot(0, this, [this] {
-    if (!isValid()) sayTrouble(tr("The world cannot be drawn: this display offers no OpenGL. Everything else works."));
-  });
+void WorldView::redraw() {
+  if (canvas_) canvas_->redraw();
 }
+
+QImage WorldView::picture() { return canvas_ ? canvas_->picture() : QImage(); }
 
 void WorldView::resizeEvent(QResizeEvent* event) {
-  QOpenGLWidget::resizeEvent(event);
+  QWidget::resizeEvent(event);
   camera_.setViewport(worldSize());
   labels_->setGeometry(rect());
+  if (canvas_) canvas_->fit();
 }
 
-void WorldView::initializeGL() {
-  const QSurfaceFormat got = context()->format();
-  ready_ = got.version() >= format().version() && initializeOpenGLFunctions();
-  if (!ready_)
-    return sayTrouble(tr("The world cannot be drawn: OpenGL 3.3 is needed, and this machine offers %1.%2. Everything else works.")
-                          .arg(got.majorVersion())
-                          .arg(got.minorVersion()));
-  fill_ = std::make_unique<QOpenGLShaderProgram>();
-  stroke_ = std::make_unique<QOpenGLShaderProgram>();
-  link(*fill_, kFillVertex, kFragment);
-  link(*stroke_, kStrokeVertex, kFragment);
+void WorldView::paintEvent(QPaintEvent*) {
+  if (!canvas_) return;
+  QPainter painter(this);
+  canvas_->paint(painter);
+}
+
+void WorldView::beginDrawing() {
+  ready_ = initializeOpenGLFunctions();
+  if (!ready_) return sayTrouble(tr("The world cannot be drawn: OpenGL 3.3 is needed. Everything else works."));
+  shaders_ = std::make_unique<LayerShaders>();
   array_.create();
-  const auto* renderer = reinterpret_cast<const char*>(glGetString(GL_RENDERER));
-  const QString name = QString::fromLatin1(renderer ? renderer : "");
-  slow_ =
-      name.contains(QStringLiteral("llvmpipe")) || name.contains(QStringLiteral("softpipe")) || name.contains(QStringLiteral("Software"));
-  still_ = std::make_unique<StillPicture>(slow_), quick_ = std::make_unique<QuickPicture>();
+  still_ = std::make_unique<StillPicture>(canvas_->slow()), quick_ = std::make_unique<QuickPicture>();
   for (const auto& layer : layers_) layer->fresh = false, layer->triangles.reset(), layer->lines.reset(), layer->sketch.reset();
 }
 
@@ -307,20 +265,23 @@ void WorldView::upload(Buffers& layer) {
   fill(layer.lines, layer.list.lines.data(), layer.list.lines.size() * sizeof(LineVertex));
   if (!layer.list.sketch.empty()) fill(layer.sketch, layer.list.sketch.data(), layer.list.sketch.size() * sizeof(DrawVertex));
   layer.grain = layer.list.sketchGrain();
+  layer.opaque = isOpaque(layer.list.triangles) && isOpaque(layer.list.sketch);
   layer.fresh = true;
 }
 
-void WorldView::prepare(QOpenGLShaderProgram& program, const DrawList& list, bool lit) {
+bool WorldView::clipped(const DrawList& list) const { return list.clip != Clip::none || (list.cut && cutAway_ < kNoCutAway); }
+
+void WorldView::prepare(QOpenGLShaderProgram& program, const DrawList& list) {
   program.bind();
   program.setUniformValue("camera", nudge_ * camera_.matrix());
   program.setUniformValue("towards", static_cast<float>(list.lift));
-  program.setUniformValue("cutAway", static_cast<float>(list.cut ? cutAway_ + 1e-3 : 1e9));
-  program.setUniformValue("lit", lit);
+  program.setUniformValue("viewport", QVector2D(static_cast<float>(worldSize().width()), static_cast<float>(height())));
+  if (!clipped(list)) return;
+  program.setUniformValue("cutAway", static_cast<float>(list.cut ? cutAway_ + 1e-3 : kNoCutAway));
   const Box2& box = list.clipBox;
   program.setUniformValue("clip", static_cast<int>(list.clip));
   program.setUniformValue("clipBox", static_cast<float>(box.min.x), static_cast<float>(box.min.y), static_cast<float>(box.max.x),
                           static_cast<float>(box.max.y));
-  program.setUniformValue("viewport", QVector2D(static_cast<float>(worldSize().width()), static_cast<float>(height())));
 }
 
 void WorldView::drawLayer(Buffers& layer) {
@@ -340,18 +301,20 @@ void WorldView::drawSketch(Buffers& layer) {
 }
 
 void WorldView::drawTriangles(Buffers& layer, QOpenGLBuffer& buffer, std::size_t corners) {
-  prepare(*fill_, layer.list, layer.list.lit);
+  prepare(shaders_->fill(clipped(layer.list), layer.list.lit), layer.list);
   glDepthMask(layer.list.veil ? GL_FALSE : GL_TRUE);
+  if (layer.opaque) glDisable(GL_BLEND);
   buffer.bind();
   attribute(0, 3, GL_FLOAT, sizeof(DrawVertex), offsetof(DrawVertex, x));
   attribute(1, 4, GL_UNSIGNED_BYTE, sizeof(DrawVertex), offsetof(DrawVertex, colour));
   glDrawArrays(GL_TRIANGLES, 0, static_cast<int>(corners));
+  glEnable(GL_BLEND);
   glDepthMask(GL_TRUE);
   glDisableVertexAttribArray(0), glDisableVertexAttribArray(1);
 }
 
 void WorldView::drawLines(Buffers& layer) {
-  prepare(*stroke_, layer.list, false);
+  prepare(shaders_->stroke(clipped(layer.list)), layer.list);
   glDepthMask(isSolid(layer.order) ? GL_FALSE : GL_TRUE);  // edges of solids are no solids
   layer.lines->bind();
   attribute(0, 3, GL_FLOAT, sizeof(LineVertex), offsetof(LineVertex, x));
@@ -370,7 +333,7 @@ void WorldView::attribute(unsigned index, int size, GLenum type, std::size_t str
                         reinterpret_cast<const void*>(offset));
 }
 
-void WorldView::paintGL() {
+void WorldView::draw() {
   if (!ready_) return;
   if (const QMatrix4x4 now = camera_.matrix(); now != painted_) {
     painted_ = now;
@@ -379,15 +342,16 @@ void WorldView::paintGL() {
     labels_->update();
   }
   array_.bind();
-  if (slow_ && (moving_ || !refined_)) {
+  if (canvas_->slow() && (moving_ || !refined_)) {
     drawQuickly();
   } else {
     takeStill();
     drawMoving(pixels());
   }
   array_.release();
-  fill_->release();
+  glUseProgram(0);
   glDisable(GL_DEPTH_TEST);
+  emit drawn();
 }
 
 /// What changes with every movement of the mouse, or of time; `size`: of one world, in pixels of the frame.
@@ -418,12 +382,12 @@ void WorldView::takeStill() {
     if (solid) solidsDone();
     nudge_.setToIdentity();
   };
-  const bool smooth = !slow_ || corners <= kMostSmooth, first = still_->outdated(size, smooth);
+  const bool smooth = !canvas_->slow() || corners <= kMostSmooth, first = still_->outdated(size, smooth);
   if (first || std::exchange(refining_, false))
     if (still_->go(size, smooth, camera_.matrix(), draw)) refine_.start(first ? kRestMs : 0);  // not while it changes again and again
-  still_->copyTo(defaultFramebufferObject());
-  if (split()) still_->copyTo(defaultFramebufferObject(), size.width());
-  glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
+  still_->copyTo(canvas_->frame());
+  if (split()) still_->copyTo(canvas_->frame(), size.width());
+  glBindFramebuffer(GL_FRAMEBUFFER, canvas_->frame());
   glViewport(0, 0, size.width(), size.height());
 }
 
@@ -442,7 +406,7 @@ void WorldView::drawQuickly() {
   }
   if (split()) repeatLeftHalf(quick_->frame(), size);
   drawMoving(size);
-  quick_->end(defaultFramebufferObject());
+  quick_->end(canvas_->frame());
 }
 
 /// What a frame has on the left once more on the right.

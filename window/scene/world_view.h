@@ -3,16 +3,17 @@
 
 #include <QOpenGLBuffer>
 #include <QOpenGLFunctions_3_3_Core>
-#include <QOpenGLShaderProgram>
 #include <QOpenGLVertexArrayObject>
-#include <QOpenGLWidget>
 #include <QTimer>
+#include <QWidget>
 #include <functional>
 #include <memory>
 
+#include "window/scene/canvas.h"
 #include "window/scene/hand.h"
 #include "window/scene/key_mouse.h"
 #include "window/scene/layer.h"
+#include "window/scene/layer_shaders.h"
 #include "window/scene/quick_picture.h"
 #include "window/scene/still_picture.h"
 
@@ -20,15 +21,22 @@ namespace dune::window {
 
 class LabelOverlay;
 
-class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
+constexpr double kNoCutAway = 1e9;  ///< metres: nothing is that high
+
+class WorldView : public QWidget, protected QOpenGLFunctions_3_3_Core {
   Q_OBJECT
 
  public:
-  explicit WorldView(QWidget* parent = nullptr);
+  /// `onScreen`: drawn there even without a graphics card; see Canvas.
+  explicit WorldView(QWidget* parent = nullptr, bool onScreen = false);
   ~WorldView() override;
 
   Camera& camera() { return camera_; }
   const Camera& camera() const { return camera_; }
+  /// Asks for a picture anew.
+  void redraw();
+  /// The world as it is shown, without its texts.
+  QImage picture();
   // Layers by their handles; see Layer.
   int addLayer(LayerOrder order, Side side = Side::both);
   void removeLayer(int handle);
@@ -65,6 +73,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void pointAgain() { emit pointed(pointerAt(last_)); }
 
  signals:
+  void drawn();  ///< a picture of the world is made
   void pointed(const dune::window::Pointer& pointer);
   void tilted();  ///< looking straight down has ended by turning the view
   void vacancyChanged(bool vacant);
@@ -73,10 +82,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void menuAsked(const dune::window::Pointer& pointer, const QPoint& at);  ///< a right click; `at` on the screen
 
  protected:
-  void initializeGL() override;
-  void paintGL() override;
   void resizeEvent(QResizeEvent* event) override;
-  void showEvent(QShowEvent* event) override;
+  void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
@@ -97,7 +104,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
     DrawList list;
     std::vector<WorldLabel> labels;
     std::unique_ptr<QOpenGLBuffer> triangles, lines, sketch;
-    bool fresh = false;
+    bool fresh = false, opaque = false;
     double grain = 0;  // of the sketch
   };
   static bool isDrawnOn(const Buffers& layer, Side side);
@@ -109,11 +116,15 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   void drawLines(Buffers& layer);
   void drawSketch(Buffers& layer);
   void attribute(unsigned index, int size, GLenum type, std::size_t stride, std::size_t offset);
+  void beginDrawing();
+  void draw();
   void sayTrouble(const QString& why);
   /// Runs what needs the context, where there is one.
   template <class Work>
   void withContext(Work&& work);
-  void prepare(QOpenGLShaderProgram& program, const DrawList& list, bool lit);
+  /// Whether something of a layer may not be drawn.
+  bool clipped(const DrawList& list) const;
+  void prepare(QOpenGLShaderProgram& program, const DrawList& list);
   void clearPicture();
   /// Something in the picture that does not follow the mouse has changed.
   void outdate() {
@@ -134,7 +145,8 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   QString sides_[2];
   std::vector<std::unique_ptr<Buffers>> layers_;  // in the order in which they are drawn
   int nextHandle_ = 1;
-  std::unique_ptr<QOpenGLShaderProgram> fill_, stroke_;
+  std::unique_ptr<Canvas> canvas_;  // null where the machine cannot draw
+  std::unique_ptr<LayerShaders> shaders_;
   QOpenGLVertexArrayObject array_;
   std::shared_ptr<const PickTree> tree_;
   std::shared_ptr<const level::Level> blockers_;
@@ -142,7 +154,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   bool vacant_ = false, namesShown_ = true, refined_ = true;
   bool ready_ = false;  // what draws is there
   QWidget* labels_;
-  double cutAway_ = 1e9;
+  double cutAway_ = kNoCutAway;
   Hand* hand_ = nullptr;
   std::unique_ptr<Layer> held_, over_;  // what the hand draws
   Side pressedIn_ = Side::both;         // while a button is down it stays in that world
@@ -152,7 +164,7 @@ class WorldView : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
   std::unique_ptr<StillPicture> still_;    // without what follows the mouse
   std::unique_ptr<QuickPicture> quick_;    // while the view moves without a graphics card
   QMatrix4x4 nudge_;                       // of the picture that is being drawn
-  bool slow_ = false, moving_ = false;     // slow: there is no graphics card
+  bool moving_ = false;
   KeyMouse keyMouse_{*this};
   QTimer rest_, refine_;
   bool refining_ = false;  // the next picture may take a step towards a smooth one

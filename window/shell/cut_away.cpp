@@ -3,11 +3,12 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "window/scene/world_view.h"
+
 namespace dune::window {
 
 namespace {
-constexpr double kSteps = 20;     // of the slider, a metre
-constexpr double kNothing = 1e9;  // metres: a height above which there is nothing
+constexpr double kSteps = 20;  // of the slider, a metre
 }  // namespace
 
 CutAway::CutAway() {
@@ -28,7 +29,7 @@ void CutAway::tell() {
   const int v = slider_->value();
   const bool off = v >= slider_->maximum();
   label_->setText(off ? tr("all") : tr("%1 m").arg(v / kSteps, 0, 'f', 1));
-  emit changed(off ? kNothing : v / kSteps);
+  emit changed(off ? kNoCutAway : v / kSteps);
 }
 
 void CutAway::setRange(const Box3& box, bool keep) {

@@ -179,7 +179,7 @@ bool MainWindow::offerUnsaved(const QString& path) {
 }
 
 void MainWindow::keepPictureOfWorld() {
-  if (workspace_.level() && view_->isVisible()) keepPicture(workspace_.file().path(), view_->grabFramebuffer());
+  if (workspace_.level() && view_->isVisible()) keepPicture(workspace_.file().path(), view_->picture());
 }
 
 bool MainWindow::openProject(const QString& path) {

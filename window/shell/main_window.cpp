@@ -234,7 +234,7 @@ void MainWindow::makeViewMenu() {
   fromAbove_->setDefaultAction(plan_);
   fromAbove_->setToolTip(tr("Look straight down (Ctrl+D); any tilt ends it"));
   fromAbove_->setAccessibleName(tr("Look straight down"));
-  connect(plan_, &QAction::toggled, this, [this](bool on) { view_->camera().setPlan(on), view_->update(); });
+  connect(plan_, &QAction::toggled, this, [this](bool on) { view_->camera().setPlan(on), view_->redraw(); });
   QAction* names = view->addAction(tr("Names of places"));
   names->setCheckable(true);
   names->setChecked(QSettings().value(QStringLiteral("names"), true).toBool());
@@ -318,7 +318,7 @@ void MainWindow::refreshTool() {
 void MainWindow::followBody() {
   const Playback& playback = workspace_.playback();
   if (!playback.eyeFollows() || !reel_->isVisible()) return;
-  if (const auto at = playback.bodyAt()) view_->camera().lookAt(*at, view_->camera().distance()), view_->update();
+  if (const auto at = playback.bodyAt()) view_->camera().lookAt(*at, view_->camera().distance()), view_->redraw();
 }
 
 void MainWindow::refreshTrail() {
@@ -359,7 +359,7 @@ void MainWindow::frameAll() {
   Box3 box = workspace_.worldBounds();
   box.max.x += kFigures;
   if (workspace_.level()) view_->camera().frame(box);
-  view_->update();
+  view_->redraw();
 }
 
 void MainWindow::showMenu(const Pointer& pointer, const QPoint& at) {
@@ -381,14 +381,14 @@ void MainWindow::showPlace(const Vec3& place) {
   view_->camera().lookAt(place, std::min(view_->camera().distance(), kNear));
   view_->redrawHand();
   if (view_->cutAway() < place.y) cutAway_->remove();
-  view_->update();
+  view_->redraw();
 }
 
 void MainWindow::showBox(const Box3& box) {
   constexpr double kAround = 4;  // metres: what lies about a thing is seen too
   view_->camera().frame({box.min - Vec3(kAround), box.max + Vec3(kAround)});
   view_->redrawHand();
-  view_->update();
+  view_->redraw();
 }
 
 void MainWindow::showFinding(const review::Finding& f) {
