@@ -165,7 +165,7 @@ std::function<int()> setUpPath(CLI::App& app) {
   app.add_option("--pairs", flags->pairs, "A CSV file, x0,y0,z0,x1,y1,z1 a line, no header");
   app.add_option("--rules", flags->rules, "The name of the rules to ask by");
   app.add_option("--bend-spacing", flags->bendSpacing,
-                 "Metres between the places where a way may bend into ground of another cost, 0.1 without it; less: slower, and nearer to "
+                 "Metres between the places where a way may bend into ground of another cost, 0.15 without it; less: slower, and nearer to "
                  "the best")
       ->check(CLI::Range(0.005, 10.0));
   app.add_flag("--json", flags->json, "One JSON document; with --pairs one a line");

@@ -14,8 +14,7 @@ struct SimpleGround;
 
 class Field {
  public:
-  static constexpr double kBendSpacing =
-      0.1;  ///< metres; half of it takes up to three times as long, and about halves what answers may be off
+  static constexpr double kBendSpacing = 0.15;  ///< metres; half of it takes up to three times as long
 
   /// Over a layout that other rules may share. `bendSpacing`: metres between the places on an edge between costs at which a way may bend.
   /// O(faces). Links of the mesh are used as they are.

@@ -246,7 +246,7 @@ PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, cons
   teller.tell(way);
   if (options.widths) teller.widths(way);
   if (options.bound) {
-    const double least = search.lowerBound();
+    const double least = search.boundBelow(answer.cost);
     answer.optimalityBound = least > 1e-9 ? std::max(1.0, answer.cost / least) : 1.0;
     if (answer.optimalityBound < 1 + 1e-9) answer.optimalityBound = 1;
   }

@@ -53,9 +53,9 @@ bool cutSide(const Side& side, const Vec2& inner, Vec2& outer, bool& isCut) {
 
 bool Refraction::isNever() const { return std::min(left, right) < -glm::length(step) - kRounding; }
 
-bool Refraction::cut(const Vec2& root, EdgeView& view) const {
-  return cutSide({root, root + Vec2(step), left}, view.right, view.left, view.cutLeft) &&
-         cutSide({root, root - Vec2(step), right}, view.left, view.right, view.cutRight);
+bool Refraction::cut(const Vec2& root, EdgeView& view, double more) const {
+  return cutSide({root, root + Vec2(step), left + more}, view.right, view.left, view.cutLeft) &&
+         cutSide({root, root - Vec2(step), right + more}, view.left, view.right, view.cutRight);
 }
 
 }  // namespace dune::route

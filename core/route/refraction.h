@@ -27,8 +27,8 @@ struct Refraction {
   bool any() const { return left < INFINITY || right < INFINITY; }
   /// Whether one of the next points is better whatever it goes on to.
   bool isNever() const;
-  /// Cuts what of a view from `root`, the point, lies beyond; false where all does. O(1).
-  bool cut(const Vec2& root, EdgeView& view) const;
+  /// Cuts what of a view from `root`, the point, over another edge of the face behind lies beyond by `more` m; false where all does. O(1).
+  bool cut(const Vec2& root, EdgeView& view, double more) const;
 };
 
 }  // namespace dune::route

@@ -34,6 +34,10 @@ bool seesAlong(const Vec2& root, const Vec2& right, const Vec2& left) {
   return area * area <= kSame * kSame * std::max(dr2, dl2) && dr2 > kSame * kSame && dl2 > kSame * kSame && glm::dot(r, l) > 0;
 }
 
+/// By how much less a straight stretch may count whose ends stand for places up to `loose` m, together, beside them: with s to the place
+/// and d from there, length - |s| - s·d/|s| is at most this, and the rest comes to nothing where a best way bends.
+double slackOf(double length, double loose) { return length > loose ? length - std::sqrt(length * length - loose * loose) : length; }
+
 bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame && std::abs(a.y - b.y) <= kSame; }
 
 }  // namespace
@@ -41,30 +45,47 @@ bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame &&
 std::vector<WayPoint> Search::find(const Place& from, const Place& to) {
   lowerBound_ = std::numeric_limits<double>::infinity();
   reachedBound_ = false, shown_ = 0, made_ = 0;
-  const Place start = ground_.simple().at(field_.mesh(), from), goal = ground_.simple().at(field_.mesh(), to);
-  Outcome outcome = run(start, goal, 1);
+  start_ = ground_.simple().at(field_.mesh(), from);
+  const Place goal = ground_.simple().at(field_.mesh(), to);
+  Outcome outcome = run(start_, goal, 1);
   if (outcome == Outcome::full) {
-    reachedBound_ = true;
-    for (const auto& [f, n] : heap_) shown_ = shown_ > 0 ? std::min(shown_, f) : f;
-    outcome = run(start, goal, kEager);
+    reachedBound_ = true, shown_ = leastOpen();
+    outcome = run(start_, goal, kEager);
   }
   if (outcome != Outcome::found) return {};
-  const std::vector<WayStep> way = settleWay(stepsTo(found_, start, goal), ground_.widestSpacing());
-  boundFrom(way);
+  const std::vector<WayStep> way = settleWay(stepsTo(found_, start_, goal), ground_.widestSpacing());
+  linksSlack_ = 0;
+  for (std::size_t i = 0; i + 1 < way.size(); ++i) linksSlack_ += way[i].link < 0 ? 0 : linkSlack(way[i], way[i + 1]);
+  const Vec2 start = plan(start_.position);
+  lowerBound_ = leastCost(start, glm::distance(start, plan(goal.position)));
+  if (ground_.widestSpacing() == 0)  // exact in plan, and no way is shorter in space than in plan
+    lowerBound_ = std::max(lowerBound_, (reachedBound_ ? shown_ : nodes_[static_cast<std::size_t>(found_)].g) - linksSlack_);
   return traceWay(field_, way, from, to);
 }
 
-/// The search is exact in plan, and no way is shorter in space than in plan; only crossings between areas are rounded.
-void Search::boundFrom(const std::vector<WayStep>& way) {
-  double slack = 0;
-  for (std::size_t i = 1; i < way.size(); ++i)
-    if (way[i - 1].link < 0 && ground_.differ(way[i].face, way[i - 1].face))
-      slack += ground_.widestSpacing() / 2 * (perMetre(way[i].face) + perMetre(way[i - 1].face));
-  for (std::size_t i = 0; i + 1 < way.size(); ++i) slack += way[i].link < 0 ? 0 : linkSlack(way[i], way[i + 1]);
-  slack += 2 * ground_.widestSpacing() / 2 * (ground_.mostCost() + 1);  // two crossings more; nothing where areas never meet
-  const Vec2 from = plan(way.front().at);
-  const double straight = leastCost(from, glm::distance(from, plan(way.back().at)));
-  lowerBound_ = std::max(straight, (reachedBound_ ? shown_ : nodes_[static_cast<std::size_t>(found_)].g) - slack);
+double Search::boundBelow(double cost) {
+  if (ground_.widestSpacing() == 0 || lowerBound_ >= cost) return lowerBound_;
+  loosely_ = true;
+  const Outcome outcome = run(start_, goal_, 1, cost);
+  loosely_ = false;
+  const double least = outcome == Outcome::found  ? nodes_[static_cast<std::size_t>(found_)].g
+                       : outcome == Outcome::full ? leastOpen()
+                                                  : cost;
+  lowerBound_ = std::max(lowerBound_, std::min(least, cost) - linksSlack_);
+  return lowerBound_;
+}
+
+/// What every way costs at least that goes on from what is open yet.
+double Search::leastOpen() const {
+  double least = std::numeric_limits<double>::infinity();
+  for (const auto& [f, n] : heap_) least = std::min(least, f);
+  return least;
+}
+
+/// How far it is at least from the place that the root stands for to one within `loose` of another.
+double Search::lengthFrom(const Node& node, const Vec2& to, double loose) const {
+  const double length = glm::distance(node.root, to);
+  return node.loose + loose > 0 ? length - slackOf(length, node.loose + loose) : length;
 }
 
 /// By how much a way over a wide link may be cheaper than was searched: it may be taken beside its lane, and a gate counts as its middle,
@@ -100,7 +121,7 @@ bool Search::spread(const Place& place, double most, bool towards, std::vector<S
 
 std::size_t Search::tables() const {
   return known_.capacity() * sizeof(Known) + knownIn_.capacity() * sizeof(std::uint32_t) +
-         (bestAtPoint_.capacity() + bestAtLink_.capacity()) * sizeof(Best);
+         (bestAtPoint_.capacity() + bestBetween_.capacity() + bestAtLink_.capacity()) * sizeof(Best);
 }
 
 std::size_t Search::memory() const {
@@ -114,21 +135,23 @@ void Search::clear() {
   reached_ = std::numeric_limits<double>::infinity();
   unsorted_ = false;
   if (++generation_ == 0) {  // after four thousand million queries what they left would seem to be of this one
-    std::ranges::fill(knownIn_, 0), std::ranges::fill(bestAtPoint_, Best{}), std::ranges::fill(bestAtLink_, Best{});
+    std::ranges::fill(knownIn_, 0), std::ranges::fill(bestAtPoint_, Best{}), std::ranges::fill(bestBetween_, Best{}),
+        std::ranges::fill(bestAtLink_, Best{});
     generation_ = 1;
   }
   const auto& mesh = ground_.mesh();
   known_.resize(ground_.spotCount()), knownIn_.resize(ground_.spotCount());
-  bestAtPoint_.resize(ground_.allPoints());
+  bestAtPoint_.resize(ground_.allPoints()), bestBetween_.resize(ground_.allPoints());
   bestAtLink_.resize(mesh.links.size() * 2);
   const std::size_t one = sizeof(Node) + sizeof(heap_[0]) + sizeof(free_[0]), tables = this->tables();
   most_ = std::max(kLeastNodes, (memory_ > tables ? memory_ - tables : 0) / one);
 }
 
-Search::Outcome Search::run(const Place& start, const Place& goal, double eagerness) {
+Search::Outcome Search::run(const Place& start, const Place& goal, double eagerness, double most) {
   goal_ = goal, eagerness_ = eagerness;
   goalToCheap_ = ground_.toCheap(plan(goal.position));
   clear();
+  reached_ = most;
   if (!start.valid() || !goal.valid()) return Outcome::nothing;
   begin(plan(start.position), start.face, 0, -1, -1);
   while (!heap_.empty()) {
@@ -207,11 +230,12 @@ Search::Known& Search::known(std::uint32_t corner) {
 /// Going away from an end of the edge, the way along the edge grows by what one goes, and the way from the root by no more: it is enough to
 /// compare them at the far end of the view.
 bool Search::isBeaten(const Node& view) {
-  constexpr double kMore = 1e-7;
+  constexpr double kRounded = 1e-7;
   const auto& mesh = ground_.mesh();
   const auto corners = mesh.cornersOf(view.face);
-  const double cost = perMetre(view.face), left = view.g + cost * glm::distance(view.root, view.left),
-               right = view.g + cost * glm::distance(view.root, view.right);
+  const double cost = perMetre(view.face), left = view.g + cost * lengthFrom(view, view.left),
+               right = view.g + cost * lengthFrom(view, view.right);
+  const double kMore = kRounded + (view.loose > 0 ? cost * slackOf(distanceToSegment(view.right, view.left, view.root), view.loose) : 0);
   const std::size_t leftCorner = view.edge, rightCorner = view.edge + 1 == corners.size() ? 0 : view.edge + 1;
   const std::uint32_t leftVertex = corners[leftCorner], rightVertex = corners[rightCorner], first = mesh.start[index(view.face)];
   const Vec2 leftEnd = plan(mesh.vertices[leftVertex]), rightEnd = plan(mesh.vertices[rightVertex]);
@@ -235,7 +259,8 @@ void Search::push(const Node& node, double f) {
 
 void Search::pushAhead(const Node& node) {
   const double ahead = this->ahead(node.root, node.left, node.right);
-  push(node, node.g + (seen_ ? ahead * perMetre(node.face) : eagerness_ * ahead));
+  const double off = node.loose > 0 ? node.loose * (1 + ground_.mostCost()) : 0;
+  push(node, node.g - off + (seen_ ? ahead * perMetre(node.face) : eagerness_ * ahead));
 }
 
 void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward) {
@@ -301,7 +326,8 @@ double Search::leastCost(const Vec2& from, double distance) const {
 /// Cost from the root to a point of the node's face, through the interval; `bend` is where the way bends, the root when nowhere.
 double Search::costTo(const Node& node, const Vec2& p, Vec2* bend) const {
   *bend = bendTowards(node.root, node.right, node.left, p);
-  return (glm::distance(node.root, *bend) + glm::distance(*bend, p)) * perMetre(node.face);
+  const bool straight = *bend == node.root;
+  return (straight ? lengthFrom(node, p) : lengthFrom(node, *bend) + glm::distance(*bend, p)) * perMetre(node.face);
 }
 
 /// Whether a fresh start is worth making; it sees all, and is made once.
@@ -359,8 +385,8 @@ void Search::lookThrough(std::int32_t n, const Node& node) {
   const std::uint32_t leftVertex = corners[node.edge], rightVertex = corners[after(node.edge)];
   const bool bendLeft = ground_.bends(leftVertex) && same(plan(mesh.vertices[leftVertex]), node.left);
   const bool bendRight = ground_.bends(rightVertex) && same(plan(mesh.vertices[rightVertex]), node.right);
-  const double gLeft = bendLeft ? node.g + cost * glm::distance(node.root, node.left) : 0,
-               gRight = bendRight ? node.g + cost * glm::distance(node.root, node.right) : 0;
+  const double gLeft = bendLeft ? node.g + cost * lengthFrom(node, node.left) : 0,
+               gRight = bendRight ? node.g + cost * lengthFrom(node, node.right) : 0;
   const bool goLeft = bendLeft && betterBend(node.face, node.edge, gLeft),
              goRight = bendRight && betterBend(node.face, after(node.edge), gRight);
   const Vec2 right = node.right - node.root, left = node.left - node.root;
@@ -413,7 +439,10 @@ bool Search::refract(const Node& node, EdgeView& view) const {
     return std::abs(cross(toA, toB)) <= kSame * (glm::dot(toA, toA) + glm::dot(toB, toB));
   };
   view.cutRight = node.cutRight && inLine(node.right, view.right), view.cutLeft = node.cutLeft && inLine(node.left, view.left);
-  return node.refraction.cut(node.root, view);
+  if (!loosely_) return node.refraction.cut(node.root, view, 0);
+  const double loose = node.loose + ground_.widestSpacing() / 2;
+  const double length = std::max(loose, distanceToSegment(view.right, view.left, node.root));
+  return node.refraction.cut(node.root, view, slackOf(length, loose));
 }
 
 /// Goes out of the node's face through an edge to where it may go, seen from `root`, between right and left.
@@ -422,7 +451,7 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
   const FaceId to = ground_.mesh().acrossOf(node.face)[edge];
   if (to == kNoFace) return passGates(n, edge, root, g, right, left);
   EdgeView view{right, left};
-  const bool refracted = root == node.root && node.refraction.any();
+  const bool refracted = root == node.root && node.edge == kStart && node.refraction.any();
   if (refracted && !refract(node, view)) return;
   if (const Vec2 wide = view.left - view.right; glm::dot(wide, wide) < kLeast * kLeast) return;
   if (meets(node.face, edge)) return crossInto(n, edge, to, root, g, view);
@@ -430,6 +459,7 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
   if (!seesAlong(root, view.right, view.left)) {
     Node through{root, view.left, view.right, g, n, to, back, -1, kStart, false};
     if (refracted) through.refraction = node.refraction, through.cutRight = view.cutRight, through.cutLeft = view.cutLeft;
+    if (root == node.root) through.loose = node.loose;
     return pushAhead(through);
   }
   // From a place on the edge's own line its face is seen from the nearer end only, and only where a way may bend there: around any
@@ -439,7 +469,7 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
   const Vec2 near = rightIsNear ? right : left;
   const auto corners = ground_.mesh().cornersOf(node.face);
   const std::size_t corner = rightIsNear ? edge : (edge + 1) % corners.size();
-  const double there = g + glm::distance(root, near) * perMetre(node.face);
+  const double there = g + (root == node.root ? lengthFrom(node, near) : glm::distance(root, near)) * perMetre(node.face);
   if (!same(plan(ground_.mesh().vertices[corners[corner]]), near) || !ground_.bends(corners[corner]) ||
       !betterBend(node.face, corner, there))
     return;
@@ -500,28 +530,52 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
   const double from = glm::distance(a, view.right), until = glm::distance(a, view.left), cost = perMetre(node.face);
   const Vec2 step = (b - a) / static_cast<double>(count - 1);
   std::int32_t parent = n;
-  auto startAt = [&](std::uint32_t i, double along, bool isPoint) {
-    const Vec2 p = glm::mix(a, b, along / length);
-    const double here = glm::distance(root, p), total = g + cost * here + entryCost(node.face, to);
-    if (!better(bestAtPoint_, ground_.firstPoint(corner) + i, total)) return;
-    Node start{p, p, p, total, n, to, kStart, -1, back, false};
-    const double ratio = cost / perMetre(to);
-    start.refraction.step = step;
-    if (isPoint && i + 1 < count && (view.cutLeft || along + spacing <= until + kSame))
-      start.refraction.left = static_cast<float>(ratio * (glm::distance(root, p + step) - here));
-    if (isPoint && i > 0 && (view.cutRight || along - spacing >= from - kSame))
-      start.refraction.right = static_cast<float>(ratio * (glm::distance(root, p - step) - here));
-    if (start.refraction.isNever()) return;
+  const bool isAlong = std::abs(cross(b - a, root - a)) <= kBeforeEdge * length;  // as straight wherever along it
+  const auto looseAt = [&] { return loosely_ ? spacing / 2 : 0; };
+  const auto lengthTo = [&](const Vec2& p, double loose) {
+    const double straight = glm::distance(root, p);
+    return isAlong ? straight : straight - slackOf(straight, loose + (root == node.root ? node.loose : 0));
+  };
+  const auto costAt = [&](double far) { return g + cost * far + entryCost(node.face, to); };
+  const auto begin = [&](Node& start) {
     if (parent == n) parent = bentAt(n, root, g);
     start.parent = parent;
     pushAhead(start);
   };
+  const auto startAt = [&](std::uint32_t i, double along) {
+    const Vec2 p = glm::mix(a, b, along / length);
+    const double here = lengthTo(p, looseAt()), total = costAt(here);
+    if (!better(bestAtPoint_, ground_.firstPoint(corner) + i, total)) return;
+    Node start{p, p, p, total, n, to, kStart, -1, back, false};
+    const double ratio = cost / perMetre(to);
+    start.refraction.step = step, start.loose = static_cast<float>(looseAt());
+    if (i + 1 < count && (view.cutLeft || along + spacing <= until + kSame))
+      start.refraction.left = static_cast<float>(ratio * (lengthTo(p + step, looseAt()) - here));
+    if (i > 0 && (view.cutRight || along - spacing >= from - kSame))
+      start.refraction.right = static_cast<float>(ratio * (lengthTo(p - step, looseAt()) - here));
+    if (!start.refraction.isNever()) begin(start);
+  };
+  // Who is anywhere else between two points may go to it along the edge.
+  const auto startBetween = [&](double along, double loose) {
+    const Vec2 p = glm::mix(a, b, along / length);
+    const double total = costAt(lengthTo(p, loose));
+    const auto i = std::min(count - 2, static_cast<std::uint32_t>(along / spacing));
+    for (const std::uint32_t k : {i, i + 1})
+      if (const Best& best = bestAtPoint_[ground_.firstPoint(corner) + k];
+          best.generation == generation_ && total >= best.g + perMetre(to) * std::abs(along - spacing * k))
+        return;
+    Best& between = bestBetween_[ground_.firstPoint(corner) + i];
+    if (between.generation == generation_ && total >= between.g + perMetre(to) * spacing) return;
+    if (between.generation != generation_ || total < between.g) between = {generation_, total};
+    Node start{p, p, p, total, n, to, kStart, -1, back, false};
+    start.loose = static_cast<float>(loose);
+    begin(start);
+  };
   bool any = false;
   for (std::uint32_t i = 0; i < count; ++i)
-    if (const double along = spacing * i; along >= from - kSame && along <= until + kSame) startAt(i, along, true), any = true;
+    if (const double along = spacing * i; along >= from - kSame && along <= until + kSame) startAt(i, along), any = true;
   // A narrow view between two points; not where both are better reached otherwise.
-  const double middle = (from + until) / 2;
-  if (!any && !(view.cutRight && view.cutLeft)) startAt(static_cast<std::uint32_t>(std::lround(middle / spacing)), middle, false);
+  if (!any && !(view.cutRight && view.cutLeft)) startBetween((from + until) / 2, loosely_ ? (until - from) / 2 : 0);
 }
 
 /// The steps of the way to a last node.

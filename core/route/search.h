@@ -4,14 +4,16 @@
 // edge (Steiner points; Aleksandrov, Maheshwari & Sack 2005), so that inside one area the path stays exact.
 //
 // 1. With one cost the path is the shortest in plan.
-// 2. With several, lowerBound() gives a cost that no path with up to two more crossings between areas can be below: moving
-//    a crossing to the nearest point changes the cost by at most half the spacing times the sum of both costs.
+// 2. With several, boundBelow() gives a cost that no way can be below, from a second search in which each point stands for all places of
+//    its edge that are nearest to it. Where a best way bends, what it gains before the edge by bending a little beside it is lost behind
+//    it (light), so only what is left of second order is taken off each straight stretch: length - sqrt(length² - loose²), where `loose`
+//    is by how much both its ends may be off together.
 //    A link as wide as a stretch of border is gone over as an edge is, shifted (gates.h): the way is straight but for the shift. Where it
 //    is not along edges of one cost it is tried at lanes (link_lanes.h); then no path with as many such links as the found one is below.
 // 3. Intervals that a way through an end of their edge serves better are left out: how far it is to the edge's ends at most is known, and
 //    along the edge from there (Xin & Wang, "Improving Chen and Han's algorithm on the discrete geodesic problem", ACM TOG 2009). Without
 //    that their number grows with the number of ways around every obstacle. Where areas meet, from each point only what is not better
-//    reached over the next one (refraction.h).
+//    reached over the next one (refraction.h), as far as the first face behind the edge: beyond it the next point may see less.
 // 4. Ground that leads nowhere is not entered (dead_ends.h), and heights are not looked at until the way is known (simple_ground.h).
 // 5. A Search keeps its memory between queries: no allocation once warm. One Search a thread; the Field is shared. Its memory is bounded:
 //    intervals that came to nothing are used again, and where the bound is reached all the same the search begins once more, now eager to
@@ -39,9 +41,11 @@ class Search {
   /// Everything that is seen of faces of the simple ground within a cost of a place, or with `towards` on the ways to it. False when
   /// the bound of the memory was reached before all was seen, or it was cancelled.
   bool spread(const nav::Place& place, double most, bool towards, std::vector<SeenFrom>& seen, Job& job);
-  /// For the way found last: a cost that no way can be below (see 2.).
+  /// For the way found last: a cost that no way can be below (see 2.). Where costs meet only the straight way's, before boundBelow().
   double lowerBound() const { return lowerBound_; }
-  /// How many intervals the last search looked at.
+  /// The same, looked for once more where costs meet; `cost`: of the way found.
+  double boundBelow(double cost);
+  /// How many intervals the last search looked at, for its bound too.
   std::size_t nodesMade() const { return made_; }
   /// Whether the last search reached the bound of its memory: the way is not known to be the best, or, where there is none, was not found.
   bool reachedBound() const { return reachedBound_; }
@@ -63,6 +67,7 @@ class Search {
     bool open = true;                        // yet to be expanded
     bool cutRight = false, cutLeft = false;  // see EdgeView
     Refraction refraction{};                 // of views from a point between areas
+    float loose = 0;                         // m to both sides of the root that it stands for
     std::uint32_t children = 0;
   };
   /// What is known of a spot in this query.
@@ -77,7 +82,8 @@ class Search {
   static constexpr std::uint32_t kStart = 0xffffffffu;
 
   enum class Outcome { found, nothing, full };
-  Outcome run(const nav::Place& start, const nav::Place& goal, double eagerness);
+  Outcome run(const nav::Place& start, const nav::Place& goal, double eagerness, double most = std::numeric_limits<double>::infinity());
+  double leastOpen() const;
   void clear();
   std::size_t tables() const;
   std::int32_t add(const Node& node);
@@ -86,8 +92,8 @@ class Search {
   const nav::Link& wholeLink(std::int32_t link) const {
     return field_.mesh().links[ground_.simple().linkOf[static_cast<std::size_t>(link)]];
   }
+  double lengthFrom(const Node& node, const Vec2& to, double loose = 0) const;
   double linkSlack(const WayStep& foot, const WayStep& landing) const;
-  void boundFrom(const std::vector<WayStep>& way);
   void begin(const Vec2& root, nav::FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward = true);
   void beginAround(const Node& start, std::size_t corner);
   std::int32_t nextOpen(bool& isOld);
@@ -129,17 +135,18 @@ class Search {
 
   std::vector<SeenFrom>* seen_ = nullptr;  // while it spreads out
   bool towards_ = false;
+  bool loosely_ = false;  // while it looks for a bound
   const Field& field_;
   const SearchGround& ground_;
-  nav::Place goal_;
-  double lowerBound_ = 0, goalToCheap_ = 0;
+  nav::Place start_, goal_;
+  double lowerBound_ = 0, linksSlack_ = 0, goalToCheap_ = 0;
   std::vector<Node> nodes_;
   std::vector<std::int32_t> free_;  // nodes that came to nothing
   std::vector<std::pair<double, std::int32_t>> heap_;
   std::uint32_t generation_ = 0;
   std::vector<Known> known_;  // one a spot, as far as it is of this generation
   std::vector<std::uint32_t> knownIn_;
-  std::vector<Best> bestAtPoint_, bestAtLink_;
+  std::vector<Best> bestAtPoint_, bestBetween_, bestAtLink_;  // between: of any place from a point of an edge to the next one
   std::int32_t found_ = -1;
   std::size_t memory_, most_ = 0, made_ = 0;
   double reached_ = 0;                            // the cost of the best way to the goal so far
