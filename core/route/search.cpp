@@ -523,59 +523,68 @@ std::int32_t Search::bentAt(std::int32_t n, const Vec2& root, double g) {
 void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& root, double g, const EdgeView& view) {
   const Node node = nodes_[static_cast<std::size_t>(n)];
   const auto& mesh = ground_.mesh();
-  const std::uint32_t corner = mesh.start[index(node.face)] + static_cast<std::uint32_t>(edge), count = ground_.pointCount(corner);
-  const Vec2 a = plan(mesh.cornerAt(node.face, edge)), b = plan(mesh.cornerAt(node.face, (edge + 1) % mesh.cornerCount(node.face)));
-  const double length = glm::distance(a, b), spacing = length / (count - 1);
-  const std::uint32_t back = edgeBack(node.face, edge);
-  const double from = glm::distance(a, view.right), until = glm::distance(a, view.left), cost = perMetre(node.face);
-  const Vec2 step = (b - a) / static_cast<double>(count - 1);
-  std::int32_t parent = n;
-  const bool isAlong = std::abs(cross(b - a, root - a)) <= kBeforeEdge * length;  // as straight wherever along it
-  const auto looseAt = [&] { return loosely_ ? spacing / 2 : 0; };
-  const auto lengthTo = [&](const Vec2& p, double loose) {
-    const double straight = glm::distance(root, p);
-    return isAlong ? straight : straight - slackOf(straight, loose + (root == node.root ? node.loose : 0));
-  };
-  const auto costAt = [&](double far) { return g + cost * far + entryCost(node.face, to); };
-  const auto begin = [&](Node& start) {
-    if (parent == n) parent = bentAt(n, root, g);
-    start.parent = parent;
-    pushAhead(start);
-  };
-  const auto startAt = [&](std::uint32_t i, double along) {
-    const Vec2 p = glm::mix(a, b, along / length);
-    const double here = lengthTo(p, looseAt()), total = costAt(here);
-    if (!better(bestAtPoint_, ground_.firstPoint(corner) + i, total)) return;
-    Node start{p, p, p, total, n, to, kStart, -1, back, false};
-    const double ratio = cost / perMetre(to);
-    start.refraction.step = step, start.loose = static_cast<float>(looseAt());
-    if (i + 1 < count && (view.cutLeft || along + spacing <= until + kSame))
-      start.refraction.left = static_cast<float>(ratio * (lengthTo(p + step, looseAt()) - here));
-    if (i > 0 && (view.cutRight || along - spacing >= from - kSame))
-      start.refraction.right = static_cast<float>(ratio * (lengthTo(p - step, looseAt()) - here));
-    if (!start.refraction.isNever()) begin(start);
-  };
-  // Who is anywhere else between two points may go to it along the edge.
-  const auto startBetween = [&](double along, double loose) {
-    const Vec2 p = glm::mix(a, b, along / length);
-    const double total = costAt(lengthTo(p, loose));
-    const auto i = std::min(count - 2, static_cast<std::uint32_t>(along / spacing));
-    for (const std::uint32_t k : {i, i + 1})
-      if (const Best& best = bestAtPoint_[ground_.firstPoint(corner) + k];
-          best.generation == generation_ && total >= best.g + perMetre(to) * std::abs(along - spacing * k))
-        return;
-    Best& between = bestBetween_[ground_.firstPoint(corner) + i];
-    if (between.generation == generation_ && total >= between.g + perMetre(to) * spacing) return;
-    if (between.generation != generation_ || total < between.g) between = {generation_, total};
-    Node start{p, p, p, total, n, to, kStart, -1, back, false};
-    start.loose = static_cast<float>(loose);
-    begin(start);
-  };
+  Crossing c{.from = n, .to = to, .back = edgeBack(node.face, edge), .root = root, .view = view};
+  const std::uint32_t corner = mesh.start[index(node.face)] + static_cast<std::uint32_t>(edge);
+  c.first = ground_.firstPoint(corner), c.count = ground_.pointCount(corner);
+  c.a = plan(mesh.cornerAt(node.face, edge));
+  const Vec2 whole = plan(mesh.cornerAt(node.face, (edge + 1) % mesh.cornerCount(node.face))) - c.a;
+  c.step = whole / static_cast<double>(c.count - 1), c.spacing = glm::length(c.step);
+  c.isAlong = std::abs(cross(whole, root - c.a)) <= kBeforeEdge * glm::length(whole);
+  c.rootLoose = root == node.root ? node.loose : 0;
+  c.perMetre = perMetre(node.face), c.atRoot = g, c.g = g + entryCost(node.face, to);
+  const double right = glm::distance(c.a, view.right), left = glm::distance(c.a, view.left);
   bool any = false;
-  for (std::uint32_t i = 0; i < count; ++i)
-    if (const double along = spacing * i; along >= from - kSame && along <= until + kSame) startAt(i, along), any = true;
+  for (std::uint32_t i = 0; i < c.count; ++i)
+    if (const double along = c.spacing * i; along >= right - kSame && along <= left + kSame) startAt(c, i), any = true;
   // A narrow view between two points; not where both are better reached otherwise.
-  if (!any && !(view.cutRight && view.cutLeft)) startBetween((from + until) / 2, loosely_ ? (until - from) / 2 : 0);
+  if (!any && !(view.cutRight && view.cutLeft)) startBetween(c, (right + left) / 2, loosely_ ? (left - right) / 2 : 0);
+}
+
+/// From the root, which is as straight wherever along the edge where it lies on the edge's line.
+double Search::Crossing::lengthTo(const Vec2& p, double loose) const {
+  const double straight = glm::distance(root, p);
+  return isAlong ? straight : straight - slackOf(straight, loose + rootLoose);
+}
+
+/// At a point of the edge.
+void Search::startAt(Crossing& c, std::uint32_t i) {
+  const Vec2 p = c.a + c.step * static_cast<double>(i);
+  const double loose = loosely_ ? c.spacing / 2 : 0, length = c.lengthTo(p, loose), g = c.g + c.perMetre * length;
+  if (!better(bestAtPoint_, c.first + i, g)) return;
+  Node start{p, p, p, g, c.from, c.to, kStart, -1, c.back, false};
+  start.loose = static_cast<float>(loose), start.refraction.step = c.step;
+  const double ratio = c.perMetre / perMetre(c.to);
+  const auto seen = [&](const Vec2& q) {  // from right to left
+    return glm::dot(q - c.view.right, c.step) >= -kSame * c.spacing && glm::dot(q - c.view.left, c.step) <= kSame * c.spacing;
+  };
+  if (i + 1 < c.count && (c.view.cutLeft || seen(p + c.step)))
+    start.refraction.left = static_cast<float>(ratio * (c.lengthTo(p + c.step, loose) - length));
+  if (i > 0 && (c.view.cutRight || seen(p - c.step)))
+    start.refraction.right = static_cast<float>(ratio * (c.lengthTo(p - c.step, loose) - length));
+  if (!start.refraction.isNever()) goOver(c, start);
+}
+
+/// Anywhere else, between two points. Who is there may go to it along the edge.
+void Search::startBetween(Crossing& c, double along, double loose) {
+  const Vec2 p = c.a + c.step * (along / c.spacing);
+  const double g = c.g + c.perMetre * c.lengthTo(p, loose), perMetreAlong = perMetre(c.to);
+  const auto i = std::min(c.count - 2, static_cast<std::uint32_t>(along / c.spacing));
+  for (const std::uint32_t k : {i, i + 1})
+    if (const Best& best = bestAtPoint_[c.first + k];
+        best.generation == generation_ && g >= best.g + perMetreAlong * std::abs(along - c.spacing * k))
+      return;
+  Best& between = bestBetween_[c.first + i];
+  if (between.generation == generation_ && g >= between.g + perMetreAlong * c.spacing) return;
+  if (between.generation != generation_ || g < between.g) between = {generation_, g};
+  Node start{p, p, p, g, c.from, c.to, kStart, -1, c.back, false};
+  start.loose = static_cast<float>(loose);
+  goOver(c, start);
+}
+
+void Search::goOver(Crossing& c, Node& start) {
+  if (!std::exchange(c.bent, true)) c.from = bentAt(c.from, c.root, c.atRoot);
+  start.parent = c.from;
+  pushAhead(start);
 }
 
 /// The steps of the way to a last node.

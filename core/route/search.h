@@ -81,6 +81,21 @@ class Search {
   };
   static constexpr std::uint32_t kStart = 0xffffffffu;
 
+  /// An edge between two costs, as it is gone over from a root.
+  struct Crossing {
+    std::int32_t from;  // the node that is gone on from, or that of the bend at the root
+    nav::FaceId to;
+    std::uint32_t back;  // its number in that face
+    Vec2 root;
+    EdgeView view;
+    std::uint32_t first = 0, count = 0;  // points
+    Vec2 a{}, step{};                    // the rightmost point, and from each to the next
+    double spacing = 0, rootLoose = 0;
+    double perMetre = 1, atRoot = 0, g = 0;  // of the ground before it; cost to the root, and with entering
+    bool isAlong = false, bent = false;
+    double lengthTo(const Vec2& p, double loose) const;
+  };
+
   enum class Outcome { found, nothing, full };
   Outcome run(const nav::Place& start, const nav::Place& goal, double eagerness, double most = std::numeric_limits<double>::infinity());
   double leastOpen() const;
@@ -105,6 +120,9 @@ class Search {
   std::span<const Gate> gatesAt(nav::FaceId face, std::size_t edge) const;
   void passGates(std::int32_t n, std::size_t edge, const Vec2& root, double g, const Vec2& right, const Vec2& left);
   void crossInto(std::int32_t n, std::size_t edge, nav::FaceId to, const Vec2& root, double g, const EdgeView& view);
+  void startAt(Crossing& crossing, std::uint32_t i);
+  void startBetween(Crossing& crossing, double along, double loose);
+  void goOver(Crossing& crossing, Node& start);
   std::int32_t bentAt(std::int32_t n, const Vec2& root, double g);
   std::uint32_t edgeBack(nav::FaceId face, std::size_t edge) const;
   void reachPoints(std::int32_t n);
