@@ -175,6 +175,16 @@ std::string movedNote(const char* which, const PathEnd& end) {
   return text("The %s was moved %.2f m to the nearest ground. ", which, end.moved());
 }
 
+void tellOf(const std::vector<WayPoint>& way, const Field& field, Search& search, const PathOptions& options, PathAnswer& answer) {
+  Teller teller(field, answer);
+  teller.tell(way);
+  if (options.widths) teller.widths(way);
+  if (!options.bound) return;
+  const double least = search.boundBelow(answer.cost);
+  answer.optimalityBound = least > 1e-9 ? std::max(1.0, answer.cost / least) : 1.0;
+  if (answer.optimalityBound < 1 + 1e-9) answer.optimalityBound = 1;
+}
+
 /// What it means that a search reached the bound of its memory.
 std::string boundNote(const Search& search, bool nothing) {
   const double megabytes = static_cast<double>(search.memory()) / (1 << 20);
@@ -236,20 +246,12 @@ PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, cons
   const std::vector<WayPoint> way = search.find(start, goal);
   answer.goal.used = goal.position;
   if (reachable) answer.note += movedNote("goal", answer.goal);
+  if (way.empty())
+    answer.status = PathStatus::none;
+  else
+    tellOf(way, field, search, options, answer);
   if (search.reachedBound()) answer.note += boundNote(search, way.empty());
   while (!answer.note.empty() && answer.note.back() == ' ') answer.note.pop_back();
-  if (way.empty()) {
-    answer.status = PathStatus::none;
-    return answer;
-  }
-  Teller teller(field, answer);
-  teller.tell(way);
-  if (options.widths) teller.widths(way);
-  if (options.bound) {
-    const double least = search.boundBelow(answer.cost);
-    answer.optimalityBound = least > 1e-9 ? std::max(1.0, answer.cost / least) : 1.0;
-    if (answer.optimalityBound < 1 + 1e-9) answer.optimalityBound = 1;
-  }
   return answer;
 }
 

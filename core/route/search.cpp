@@ -34,9 +34,15 @@ bool seesAlong(const Vec2& root, const Vec2& right, const Vec2& left) {
   return area * area <= kSame * kSame * std::max(dr2, dl2) && dr2 > kSame * kSame && dl2 > kSame * kSame && glm::dot(r, l) > 0;
 }
 
-/// By how much less a straight stretch may count whose ends stand for places up to `loose` m, together, beside them: with s to the place
-/// and d from there, length - |s| - s·d/|s| is at most this, and the rest comes to nothing where a best way bends.
-double slackOf(double length, double loose) { return length > loose ? length - std::sqrt(length * length - loose * loose) : length; }
+/// What a straight stretch counts at least whose ends stand for places up to `loose` m, together, beside them: with s to the place and d
+/// from there, length - |s| - s·d/|s| is at most what is left off, and the rest comes to nothing where a best way bends.
+double leastOf(double length, double loose) {
+  if (loose == 0) return length;
+  return length > loose ? std::sqrt(length * length - loose * loose) : 0;
+}
+
+/// By how much less a stretch of this length or more may count.
+double mostLeftOff(double length, double loose) { return std::max(length, loose) - leastOf(std::max(length, loose), loose); }
 
 bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame && std::abs(a.y - b.y) <= kSame; }
 
@@ -82,11 +88,8 @@ double Search::leastOpen() const {
   return least;
 }
 
-/// How far it is at least from the place that the root stands for to one within `loose` of another.
-double Search::lengthFrom(const Node& node, const Vec2& to, double loose) const {
-  const double length = glm::distance(node.root, to);
-  return node.loose + loose > 0 ? length - slackOf(length, node.loose + loose) : length;
-}
+/// How far it is at least from the place that the root stands for.
+double Search::lengthFrom(const Node& node, const Vec2& to) { return leastOf(glm::distance(node.root, to), node.loose); }
 
 /// By how much a way over a wide link may be cheaper than was searched: it may be taken beside its lane, and a gate counts as its middle,
 /// whose flight may be longer.
@@ -235,7 +238,8 @@ bool Search::isBeaten(const Node& view) {
   const auto corners = mesh.cornersOf(view.face);
   const double cost = perMetre(view.face), left = view.g + cost * lengthFrom(view, view.left),
                right = view.g + cost * lengthFrom(view, view.right);
-  const double kMore = kRounded + (view.loose > 0 ? cost * slackOf(distanceToSegment(view.right, view.left, view.root), view.loose) : 0);
+  // On the way to a place between the ends more may be left off.
+  const double more = kRounded + (view.loose > 0 ? cost * mostLeftOff(distanceToSegment(view.right, view.left, view.root), view.loose) : 0);
   const std::size_t leftCorner = view.edge, rightCorner = view.edge + 1 == corners.size() ? 0 : view.edge + 1;
   const std::uint32_t leftVertex = corners[leftCorner], rightVertex = corners[rightCorner], first = mesh.start[index(view.face)];
   const Vec2 leftEnd = plan(mesh.vertices[leftVertex]), rightEnd = plan(mesh.vertices[rightVertex]);
@@ -243,8 +247,8 @@ bool Search::isBeaten(const Node& view) {
   if (left < atLeft.atMost && same(leftEnd, view.left) && ground_.whole(leftVertex)) atLeft.atMost = left;
   if (right < atRight.atMost && same(rightEnd, view.right) && ground_.whole(rightVertex)) atRight.atMost = right;
   // How far it is along the edge is asked only where it may matter: it is at least nothing.
-  return (right > atLeft.atMost + kMore && right > atLeft.atMost + cost * glm::distance(leftEnd, view.right) + kMore) ||
-         (left > atRight.atMost + kMore && left > atRight.atMost + cost * glm::distance(rightEnd, view.left) + kMore);
+  return (right > atLeft.atMost + more && right > atLeft.atMost + cost * glm::distance(leftEnd, view.right) + more) ||
+         (left > atRight.atMost + more && left > atRight.atMost + cost * glm::distance(rightEnd, view.left) + more);
 }
 
 void Search::push(const Node& node, double f) {
@@ -259,7 +263,7 @@ void Search::push(const Node& node, double f) {
 
 void Search::pushAhead(const Node& node) {
   const double ahead = this->ahead(node.root, node.left, node.right);
-  const double off = node.loose > 0 ? node.loose * (1 + ground_.mostCost()) : 0;
+  const double off = node.loose * (1 + ground_.mostCost());  // how much less a way may cost so far that it bends elsewhere
   push(node, node.g - off + (seen_ ? ahead * perMetre(node.face) : eagerness_ * ahead));
 }
 
@@ -433,16 +437,9 @@ std::uint32_t Search::edgeBack(FaceId face, std::size_t edge) const {
 
 /// Cuts what of a view from the node's root is better seen from another point; false where all is.
 bool Search::refract(const Node& node, EdgeView& view) const {
-  // A view that was cut is so behind the next edge, too, as far as it is still its end that bounds it.
-  const auto inLine = [&](const Vec2& a, const Vec2& b) {
-    const Vec2 toA = a - node.root, toB = b - node.root;
-    return std::abs(cross(toA, toB)) <= kSame * (glm::dot(toA, toA) + glm::dot(toB, toB));
-  };
-  view.cutRight = node.cutRight && inLine(node.right, view.right), view.cutLeft = node.cutLeft && inLine(node.left, view.left);
-  if (!loosely_) return node.refraction.cut(node.root, view, 0);
-  const double loose = node.loose + ground_.widestSpacing() / 2;
-  const double length = std::max(loose, distanceToSegment(view.right, view.left, node.root));
-  return node.refraction.cut(node.root, view, slackOf(length, loose));
+  const double more =
+      loosely_ ? mostLeftOff(distanceToSegment(view.right, view.left, node.root), node.loose + ground_.widestSpacing() / 2) : 0;
+  return node.refraction.cut(node.root, view, more);
 }
 
 /// Goes out of the node's face through an edge to where it may go, seen from `root`, between right and left.
@@ -451,14 +448,12 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
   const FaceId to = ground_.mesh().acrossOf(node.face)[edge];
   if (to == kNoFace) return passGates(n, edge, root, g, right, left);
   EdgeView view{right, left};
-  const bool refracted = root == node.root && node.edge == kStart && node.refraction.any();
-  if (refracted && !refract(node, view)) return;
+  if (root == node.root && node.edge == kStart && node.refraction.any() && !refract(node, view)) return;
   if (const Vec2 wide = view.left - view.right; glm::dot(wide, wide) < kLeast * kLeast) return;
   if (meets(node.face, edge)) return crossInto(n, edge, to, root, g, view);
   const std::uint32_t back = edgeBack(node.face, edge);
   if (!seesAlong(root, view.right, view.left)) {
     Node through{root, view.left, view.right, g, n, to, back, -1, kStart, false};
-    if (refracted) through.refraction = node.refraction, through.cutRight = view.cutRight, through.cutLeft = view.cutLeft;
     if (root == node.root) through.loose = node.loose;
     return pushAhead(through);
   }
@@ -502,7 +497,9 @@ void Search::passGates(std::int32_t n, std::size_t edge, const Vec2& root, doubl
     if (view < kLeast) continue;
     const auto number = static_cast<std::int32_t>(gate.link);
     if (cross(seenRight - shifted, seenLeft - shifted) > kBeforeEdge * view) {
-      pushAhead({shifted, seenLeft, seenRight, total, n, gate.inFace, in, number, kStart, false, gate.forward});
+      Node through{shifted, seenLeft, seenRight, total, n, gate.inFace, in, number, kStart, false, gate.forward};
+      if (root == node.root) through.loose = node.loose;
+      pushAhead(through);
     } else if (along(root) >= along(r) - kSame && along(root) <= along(l) + kSame) {
       // On the edge itself there is but one place to leave from.
       begin(nearestOnSegment(c, d, shifted), gate.inFace, total, bentAt(n, root, g), number, gate.forward);
@@ -543,7 +540,7 @@ void Search::crossInto(std::int32_t n, std::size_t edge, FaceId to, const Vec2& 
 /// From the root, which is as straight wherever along the edge where it lies on the edge's line.
 double Search::Crossing::lengthTo(const Vec2& p, double loose) const {
   const double straight = glm::distance(root, p);
-  return isAlong ? straight : straight - slackOf(straight, loose + rootLoose);
+  return isAlong ? straight : leastOf(straight, loose + rootLoose);
 }
 
 /// At a point of the edge.

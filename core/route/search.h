@@ -62,12 +62,11 @@ class Search {
     std::int32_t link;   // taken to get to a fresh start, or -1
     std::uint32_t via;   // the edge of `face` that a fresh start between areas lies on, or kStart
     bool last;
-    bool forward = true;                     // the way that link was taken
-    bool fan = false;                        // a fresh start at a corner: the faces around it have starts of their own
-    bool open = true;                        // yet to be expanded
-    bool cutRight = false, cutLeft = false;  // see EdgeView
-    Refraction refraction{};                 // of views from a point between areas
-    float loose = 0;                         // m to both sides of the root that it stands for
+    bool forward = true;      // the way that link was taken
+    bool fan = false;         // a fresh start at a corner: the faces around it have starts of their own
+    bool open = true;         // yet to be expanded
+    Refraction refraction{};  // of a fresh start at a point between areas
+    float loose = 0;          // m to both sides of the root that it stands for
     std::uint32_t children = 0;
   };
   /// What is known of a spot in this query.
@@ -107,7 +106,7 @@ class Search {
   const nav::Link& wholeLink(std::int32_t link) const {
     return field_.mesh().links[ground_.simple().linkOf[static_cast<std::size_t>(link)]];
   }
-  double lengthFrom(const Node& node, const Vec2& to, double loose = 0) const;
+  static double lengthFrom(const Node& node, const Vec2& to);
   double linkSlack(const WayStep& foot, const WayStep& landing) const;
   void begin(const Vec2& root, nav::FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward = true);
   void beginAround(const Node& start, std::size_t corner);

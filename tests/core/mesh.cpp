@@ -1,17 +1,14 @@
 // The mesh as a whole: structure, storeys, heights, areas, seeds, cancelling, the same bytes on any number of threads.
 
-#include <QTemporaryDir>
 #include <QtTest>
 #include <set>
 
 #include "bench/surface.h"
-#include "core/base/file.h"
-#include "core/level/import.h"
 #include "core/meshes/mesh_files.h"
 #include "core/pipeline/ground.h"
 #include "core/route/path.h"
 #include "core/system/threads.h"
-#include "demo/depot.h"
+#include "tests/core/depot.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -206,12 +203,8 @@ class TestMesh : public QObject {
     }
   }
   void depotHoldsTogether() {
-    auto level = std::make_shared<level::Level>();
-    const QTemporaryDir folder;
-    const std::string path = folder.filePath("d.glb").toStdString();
-    QVERIFY(writeFile(path, demo::depotLevel().bytes()).ok());
     ThreadedJob job;
-    const auto read = level::importLevel(path, {}, job);
+    const auto read = test::depotLevel(job);
     QVERIFY(read.ok());
     const project::Project p = demo::depotProject();
     const auto ground = pipeline::makeGround(p, *read, 0, nullptr, job);
@@ -227,11 +220,8 @@ class TestMesh : public QObject {
 
   /// Without any link by hand: over the gap between the roofs, down from the roof, the dock and the bank of the canal.
   void theDepotsRoofsAndLedgesAreLinkedByABuild() {
-    QTemporaryDir folder;
-    const std::string path = folder.filePath(QStringLiteral("depot.glb")).toStdString();
-    QVERIFY(writeFile(path, demo::depotLevel().bytes()).ok());
     ThreadedJob job;
-    const auto read = level::importLevel(path, {}, job);
+    const auto read = test::depotLevel(job);
     QVERIFY(read.ok());
     project::Project p = demo::depotProject();
     project::edit(p.links, [](project::LinksSection& s) { s.links.clear(), s.find = true; });

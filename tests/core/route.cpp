@@ -4,13 +4,11 @@
 #include <numeric>
 #include <set>
 
-#include "core/base/file.h"
-#include "core/level/import.h"
 #include "core/links/attach.h"
 #include "core/pipeline/ground.h"
 #include "core/route/path.h"
 #include "core/system/threads.h"
-#include "demo/depot.h"
+#include "tests/core/depot.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -295,11 +293,8 @@ class TestRoute : public QObject {
   }
   /// A gap that only one of the points sees where the way may bend is found however far apart they are.
   void narrowGapsBehindAnEdgeBetweenCostsAreFound() {
-    QTemporaryDir files;
-    const std::string path = files.filePath(QStringLiteral("depot.glb")).toStdString();
     ThreadedJob job;
-    QVERIFY(writeFile(path, demo::depotLevel().bytes()).ok());
-    const auto level = level::importLevel(path, {}, job);
+    const auto level = test::depotLevel(job);
     QVERIFY(level.ok());
     const project::Project project = demo::depotProject();
     const auto b = *generate::build(pipeline::makeWorld(project, *level, 0), project.agents->agents[0], job);

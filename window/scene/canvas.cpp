@@ -85,13 +85,10 @@ class ImageCanvas final : public Canvas {
   }
   void fit() override { redraw(); }
   QImage picture() override {
-    drawAnew();
+    if (outdated_ || image_.devicePixelRatio() != view_.devicePixelRatioF()) drawAnew();
     return image_;
   }
-  void paint(QPainter& painter) override {
-    if (outdated_ || image_.devicePixelRatio() != view_.devicePixelRatioF()) drawAnew();
-    painter.drawImage(QPoint(0, 0), image_);
-  }
+  void paint(QPainter& painter) override { painter.drawImage(QPoint(0, 0), picture()); }
 
  private:
   void drawAnew();
