@@ -10,9 +10,12 @@
 #include <ctime>
 #include <fstream>
 
+#include "core/hand/pick.h"
 #include "tests/window/driver.h"
 #include "window/scene/world_view.h"
+#include "window/session/hand_picks.h"
 #include "window/stops/level/level_sheet.h"
+#include "window/stops/mesh/mesh_sheet.h"
 
 using namespace dune;
 using namespace dune::window;
@@ -64,23 +67,60 @@ void frames(const char* what, int count, Each&& each) {
   std::fflush(stdout);
 }
 
-/// Seconds until what is waited for holds, or -1 after five minutes; the longest time in milliseconds for which a person's input would have
-/// waited: that between two beats of a clock of the event loop.
+/// How long the thread that asks has worked, and has waited for a core that others had, ms.
+struct OnCore {
+  double worked = 0, waited = 0;
+};
+OnCore onCore() {
+  std::ifstream stat("/proc/thread-self/schedstat");
+  OnCore t;
+  stat >> t.worked >> t.waited;
+  return {t.worked / 1e6, t.waited / 1e6};
+}
+
+/// The longest time for which a person's input would have waited, ms: that between two beats of a clock of the event loop.
+class Blocked {
+ public:
+  Blocked() { restart(); }
+  void restart() { beat_.restart(), last_ = onCore(); }
+  void take() {
+    const double ms = static_cast<double>(beat_.nsecsElapsed()) / 1e6 - kBeat;
+    const OnCore now = onCore();
+    if (ms > most_) most_ = ms, then_ = {now.worked - last_.worked, now.waited - last_.waited};
+    if (ms > kLong) ++long_;
+    restart();
+  }
+  QString words() const {
+    return QStringLiteral("window blocked for %1 ms at the most (%2 of work, %3 waiting for a core; %4 times over 50)")
+        .arg(most_, 0, 'f', 0)
+        .arg(then_.worked, 0, 'f', 0)
+        .arg(then_.waited, 0, 'f', 0)
+        .arg(long_);
+  }
+  static constexpr int kBeat = 2;  // ms
+
+ private:
+  static constexpr double kLong = 50;  // ms
+  QElapsedTimer beat_;
+  OnCore last_, then_;
+  double most_ = 0;
+  int long_ = 0;
+};
+
+/// Seconds until what is waited for holds, or -1 after five minutes.
 template <class Until>
-double waitBlocked(Until&& until, double& blocked) {
-  constexpr int kBeat = 2;  // ms
-  QElapsedTimer timer, beat;
-  timer.start(), beat.start();
-  const auto take = [&] { blocked = std::max(blocked, static_cast<double>(beat.nsecsElapsed()) / 1e6 - kBeat), beat.restart(); };
+double waitBlocked(Until&& until, Blocked& blocked) {
+  QElapsedTimer timer;
+  timer.start(), blocked.restart();
   QTimer heart;
   heart.setTimerType(Qt::PreciseTimer);
-  QObject::connect(&heart, &QTimer::timeout, take);
-  heart.start(kBeat);
+  QObject::connect(&heart, &QTimer::timeout, [&] { blocked.take(); });
+  heart.start(Blocked::kBeat);
   while (!until()) {
     QApplication::processEvents(QEventLoop::WaitForMoreEvents);
     if (timer.elapsed() > 300'000) return -1;
   }
-  take();
+  blocked.take();
   return static_cast<double>(timer.elapsed()) / 1000;
 }
 
@@ -106,11 +146,10 @@ bool scrubTenThousand(MainWindow& window, Driver& drive, const QTemporaryDir& fi
   QElapsedTimer timer;
   timer.start();
   window.openTrace(path);
-  double blocked = 0;
+  Blocked blocked;
   if (waitBlocked([&] { return window.workspace().run() && !window.workspace().crowd().running(); }, blocked) < 0) return false;
-  std::printf("recording of %d agents, %d samples: read and reviewed in %.1f s, %zu findings, window blocked for %.0f ms at the most\n",
-              kSide * kSide, kSide * kSide * kTimes, static_cast<double>(timer.elapsed()) / 1000, window.workspace().run()->findings.size(),
-              blocked);
+  std::printf("recording of %d agents, %d samples: read and reviewed in %.1f s, %zu findings, %s\n", kSide * kSide, kSide * kSide * kTimes,
+              static_cast<double>(timer.elapsed()) / 1000, window.workspace().run()->findings.size(), qPrintable(blocked.words()));
   drive.lookAt({115, 0, 105}, 220);
   QTest::qWait(300);
   auto& playback = window.workspace().playback();
@@ -120,6 +159,27 @@ bool scrubTenThousand(MainWindow& window, Driver& drive, const QTemporaryDir& fi
   window.world().show();
   window.workspace().document().markSaved();
   return true;
+}
+
+/// A change by hand of very many faces, from picking them to the ground with it.
+bool changeTenThousandFaces(MainWindow& window, Driver& drive, const Vec3& around) {
+  Workspace& w = window.workspace();
+  static_cast<MeshSheet*>(window.sheet(static_cast<int>(Stop::mesh)))->show(MeshSheet::Page::byHand);
+  const auto ground = w.ground();
+  std::vector<nav::FaceId> faces{ground->locator().nearest(around, 20).face};
+  while (faces.size() < 10'000) faces = hand::grown(ground->mesh, faces);
+  QElapsedTimer timer;
+  timer.start();
+  Blocked picking;
+  pick(w, ground->mesh, faces);
+  waitBlocked([&] { return timer.elapsed() > 1000; }, picking);
+  std::printf("by hand: %zu faces picked, %s\n", faces.size(), qPrintable(picking.words()));
+  Blocked changing;
+  timer.restart();
+  (void)changeByHand(w, QStringLiteral("Paint"), [](const hand::Editor& e, const Picks& p) { return e.paint(p.faces, {}); });
+  const double made = waitBlocked([&] { return !w.changing(); }, changing), laid = waitBlocked([&] { return w.groundFresh(); }, changing);
+  std::printf("by hand: painted in %.1f s, laid after %.1f s more, %s\n", made, laid, qPrintable(changing.words()));
+  return drive.waitForGround();
 }
 
 }  // namespace
@@ -157,14 +217,14 @@ int main(int argc, char** argv) {
   const QString terrain = writeTerrain(files, 1582);
   window.workspace().setAutoBuild(false);
   QElapsedTimer timer;
-  double blocked = 0;
+  Blocked reading;
   window.workspace().startNew();
   window.workspace().openLevel(terrain);
   const double read =
-      waitBlocked([&] { return window.workspace().level() && window.workspace().level()->level->triangleCount() > 4'000'000; }, blocked);
+      waitBlocked([&] { return window.workspace().level() && window.workspace().level()->level->triangleCount() > 4'000'000; }, reading);
   if (read < 0) return 1;
-  std::printf("terrain of %zu triangles: read and ready in %.1f s, window blocked for %.0f ms at the most\n",
-              window.workspace().level()->level->triangleCount(), read, blocked);
+  std::printf("terrain of %zu triangles: read and ready in %.1f s, %s\n", window.workspace().level()->level->triangleCount(), read,
+              qPrintable(reading.words()));
   window.workspace().cancel();
   QApplication::processEvents();
   std::printf("memory: level and picking %.0f MiB, whole program %.0f MiB (%.0f before)\n",
@@ -180,19 +240,18 @@ int main(int argc, char** argv) {
   frames("terrain, near: turning the view", 60, turn);
   frames("terrain: picking alone", 1000, [&](int i) { (void)window.world().pointerAt(QPointF(100 + i * 0.7, 100 + i * 0.4)); });
 
-  timer.restart();
-  blocked = 0;
+  Blocked building;
   window.workspace().build();
-  const double ready = waitBlocked([&] { return !window.workspace().building() && window.workspace().ground(); }, blocked);
+  const double ready = waitBlocked([&] { return !window.workspace().building() && window.workspace().ground(); }, building);
   if (ready < 0) return 1;
-  std::printf("terrain: ground of %zu faces built and shown in %.1f s, window blocked for %.0f ms at the most\n",
-              window.workspace().ground()->mesh.faceCount(), ready, blocked);
+  std::printf("terrain: ground of %zu faces built and shown in %.1f s, %s\n", window.workspace().ground()->mesh.faceCount(), ready,
+              qPrintable(building.words()));
   std::printf("memory: whole program %.0f MiB\n", residentMiB());
-  blocked = 0;
+  Blocked going;
   timer.restart();
   drive.goTo(Stop::mesh);
-  waitBlocked([&] { return timer.elapsed() > 1500; }, blocked);
-  std::printf("terrain: to the Mesh stop, window blocked for %.0f ms at the most\n", std::max(blocked, 0.0));
+  waitBlocked([&] { return timer.elapsed() > 1500; }, going);
+  std::printf("terrain: to the Mesh stop, %s\n", qPrintable(going.words()));
   drive.lookAt({790, 10, 790}, 900);
   QTest::qWait(600);
   frames("terrain with its ground: turning the view", 60, turn);
@@ -201,6 +260,7 @@ int main(int argc, char** argv) {
   frames("terrain with its ground, near: turning the view", 60, turn);
   QTest::qWait(600);
   frames("terrain with its ground: footprint cursor, answered and drawn", 60, [&](int i) { moveTo({780.0 + i * 0.3, 0, 790}); });
+  if (!changeTenThousandFaces(window, drive, {790, 10, 790})) return 1;
   if (argc > 1) {
     drive.lookAt({790, 10, 790}, 900);
     QTest::qWait(600);

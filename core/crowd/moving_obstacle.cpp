@@ -4,13 +4,9 @@
 #include <cmath>
 #include <limits>
 
+#include "core/base/grown_convex.h"
+
 namespace dune::crowd {
-
-namespace {
-
-constexpr int kRoundCorners = 16;  // of a full circle: at most 2 % too far out
-
-}  // namespace
 
 std::optional<Problem> checkObstacle(const MovingObstacle& o) {
   bool sane = !o.track.empty() && o.size.x > 0 && o.size.y > 0 && o.size.z > 0 && isFinite(o.size) && std::isfinite(o.turn) &&
@@ -64,16 +60,7 @@ Vec2 Footprint::nearest(const Vec2& q) const {
   return out.distance <= round ? q : q - out.direction * (out.distance - round);
 }
 
-Polygon Footprint::grown(double more) const {
-  const double out = (round + more) / std::cos(kPi / kRoundCorners);
-  std::vector<Vec2> points;
-  for (const Vec2& c : corners)
-    for (int i = 0; i < kRoundCorners; ++i) {
-      const double a = 2 * kPi * (i + 0.5) / kRoundCorners;
-      points.push_back(c + Vec2{std::cos(a), std::sin(a)} * out);
-    }
-  return convexHull(std::move(points));
-}
+Polygon Footprint::grown(double more) const { return grownConvex(corners, round + more); }
 
 Side sideAgainst(const Footprint& print, const Vec2& here, double radius, const Vec2& velocity, double ahead) {
   constexpr double kParts = 0.1, kFastest = 0.5;  // s in which bodies that touch part, at most so fast in m/s

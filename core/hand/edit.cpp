@@ -58,6 +58,13 @@ std::vector<FaceId> Editor::facesAt(std::span<const std::uint32_t> corners) cons
   return faces;
 }
 
+/// Says how far it is; false when it was cancelled.
+bool Editor::goesOn(std::size_t done, std::size_t of) const {
+  if (!job_) return true;
+  if (done % 64 == 0) job_->advance(static_cast<double>(done) / static_cast<double>(of));
+  return !job_->cancelled();
+}
+
 Vec3 Editor::followed(const Vec3& at) const {
   const auto y = levelAt_ ? levelAt_(at) : std::nullopt;
   return {at.x, y ? *y : at.y, at.z};
@@ -128,12 +135,41 @@ std::optional<Problem> Editor::overlapping(const std::vector<Face>& made) const 
   return std::nullopt;
 }
 
+/// A made face that touches two grounds over each other, nearer than a storey, could not be laid.
+std::optional<Problem> Editor::betweenGrounds(const Change& change) const {
+  const double storey = storeyHeight(mesh_.agent);
+  std::vector<Sheet> sheets;
+  std::vector<PlanGrid> regions;
+  std::vector<Box2> boxes;
+  for (const Face& f : change.made) {
+    sheets.emplace_back().made.push_back(sheetFace(f.corners, 0));
+    regions.push_back(sheets.back().regions()), boxes.push_back(sheets.back().made[0].box().grown(2 * kLatticeStep));
+  }
+  const PlanGrid grid(boxes, 1.0);
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+    Box2 box;
+    for (const std::uint32_t v : mesh_.cornersOf(FaceId{f})) box.add(plan(mesh_.vertices[v]));
+    if (!box.overlaps(grid.bounds()) || std::ranges::binary_search(change.gone, FaceId{f})) continue;
+    const std::vector<std::uint32_t> near = grid.collect(box);
+    if (near.empty()) continue;
+    const SheetFace face = sheetFace(outlineOf(mesh_, FaceId{f}), 0);
+    for (const std::uint32_t i : near)
+      if (sheets[i].touches(face, storey, regions[i])) sheets[i].around.push_back(face);
+  }
+  for (const Sheet& sheet : sheets)
+    if (const auto at = sheet.foldedAt())
+      return Problem{ProblemCode::unusable, "A face would touch two grounds that lie over each other, nearer than a storey.",
+                     placeText(*at), "taking one of them away first, or another height."};
+  return std::nullopt;
+}
+
 Result<Work> Editor::apply(Change change) const {
   for (const FaceId f : change.gone)
     if (index(f) >= mesh_.faceCount()) return Problem{ProblemCode::usage, "There is no such face.", {}, {}};
   std::ranges::sort(change.gone);
   change.gone.erase(std::unique(change.gone.begin(), change.gone.end()), change.gone.end());
   if (const auto over = overlapping(change.made)) return *over;
+  if (const auto between = betweenGrounds(change)) return *between;
   Work work = work_;
   Patch patch;
   absorb(patch, work, change.gone);
@@ -142,9 +178,10 @@ Result<Work> Editor::apply(Change change) const {
     ++patch.id;
     patch.agents = {agent_};
   }
-  for (Face& face : change.made) {
-    if (levelAt_) face.ground = levelAt_(meanOf(face.corners));
-    patch.faces.push_back(std::move(face));
+  for (std::size_t i = 0; i < change.made.size(); ++i) {
+    if (!goesOn(i, change.made.size())) return Job::cancelledProblem();
+    if (levelAt_) change.made[i].ground = levelAt_(meanOf(change.made[i].corners));
+    patch.faces.push_back(std::move(change.made[i]));
   }
   if (!patch.faces.empty() || !patch.instead.empty()) work.patches.push_back(std::move(patch));
   return work;
@@ -162,6 +199,7 @@ Result<Work> Editor::move(std::span<const std::uint32_t> corners, const Vec3& by
   std::ranges::sort(moved);
   Change change{facesAt(corners), {}};
   for (const FaceId f : change.gone) {
+    if (!goesOn(change.made.size(), change.gone.size())) return Job::cancelledProblem();
     std::vector<Vec3> outline = outlineOf(mesh_, f);
     const auto own = mesh_.cornersOf(f);
     for (std::size_t i = 0; i < own.size(); ++i)
@@ -296,7 +334,9 @@ Result<Work> Editor::paint(std::span<const FaceId> faces, const std::string& kin
 Result<Work> Editor::drape(std::span<const FaceId> faces) const {
   if (faces.empty()) return nothingPicked("face");
   Change change{{faces.begin(), faces.end()}, {}};
-  for (const FaceId f : faces) {
+  for (std::size_t i = 0; i < faces.size(); ++i) {
+    if (!goesOn(i, faces.size())) return Job::cancelledProblem();
+    const FaceId f = faces[i];
     auto draped = drapedFaces(outlineOf(mesh_, f), levelAt_);
     if (!draped) return draped.problem();
     for (auto& shape : draped.value()) change.made.push_back({std::move(shape), kindOf(f)});

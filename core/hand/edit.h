@@ -8,6 +8,7 @@
 #include <optional>
 #include <span>
 
+#include "core/base/job.h"
 #include "core/base/result.h"
 #include "core/hand/lay.h"
 #include "core/nav/locator.h"
@@ -34,10 +35,12 @@ using LevelAt = std::function<std::optional<double>(const Vec3& at)>;
 
 class Editor {
  public:
-  /// `origin`: one a face of the mesh, see Laid. `agent`: the id of the kind that the mesh is for; new patches are for it alone. All must
-  /// outlive the editor.
-  Editor(const nav::NavMesh& mesh, std::span<const Origin> origin, const Work& work, int agent, LevelAt levelAt)
-      : mesh_(mesh), origin_(origin), work_(work), agent_(agent), levelAt_(std::move(levelAt)) {}
+  /// `origin`: one a face of the mesh, see Laid. `agent`: the id of the kind that the mesh is for; new patches are for it alone. `job`:
+  /// hears how far a change of very many faces is, and may end it; null: nobody does. All must outlive the editor.
+  Editor(const nav::NavMesh& mesh, std::span<const Origin> origin, const Work& work, int agent, LevelAt levelAt, Job* job = nullptr)
+      : mesh_(mesh), origin_(origin), work_(work), agent_(agent), levelAt_(std::move(levelAt)), job_(job) {}
+
+  const nav::NavMesh& mesh() const { return mesh_; }
 
   Result<Work> remove(std::span<const nav::FaceId> faces) const;
   /// Moves corners, by number, and with them all faces that have them. With `follow`, each goes to the height of the level where it comes
@@ -72,6 +75,7 @@ class Editor {
   };
   Result<Work> apply(Change change) const;
   std::optional<Problem> overlapping(const std::vector<Face>& made) const;
+  std::optional<Problem> betweenGrounds(const Change& change) const;
   std::vector<char> atBorder() const;
   Part partOf(const Edge& edge, bool oneWay, const std::vector<char>& atBorder) const;
   void goOneWay(Part& part, const Edge& edge) const;
@@ -81,6 +85,7 @@ class Editor {
   std::string kindOf(nav::FaceId f) const { return mesh_.area[index(f)] == 0 ? std::string() : mesh_.kindOf(f).name; }
   std::string kindUnder(const Vec3& at) const;
   Vec3 followed(const Vec3& at) const;
+  bool goesOn(std::size_t done, std::size_t of) const;
   Result<std::vector<Face>> shaped(const std::vector<Vec3>& outline, const std::string& kind) const;
 
   const nav::NavMesh& mesh_;
@@ -88,6 +93,7 @@ class Editor {
   const Work& work_;
   int agent_;
   LevelAt levelAt_;
+  Job* job_;
 };
 
 }  // namespace dune::hand

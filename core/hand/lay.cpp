@@ -23,9 +23,10 @@ class Laying {
   Laying(const nav::NavMesh& mesh, int agent)
       : from_(mesh), agent_(agent), levels_(storeyHeight(mesh.agent)), locator_(mesh), faces_(mesh.faceCount()) {}
 
-  Laid run(const Work& work) {
+  Laid run(const Work& work, const Standing& standing) {
     for (const Patch& patch : work.patches)
       if (patch.isFor(agent_)) layPatch(patch);
+    for (const Solid& solid : standing.solids) takeUnder(solid, standing.onAll);
     gatherParts(work.parts);
     for (const Part& part : parts_) cutAlong(part);
     Laid laid{assemble(), {}, std::move(notLaid_), {}};
@@ -85,6 +86,28 @@ class Laying {
     for (const SheetFace& gone : all.instead) layOne({{}, {gone}, {}}, {});
     for (const Origin& origin : origins) layOne({{all.made[origin.face]}, {}, {}}, {origin});
     if (folded) notLaid_.push_back({patch.id, *folded});
+  }
+
+  void takeUnder(const Solid& solid, bool onAll) {
+    Box2 box;
+    for (const Vec3& c : solid.roof) box.add(plan(c));
+    Sheet sheet;
+    sheet.from = onAll ? Sheet::From::all : Sheet::From::drawn;
+    std::vector<int> patches;  // one for each of what goes
+    for (const std::size_t f : near(box.grown(2 * from_.agent.radius))) {
+      if (faces_[f].origin.patch == 0 && !onAll) continue;
+      const SheetFace own = shapeOf(f);
+      std::vector<Vec3> corners;
+      for (std::size_t i = 0; i < own.corners.size(); ++i) corners.push_back(own.place(i));
+      SheetFace taken = sheetFace(takenFrom(corners, solid, from_.agent.crouching()), 0);
+      if (taken.corners.size() >= 3) sheet.instead.push_back(std::move(taken)), patches.push_back(faces_[f].origin.patch);
+    }
+    if (sheet.instead.empty() || !laySheet(sheet, {})) return;
+    for (std::size_t i = 0; i < patches.size(); ++i) {
+      Sheet one;
+      one.from = sheet.from, one.instead = {sheet.instead[i]};
+      if (const auto folded = laySheet(one, {})) notLaid_.push_back({patches[i], *folded});
+    }
   }
 
   void gatherParts(const std::vector<Part>& parts) {
@@ -300,11 +323,12 @@ class Laying {
 
 }  // namespace
 
-Laid lay(const nav::NavMesh& mesh, const Work& work, int agent) {
+Laid lay(const nav::NavMesh& mesh, const Work& work, int agent, const Standing& standing) {
   const auto isFor = [&](const auto& item) { return item.isFor(agent); };
-  if (std::ranges::none_of(work.patches, isFor) && std::ranges::none_of(work.parts, isFor))
+  const bool stands = standing.onAll && !standing.solids.empty();
+  if (!stands && std::ranges::none_of(work.patches, isFor) && std::ranges::none_of(work.parts, isFor))
     return {mesh, std::vector<Origin>(mesh.faceCount()), {}, {}};
-  return Laying(mesh, agent).run(work);
+  return Laying(mesh, agent).run(work, standing);
 }
 
 }  // namespace dune::hand

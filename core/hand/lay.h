@@ -5,6 +5,7 @@
 // triangulation of the plan (see generate/triangulation.h), by which every piece knows whose it is; pieces of one face are merged again.
 // So neighbours share whole edges, corners are on the lattice, and each face of a patch stays one face. All other faces stay as they were.
 
+#include "core/hand/solid.h"
 #include "core/hand/work.h"
 #include "core/nav/navmesh.h"
 
@@ -33,8 +34,15 @@ struct Laid {
   std::vector<nav::Link> crossings;  ///< over borders that are crossed one way, an edge each; without ids yet
 };
 
-/// A mesh with the patches and parts that are for a kind of agent laid over it, one after the other; later ones win. Links of the mesh stay
-/// where there is still ground under both ends. O(faces) and O(n log n) in the faces that the patches touch.
-Laid lay(const nav::NavMesh& mesh, const Work& work, int agent);
+/// What stands on the ground, and takes that of patches away; that which a build made knows it already.
+struct Standing {
+  std::vector<Solid> solids{};
+  bool onAll = false;  ///< no build made the mesh: it takes that of the mesh away, too
+};
+
+/// A mesh with the patches and parts that are for a kind of agent laid over it, one after the other; later ones win, and what stands there
+/// wins over all. Links of the mesh stay where there is still ground under both ends. O(faces) and O(n log n) in the faces that the patches
+/// and what stands there touch.
+Laid lay(const nav::NavMesh& mesh, const Work& work, int agent, const Standing& standing = {});
 
 }  // namespace dune::hand

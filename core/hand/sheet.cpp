@@ -72,7 +72,7 @@ class Cutting {
       box.add(p), box.add(q);
       std::vector<Interval> covered;
       for (const std::uint32_t r : grid_.collect(box))
-        if (const auto in = r < sheet_.made.size() || !f.drawn ? inConvex(p, q, outlines_[r]) : std::nullopt;
+        if (const auto in = r < sheet_.made.size() || sheet_.takesFrom(f) ? inConvex(p, q, outlines_[r]) : std::nullopt;
             in && (in->to - in->from) * length > kLatticeStep)
           covered.push_back(*in);
       for (const Interval& out : complement(std::move(covered), 1e-9)) {
@@ -183,7 +183,7 @@ class Cutting {
       goes = true;
     }
     for (const std::uint32_t f : around.at(q))
-      if ((!goes || sheet_.around[f].drawn) && contains(sheet_.around[f].outline(), q))
+      if ((!goes || !sheet_.takesFrom(sheet_.around[f])) && contains(sheet_.around[f].outline(), q))
         return static_cast<std::uint32_t>(sheet_.made.size()) + f;
     return kNobody;
   }

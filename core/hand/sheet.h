@@ -16,7 +16,7 @@ struct SheetFace {
   std::vector<LatticePoint> corners;
   std::vector<double> heights;  ///< one a corner
   std::uint16_t area = 0;       ///< kind of ground and tags, as generate::labelOf()
-  bool drawn = false;           ///< by hand: what goes instead of other ground leaves it
+  bool drawn = false;           ///< by hand
 
   /// Over a place in it, or next to it: along its edges exact, within by the triangles at its first corner.
   double heightAt(const LatticePoint& p) const;
@@ -36,8 +36,11 @@ std::vector<Vec3> within(const SheetFace& face, const SheetFace& other, double b
 class Sheet {
  public:
   std::vector<SheetFace> made;     ///< what is there afterwards
-  std::vector<SheetFace> instead;  ///< whose ground goes, but for what was drawn
+  std::vector<SheetFace> instead;  ///< whose ground goes
   std::vector<SheetFace> around;   ///< what is there before, all that touches the others
+  enum class From : std::uint8_t { built, drawn, all };
+  From from = From::built;  ///< from what ground it goes
+  bool takesFrom(const SheetFace& face) const { return from == From::all || face.drawn == (from == From::drawn); }
 
   /// Whether a face touches what is made or goes, and lies within `levels` metres over or under it anywhere where it does.
   /// `regions`: see there.

@@ -1,5 +1,8 @@
 #include "core/pipeline/explainer.h"
 
+#include "core/base/plan_geometry.h"
+#include "core/pipeline/world.h"
+
 namespace dune::pipeline {
 
 namespace {
@@ -81,6 +84,46 @@ int takenAwayBy(const Ground& ground, const Vec3& at) {
   return 0;
 }
 
+/// Whether ground made by hand lies there, or would; the patch, or 0.
+int drawnAt(const Ground& ground, const Vec3& at) {
+  constexpr double kOver = 1;  // m
+  const project::AgentKind* agent = project::agentNamed(*ground.from.agents, ground.mesh.agent.name);
+  for (const hand::Patch& patch : ground.from.hand->patches)
+    for (const hand::Face& face : patch.faces) {
+      Polygon outline;
+      for (const Vec3& c : face.corners) outline.push_back(plan(c));
+      if (agent && patch.isFor(agent->id) && contains(outline, plan(at)) && std::abs(meanOf(face.corners).y - at.y) < kOver)
+        return patch.id;
+    }
+  return 0;
+}
+
+bool hasFaceAt(const nav::NavMesh& mesh, const Vec3& at) {
+  constexpr double kOver = 1;  // m
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+    if (nav::coversPlan(mesh, nav::FaceId{f}, plan(at)) && std::abs(nav::heightOn(mesh, nav::FaceId{f}, plan(at)) - at.y) < kOver)
+      return true;
+  return false;
+}
+
+/// What stands on ground that was made by hand, or is of a mesh from elsewhere, takes it away.
+void sayStanding(ground::Explanation& e, const Ground& ground, const Vec3& at) {
+  constexpr double kOn = 0.5;  // m over or under the ground that it may lie
+  if (ground.locator().under(at, kOn).valid()) return;
+  const int patch = drawnAt(ground, at);
+  if (patch == 0 && !(ground.given && hasFaceAt(ground.built->mesh, at))) return;
+  for (const hand::Solid& solid : standingFor(ground.from, ground.mesh.agent.name).solids) {
+    if (!hand::takes(solid, at, ground.mesh.agent)) continue;
+    const std::string blocker = "blocker " + std::to_string(solid.blocker),
+                      on =
+                          patch == 0 ? std::string("the mesh from elsewhere") : "ground made by hand (patch " + std::to_string(patch) + ")";
+    e.decides = {ground::Verdict::nearWall, 0, 0, blocker, blocker + " stands on " + on, "", "moving " + blocker};
+    e.all = {e.decides}, e.upright.reset();
+    e.sentence = "Not walkable: " + e.decides.clause() + ".";
+    return;
+  }
+}
+
 /// Where a person made the ground, or took it away, that is what decides.
 void sayByHand(ground::Explanation& e, const Ground& ground) {
   constexpr double kOn = 0.5;  // m over or under the level that it may lie
@@ -125,6 +168,7 @@ ground::Explanation Explainer::at(const Ground& ground, const Vec3& place) {
   else if (!sayUnbuilt(e, *ground.built))
     sayUnreached(e, ground.built->world, ground.locator());
   sayByHand(e, ground);
+  sayStanding(e, ground, place);
   return e;
 }
 

@@ -68,7 +68,8 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   ground->given = std::move(base.given);
   ground->from = project;
   ground->source = std::move(source);
-  hand::Laid laid = hand::lay(built->mesh, *project.hand, project.agents->agents[agentNumber].id);
+  const project::AgentKind& kind = project.agents->agents[agentNumber];
+  hand::Laid laid = hand::lay(built->mesh, *project.hand, kind.id, standingFor(project, kind.name));
   ground->mesh = std::move(laid.mesh), ground->origin = std::move(laid.origin), ground->notLaid = std::move(laid.notLaid);
   tagHandWork(*ground, *project.areas);
   ground->built = std::move(built);

@@ -6,6 +6,7 @@
 #include "core/base/plan_geometry.h"
 #include "core/base/text.h"
 #include "core/pipeline/surfaces.h"
+#include "core/pipeline/world.h"
 
 namespace dune::pipeline {
 
@@ -15,12 +16,15 @@ constexpr double kMoved = 0.05;  // m that the level may have moved
 
 review::Remedy givenUp(int patch) { return {"Give up", review::ReplacePatch{patch, nullptr}}; }
 
-void reviewPatch(const hand::Patch& patch, const hand::LevelAt& levelAt, std::vector<review::Finding>& findings) {
+/// `standing`: where it takes the ground away nothing is asked of the level.
+void reviewPatch(const hand::Patch& patch, const hand::LevelAt& levelAt, const hand::Standing& standing, const nav::Agent& agent,
+                 std::vector<review::Finding>& findings) {
   double worst = 0;
   bool gone = false;
   Vec3 at{};
   for (const hand::Face& face : patch.faces) {
     const Vec3 middle = meanOf(face.corners);
+    if (std::ranges::any_of(standing.solids, [&](const hand::Solid& s) { return hand::takes(s, middle, agent); })) continue;
     const auto now = levelAt(middle);
     if (!now && !face.ground) continue;
     const double by = now && face.ground ? std::abs(*now - *face.ground) : INFINITY;
@@ -63,8 +67,9 @@ void reviewHandWork(const Ground& ground, std::size_t agent, std::vector<review:
     findings.back().remedy = givenUp(n.patch);
   }
   const hand::LevelAt levelAt = levelOf(ground.built);
+  const hand::Standing standing = standingFor(project, ground.mesh.agent.name);
   for (const hand::Patch& patch : project.hand->patches)
-    if (patch.isFor(id)) reviewPatch(patch, levelAt, findings);
+    if (patch.isFor(id)) reviewPatch(patch, levelAt, standing, ground.mesh.agent, findings);
 }
 
 hand::Patch draped(hand::Patch patch, const hand::LevelAt& levelAt) {

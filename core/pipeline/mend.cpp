@@ -8,6 +8,7 @@
 #include "core/pipeline/given_review.h"
 #include "core/pipeline/hand_review.h"
 #include "core/pipeline/remedy.h"
+#include "core/pipeline/world.h"
 
 namespace dune::pipeline {
 
@@ -45,7 +46,7 @@ Bench::Bench(std::shared_ptr<const Ground> ground, int agent)
 void Bench::lay(const std::shared_ptr<const Work>& work) {
   if (work == work_) return;
   work_ = work;
-  laid_ = hand::lay(ground_->built->mesh, *work, agent_);
+  laid_ = hand::lay(ground_->built->mesh, *work, agent_, standingFor(ground_->from, ground_->mesh.agent.name));
   locator_ = nav::Locator(laid_.mesh);
 }
 

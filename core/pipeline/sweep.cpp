@@ -5,6 +5,7 @@
 #include "core/base/text.h"
 #include "core/pipeline/explainer.h"
 #include "core/pipeline/kept_routes.h"
+#include "core/pipeline/world.h"
 #include "core/project/rules.h"
 
 namespace dune::pipeline {
@@ -65,7 +66,7 @@ nav::Rules rulesOf(const project::Project& project, const nav::NavMesh& mesh) {
 /// A mesh as it was built, with what was made by hand on it.
 nav::NavMesh laid(const nav::NavMesh& built, const project::Project& project) {
   const project::AgentKind* agent = project::agentNamed(*project.agents, built.agent.name);
-  return hand::lay(built, *project.hand, agent ? agent->id : 0).mesh;
+  return hand::lay(built, *project.hand, agent ? agent->id : 0, standingFor(project, built.agent.name)).mesh;
 }
 
 /// Who gets from where to where on a mesh: over ground that may be walked on, and links.

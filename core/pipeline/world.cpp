@@ -1,5 +1,8 @@
 #include "core/pipeline/world.h"
 
+#include <algorithm>
+#include <iterator>
+
 #include "core/level/role_rules.h"
 
 namespace dune::pipeline {
@@ -14,6 +17,16 @@ level::World worldOf(const project::Project& project, std::shared_ptr<const leve
     if (b.holds(agent)) world.roles[at++] = b.role;
   world.bounds = section.bounds;
   return world;
+}
+
+hand::Standing standingFor(const project::Project& project, const std::string& agent) {
+  const project::LevelSection& section = *project.level;
+  hand::Standing standing;
+  for (const level::Blocker& b : section.blockers)
+    if (b.holds(agent)) std::ranges::move(hand::solidsOf(b), std::back_inserter(standing.solids));
+  const project::AgentKind* kind = project::agentNamed(*project.agents, agent);
+  standing.onAll = kind && project::givenFor(section, kind->id);
+  return standing;
 }
 
 }  // namespace dune::pipeline

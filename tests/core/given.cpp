@@ -311,6 +311,25 @@ class TestGiven : public QObject {
       QVERIFY2(leads(*ground, {0.3, 0, 0.3}, {7.7, 0, 5.7}), qPrintable(QString::number(scene)));
     }
   }
+
+  /// A crate drawn where the mesh has ground: it is taken away a radius around it, and comes back without it.
+  void blockersTakeItsGround() {
+    Elsewhere scene(squares(10, 10));
+    const double before = scene.ground()->area;
+    project::edit(scene.project.level, [](project::LevelSection& s) {
+      level::Blocker crate;
+      crate.id = 1, crate.at = {5, 0, 5}, crate.size = {2, 1.5, 1};
+      s.blockers = {crate};
+    });
+    const auto with = scene.ground();
+    QCOMPARE(wrongWith(with->mesh), QString());
+    const double r = with->mesh.agent.radius, gone = 2 * 1 + 2 * (2 + 1) * r + kPi * r * r;
+    QVERIFY2(before - with->area > gone - 0.01 && before - with->area < gone + 0.03, qPrintable(QString::number(before - with->area)));
+    const std::string why = pipeline::Explainer().at(*with, {5, 0, 5.7}).sentence;
+    QVERIFY2(why.find("blocker 1 stands on the mesh from elsewhere") != std::string::npos, why.c_str());
+    project::edit(scene.project.level, [](project::LevelSection& s) { s.blockers.clear(); });
+    QCOMPARE(scene.ground()->area, before);
+  }
 };
 
 QTEST_GUILESS_MAIN(TestGiven)

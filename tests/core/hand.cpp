@@ -6,6 +6,7 @@
 #include "core/hand/drape.h"
 #include "core/hand/edit.h"
 #include "core/hand/shape.h"
+#include "core/meshfile/mesh_file.h"
 #include "core/pipeline/explainer.h"
 #include "core/pipeline/hand_review.h"
 #include "core/pipeline/remedy.h"
@@ -632,6 +633,94 @@ class TestHand : public QObject {
       }
     }
     QVERIFY(done > seeds * 4);
+  }
+
+  /// Blockers by chance on patches by chance, flat and leaning: nothing is left where a body would touch one, and all else is as it was.
+  void blockersTakeGroundMadeByHand() {
+    const int seeds = qEnvironmentVariableIsSet("DUNE_MANY_EDITS") ? qEnvironmentVariableIntValue("DUNE_MANY_EDITS") : 30;
+    int taken = 0, kept = 0;
+    for (int seed = 1; seed <= seeds; ++seed) {
+      Random random(static_cast<std::uint64_t>(seed));
+      Job job;
+      project::Project project;
+      const auto level = Scene().floor(0, 0, 4, 4).world().level;  // beside it there is nothing but patches
+      hand::Patch patch{1, {}, {}, {}};
+      for (int i = 0; i < 3; ++i) {
+        const double x = 3.5 + 5 * i, low = i == 0 ? 0 : random.in(-0.5, 0.5), rise = random.in(-1.5, 1.5);
+        patch.faces.push_back({{{x, low, 3.5}, {x + 4.8, low + rise, 3.5}, {x + 4.8, low + rise, -2}, {x, low, -2}}});
+      }
+      project::edit(project.hand, [&](hand::Work& work) { work.patches = {patch}; });
+      const auto without = *pipeline::makeGround(project, level, 0, nullptr, job);
+      project::edit(project.level, [&](project::LevelSection& s) {
+        for (int i = 0; i < 5; ++i) {
+          level::Blocker b;
+          b.id = i + 1, b.shape = static_cast<level::BlockerShape>(random.upTo(5));
+          b.at = {random.in(3, 18), random.in(-2, 1), random.in(-3, 4)}, b.turn = random.in(0, 360);
+          b.size = {random.in(0.2, 3), random.in(0.1, 2), random.in(0.2, 3)};
+          b.role = static_cast<level::Role>(random.upTo(4));
+          if (level::hasOutline(b)) b.outline = {{-0.5, -0.5}, {0.5, -0.5}, {0, 0}, {0.5, 0.5}, {-0.5, 0.5}};
+          s.blockers.push_back(b);
+        }
+      });
+      const auto with = *pipeline::makeGround(project, level, 0, nullptr, job);
+      const QString here = QStringLiteral("seed %1: ").arg(seed);
+      QVERIFY2(wrongWith(with->mesh).isEmpty(), qPrintable(here + wrongWith(with->mesh)));
+      QVERIFY2(with->notLaid.empty(), qPrintable(here + "not laid"));
+      std::vector<hand::Solid> solids;
+      for (const level::Blocker& b : project.level->blockers) std::ranges::move(hand::solidsOf(b), std::back_inserter(solids));
+      nav::Agent less = with->mesh.agent, more = less;  // on ground that leans a body is asked where it stands, not where it touches
+      less.radius -= 0.02, less.height -= 0.35, less.stepHeight += 0.35;
+      more.radius = 1.03 * more.radius + 0.01, more.height += 0.35, more.stepHeight -= 0.35;
+      const auto by = [&](const nav::Agent& agent, const Vec3& at) {
+        return std::ranges::any_of(solids, [&](hand::Solid s) {
+          if (!std::isnan(s.rise)) s.rise += agent.stepHeight - with->mesh.agent.stepHeight;
+          return hand::takes(s, at, agent);
+        });
+      };
+      pipeline::Explainer explainer;
+      for (int k = 0; k < 3000; ++k) {
+        const Vec3 q{random.in(4.2, 18.5), 0, random.in(-2, 3.5)};
+        const nav::Place before = without->locator().under({q.x, 1, q.z}, 3);
+        if (!before.valid() || without->origin[index(before.face)].patch == 0) continue;
+        // Where it meets ground on a blocker it bends to that, by a step at most.
+        const nav::Place after = with->locator().under(before.position, with->mesh.agent.stepHeight);
+        const bool now = after.valid() && with->origin[index(after.face)].patch != 0;
+        const QString place = here + QStringLiteral("%1 %2 %3").arg(q.x).arg(before.position.y).arg(q.z);
+        const bool touches = by(less, before.position), clear = !by(more, before.position);
+        QVERIFY2(!touches || !now, qPrintable(place + " is left"));
+        QVERIFY2(!clear || after.valid(), qPrintable(place + " is gone"));
+        taken += touches, kept += clear;
+        const std::string why = touches ? explainer.at(*with, before.position).sentence : std::string();
+        QVERIFY2(!touches || why.find("stands on ground made by hand (patch 1)") != std::string::npos, qPrintable(place + why.c_str()));
+      }
+      // It is there again when they are gone.
+      project::edit(project.level, [](project::LevelSection& s) { s.blockers.clear(); });
+      const auto again = *pipeline::makeGround(project, level, 0, with, job);
+      QVERIFY2(meshfile::toBytes({again->mesh, {}}) == meshfile::toBytes({without->mesh, {}}), qPrintable(here + "not as before"));
+    }
+    QVERIFY2(taken > seeds * 60 && kept > seeds * 300, qPrintable(QStringLiteral("%1 %2").arg(taken).arg(kept)));
+  }
+
+  /// A crate where built ground goes on into ground made by hand: both end a radius before it, and at the same places.
+  void aBlockerOnTheSeamTakesBothAlike() {
+    Job job;
+    project::Project project;
+    const auto level = Scene().floor(0, 0, 10, 10).world().level;
+    const auto bare = *pipeline::makeGround(project, level, 0, nullptr, job);
+    const hand::Editor editor(bare->mesh, bare->origin, *project.hand, 1, pipeline::levelOf(bare->built));
+    const auto drawn = std::make_shared<Work>(*editor.draw({{5, 0, 1}, {9, 0, 1}, {9, 0, 9}, {5, 0, 9}}));
+    project::edit(project.level, [](project::LevelSection& s) {
+      level::Blocker crate;
+      crate.id = 1, crate.at = {5, 0, 5}, crate.size = {2, 1.5, 2}, crate.turn = 20;
+      s.blockers = {crate};
+    });
+    const auto built = *pipeline::makeGround(project, level, 0, nullptr, job);
+    project.hand = drawn;
+    const auto both = *pipeline::makeGround(project, level, 0, nullptr, job);
+    QVERIFY2(wrongWith(both->mesh).isEmpty(), qPrintable(wrongWith(both->mesh)));
+    QVERIFY2(std::abs(both->area - built->area) < 0.1, qPrintable(QStringLiteral("%1 %2").arg(both->area).arg(built->area)));
+    QCOMPARE(both->islands, built->islands);
+    QVERIFY(std::ranges::none_of(both->findings, [](const review::Finding& f) { return f.code == "patch-moved"; }));
   }
 
   void outlinesThatAreNoneAreRefused() {

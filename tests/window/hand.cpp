@@ -117,6 +117,35 @@ class TestHandWindow : public DemoWindow {
     QVERIFY(!picks().any());
   }
 
+  /// All faces of the depot at once: made beside the window, told how far, one step of undo; cancelled, nothing is done.
+  void veryManyFacesAreChangedInTheBackground() {
+    open();
+    QVERIFY(page().chooseAll());
+    QCOMPARE(picks().faces.size(), mesh().faceCount());
+    QVERIFY(picks().faces.size() > 300);
+    const double area = work().ground()->area;
+    QVERIFY(becomes([&] { return button("Drape") && button("Drape")->isEnabled(); }));
+    QTest::mouseClick(button("Drape"), Qt::LeftButton);
+    QVERIFY(work().changing());
+    QVERIFY(project().hand->patches.empty());
+    auto* told = page().findChild<QLabel*>(QStringLiteral("changing"));
+    QVERIFY(becomes([&] { return told->isVisible() && told->text().contains(QStringLiteral("drape faces")); }));
+    QVERIFY(!button("Drape")->isEnabled());
+    QTest::keyClick(window_.get(), Qt::Key_Period, Qt::ControlModifier);
+    QVERIFY(!work().changing());
+    QTest::qWait(300);
+    QVERIFY(project().hand->patches.empty());
+    QVERIFY(becomes([&] { return button("Delete") && button("Delete")->isEnabled(); }));
+    QTest::mouseClick(button("Delete"), Qt::LeftButton);
+    QVERIFY(becomes([&] { return !project().hand->patches.empty(); }));
+    QVERIFY(!work().changing() && drive_->waitForGround());
+    QCOMPARE(mesh().faceCount(), std::size_t{0});
+    undo();
+    QVERIFY(drive_->waitForGround());
+    QCOMPARE(work().ground()->area, area);
+    QVERIFY(project().hand->patches.empty());
+  }
+
   void aCornerIsDraggedAndEveryFaceAroundItGoesAlong() {
     open();
     const Vec3 there = dragCorner(0.08);

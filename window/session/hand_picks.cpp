@@ -134,59 +134,76 @@ void dropPicks(Workspace& workspace, std::optional<ThingKind> but) {
 
 namespace {
 
-hand::Editor editorOn(Workspace& w, const pipeline::Ground& ground, hand::LevelAt levelAt) {
-  return {ground.mesh, ground.origin, *w.project().hand, w.agentKind().id, std::move(levelAt)};
-}
+constexpr std::size_t kMany = 300;  // picked: at most a tenth of a second of work
 
-/// One step of the document, made with the ground as it lies.
-std::optional<Problem> changeOnGround(
-    Workspace& w, const QString& label,
-    const std::function<Result<project::Project>(const hand::Editor&, const pipeline::Ground&, const Picks&)>& change) {
+bool isMuch(const Picks& picks) { return picks.faces.size() + picks.edges.size() + picks.corners.size() > kMany; }
+
+/// From a project to the next, on the ground as it lies; from any thread.
+using GroundChange = std::function<Result<project::Project>(const project::Project&, const hand::Editor&, const Picks&)>;
+
+/// One step of the document. `then`: once it is made.
+std::optional<Problem> changeOnGround(Workspace& w, const QString& label, const GroundChange& change,
+                                      const std::function<void()>& then = {}) {
   const auto ground = w.ground();
   if (!ground || !w.groundFresh())
     return Problem{
         ProblemCode::unusable, byHand("The ground is out of date.").toStdString(), {}, byHand("building it first.").toStdString()};
-  auto changed = change(editorOn(w, *ground, pipeline::levelOf(ground->built)), *ground, picksOf(w));
+  const auto make = [ground, picks = picksOf(w), from = w.project(), agent = w.agentKind().id, change](Job* job) {
+    return change(from, {ground->mesh, ground->origin, *from.hand, agent, pipeline::levelOf(ground->built), job}, picks);
+  };
+  if (isMuch(picksOf(w))) {
+    w.changeInBackground(
+        label, [make](Job& job) { return make(&job); }, then);
+    return std::nullopt;
+  }
+  auto changed = make(nullptr);
   if (!changed) return changed.problem();
   w.change(label, [&](project::Project& p) { p = std::move(changed.value()); });
+  if (then) then();
   return std::nullopt;
+}
+
+GroundChange changeOf(const HandChange& change) {
+  return [change](const project::Project& from, const hand::Editor& editor, const Picks& picks) -> Result<project::Project> {
+    auto work = change(editor, picks);
+    if (!work) return work.problem();
+    project::Project project = from;
+    project.hand = std::make_shared<const hand::Work>(std::move(work.value()));
+    return project;
+  };
 }
 
 }  // namespace
 
 std::optional<Problem> changeByHand(Workspace& w, const QString& label, const HandChange& change) {
-  return changeOnGround(w, label, [&](const hand::Editor& editor, const pipeline::Ground&, const Picks& picks) -> Result<project::Project> {
-    auto work = change(editor, picks);
-    if (!work) return work.problem();
-    project::Project project = w.project();
-    project.hand = std::make_shared<const hand::Work>(std::move(work.value()));
-    return project;
-  });
+  return changeOnGround(w, label, changeOf(change));
 }
 
 std::optional<Problem> stripBetweenPicks(Workspace& w) {
-  const auto before = w.project().hand;
-  const auto problem = changeOnGround(
-      w, byHand("Strip"), [&](const hand::Editor& editor, const pipeline::Ground& ground, const Picks& picks) -> Result<project::Project> {
+  return changeOnGround(
+      w, byHand("Strip"),
+      [agent = w.agentKind().id](const project::Project& before, const hand::Editor& editor, const Picks& picks) {
         const hand::Edge from = picks.edges.empty() ? hand::Edge{} : picks.edges.front(),
                          to = picks.edges.empty() ? from : picks.edges.back();
-        return pipeline::withStrip(w.project(), ground.mesh, editor, w.agentKind().id, from, to);
+        return pipeline::withStrip(before, editor.mesh(), editor, agent, from, to);
+      },
+      [&w, before = w.project().hand] {
+        if (w.project().hand == before)
+          w.bulletin().say(byHand("It is too steep to walk: a link to climb leads from the one edge to the other, under Links."));
       });
-  if (!problem && w.project().hand == before)
-    w.bulletin().say(byHand("It is too steep to walk: a link to climb leads from the one edge to the other, under Links."));
-  return problem;
 }
 
 std::optional<Problem> tagPicks(Workspace& w, const std::string& tag) {
-  return changeOnGround(w, byHand("Tag faces"), [&](const hand::Editor&, const pipeline::Ground& ground, const Picks& picks) {
-    return pipeline::withTag(w.project(), ground.mesh, picks.faces, tag);
+  return changeOnGround(w, byHand("Tag faces"), [tag](const project::Project& from, const hand::Editor& editor, const Picks& picks) {
+    return pipeline::withTag(from, editor.mesh(), picks.faces, tag);
   });
 }
 
 std::optional<Problem> refusalOf(Workspace& w, const hand::LevelAt& levelAt, const HandChange& change) {
   const auto ground = w.ground();
-  if (!ground || !w.groundFresh()) return std::nullopt;
-  const auto changed = change(editorOn(w, *ground, levelAt), picksOf(w));
+  const Picks picks = picksOf(w);
+  if (!ground || !w.groundFresh() || isMuch(picks)) return std::nullopt;
+  const auto changed = change({ground->mesh, ground->origin, *w.project().hand, w.agentKind().id, levelAt}, picks);
   return changed ? std::nullopt : std::optional(changed.problem());
 }
 
@@ -197,11 +214,11 @@ std::optional<Problem> movePicks(Workspace& w, const Vec3& by, bool follow) {
     for (const std::string& key : w.selection().all(kind))
       if (const auto at = placeOf(key)) moved[kind].insert(pickKey(*at + by));
   }
-  const auto problem = changeByHand(w, byHand("Move by hand"),
-                                    [&](const hand::Editor& editor, const Picks& picks) { return editor.move(picks.moved, by, follow); });
-  if (problem) return problem;
-  for (auto& [kind, keys] : moved) w.selection().set(kind, std::move(keys));
-  return std::nullopt;
+  return changeOnGround(
+      w, byHand("Move by hand"),
+      changeOf([by, follow](const hand::Editor& editor, const Picks& picks) { return editor.move(picks.moved, by, follow); }), [&w, moved] {
+        for (const auto& [kind, keys] : moved) w.selection().set(kind, keys);
+      });
 }
 
 }  // namespace dune::window

@@ -40,10 +40,11 @@ void pick(Workspace& workspace, const nav::NavMesh& mesh, std::span<const hand::
 /// Picks nothing; of all kinds but one.
 void dropPicks(Workspace& workspace, std::optional<ThingKind> but = std::nullopt);
 
-/// Makes a change by hand as one step, and lays it. Why not, where it is refused.
-using HandChange = std::function<Result<hand::Work>(const hand::Editor&, const Picks&)>;
+/// Makes a change by hand as one step, and lays it. Why not, where it is refused. Where very much is picked it is made in the background,
+/// and told in the line at the bottom when it is refused.
+using HandChange = std::function<Result<hand::Work>(const hand::Editor&, const Picks&)>;  ///< from any thread
 std::optional<Problem> changeByHand(Workspace& workspace, const QString& label, const HandChange& change);
-/// Why a change would be refused, where it would be; nothing is changed.
+/// Why a change would be refused, where it would be; nothing is changed. Not asked where very much is picked.
 std::optional<Problem> refusalOf(Workspace& workspace, const hand::LevelAt& levelAt, const HandChange& change);
 /// A strip of ground between the two picked edges, or a link up from the one to the other, see pipeline::withStrip().
 std::optional<Problem> stripBetweenPicks(Workspace& workspace);

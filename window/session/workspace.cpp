@@ -131,13 +131,29 @@ void Workspace::giveMeshUp() {
 
 void Workspace::mendAll(const std::string& code, const QString& label) {
   if (!level()) return;
-  work_.start(this, [this, code, label, from = project(), level = level()->level, agent = agent_](Job& job, const Background::Tell& tell) {
-    const auto mended = pipeline::mendAll(from, level, agent, code, job);
-    tell([this, label, from, mended] {
-      changeFrom(from, label, mended ? Result<project::Project>(mended->project) : mended.problem());
-      if (mended && project().same(mended->project))
-        bulletin_.say(mended->left == 0 ? tr("%1 mended.").arg(mended->done)
-                                        : tr("%1 mended, %2 left.").arg(mended->done).arg(mended->left));
+  const auto counts = std::make_shared<pipeline::MendedAll>();
+  changeInBackground(
+      label,
+      [counts, code, from = project(), level = level()->level, agent = agent_](Job& job) -> Result<project::Project> {
+        auto mended = pipeline::mendAll(from, level, agent, code, job);
+        if (!mended) return mended.problem();
+        *counts = *std::move(mended);
+        return counts->project;
+      },
+      [this, counts] {
+        bulletin_.say(counts->left == 0 ? tr("%1 mended.").arg(counts->done)
+                                        : tr("%1 mended, %2 left.").arg(counts->done).arg(counts->left));
+      });
+}
+
+void Workspace::changeInBackground(const QString& label, const std::function<Result<project::Project>(Job&)>& make,
+                                   const std::function<void()>& then) {
+  work_.start(this, [this, label, make, then, from = project()](Job& job, const Background::Tell& tell) {
+    job.step(label.toLower().toStdString(), 1);
+    const auto changed = make(job);
+    tell([this, label, then, from, changed] {
+      changeFrom(from, label, changed);
+      if (changed && project().same(*changed) && then) then();
     });
   });
 }

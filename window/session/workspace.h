@@ -60,6 +60,9 @@ class Workspace : public QObject {
   void giveMeshUp();
   /// Mends all findings of a kind about a mesh from elsewhere, in the background, as one step of the document.
   void mendAll(const std::string& code, const QString& label);
+  /// Makes one step of the document on a thread of its own, and then does `then` on the window's; where it is refused, that is told.
+  void changeInBackground(const QString& label, const std::function<Result<project::Project>(Job&)>& make,
+                          const std::function<void()>& then = {});
   /// Reads again what changed on the disk.
   void readAgain();
 
@@ -97,6 +100,8 @@ class Workspace : public QObject {
   void setAutoBuild(bool on);
   /// Reading or building is on its way.
   bool building() const { return grounds_.building() || source_.reading(); }
+  /// A change of the document is on its way in the background.
+  bool changing() const { return work_.worksFor(this); }
   void build();
   void runCrowd();
   /// Looks at movement that was recorded elsewhere, on the ground of the kind of agent that is worked on.

@@ -183,10 +183,10 @@ void MainWindow::remedy(const review::Remedy& r) {
   if (!byHand) return workspace_.change(label, [&](project::Project& p) { pipeline::apply(r, p); });
   const auto& kinds = workspace_.project().agents->agents;
   workspace_.setAgent(static_cast<std::size_t>(std::ranges::find(kinds, byHand->agent, &project::AgentKind::id) - kinds.begin()));
-  const auto problem = changeByHand(workspace_, label, [&](const hand::Editor& editor, const Picks&) {
-    const auto ground = workspace_.ground();
-    return pipeline::mended(*byHand, editor, ground->mesh, ground->locator());
-  });
+  const auto problem =
+      changeByHand(workspace_, label, [what = *byHand, ground = workspace_.ground()](const hand::Editor& editor, const Picks&) {
+        return pipeline::mended(what, editor, ground->mesh, ground->locator());
+      });
   if (problem) readout_->say(QString::fromStdString(problem->text()));
 }
 

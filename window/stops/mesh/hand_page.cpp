@@ -19,7 +19,8 @@ HandPage::HandPage(Workspace& workspace) : Sheet({}, workspace) {
   outline_ = std::make_unique<OutlineTool>(
       [](const Pointer& p, const std::vector<Vec3>&) { return p.hit ? std::optional(p.hit->at) : std::nullopt; },
       [this](const std::vector<Vec3>& corners) {
-        say(changeByHand(workspace_, tr("Draw a patch"), [&](const hand::Editor& editor, const Picks&) { return editor.draw(corners); }));
+        say(changeByHand(workspace_, tr("Draw a patch"),
+                         [corners](const hand::Editor& editor, const Picks&) { return editor.draw(corners); }));
       });
   line_ = std::make_unique<FromToTool>(
       FromToTool::Words{tr("Drag a line across the picked faces."), tr("Let go where the line ends: it goes on to the end of each face.")},
@@ -29,7 +30,7 @@ HandPage::HandPage(Workspace& workspace) : Sheet({}, workspace) {
       },
       [this](const Vec3& from, const Vec3& to) {
         say(changeByHand(workspace_, tr("Split faces"),
-                         [&](const hand::Editor& editor, const Picks& picks) { return editor.splitAlong(picks.faces, from, to); }));
+                         [from, to](const hand::Editor& editor, const Picks& picks) { return editor.splitAlong(picks.faces, from, to); }));
         cut_->setChecked(false);
       });
 }
@@ -108,10 +109,11 @@ void HandPage::addChanges() {
   kind_ = new QComboBox;
   kind_->setAccessibleName(tr("Kind of ground to paint with"));
   kind_->setToolTip(tr("What the picked faces become"));
-  paint_ =
-      change(tr("Paint"), tr("Makes the picked faces of this kind of ground"), tr("Paint faces"), [this](const Editor& e, const Picks& p) {
-        return e.paint(p.faces, kind_->currentIndex() <= 0 ? std::string() : kind_->currentText().toStdString());
-      });
+  paint_ = button(tr("Paint"), tr("Makes the picked faces of this kind of ground"));
+  connect(paint_, &QPushButton::clicked, this, [this] {
+    const std::string kind = kind_->currentIndex() <= 0 ? std::string() : kind_->currentText().toStdString();
+    say(changeByHand(workspace_, tr("Paint faces"), [kind](const Editor& e, const Picks& p) { return e.paint(p.faces, kind); }));
+  });
   paintRow_ = row({kind_, paint_});
   tag_ = new QLineEdit;
   tag_->setObjectName(QStringLiteral("faceTag"));
@@ -136,12 +138,11 @@ void HandPage::addChanges() {
   oneWay_ = change(tr("One way"), tr("The picked edges can be crossed in one direction only, which arrows show; again: in the other"),
                    tr("Cross one way"), [](const Editor& e, const Picks& p) { return e.partOneWay(p.edges); });
   partRow_ = row({part_, oneWay_, unpart_});
-  fill_ =
-      change(tr("Fill"), tr("One face between the picked corners"), tr("Fill between corners"), [this](const Editor& e, const Picks& p) {
-        std::vector<Vec3> places;
-        for (const std::uint32_t v : p.corners) places.push_back(workspace_.ground()->mesh.vertices[v]);
-        return e.draw(hand::aroundMiddle(std::move(places)));
-      });
+  fill_ = change(tr("Fill"), tr("One face between the picked corners"), tr("Fill between corners"), [](const Editor& e, const Picks& p) {
+    std::vector<Vec3> places;
+    for (const std::uint32_t v : p.corners) places.push_back(e.mesh().vertices[v]);
+    return e.draw(hand::aroundMiddle(std::move(places)));
+  });
   cornerRow_ = row({fill_});
   draw_ = button(tr("Draw a patch"), tr("Click the outline of new ground; what lies under it gives way"), true);
   row({draw_});
@@ -149,6 +150,11 @@ void HandPage::addChanges() {
     if (on) cut_->setChecked(false);
     toolChanged();
   });
+  changing_ = new QLabel;
+  changing_->setObjectName(QStringLiteral("changing"));
+  changing_->setWordWrap(true);
+  changing_->setVisible(false);
+  column_->addWidget(changing_);
   trouble_ = new QLabel;
   trouble_->setWordWrap(true);
   column_->addWidget(trouble_);
@@ -303,7 +309,7 @@ void HandPage::refreshWork() {
 }
 
 void HandPage::refreshTag() {
-  tagFaces_->setEnabled(workspace_.ground() && workspace_.groundFresh() && !pick_->picks().faces.empty() &&
+  tagFaces_->setEnabled(workspace_.ground() && workspace_.groundFresh() && !workspace_.changing() && !pick_->picks().faces.empty() &&
                         !tag_->text().simplified().isEmpty());
 }
 
@@ -318,7 +324,7 @@ void HandPage::refresh(Topics) {
   cornerRow_->setVisible(kind == ThingKind::corner);
   grow_->setVisible(kind == ThingKind::face), island_->setVisible(kind == ThingKind::face), border_->setVisible(kind == ThingKind::edge);
   border_->parentWidget()->setVisible(kind != ThingKind::corner);
-  const bool fresh = workspace_.ground() && workspace_.groundFresh();
+  const bool fresh = workspace_.ground() && workspace_.groundFresh() && !workspace_.changing();
   for (QPushButton* b : {delete_, drape_, cut_, paint_, grow_, island_}) b->setEnabled(fresh && !picks.faces.empty());
   refreshTag();
   like_->setEnabled(fresh && workspace_.findings().withId(workspace_.selection().one(ThingKind::finding)) != nullptr);
@@ -335,6 +341,10 @@ void HandPage::refresh(Topics) {
   kind_->setCurrentIndex(std::min(was, static_cast<int>(kinds.size()) - 1));
   refreshWork();
   if (trouble_->text().isEmpty()) trouble_->setVisible(false);
+  const Background& work = workspace_.work();
+  changing_->setVisible(workspace_.changing());
+  if (workspace_.changing())
+    changing_->setText(tr("Under way: %1, %2 %. Ctrl+. cancels it.").arg(work.step()).arg(std::lround(work.fraction() * 100)));
 }
 
 }  // namespace dune::window

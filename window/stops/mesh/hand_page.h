@@ -18,6 +18,7 @@ class HandPage : public Sheet {
  public:
   explicit HandPage(Workspace& workspace);
   ~HandPage() override;
+  Topics concerns() const override { return Sheet::concerns() | Topic::work; }
   void refresh(Topics changed) override;
   Tool* tool() override;
   void leaveTool() override;
@@ -49,7 +50,7 @@ class HandPage : public Sheet {
   QPushButton* tagFaces_;
   QCheckBox *follow_, *through_;
   NumberField *east_, *up_, *south_, *grid_;
-  QLabel *picked_, *trouble_, *parted_;
+  QLabel *picked_, *trouble_, *changing_, *parted_;
   QWidget *faceRow_, *cutRow_, *paintRow_, *tagRow_, *edgeRow_, *partRow_, *cornerRow_;
   ItemList* list_;
   std::unique_ptr<PickTool> pick_;

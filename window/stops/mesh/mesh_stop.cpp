@@ -37,7 +37,7 @@ StopState MeshStop::state() const {
             : fresh                                  ? tr("%1 m²").arg(ground->area, 0, 'f', 0)
                                                      : tr("out of date: rebuild");
   s.fresh = !workspace_.level() || fresh;
-  if (workspace_.building()) s.work = workspace_.work().fraction();
+  if (workspace_.building() || workspace_.changing()) s.work = workspace_.work().fraction();
   return s;
 }
 
