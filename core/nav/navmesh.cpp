@@ -54,7 +54,8 @@ double heightOn(const NavMesh& mesh, FaceId f, const Vec2& q) { return nearestOn
 bool coversPlan(const NavMesh& mesh, FaceId f, const Vec2& q, double slack) {
   for (std::size_t i = 0, n = mesh.cornerCount(f); i < n; ++i) {
     const Vec2 a = plan(mesh.cornerAt(f, i)), edge = plan(mesh.cornerAt(f, (i + 1) % n)) - a;
-    if (cross(edge, q - a) < -slack * glm::length(edge)) return false;
+    const double side = cross(edge, q - a);
+    if (side < 0 && (slack == 0 || side < -slack * glm::length(edge))) return false;
   }
   return true;
 }

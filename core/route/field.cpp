@@ -1,6 +1,8 @@
 #include "core/route/field.h"
 
 #include <algorithm>
+#include <cmath>
+#include <limits>
 #include <unordered_set>
 
 #include "core/nav/pieces.h"
@@ -33,6 +35,14 @@ void Field::findPieces() {
   nav::Pieces pieces = nav::piecesOf(mesh_, [this](FaceId f) { return passable(f); });
   piece_ = std::move(pieces.of);
   pieceTo_.resize(pieces.count);
+  firstOf_.assign(pieces.count + 1, 0);
+  for (const std::uint32_t p : piece_)
+    if (p != nav::kNoPiece) ++firstOf_[p + 1];
+  for (std::size_t p = 0; p < pieces.count; ++p) firstOf_[p + 1] += firstOf_[p];
+  byPiece_.resize(firstOf_.back());
+  std::vector<std::uint32_t> next(firstOf_.begin(), firstOf_.end() - 1);
+  for (std::uint32_t f = 0; f < piece_.size(); ++f)
+    if (piece_[f] != nav::kNoPiece) byPiece_[next[piece_[f]]++] = f;
   auto join = [&](FaceId from, FaceId to) {
     const std::uint32_t a = piece_[index(from)], b = piece_[index(to)];
     if (a != nav::kNoPiece && b != nav::kNoPiece && a != b) pieceTo_[a].push_back(b);
@@ -63,6 +73,35 @@ bool Field::reaches(FaceId from, FaceId to) const {
   const std::uint32_t a = piece_[index(from)], b = piece_[index(to)];
   if (a == nav::kNoPiece || b == nav::kNoPiece) return false;
   return a == b || std::ranges::count(piecesFrom(a), b) > 0;
+}
+
+nav::Place Field::nearestReachable(FaceId from, const Vec3& p) const {
+  nav::Place best;
+  if (from == kNoFace || piece_[index(from)] == nav::kNoPiece) return best;
+  std::vector<std::uint32_t> pieces = piecesFrom(piece_[index(from)]);
+  std::ranges::sort(pieces);
+  std::size_t all = 0;
+  for (const std::uint32_t piece : pieces) all += facesOf(piece).size();
+  double least = std::numeric_limits<double>::infinity();
+  const auto see = [&](std::uint32_t f) {
+    const Vec3 at = nav::nearestOnFace(mesh_, FaceId{f}, p);
+    const double d = glm::distance(at, p);
+    if (d < least || (d == least && FaceId{f} < best.face)) best = {FaceId{f}, at}, least = d;
+  };
+  // Around p first, farther and farther, as long as that is less than all of it.
+  Box2 point;
+  point.add(plan(p));
+  constexpr double kFirst = 1;  // m
+  for (double reach = kFirst; std::isfinite(reach); reach *= 4) {
+    const std::vector<std::uint32_t> near = locator().within(point.grown(reach));
+    if (near.size() >= all) break;
+    for (const std::uint32_t f : near)
+      if (std::ranges::binary_search(pieces, piece_[f])) see(f);
+    if (least <= reach) return best;
+  }
+  for (const std::uint32_t piece : pieces)
+    for (const std::uint32_t f : facesOf(piece)) see(f);
+  return best;
 }
 
 std::vector<char> Field::reachable(FaceId from) const {

@@ -45,6 +45,9 @@ class Field {
 
   /// The faces that can be reached from a face over ground and links, forbidden ones left out.
   std::vector<char> reachable(nav::FaceId from) const;
+  /// The place on one of them that is nearest to p; of faces that are as near the one with the least number. O(faces around p and the ones
+  /// nearer than it), and never more than O(faces that can be reached).
+  nav::Place nearestReachable(nav::FaceId from, const Vec3& p) const;
   /// Whether one of them is `to`; at once where both lie in one piece of ground, else O(pieces that links join).
   bool reaches(nav::FaceId from, nav::FaceId to) const;
 
@@ -59,6 +62,11 @@ class Field {
   /// Those that links lead to from one, itself among them.
   std::vector<std::uint32_t> piecesFrom(std::uint32_t piece) const;
 
+  std::span<const std::uint32_t> facesOf(std::uint32_t piece) const {
+    return std::span(byPiece_).subspan(firstOf_[piece], firstOf_[piece + 1] - firstOf_[piece]);
+  }
+
+  std::vector<std::uint32_t> firstOf_, byPiece_;     // the faces of each piece, ascending
   std::vector<std::uint32_t> piece_;                 // one a face: which piece of ground that hangs together; none where it is forbidden
   std::vector<std::vector<std::uint32_t>> pieceTo_;  // one a piece: those that links lead to
 };

@@ -193,18 +193,6 @@ std::string boundNote(const Search& search, bool nothing) {
               search.lowerBound());
 }
 
-/// The place on the reachable ground nearest to p.
-Place nearestReachable(const Field& field, const std::vector<char>& reachable, const Vec3& p) {
-  Place best;
-  double least = std::numeric_limits<double>::infinity();
-  for (std::uint32_t f = 0; f < reachable.size(); ++f) {
-    if (!reachable[f]) continue;
-    const Vec3 at = nav::nearestOnFace(field.mesh(), FaceId{f}, p);
-    if (const double d = glm::distance(at, p); d < least) best = {FaceId{f}, at}, least = d;
-  }
-  return best;
-}
-
 std::string whyUnreachable(const Field& field, const Place& start, const Place& goal, double reach) {
   if (!goal.valid()) return text("Partial: there is no ground within %.1f m of the goal.", reach);
   if (!field.passable(goal.face)) return "Partial: the goal is on forbidden ground (" + field.mesh().kindOf(goal.face).name + ").";
@@ -241,7 +229,7 @@ PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, cons
   answer.status = reachable ? PathStatus::complete : PathStatus::partial;
   if (!reachable) {
     answer.note += whyUnreachable(field, start, goal, options.reach);
-    goal = nearestReachable(field, field.reachable(start.face), to);
+    goal = field.nearestReachable(start.face, to);
   }
   const std::vector<WayPoint> way = search.find(start, goal);
   answer.goal.used = goal.position;

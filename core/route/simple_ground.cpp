@@ -228,7 +228,13 @@ void Simplifier::placeCentres() {
     for (std::size_t e = 0; e < mesh_.cornerCount(f); ++e) {
       const FaceId g = mesh_.acrossOf(f)[e];
       if (!passable(g) || out_.inside[index(g)] != kNoFace || classOf(f) != classOf(g)) continue;
-      placeFrom(g, nav::castRay(out_.mesh, centre, middleOf(mesh_, f, e), &out_.only[classOf(f)]).end);
+      // Mostly all of the way there is in one face.
+      const Vec2 over = middleOf(mesh_, f, e);
+      const auto here = [&](const Vec2& q) { return nav::coversPlan(out_.mesh, centre.face, q); };
+      if (here(over) && here(plan(nav::middleOf(mesh_, g))))
+        out_.inside[index(g)] = centre.face, placed_.push_back(g);
+      else
+        placeFrom(g, nav::castRay(out_.mesh, centre, over, &out_.only[classOf(f)]).end);
     }
   }
 }

@@ -422,6 +422,34 @@ class TestRoute : public QObject {
     QVERIFY(std::abs(with.points[with.links[0].enter].x - 7.6) < 0.01 && std::abs(with.points[with.links[0].leave].x - 11.4) < 0.01);
     QVERIFY(r->path({17, 0, 4}, {2, 0, 4}).status == PathStatus::partial);  // one way
   }
+  /// Of many islands at several heights, some joined by links: from any face, for any place, as when all of them are looked at.
+  void theNearestReachablePlaceIsTheNearestOfAll() {
+    Scene scene;
+    std::vector<links::HandLink> hops;
+    for (int i = 0; i < 5; ++i)
+      for (int k = 0; k < 4; ++k) {
+        scene.floor(i * 6, k * 6, i * 6 + 5, k * 6 + 5, (i + k) % 3 * 2.5, "floor_" + std::to_string(i * 10 + k));
+        if ((i * 7 + k * 3) % 4 == 0 && i < 4)
+          hops.push_back({1 + i * 10 + k, nav::LinkKind::jump, {i * 6 + 4.6, (i + k) % 3 * 2.5, k * 6 + 2.5},
+                          {i * 6 + 6.4, (i + 1 + k) % 3 * 2.5, k * 6 + 2.5}, true, 2});
+      }
+    const auto r = ready(scene.world(), hops);
+    test::Random random(7);
+    for (int n = 0; n < 400; ++n) {
+      const nav::FaceId from{static_cast<std::uint32_t>(random.upTo(static_cast<int>(r->field->mesh().faceCount())))};
+      const double far = n % 5 == 0 ? 200 : 10;
+      const Vec3 p{random.in(-far, 30 + far), random.in(-3, 9), random.in(-far, 24 + far)};
+      const std::vector<char> reachable = r->field->reachable(from);
+      nav::Place best;
+      double least = std::numeric_limits<double>::infinity();
+      for (std::uint32_t f = 0; f < reachable.size(); ++f) {
+        const Vec3 at = nav::nearestOnFace(r->field->mesh(), nav::FaceId{f}, p);
+        if (const double d = glm::distance(at, p); reachable[f] && d < least) best = {nav::FaceId{f}, at}, least = d;
+      }
+      const nav::Place found = r->field->nearestReachable(from, p);
+      QVERIFY(found.face == best.face && found.position == best.position);
+    }
+  }
   void startsAreMovedAndMissingOnesSaid() {
     const auto r = ready(Scene().floor(0, 0, 8, 8).world());
     const auto moved = r->path({0, 0, 4}, {7, 0, 4});

@@ -2,9 +2,10 @@
 
 #include <QCoreApplication>
 #include <algorithm>
+#include <charconv>
 
 #include "core/base/plan_geometry.h"
-#include "core/base/text.h"
+#include "core/base/number_text.h"
 #include "core/pipeline/hand_review.h"
 #include "core/pipeline/strip.h"
 #include "core/pipeline/tag_faces.h"
@@ -20,7 +21,14 @@ QString byHand(const char* text) { return QCoreApplication::translate("HandMade"
 
 std::optional<Vec3> placeOf(const std::string& key) {
   Vec3 at;
-  return std::sscanf(key.c_str(), "%lf %lf %lf", &at.x, &at.y, &at.z) == 3 ? std::optional(at) : std::nullopt;
+  const char *from = key.data(), *end = from + key.size();
+  for (int axis = 0; axis < 3; ++axis) {
+    if (from == end) return std::nullopt;
+    const auto [rest, error] = std::from_chars(from + (axis > 0), end, at[axis]);
+    if (error != std::errc()) return std::nullopt;
+    from = rest;
+  }
+  return at;
 }
 
 /// Of what lies around a place, what is nearest in height.
@@ -63,7 +71,14 @@ std::vector<std::uint32_t> movedBy(const nav::NavMesh& mesh, const Picks& picks)
 
 }  // namespace
 
-std::string pickKey(const Vec3& at) { return text("%.3f %.3f %.3f", at.x, at.y, at.z); }
+std::string pickKey(const Vec3& at) {
+  std::string key;
+  for (int axis = 0; axis < 3; ++axis) {
+    if (axis > 0) key += ' ';
+    appendFixed(key, at[axis], 3);
+  }
+  return key;
+}
 
 Vec3 middleOf(const nav::NavMesh& mesh, const hand::Edge& edge) { return meanOf(endsOf(mesh, edge)); }
 
@@ -73,7 +88,6 @@ Picks picksOf(Workspace& w) {
   if (!ground) return picks;
   const nav::NavMesh& mesh = ground->mesh;
   const auto each = [&](ThingKind kind, auto&& found) {
-    const PlainNumbers plainNumbers;
     for (const std::string& key : w.selection().all(kind))
       if (const auto at = placeOf(key)) found(*at);
   };
@@ -102,11 +116,8 @@ Picks picksOf(Workspace& w) {
 
 const Picks& PicksNow::of(Workspace& w) {
   const auto ground = w.ground();
-  const Selection& s = w.selection();
-  if (ground != ground_ || s.all(ThingKind::face) != faces_ || s.all(ThingKind::edge) != edges_ || s.all(ThingKind::corner) != corners_) {
-    ground_ = ground, faces_ = s.all(ThingKind::face), edges_ = s.all(ThingKind::edge), corners_ = s.all(ThingKind::corner);
-    picks_ = picksOf(w);
-  }
+  if (const std::size_t changes = w.selection().changes(); ground != ground_ || changes != changes_)
+    ground_ = ground, changes_ = changes, picks_ = picksOf(w);
   return picks_;
 }
 
@@ -209,11 +220,9 @@ std::optional<Problem> refusalOf(Workspace& w, const hand::LevelAt& levelAt, con
 
 std::optional<Problem> movePicks(Workspace& w, const Vec3& by, bool follow) {
   std::map<ThingKind, std::set<std::string>> moved;
-  for (const ThingKind kind : kKinds) {
-    const PlainNumbers plainNumbers;
+  for (const ThingKind kind : kKinds)
     for (const std::string& key : w.selection().all(kind))
       if (const auto at = placeOf(key)) moved[kind].insert(pickKey(*at + by));
-  }
   return changeOnGround(
       w, byHand("Move by hand"),
       changeOf([by, follow](const hand::Editor& editor, const Picks& picks) { return editor.move(picks.moved, by, follow); }), [&w, moved] {

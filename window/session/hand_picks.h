@@ -28,7 +28,7 @@ class PicksNow {
 
  private:
   std::shared_ptr<const pipeline::Ground> ground_;
-  std::set<std::string> faces_, edges_, corners_;
+  std::size_t changes_ = 0;
   Picks picks_;
 };
 Vec3 middleOf(const nav::NavMesh& mesh, const hand::Edge& edge);

@@ -8,7 +8,7 @@ void Selection::set(ThingKind kind, std::set<std::string> keys) {
   if (!keys.empty()) last_ = kind;
   if (keys.empty() && last_ == kind) last_.reset();
   if (all(kind) == keys) return;
-  keys_[kind] = std::move(keys);
+  ++changes_, keys_[kind] = std::move(keys);
   bulletin_.add(Topic::selection);
 }
 
@@ -19,7 +19,7 @@ void Selection::toggle(const Thing& thing) {
 }
 
 void Selection::drop() {
-  keys_.clear(), last_.reset();
+  ++changes_, keys_.clear(), last_.reset();
   bulletin_.add(Topic::selection);
 }
 

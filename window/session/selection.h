@@ -32,11 +32,14 @@ class Selection {
   int id(ThingKind kind) const;
   /// The kind of which something was chosen last.
   std::optional<ThingKind> last() const { return last_; }
+  /// Rises with every change.
+  std::size_t changes() const { return changes_; }
 
  private:
   Bulletin& bulletin_;
   std::map<ThingKind, std::set<std::string>> keys_;
   std::optional<ThingKind> last_;
+  std::size_t changes_ = 1;
 };
 
 }  // namespace dune::window
