@@ -13,14 +13,15 @@ namespace dune::window {
 namespace {
 
 constexpr int kAlong = 0, kUp = 1, kPull = 2;
-constexpr double kFar = 100000;      // m: what is looked at of a ray that meets no level; from above it begins far up
-constexpr double kBehind = 0.6;      // m that the ground may lie behind the level that is pointed at
-constexpr double kOver = 1.2;        // m: the dot for the height over what is picked
-constexpr double kBeside = 0.5;      // m: the dot that pulls out beside its edge
-constexpr double kCatch = 0.2;       // m from another corner or an edge
-constexpr double kSlip = 5;          // pixels: a smaller rectangle was a click
-constexpr double kLeastMove = 1e-3;  // m
-constexpr double kReach = 0.8;       // m from the pointer to a corner or an edge
+constexpr double kFar = 100000;              // m: what is looked at of a ray that meets no level; from above it begins far up
+constexpr double kBehind = 0.6;              // m that the ground may lie behind the level that is pointed at
+constexpr double kOver = 1.2;                // m: the dot for the height over what is picked
+constexpr double kBeside = 0.5;              // m: the dot that pulls out beside its edge
+constexpr double kCatch = 0.2;               // m from another corner or an edge
+constexpr double kSlip = 5;                  // pixels: a smaller rectangle was a click
+constexpr double kLeastMove = 1e-3;          // m
+constexpr double kReach = 0.8;               // m from the pointer to a corner or an edge
+constexpr std::size_t kManyOutlines = 1000;  // picked faces
 
 Vec2 outwardOf(const nav::NavMesh& mesh, const hand::Edge& e) {
   const auto [a, b] = endsOf(mesh, e);
@@ -300,11 +301,19 @@ void PickTool::draw(DrawList& list, const Camera&) const {
   if (!ground) return;
   const nav::NavMesh& mesh = ground->mesh;
   const std::uint32_t ink = packed(theme().chosen, 1), veil = packed(theme().chosen, 0.45);
+  // Of very many only the border around them all is told.
+  std::vector<char> inner(picks().faces.size() > kManyOutlines ? mesh.faceCount() : 0, 0);
+  if (!inner.empty())
+    for (const nav::FaceId f : picks().faces) inner[nav::index(f)] = 1;
   for (const nav::FaceId f : picks().faces) {
     const std::size_t n = mesh.cornerCount(f);
     for (std::size_t i = 1; i + 1 < n; ++i)
       list.triangle(raised(mesh.cornerAt(f, 0)), raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, i + 1)), veil);
-    for (std::size_t i = 0; i < n; ++i) list.line(raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, (i + 1) % n)), 3, ink);
+    for (std::size_t i = 0; i < n; ++i) {
+      const nav::FaceId beyond = mesh.acrossOf(f)[i];
+      if (!inner.empty() && beyond != nav::kNoFace && inner[nav::index(beyond)]) continue;
+      list.line(raised(mesh.cornerAt(f, i)), raised(mesh.cornerAt(f, (i + 1) % n)), 3, ink);
+    }
   }
   for (const hand::Edge& e : picks().edges) {
     const auto [from, to] = endsOf(mesh, e);
