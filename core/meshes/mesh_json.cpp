@@ -1,3 +1,6 @@
+#include <algorithm>
+#include <charconv>
+#include <cmath>
 #include <functional>
 #include <limits>
 #include <nlohmann/json.hpp>
@@ -20,6 +23,43 @@ constexpr std::size_t kMostItems = 50'000'000;
 std::string written(const Json& j) { return j.dump(-1, ' ', false, Json::error_handler_t::replace); }
 Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
 Vec3 pointFrom(const Json& j) { return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()}; }
+
+// Vertices and faces are written without the library, for there may be millions: the same text thirty times as soon.
+
+void append(std::string& text, double x) {
+  if (!std::isfinite(x)) return void(text += "null");
+  char digits[32];
+  const std::string_view shown(digits, static_cast<std::size_t>(std::to_chars(digits, digits + sizeof digits, x).ptr - digits));
+  text += shown;
+  if (shown.find_first_not_of("-0123456789") == std::string_view::npos) text += ".0";
+}
+
+void append(std::string& text, std::int64_t n) {
+  char digits[24];
+  text += std::string_view(digits, static_cast<std::size_t>(std::to_chars(digits, digits + sizeof digits, n).ptr - digits));
+}
+
+void append(std::string& text, const Vec3& p) {
+  for (int axis = 0; axis < 3; ++axis) text += axis == 0 ? '[' : ',', append(text, p[axis]);
+  text += ']';
+}
+
+template <class Items, class Number>
+void appendList(std::string& text, const char* name, const Items& items, Number&& number) {
+  text += name;
+  char before = '[';
+  for (const auto& item : items) text += before, append(text, std::int64_t{number(item)}), before = ',';
+  text += ']';
+}
+
+void append(std::string& text, const nav::NavMesh& mesh, FaceId f) {
+  appendList(text, "{\"v\":", mesh.cornersOf(f), [](std::uint32_t v) { return v; });
+  appendList(text, ",\"n\":", mesh.acrossOf(f), [](FaceId g) { return g == nav::kNoFace ? std::int64_t{-1} : std::int64_t{index(g)}; });
+  text += ",\"area\":", append(text, std::int64_t{mesh.area[index(f)]});
+  text += ",\"island\":", append(text, std::int64_t{mesh.island[index(f)]});
+  if (mesh.tagsOf(f) != 0) text += ",\"tags\":" + written(nav::tagNamesOf(mesh, f));
+  text += '}';
+}
 
 /// A number of a list. The library would turn -1 and 1e300 into some other number without a word.
 template <class Number>
@@ -180,9 +220,12 @@ std::string meshToJson(const Content& content) {
   // Rows of their own for vertices and faces: small enough, and a difference between two files can be read.
   std::string text = "{\"format\": \"dune-step navmesh\", \"version\": " + std::to_string(meshfile::kVersion) +
                      ",\n \"agent\": " + written(project::agentJson(mesh.agent)) + ",\n \"areas\": [";
-  auto list = [&](std::size_t count, const std::function<Json(std::size_t)>& item) {
-    for (std::size_t i = 0; i < count; ++i) text += (i ? ",\n  " : "\n  ") + written(item(i));
+  const auto rows = [&](std::size_t count, auto&& row) {
+    for (std::size_t i = 0; i < count; ++i) text += i ? ",\n  " : "\n  ", row(i);
     text += "]";
+  };
+  const auto list = [&](std::size_t count, const std::function<Json(std::size_t)>& item) {
+    rows(count, [&](std::size_t i) { text += written(item(i)); });
   };
   list(mesh.kinds.size(), [&](std::size_t i) -> Json {
     const nav::Kind& k = mesh.kinds[i];
@@ -195,17 +238,9 @@ std::string meshToJson(const Content& content) {
             {"forbidden", rule.forbidden}};
   });
   text += ",\n \"vertices\": [";
-  list(mesh.vertices.size(), [&](std::size_t i) { return point(mesh.vertices[i]); });
+  rows(mesh.vertices.size(), [&](std::size_t i) { append(text, mesh.vertices[i]); });
   text += ",\n \"faces\": [";
-  list(mesh.faceCount(), [&](std::size_t i) -> Json {
-    const FaceId f{static_cast<std::uint32_t>(i)};
-    Json v = Json::array(), n = Json::array();
-    for (const std::uint32_t c : mesh.cornersOf(f)) v.push_back(c);
-    for (const FaceId g : mesh.acrossOf(f)) n.push_back(faceJson(g));
-    Json face{{"v", v}, {"n", n}, {"area", mesh.area[i]}, {"island", mesh.island[i]}};
-    if (mesh.tagsOf(f) != 0) face["tags"] = nav::tagNamesOf(mesh, f);
-    return face;
-  });
+  rows(mesh.faceCount(), [&](std::size_t i) { append(text, mesh, FaceId{static_cast<std::uint32_t>(i)}); });
   text += ",\n \"links\": [";
   list(mesh.links.size(), [&](std::size_t i) -> Json {
     const nav::Link& l = mesh.links[i];

@@ -1,8 +1,10 @@
 #include "core/nav/structure.h"
 
-#include <unordered_map>
+#include <algorithm>
+#include <span>
 
 #include "core/base/lattice.h"
+#include "core/nav/pieces.h"
 
 namespace dune::nav {
 
@@ -47,17 +49,17 @@ class Checker {
     if (m.tags.size() > kMostTags) return "there are more tags than " + std::to_string(kMostTags);
     const std::size_t n = m.faceCount();
     for (std::uint32_t f = 0; f < n; ++f) {
-      const std::string face = "face " + std::to_string(f) + ": ";
+      const auto wrong = [f](const char* what) { return "face " + std::to_string(f) + ": " + what; };
       // Before the next corner is looked up: starts that go down again would leave the array.
       if (m.start[f + 1] < m.start[f] || m.start[f + 1] - m.start[f] < 3 || m.start[f + 1] > m.corners.size())
-        return face + "has fewer than three corners";
-      if (m.area[f] >= m.kinds.size()) return face + "has an area that is not in the list";
-      if (m.tagsOf(FaceId{f}) >> m.tags.size() != 0) return face + "has a tag that is not in the list";
-      if (m.island[f] >= n) return face + "has an island number that no mesh of this size has";
+        return wrong("has fewer than three corners");
+      if (m.area[f] >= m.kinds.size()) return wrong("has an area that is not in the list");
+      if (m.tagsOf(FaceId{f}) >> m.tags.size() != 0) return wrong("has a tag that is not in the list");
+      if (m.island[f] >= n) return wrong("has an island number that no mesh of this size has");
       for (const std::uint32_t v : m.cornersOf(FaceId{f}))
-        if (v >= m.vertices.size()) return face + "has a corner that is not in the list";
+        if (v >= m.vertices.size()) return wrong("has a corner that is not in the list");
       for (const FaceId g : m.acrossOf(FaceId{f}))
-        if (g != kNoFace && index(g) >= n) return face + "has a neighbour that is not in the list";
+        if (g != kNoFace && index(g) >= n) return wrong("has a neighbour that is not in the list");
     }
     for (const Link& l : m.links)
       if (index(l.fromFace) >= n || index(l.toFace) >= n || l.area < 0 || static_cast<std::size_t>(l.area) >= m.kinds.size() ||
@@ -66,21 +68,31 @@ class Checker {
     return {};
   }
 
-  /// Neighbours are mutual and share a whole edge. By way of all edges at once, so that faces of very many corners cost no more.
+  /// Neighbours are mutual and share a whole edge. By way of all edges at once, in the order of where they begin and end, so that faces of
+  /// very many corners cost no more.
   void neighbours() {
     struct Side {
+      std::uint32_t to;
       FaceId face, across;
     };
-    std::unordered_map<std::uint64_t, Side> sides;
-    sides.reserve(mesh_.corners.size());
-    const auto key = [](std::uint32_t a, std::uint32_t b) { return std::uint64_t{a} << 32 | b; };
+    std::vector<std::uint32_t> first(mesh_.vertices.size() + 2, 0);  // of the edges that begin at each vertex
+    eachEdge([&](FaceId, std::uint32_t a, std::uint32_t, FaceId g) { first[a + 2] += g != kNoFace; });
+    for (std::size_t v = 2; v < first.size(); ++v) first[v] += first[v - 1];
+    std::vector<Side> sides(first.back());
     eachEdge([&](FaceId f, std::uint32_t a, std::uint32_t b, FaceId g) {
-      if (g != kNoFace && !sides.emplace(key(a, b), Side{f, g}).second) say(f, "has an edge with a neighbour that another face has too");
+      if (g != kNoFace) sides[first[a + 1]++] = {b, f, g};
     });
+    for (std::size_t v = 0; v < mesh_.vertices.size(); ++v) {
+      const std::span here(sides.data() + first[v], sides.data() + first[v + 1]);
+      std::ranges::stable_sort(here, {}, &Side::to);
+      for (std::size_t i = 1; i < here.size(); ++i)
+        if (here[i].to == here[i - 1].to) say(here[i].face, "has an edge with a neighbour that another face has too");
+    }
     eachEdge([&](FaceId f, std::uint32_t a, std::uint32_t b, FaceId g) {
       if (g == kNoFace) return;
-      const auto back = sides.find(key(b, a));
-      if (back == sides.end() || back->second.face != g || back->second.across != f)
+      const std::span there(sides.data() + first[b], sides.data() + first[b + 1]);
+      const auto back = std::ranges::lower_bound(there, a, {}, &Side::to);
+      if (back == there.end() || back->to != a || back->face != g || back->across != f)
         say(f, "and its neighbour " + std::to_string(index(g)) + " do not share a whole edge");
     });
   }
@@ -95,23 +107,21 @@ class Checker {
   }
 
   void shape(FaceId f) {
-    std::vector<LatticePoint> corners;
-    for (const std::uint32_t v : mesh_.cornersOf(f)) corners.push_back(toLattice(plan(mesh_.vertices[v])));
-    if (!isConvex(corners)) say(f, "is not convex");
+    corners_.clear();
+    for (const std::uint32_t v : mesh_.cornersOf(f)) corners_.push_back(toLattice(plan(mesh_.vertices[v])));
+    if (!isConvex(corners_)) say(f, "is not convex");
     if (!(faceArea(mesh_, f) > 0)) say(f, "has no area");
   }
 
   /// Faces that touch are of one island, and faces of one island hang together.
   void islands() {
-    NavMesh pieces;
-    pieces.start = mesh_.start, pieces.corners = mesh_.corners, pieces.across = mesh_.across, pieces.vertices = mesh_.vertices;
-    labelIslands(pieces);
+    const Pieces pieces = piecesOf(mesh_, [](FaceId) { return true; });
     std::vector<std::uint32_t> nameOf(mesh_.faceCount(), 0xffffffffu), pieceOf(mesh_.faceCount(), 0xffffffffu);
     for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
-      std::uint32_t &name = nameOf[pieces.island[f]], &piece = pieceOf[mesh_.island[f]];
+      std::uint32_t &name = nameOf[pieces.of[f]], &piece = pieceOf[mesh_.island[f]];
       if (name == 0xffffffffu) name = mesh_.island[f];
-      if (piece == 0xffffffffu) piece = pieces.island[f];
-      if (name != mesh_.island[f] || piece != pieces.island[f])
+      if (piece == 0xffffffffu) piece = pieces.of[f];
+      if (name != mesh_.island[f] || piece != pieces.of[f])
         return say(FaceId{f}, "has another island number than the ground it hangs together with");
     }
   }
@@ -135,6 +145,7 @@ class Checker {
   const NavMesh& mesh_;
   std::size_t most_;
   std::vector<std::string> wrong_;
+  std::vector<LatticePoint> corners_;  // of one face
 };
 
 }  // namespace
