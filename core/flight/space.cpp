@@ -50,13 +50,18 @@ std::ptrdiff_t Space::findChunk(const ChunkAt& at) const {
 
 NodeId Space::findIn(std::size_t chunk, const std::array<std::uint32_t, 3>& unit) const {
   const std::uint32_t code = zOrder(unit[0], unit[1], unit[2]);
-  const auto first = cells_.begin() + chunks_[chunk].first, last = first + ordered_[chunk];
-  const auto after =
-      std::upper_bound(first, last, code, [](std::uint32_t c, const Cell& cell) { return c < zOrder(cell.x, cell.y, cell.z); });
+  const auto first = order_.begin() + chunks_[chunk].first, after = std::upper_bound(first, first + ordered_[chunk], code);
   if (after == first) return kNoNode;
-  const Cell& cell = *(after - 1);
-  if (code >= zOrder(cell.x, cell.y, cell.z) + (1u << (3 * cell.level))) return kNoNode;
-  return static_cast<NodeId>(after - 1 - cells_.begin());
+  const auto n = static_cast<NodeId>(after - 1 - order_.begin());
+  return code < order_[n] + (1u << (3 * cells_[n].level)) ? n : kNoNode;
+}
+
+void Space::noteOrder() {
+  static_assert(3 * tuning::kLevels <= 16);
+  order_.clear();
+  for (std::size_t c = 0; c < chunks_.size(); ++c)
+    for (std::size_t n = chunks_[c].first; n < chunks_[c].first + ordered_[c]; ++n)
+      order_.push_back(static_cast<std::uint16_t>(zOrder(cells_[n].x, cells_[n].y, cells_[n].z)));
 }
 
 NodeId Space::covering(const Vec3& p) const {

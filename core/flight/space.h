@@ -113,6 +113,8 @@ class Space {
   std::optional<Box3> freeAround(const Vec3& p, std::ptrdiff_t& chunk) const;
   std::ptrdiff_t findChunk(const ChunkAt& at) const;
   NodeId findIn(std::size_t chunk, const std::array<std::uint32_t, 3>& unit) const;
+  /// Notes where cells lie in the order of their chunks, once they are all there but for joints.
+  void noteOrder();
 
   Flyer flyer_;
   std::vector<Box3> boxes_;
@@ -124,6 +126,7 @@ class Space {
   std::vector<std::shared_ptr<const std::vector<Cell>>> raw_;  // one a chunk: its cells before those along walls were left out
   std::vector<Cell> cells_;                                    // chunk by chunk, in each in Z order; joints after all
   std::vector<std::uint32_t> ordered_;                         // one a chunk: how many of its cells are in Z order
+  std::vector<std::uint16_t> order_;                           // one a cell that is: its place in that
   std::vector<std::uint32_t> start_;
   std::vector<NodeId> next_;
   std::vector<std::uint32_t> part_;

@@ -213,6 +213,7 @@ class SpaceMaker {
       space_->chunkOf_.insert(space_->chunkOf_.end(), cells[i].size(), static_cast<std::uint32_t>(i));
       cells[i] = {};
     }
+    space_->noteOrder();
     return true;
   }
 

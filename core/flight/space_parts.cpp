@@ -115,6 +115,7 @@ Result<std::shared_ptr<const Space>> putTogether(SpaceParts p) {
   }
   s.chunkOf_.insert(s.chunkOf_.end(), p.jointChunk.begin(), p.jointChunk.end());
   s.ordered_ = std::move(p.cellsOf), s.cells_ = std::move(p.cells), s.start_ = std::move(p.start), s.next_ = std::move(p.next);
+  s.noteOrder();
   s.part_ = std::move(p.part), s.partSize_ = std::move(p.partSize);
   return std::shared_ptr<const Space>(std::move(space));
 }

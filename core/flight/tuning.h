@@ -49,6 +49,11 @@ constexpr std::size_t kCellBytes = 160;
 
 /// Units: nearer than that everything counts as seen that the sweep lets through, farther away only what lies in free cells.
 constexpr double kNear = 6;
+/// Of the straight way's length: around one thing no more than that is taken without a search. Places beside the middle of what is in the
+/// way that are tried for it, in radii, in so many directions.
+constexpr double kHardlyLonger = 1.005;
+constexpr double kAsideTries[] = {0.3, 0.6, 1, 1.6, 2.5, 4};
+constexpr int kDirections = 8;
 /// Of making a way taut: most rounds, and what share of the length one must gain.
 constexpr int kTautRounds = 40;
 constexpr double kEnough = 2e-5;

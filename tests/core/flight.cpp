@@ -95,6 +95,40 @@ class TestFlight : public QObject {
     }
   }
 
+  void aroundOnePostNothingIsSearched() {
+    // A post from the bottom of the volume to its top, somewhere on a long way: around it on its better side, as the hull of both ends and
+    // of finely drawn arcs about its edges.
+    Random random(3);
+    for (int n = 0; n < 20; ++n) {
+      const double x = random.in(12, 28), z = 10 + random.in(-0.3, 0.3), half = random.in(0.1, 0.4), r = random.in(0.3, 0.6);
+      Scene scene;
+      scene.box({x - half, -1, z - half}, {x + half, 11, z + half}, "post");
+      const auto space = spaceOf(scene, flyer(r, 0.4), boxOf({0, 0, 0}, {40, 10, 20}));
+      const Way way = Searcher(*space).find({{2, 5, 10}, {38, 5, 10}});
+      QVERIFY(way.found() && way.points.size() > 2);
+      QCOMPARE(way.looked, std::size_t{0});
+      QVERIFY(leastDistance(*space, way.points) > r - 0.001);
+      double exact = std::numeric_limits<double>::infinity();
+      for (const double side : {-1.0, 1.0}) {
+        std::vector<Vec2> points{{2, 0}, {38, 0}};
+        for (int i = 0; i <= 2000; ++i)
+          for (const double corner : {x - half, x + half})
+            points.push_back({corner + r * std::cos(kPi * i / 2000), side * (z - 10) + half + r * std::sin(kPi * i / 2000)});
+        std::ranges::sort(points, [](const Vec2& a, const Vec2& b) { return a.x != b.x ? a.x < b.x : a.y < b.y; });
+        std::vector<Vec2> hull;
+        for (const Vec2& p : points) {
+          while (hull.size() > 1 && cross(hull.back() - hull[hull.size() - 2], p - hull.back()) >= 0) hull.pop_back();
+          hull.push_back(p);
+        }
+        double length = 0;
+        for (std::size_t i = 1; i < hull.size(); ++i) length += glm::distance(hull[i - 1], hull[i]);
+        exact = std::min(exact, length);
+      }
+      QVERIFY2(way.length >= exact - 1e-3 && way.length <= exact * 1.001,
+               qPrintable(QString("%1: %2 but %3").arg(n).arg(way.length).arg(exact)));
+    }
+  }
+
   void gapsAreNeitherMissedNorMadeUp_data() {
     QTest::addColumn<double>("share");
     QTest::newRow("5 % wider") << 1.05;

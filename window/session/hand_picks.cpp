@@ -4,8 +4,8 @@
 #include <algorithm>
 #include <charconv>
 
-#include "core/base/plan_geometry.h"
 #include "core/base/number_text.h"
+#include "core/base/plan_geometry.h"
 #include "core/pipeline/hand_review.h"
 #include "core/pipeline/strip.h"
 #include "core/pipeline/tag_faces.h"
@@ -159,10 +159,11 @@ std::optional<Problem> changeOnGround(Workspace& w, const QString& label, const 
   if (!ground || !w.groundFresh())
     return Problem{
         ProblemCode::unusable, byHand("The ground is out of date.").toStdString(), {}, byHand("building it first.").toStdString()};
-  const auto make = [ground, picks = picksOf(w), from = w.project(), agent = w.agentKind().id, change](Job* job) {
+  const Picks picks = picksOf(w);
+  const auto make = [ground, picks, from = w.project(), agent = w.agentKind().id, change](Job* job) {
     return change(from, {ground->mesh, ground->origin, *from.hand, agent, pipeline::levelOf(ground->built), job}, picks);
   };
-  if (isMuch(picksOf(w))) {
+  if (isMuch(picks)) {
     w.changeInBackground(
         label, [make](Job& job) { return make(&job); }, then);
     return std::nullopt;
