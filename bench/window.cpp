@@ -95,7 +95,8 @@ class Blocked {
     restart();
   }
   QString words() const {
-    return QStringLiteral("window blocked for %1 ms at the most (%2 of work, %3 waiting for a core, %4 with other machines; %5 times over 50)")
+    return QStringLiteral(
+               "window blocked for %1 ms at the most (%2 of work, %3 waiting for a core, %4 with other machines; %5 times over 50)")
         .arg(most_, 0, 'f', 0)
         .arg(then_.worked, 0, 'f', 0)
         .arg(then_.waited, 0, 'f', 0)
@@ -189,7 +190,8 @@ bool changeTenThousandFaces(MainWindow& window, Driver& drive, const Vec3& aroun
   static_cast<MeshSheet*>(window.sheet(static_cast<int>(Stop::mesh)))->show(MeshSheet::Page::byHand);
   const auto ground = w.ground();
   std::vector<nav::FaceId> faces{ground->locator().nearest(around, 20).face};
-  while (faces.size() < 10'000) faces = hand::grown(ground->mesh, faces);
+  for (std::size_t before = 0; faces.size() < 10'000 && faces.size() > before;)
+    before = faces.size(), faces = hand::grown(ground->mesh, faces);
   QElapsedTimer timer;
   timer.start();
   Blocked picking;

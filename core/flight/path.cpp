@@ -265,6 +265,7 @@ struct Searcher::State {
   /// it is, and the search would look at all cells through which a way might be as short. Empty where there is none.
   std::vector<Vec3> aroundOne(const Vec3& from, const Vec3& goal) const {
     const Vec3 straight = goal - from;
+    if (glm::length(straight) < m.radius) return {};
     const Vec3 middle = from + straight * ((clearShare(from, goal) + 1 - clearShare(goal, from)) / 2);
     const Vec3 ahead = glm::normalize(straight),
                side = glm::normalize(glm::cross(ahead, std::abs(ahead.y) < 0.9 ? Vec3(0, 1, 0) : Vec3(1, 0, 0))),

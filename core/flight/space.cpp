@@ -58,7 +58,7 @@ NodeId Space::findIn(std::size_t chunk, const std::array<std::uint32_t, 3>& unit
 
 void Space::noteOrder() {
   static_assert(3 * tuning::kLevels <= 16);
-  order_.clear();
+  order_.clear(), order_.reserve(cells_.size());
   for (std::size_t c = 0; c < chunks_.size(); ++c)
     for (std::size_t n = chunks_[c].first; n < chunks_[c].first + ordered_[c]; ++n)
       order_.push_back(static_cast<std::uint16_t>(zOrder(cells_[n].x, cells_[n].y, cells_[n].z)));

@@ -10,6 +10,7 @@
 #include "core/base/plan_grid.h"
 #include "core/hand/drape.h"
 #include "core/hand/part_lines.h"
+#include "core/hand/pick.h"
 #include "core/hand/shape.h"
 #include "core/hand/sheet.h"
 
@@ -42,11 +43,8 @@ std::vector<Vec3> outlineOf(const nav::NavMesh& mesh, FaceId f) {
 
 /// Of the ground that gives way; of the first where there is none.
 std::string Editor::kindUnder(const Vec3& at) const {
-  constexpr double kOver = 1;  // m
-  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f)
-    if (nav::coversPlan(mesh_, FaceId{f}, plan(at)) && std::abs(nav::heightOn(mesh_, FaceId{f}, plan(at)) - at.y) < kOver)
-      return kindOf(FaceId{f});
-  return {};
+  const FaceId f = faceUnder(mesh_, at);
+  return f == nav::kNoFace ? std::string() : kindOf(f);
 }
 
 std::vector<FaceId> Editor::facesAt(std::span<const std::uint32_t> corners) const {
@@ -198,8 +196,9 @@ Result<Work> Editor::move(std::span<const std::uint32_t> corners, const Vec3& by
   std::vector<std::uint32_t> moved(corners.begin(), corners.end());
   std::ranges::sort(moved);
   Change change{facesAt(corners), {}};
-  for (const FaceId f : change.gone) {
-    if (!goesOn(change.made.size(), change.gone.size())) return Job::cancelledProblem();
+  for (std::size_t k = 0; k < change.gone.size(); ++k) {
+    if (!goesOn(k, change.gone.size())) return Job::cancelledProblem();
+    const FaceId f = change.gone[k];
     std::vector<Vec3> outline = outlineOf(mesh_, f);
     const auto own = mesh_.cornersOf(f);
     for (std::size_t i = 0; i < own.size(); ++i)

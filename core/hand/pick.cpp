@@ -19,6 +19,14 @@ Box2 around(const Vec3& at, double within) {
 
 }  // namespace
 
+nav::FaceId faceUnder(const nav::NavMesh& mesh, const Vec3& at) {
+  constexpr double kOver = 1;  // m
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+    if (const nav::FaceId face{f}; nav::coversPlan(mesh, face, plan(at)) && std::abs(nav::heightOn(mesh, face, plan(at)) - at.y) < kOver)
+      return face;
+  return nav::kNoFace;
+}
+
 std::optional<std::uint32_t> cornerNear(const nav::NavMesh& mesh, const nav::Locator& locator, const Vec3& at, double within) {
   std::optional<std::uint32_t> best;
   double least = within;

@@ -5,6 +5,8 @@
 
 namespace dune::hand {
 
+/// The first face over or under a place by less than a metre; none where there is none. O(faces): for whoever has no locator.
+nav::FaceId faceUnder(const nav::NavMesh& mesh, const Vec3& at);
 /// The number of the corner nearest to a place; nothing within `within` metres.
 std::optional<std::uint32_t> cornerNear(const nav::NavMesh& mesh, const nav::Locator& locator, const Vec3& at, double within);
 /// The side of a face nearest to a place, of the two of an inner edge that of the lower face; its face is none where nothing is near.

@@ -29,7 +29,7 @@ Slope slopeOf(const std::vector<Vec3>& face) {
 /// What of a solid a body would touch that stands as high as the ground is there.
 Polygon inTheWay(const Solid& solid, const Slope& ground, const nav::Agent& agent) {
   std::vector<Vec3> roof = solid.roof;
-  const double rise = std::isnan(solid.rise) ? agent.stepHeight : solid.rise;
+  const double rise = solid.rise.value_or(agent.stepHeight);
   clipByPlane(roof, {ground.dx, -1, ground.dz}, -ground.base - rise);                       // its roof is higher than that
   clipByPlane(roof, {-ground.dx, 0, -ground.dz}, ground.base + agent.height - solid.foot);  // its foot is lower than a head
   Polygon base;
@@ -37,9 +37,10 @@ Polygon inTheWay(const Solid& solid, const Slope& ground, const nav::Agent& agen
   return doubleArea(base) > 1e-9 ? base : Polygon();
 }
 
-double riseOf(level::Role role) {
+std::optional<double> riseOf(level::Role role) {
   if (role == level::Role::cuts) return -ground::tuning::kCutBelow;
-  return role == level::Role::obstacle ? ground::tuning::kSameHeight : NAN;
+  if (role == level::Role::obstacle) return ground::tuning::kSameHeight;
+  return std::nullopt;
 }
 
 }  // namespace

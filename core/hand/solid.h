@@ -9,10 +9,10 @@ namespace dune::hand {
 
 /// Convex and upright, from its foot to a flat roof, which may lean.
 struct Solid {
-  std::vector<Vec3> roof;  ///< its corners, counter-clockwise seen from above
-  double foot = 0;         ///< height of its foot
-  double rise = 0;         ///< m over ground up to which it does not stand in the way; NaN: up to the step height
-  int blocker = 0;         ///< id
+  std::vector<Vec3> roof;        ///< its corners, counter-clockwise seen from above
+  double foot = 0;               ///< height of its foot
+  std::optional<double> rise{};  ///< m over ground up to which it does not stand in the way; nothing: up to the step height
+  int blocker = 0;               ///< id
 };
 
 /// A blocker as convex parts; none where it is ignored. O(n log n) in its corners.

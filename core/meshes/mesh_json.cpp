@@ -24,7 +24,7 @@ std::string written(const Json& j) { return j.dump(-1, ' ', false, Json::error_h
 Json point(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
 Vec3 pointFrom(const Json& j) { return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()}; }
 
-// Vertices and faces are written without the library, for there may be millions: the same text thirty times as soon.
+// Vertices and faces are written without the library, for there may be millions: the same text in a small part of the time.
 
 void append(std::string& text, double x) {
   if (!std::isfinite(x)) return void(text += "null");

@@ -1,7 +1,9 @@
 #include "core/pipeline/explainer.h"
 
+#include <algorithm>
+
 #include "core/base/plan_geometry.h"
-#include "core/pipeline/world.h"
+#include "core/hand/pick.h"
 
 namespace dune::pipeline {
 
@@ -69,41 +71,30 @@ void sayGiven(ground::Explanation& e, const Ground& ground) {
   e.sentence = "Not walkable: the mesh from elsewhere has no ground here.";
 }
 
+/// The first patch for the ground's kind of agent of which one of the outlines that `of` gives lies at a place; 0: none does.
+template <class Outlines>
+int patchAt(const Ground& ground, const Vec3& at, Outlines&& of) {
+  constexpr double kOver = 1;  // m
+  const project::AgentKind* agent = project::agentNamed(*ground.from.agents, ground.mesh.agent.name);
+  const auto lies = [&](const std::vector<Vec3>& corners) {
+    Polygon outline;
+    for (const Vec3& c : corners) outline.push_back(plan(c));
+    return contains(outline, plan(at)) && std::abs(meanOf(corners).y - at.y) < kOver;
+  };
+  for (const hand::Patch& patch : ground.from.hand->patches)
+    if (agent && patch.isFor(agent->id) && of(patch, lies)) return patch.id;
+  return 0;
+}
+
 /// The patch by which built ground at a place was taken away; 0 where none did.
 int takenAwayBy(const Ground& ground, const Vec3& at) {
-  constexpr double kOver = 1;  // m
-  const project::AgentKind* agent = project::agentNamed(*ground.from.agents, ground.mesh.agent.name);
-  for (const hand::Patch& patch : ground.from.hand->patches) {
-    if (!agent || !patch.isFor(agent->id)) continue;
-    for (const auto& gone : patch.instead) {
-      Polygon outline;
-      for (const Vec3& c : gone) outline.push_back(plan(c));
-      if (contains(outline, plan(at)) && std::abs(meanOf(gone).y - at.y) < kOver) return patch.id;
-    }
-  }
-  return 0;
+  return patchAt(ground, at, [](const hand::Patch& p, const auto& lies) { return std::ranges::any_of(p.instead, lies); });
 }
 
-/// Whether ground made by hand lies there, or would; the patch, or 0.
+/// The patch whose ground lies there, or would; or 0.
 int drawnAt(const Ground& ground, const Vec3& at) {
-  constexpr double kOver = 1;  // m
-  const project::AgentKind* agent = project::agentNamed(*ground.from.agents, ground.mesh.agent.name);
-  for (const hand::Patch& patch : ground.from.hand->patches)
-    for (const hand::Face& face : patch.faces) {
-      Polygon outline;
-      for (const Vec3& c : face.corners) outline.push_back(plan(c));
-      if (agent && patch.isFor(agent->id) && contains(outline, plan(at)) && std::abs(meanOf(face.corners).y - at.y) < kOver)
-        return patch.id;
-    }
-  return 0;
-}
-
-bool hasFaceAt(const nav::NavMesh& mesh, const Vec3& at) {
-  constexpr double kOver = 1;  // m
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-    if (nav::coversPlan(mesh, nav::FaceId{f}, plan(at)) && std::abs(nav::heightOn(mesh, nav::FaceId{f}, plan(at)) - at.y) < kOver)
-      return true;
-  return false;
+  return patchAt(ground, at,
+                 [](const hand::Patch& p, const auto& lies) { return std::ranges::any_of(p.faces, lies, &hand::Face::corners); });
 }
 
 /// What stands on ground that was made by hand, or is of a mesh from elsewhere, takes it away.
@@ -111,8 +102,8 @@ void sayStanding(ground::Explanation& e, const Ground& ground, const Vec3& at) {
   constexpr double kOn = 0.5;  // m over or under the ground that it may lie
   if (ground.locator().under(at, kOn).valid()) return;
   const int patch = drawnAt(ground, at);
-  if (patch == 0 && !(ground.given && hasFaceAt(ground.built->mesh, at))) return;
-  for (const hand::Solid& solid : standingFor(ground.from, ground.mesh.agent.name).solids) {
+  if (patch == 0 && !(ground.given && hand::faceUnder(ground.built->mesh, at) != nav::kNoFace)) return;
+  for (const hand::Solid& solid : ground.standing.solids) {
     if (!hand::takes(solid, at, ground.mesh.agent)) continue;
     const std::string blocker = "blocker " + std::to_string(solid.blocker),
                       on =

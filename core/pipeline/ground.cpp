@@ -69,7 +69,8 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   ground->from = project;
   ground->source = std::move(source);
   const project::AgentKind& kind = project.agents->agents[agentNumber];
-  hand::Laid laid = hand::lay(built->mesh, *project.hand, kind.id, standingFor(project, kind.name));
+  ground->standing = standingFor(project, kind.name);
+  hand::Laid laid = hand::lay(built->mesh, *project.hand, kind.id, ground->standing);
   ground->mesh = std::move(laid.mesh), ground->origin = std::move(laid.origin), ground->notLaid = std::move(laid.notLaid);
   tagHandWork(*ground, *project.areas);
   ground->built = std::move(built);

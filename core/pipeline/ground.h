@@ -61,6 +61,7 @@ struct Ground {
   std::size_t islands = 0;                         ///< of the mesh
   std::vector<hand::Origin> origin{};              ///< one a face of the mesh: whether a build or a person made it
   std::vector<hand::NotLaid> notLaid{};            ///< patches
+  hand::Standing standing{};                       ///< what takes ground of them away
   std::shared_ptr<const hand::TakeNotes> given{};  ///< of a mesh from elsewhere; null where it was built
 
   const nav::Locator& locator() const { return field->locator(); }

@@ -6,7 +6,6 @@
 #include "core/base/plan_geometry.h"
 #include "core/base/text.h"
 #include "core/pipeline/surfaces.h"
-#include "core/pipeline/world.h"
 
 namespace dune::pipeline {
 
@@ -67,9 +66,8 @@ void reviewHandWork(const Ground& ground, std::size_t agent, std::vector<review:
     findings.back().remedy = givenUp(n.patch);
   }
   const hand::LevelAt levelAt = levelOf(ground.built);
-  const hand::Standing standing = standingFor(project, ground.mesh.agent.name);
   for (const hand::Patch& patch : project.hand->patches)
-    if (patch.isFor(id)) reviewPatch(patch, levelAt, standing, ground.mesh.agent, findings);
+    if (patch.isFor(id)) reviewPatch(patch, levelAt, ground.standing, ground.mesh.agent, findings);
 }
 
 hand::Patch draped(hand::Patch patch, const hand::LevelAt& levelAt) {

@@ -8,7 +8,6 @@
 #include "core/pipeline/given_review.h"
 #include "core/pipeline/hand_review.h"
 #include "core/pipeline/remedy.h"
-#include "core/pipeline/world.h"
 
 namespace dune::pipeline {
 
@@ -46,7 +45,7 @@ Bench::Bench(std::shared_ptr<const Ground> ground, int agent)
 void Bench::lay(const std::shared_ptr<const Work>& work) {
   if (work == work_) return;
   work_ = work;
-  laid_ = hand::lay(ground_->built->mesh, *work, agent_, standingFor(ground_->from, ground_->mesh.agent.name));
+  laid_ = hand::lay(ground_->built->mesh, *work, agent_, ground_->standing);
   locator_ = nav::Locator(laid_.mesh);
 }
 

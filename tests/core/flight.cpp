@@ -40,6 +40,19 @@ double leastDistance(const Space& space, const std::vector<Vec3>& points) {
   return least;
 }
 
+/// The length of a thread drawn taut over points, from the first one along x to the last.
+double overAll(std::vector<Vec2> points) {
+  std::ranges::sort(points, [](const Vec2& a, const Vec2& b) { return a.x != b.x ? a.x < b.x : a.y < b.y; });
+  std::vector<Vec2> hull;
+  for (const Vec2& p : points) {
+    while (hull.size() > 1 && cross(hull.back() - hull[hull.size() - 2], p - hull.back()) >= 0) hull.pop_back();
+    hull.push_back(p);
+  }
+  double length = 0;
+  for (std::size_t i = 1; i < hull.size(); ++i) length += glm::distance(hull[i - 1], hull[i]);
+  return length;
+}
+
 }  // namespace
 
 class TestFlight : public QObject {
@@ -83,14 +96,7 @@ class TestFlight : public QObject {
       std::vector<Vec2> points{{4, 2}, {16, 2}};
       for (int i = 0; i <= 4000; ++i)
         for (const double x : {9.99, 10.01}) points.push_back({x + 0.5 * std::cos(kPi * i / 4000), 5 + half * std::sin(kPi * i / 4000)});
-      std::sort(points.begin(), points.end(), [](const Vec2& a, const Vec2& b) { return a.x != b.x ? a.x < b.x : a.y < b.y; });
-      std::vector<Vec2> hull;
-      for (const Vec2& p : points) {
-        while (hull.size() > 1 && cross(hull.back() - hull[hull.size() - 2], p - hull.back()) >= 0) hull.pop_back();
-        hull.push_back(p);
-      }
-      double exact = 0;
-      for (std::size_t i = 1; i < hull.size(); ++i) exact += glm::distance(hull[i - 1], hull[i]);
+      const double exact = overAll(std::move(points));
       QVERIFY2(way.length >= exact - 1e-3 && way.length <= exact * 1.003, qPrintable(QString("%1 but %2").arg(way.length).arg(exact)));
     }
   }
@@ -114,15 +120,7 @@ class TestFlight : public QObject {
         for (int i = 0; i <= 2000; ++i)
           for (const double corner : {x - half, x + half})
             points.push_back({corner + r * std::cos(kPi * i / 2000), side * (z - 10) + half + r * std::sin(kPi * i / 2000)});
-        std::ranges::sort(points, [](const Vec2& a, const Vec2& b) { return a.x != b.x ? a.x < b.x : a.y < b.y; });
-        std::vector<Vec2> hull;
-        for (const Vec2& p : points) {
-          while (hull.size() > 1 && cross(hull.back() - hull[hull.size() - 2], p - hull.back()) >= 0) hull.pop_back();
-          hull.push_back(p);
-        }
-        double length = 0;
-        for (std::size_t i = 1; i < hull.size(); ++i) length += glm::distance(hull[i - 1], hull[i]);
-        exact = std::min(exact, length);
+        exact = std::min(exact, overAll(std::move(points)));
       }
       QVERIFY2(way.length >= exact - 1e-3 && way.length <= exact * 1.001,
                qPrintable(QString("%1: %2 but %3").arg(n).arg(way.length).arg(exact)));

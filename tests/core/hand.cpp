@@ -673,7 +673,7 @@ class TestHand : public QObject {
       more.radius = 1.03 * more.radius + 0.01, more.height += 0.35, more.stepHeight -= 0.35;
       const auto by = [&](const nav::Agent& agent, const Vec3& at) {
         return std::ranges::any_of(solids, [&](hand::Solid s) {
-          if (!std::isnan(s.rise)) s.rise += agent.stepHeight - with->mesh.agent.stepHeight;
+          if (s.rise) *s.rise += agent.stepHeight - with->mesh.agent.stepHeight;
           return hand::takes(s, at, agent);
         });
       };

@@ -124,19 +124,22 @@ class TestHandWindow : public DemoWindow {
     QCOMPARE(picks().faces.size(), mesh().faceCount());
     QVERIFY(picks().faces.size() > 300);
     const double area = work().ground()->area;
-    QVERIFY(becomes([&] { return button("Drape") && button("Drape")->isEnabled(); }));
-    QTest::mouseClick(button("Drape"), Qt::LeftButton);
+    // One that ends when it is cancelled, and not before.
+    work().changeInBackground(QStringLiteral("Drape faces"), [](Job& job) -> Result<project::Project> {
+      while (!job.cancelled()) QThread::msleep(1);
+      return Job::cancelledProblem();
+    });
     QVERIFY(work().changing());
-    QVERIFY(project().hand->patches.empty());
     auto* told = page().findChild<QLabel*>(QStringLiteral("changing"));
     QVERIFY(becomes([&] { return told->isVisible() && told->text().contains(QStringLiteral("drape faces")); }));
-    QVERIFY(!button("Drape")->isEnabled());
+    QVERIFY(button("Drape") && !button("Drape")->isEnabled());
     QTest::keyClick(window_.get(), Qt::Key_Period, Qt::ControlModifier);
     QVERIFY(!work().changing());
     QTest::qWait(300);
     QVERIFY(project().hand->patches.empty());
     QVERIFY(becomes([&] { return button("Delete") && button("Delete")->isEnabled(); }));
     QTest::mouseClick(button("Delete"), Qt::LeftButton);
+    QVERIFY(work().changing() && project().hand->patches.empty());
     QVERIFY(becomes([&] { return !project().hand->patches.empty(); }));
     QVERIFY(!work().changing() && drive_->waitForGround());
     QCOMPARE(mesh().faceCount(), std::size_t{0});

@@ -210,7 +210,7 @@ void HandPage::setKind(ThingKind kind) {
   draw_->setChecked(false), cut_->setChecked(false);
   pick_->setKind(kind);
   say(std::nullopt);
-  refresh({});
+  refresh(kEverything);
 }
 
 void HandPage::say(const std::optional<Problem>& problem) {
@@ -308,12 +308,30 @@ void HandPage::refreshWork() {
   parted_->setVisible(parts > 0);
 }
 
-void HandPage::refreshTag() {
-  tagFaces_->setEnabled(workspace_.ground() && workspace_.groundFresh() && !workspace_.changing() && !pick_->picks().faces.empty() &&
-                        !tag_->text().simplified().isEmpty());
+bool HandPage::mayChange() const { return workspace_.ground() && workspace_.groundFresh() && !workspace_.changing(); }
+
+void HandPage::refreshTag() { tagFaces_->setEnabled(mayChange() && !pick_->picks().faces.empty() && !tag_->text().simplified().isEmpty()); }
+
+void HandPage::refreshChanges() {
+  const Picks& picks = pick_->picks();
+  const bool may = mayChange();
+  for (QPushButton* b : {delete_, drape_, cut_, paint_, grow_, island_}) b->setEnabled(may && !picks.faces.empty());
+  refreshTag();
+  like_->setEnabled(may && workspace_.findings().withId(workspace_.selection().one(ThingKind::finding)) != nullptr);
+  join_->setEnabled(may && picks.faces.size() > 1);
+  for (QPushButton* b : {part_, oneWay_, unpart_, border_}) b->setEnabled(may && !picks.edges.empty());
+  halve_->setEnabled(may && picks.edges.size() == 1), strip_->setEnabled(may && picks.edges.size() == 2);
+  fill_->setEnabled(may && picks.corners.size() >= 3);
+  move_->setEnabled(may && picks.any()), draw_->setEnabled(may);
+  const Background& work = workspace_.work();
+  changing_->setVisible(workspace_.changing());
+  if (workspace_.changing())
+    changing_->setText(tr("Under way: %1, %2 %. Ctrl+. cancels it.").arg(work.step()).arg(std::lround(work.fraction() * 100)));
 }
 
-void HandPage::refresh(Topics) {
+void HandPage::refresh(Topics changed) {
+  refreshChanges();
+  if (!(changed & ~Topics(Topic::work))) return;  // how far it is: what is chosen, or open, stays as it is
   const Picks& picks = pick_->picks();
   const ThingKind kind = pick_->kind();
   faces_->setChecked(kind == ThingKind::face), edges_->setChecked(kind == ThingKind::edge), corners_->setChecked(kind == ThingKind::corner);
@@ -324,15 +342,6 @@ void HandPage::refresh(Topics) {
   cornerRow_->setVisible(kind == ThingKind::corner);
   grow_->setVisible(kind == ThingKind::face), island_->setVisible(kind == ThingKind::face), border_->setVisible(kind == ThingKind::edge);
   border_->parentWidget()->setVisible(kind != ThingKind::corner);
-  const bool fresh = workspace_.ground() && workspace_.groundFresh() && !workspace_.changing();
-  for (QPushButton* b : {delete_, drape_, cut_, paint_, grow_, island_}) b->setEnabled(fresh && !picks.faces.empty());
-  refreshTag();
-  like_->setEnabled(fresh && workspace_.findings().withId(workspace_.selection().one(ThingKind::finding)) != nullptr);
-  join_->setEnabled(fresh && picks.faces.size() > 1);
-  for (QPushButton* b : {part_, oneWay_, unpart_, border_}) b->setEnabled(fresh && !picks.edges.empty());
-  halve_->setEnabled(fresh && picks.edges.size() == 1), strip_->setEnabled(fresh && picks.edges.size() == 2);
-  fill_->setEnabled(fresh && picks.corners.size() >= 3);
-  move_->setEnabled(fresh && picks.any()), draw_->setEnabled(fresh);
   const auto& kinds = workspace_.project().areas->kinds;
   const QSignalBlocker blocker(kind_);
   const int was = std::max(0, kind_->currentIndex());
@@ -341,10 +350,6 @@ void HandPage::refresh(Topics) {
   kind_->setCurrentIndex(std::min(was, static_cast<int>(kinds.size()) - 1));
   refreshWork();
   if (trouble_->text().isEmpty()) trouble_->setVisible(false);
-  const Background& work = workspace_.work();
-  changing_->setVisible(workspace_.changing());
-  if (workspace_.changing())
-    changing_->setText(tr("Under way: %1, %2 %. Ctrl+. cancels it.").arg(work.step()).arg(std::lround(work.fraction() * 100)));
 }
 
 }  // namespace dune::window

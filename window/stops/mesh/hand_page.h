@@ -34,7 +34,11 @@ class HandPage : public Sheet {
   QPushButton* change(const QString& text, const QString& tip, const QString& label, const HandChange& what);
   void setKind(ThingKind kind);
   void say(const std::optional<Problem>& problem);
+  /// The ground is there as it is now, and no change of it is on its way.
+  bool mayChange() const;
   void refreshTag();
+  /// What can be done with what is picked, and how far a change is that is on its way.
+  void refreshChanges();
   void refreshWork();
   QString picked(const Picks& picks) const;
   void grow();
