@@ -9,8 +9,9 @@
 
 namespace dune {
 
-/// Parted in the middle of the longest way (Goldsmith & Salmon, "Automatic creation of object hierarchies for ray tracing", 1987, with
-/// halves in place of costs), so that it is as deep as log2(boxes). The same for the same boxes. Built once in O(n log n), then only read.
+/// Parted where surfaces times boxes of both parts are least (Goldsmith & Salmon, "Automatic creation of object hierarchies for ray
+/// tracing", 1987; in bins: Wald, "On fast construction of SAH-based bounding volume hierarchies", 2007), and into halves from a depth on,
+/// so that it is never deeper than that and log2(boxes). The same for the same boxes. Built once in O(n log n), then only read.
 class BoxNodes {
  public:
   struct Node {
@@ -33,7 +34,9 @@ class BoxNodes {
   bool each(Meets&& meets, GoesOn&& goesOn) const;
 
  private:
-  void split(std::span<const Box3> boxes, std::uint32_t few, std::uint32_t from, std::uint32_t to);
+  void split(std::span<const Box3> boxes, std::uint32_t few, std::uint32_t from, std::uint32_t to, int level);
+  /// Puts [from, to) of the order into two parts, none of them empty; where the second begins.
+  std::uint32_t part(std::span<const Box3> boxes, std::uint32_t from, std::uint32_t to, const Box3& centres, bool byCost);
 
   std::vector<std::uint32_t> order_;
   std::vector<Node> nodes_;
@@ -42,7 +45,7 @@ class BoxNodes {
 template <class Meets, class GoesOn>
 bool BoxNodes::each(Meets&& meets, GoesOn&& goesOn) const {
   if (nodes_.empty()) return true;
-  std::uint32_t open[64], depth = 0;  // one a level: deeper than any tree of 2^32 boxes
+  std::uint32_t open[64], depth = 0;  // one a level, and no tree is deeper
   open[depth++] = 0;
   while (depth) {
     const std::uint32_t at = open[--depth];

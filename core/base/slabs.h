@@ -11,17 +11,13 @@ namespace dune {
 /// A segment with its direction upside down, made once for many boxes.
 struct Slabs {
   Vec3 from, inverse;
-  Slabs(const Vec3& a, const Vec3& b) : from(a), inverse(1.0 / (b.x - a.x), 1.0 / (b.y - a.y), 1.0 / (b.z - a.z)) {}
+  Slabs(const Vec3& a, const Vec3& b) : from(a), inverse(of(b.x - a.x), of(b.y - a.y), of(b.z - a.z)) {}
 
   /// Between which shares of the segment, 0 to 1, it is in a box that is `grown` to all sides; the first above the second where it is not.
   std::pair<double, double> within(const Box3& box, double grown = 0) const {
     double enter = 0, leave = 1;
     for (int i = 0; i < 3; ++i) {
       const double low = box.min[i] - grown - from[i], high = box.max[i] + grown - from[i];
-      if (!std::isfinite(inverse[i])) {  // it does not go that way
-        if (low > 0 || high < 0) return {1, 0};
-        continue;
-      }
       const double t0 = low * inverse[i], t1 = high * inverse[i];
       enter = std::max(enter, std::min(t0, t1)), leave = std::min(leave, std::max(t0, t1));
     }
@@ -30,6 +26,13 @@ struct Slabs {
   bool meets(const Box3& box, double grown = 0) const {
     const auto [enter, leave] = within(box, grown);
     return enter <= leave;
+  }
+
+ private:
+  /// So large where it does not go that way that all of it is before, within, or behind; finite, so that nothing times it is nothing.
+  static double of(double along) {
+    constexpr double kMost = 1e200;
+    return std::abs(along) > 1 / kMost ? 1 / along : kMost;
   }
 };
 

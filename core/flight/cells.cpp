@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/flight/room.h"
 #include "core/flight/tuning.h"
 
 // Tens of cells a square metre of surface are looked at, each with one to three questions of a microsecond to the tree of triangles; that
@@ -14,10 +15,9 @@ namespace {
 
 const double kHalfDiagonal = std::sqrt(3.0) / 2;
 
-/// The direction in which one gets away from all of `from` fastest, longest first; the shortest vector of their hull, found by steps
-/// towards the corner that it heeds least (Gilbert, "An iterative procedure for computing the minimum of a quadratic form on a convex set",
-/// 1966).
-Vec3 awayFrom(const std::vector<Vec3>& from) {
+/// The shortest vector of the hull of `from`, in whose direction one gets away from all of them fastest; found by steps towards the corner
+/// that it heeds least (Gilbert, "An iterative procedure for computing the minimum of a quadratic form on a convex set", 1966).
+Vec3 shortestOf(const std::vector<Vec3>& from) {
   Vec3 best = from[0];
   for (int step = 0; step < 12; ++step) {
     const Vec3* least = &from[0];
@@ -28,8 +28,7 @@ Vec3 awayFrom(const std::vector<Vec3>& from) {
     if (square < 1e-12) break;
     best += way * std::clamp(-glm::dot(best, way) / square, 0.0, 1.0);
   }
-  const double length = glm::length(best);
-  return length > 1e-9 ? best / length : Vec3(0);
+  return best;
 }
 
 class Divider {
@@ -38,31 +37,52 @@ class Divider {
       : chunk_(chunk), m_(measure), corner_(measure.corner(chunk)), mostBeside_(mostBeside) {}
 
   std::vector<Cell> run(const Cell& all) {
-    visit(all);
+    visit(all, nullptr);
     return std::move(cells_);
   }
 
  private:
-  void visit(Cell cell) {
+  /// `known`: a place that something has, likely near.
+  void visit(Cell cell, const Vec3* known) {
     bool whole = true;
     const Box3 box = m_.box(chunk_, cell, whole);
     if (box.empty()) return;
-    if (!whole && cell.level > 0) return divide(cell);
-    if (cell.level > tuning::kMostMixed && m_.airs && m_.airs->isMixed(box)) return divide(cell);
+    if (!whole && cell.level > 0) return divide(cell, known);
+    if (cell.level > tuning::kMostMixed && m_.airs && m_.airs->isMixed(box)) return divide(cell, known);
     const Vec3 middle = box.centre();
     const double half = glm::length(box.size()) / 2;
-    const Obstacles::Near near = m_.obstacles->nearest(middle, m_.radius + half);
+    double limit = m_.radius + half;
+    if (known) {
+      const double most = glm::distance(middle, *known);
+      if (most <= m_.radius - half) return;
+      limit = std::min(limit, most * (1 + 1e-9));
+    }
+    const Obstacles::Near near = m_.obstacles->nearest(middle, limit);
     if (near.distance >= m_.radius + half) return take(cell, Cell::Kind::free, middle, near.distance);
     if (near.distance <= m_.radius - half) return;
+    gathered_ = false;
     if (cell.level <= mostBeside_ && drains(cell.level, box, near)) return take(cell, Cell::Kind::beside, middle, near.distance);
-    if (cell.level > 0) return divide(cell);
-    Vec3 at = middle;
-    if (!m_.push(at, box) && !(nearly(at) && fromCorners(at, box))) return;
-    m_.centre(at, box);
-    take(cell, Cell::Kind::narrow, at, m_.obstacles->nearest(at, 2 * m_.radius).distance);
+    if (cell.level > 0) return divide(cell, &near.on);
+    if (!gathered_) gather(middle, m_.radius + half);
+    std::optional<Vec3> at = placeIn(box, m_, numbers_);
+    if (!at) return;
+    m_.centre(*at, box);
+    take(cell, Cell::Kind::narrow, *at, m_.obstacles->nearest(*at, 2 * m_.radius).distance);
   }
 
-  void divide(const Cell& cell) {
+  /// Notes what comes nearer to a place than `reach`, by number, and the ways from it.
+  void gather(const Vec3& p, double reach) {
+    gathered_ = true, close_.clear(), from_.clear();
+    m_.obstacles->around(p, reach, [&](std::uint32_t number, const Vec3& on) {
+      close_.push_back({number, p - on});
+      return true;
+    });
+    std::sort(close_.begin(), close_.end(), [](const Close& a, const Close& b) { return a.number < b.number; });
+    numbers_.clear();
+    for (const Close& c : close_) from_.push_back(c.way), numbers_.push_back(c.number);
+  }
+
+  void divide(const Cell& cell, const Vec3* known) {
     const std::uint8_t half = static_cast<std::uint8_t>(1 << (cell.level - 1));
     for (std::uint8_t part = 0; part < 8; ++part) {
       Cell c = cell;
@@ -70,7 +90,7 @@ class Divider {
       if (part & 1) c.x = static_cast<std::uint8_t>(c.x + half);
       if (part & 2) c.y = static_cast<std::uint8_t>(c.y + half);
       if (part & 4) c.z = static_cast<std::uint8_t>(c.z + half);
-      visit(c);
+      visit(c, known);
     }
   }
 
@@ -81,38 +101,49 @@ class Divider {
   }
 
   /// Whether the whole cell, as far as it is free, leads straight out to a cell of its level that is free from side to side. For the
-  /// smallest also to one of its own size: if that is not a cell of its own it is part of one beside a wall that leads on.
+  /// smallest also to one of its own size: if that is not a cell of its own it is part of one beside a wall that leads on. Away from what
+  /// is nearest is tried first; then away from all that is near, and from what is in the way farther out.
   bool drains(int level, const Box3& box, const Obstacles::Near& near) {
     if (near.distance <= 0) return false;
-    const Vec3 middle = box.centre();
-    const double size = m_.unit() * (1 << std::max(level, 1)), open = m_.radius + kHalfDiagonal * size;
+    const Vec3 middle = box.centre(), sides = box.size();
+    const double leastSide = std::min({sides.x, sides.y, sides.z});
     from_.assign(1, middle - near.on);
+    Vec3 stops{};
     for (int attempt = 0; attempt < 6; ++attempt) {
-      const Vec3 away = awayFrom(from_);
-      if (away == Vec3(0)) return false;
-      const double cosine = std::max(glm::dot(away, middle - near.on) / near.distance, 0.3);
-      bool stopped = false;
-      for (const double go : {open + tuning::kGo * size, level == 0 ? tuning::kGoNear * m_.radius : 0.0}) {
-        if (go == 0) break;
-        const double far = std::max((go - near.distance) / cosine, 0.0);
-        if (far > tuning::kDrain * size) continue;
-        const Vec3 out = middle + away * far;
-        if (!m_.volume->contains(middle, out)) continue;
-        Vec3 stops{};
-        stopped = !leadsTo(box, out, away, stops);
-        if (stopped) from_.push_back(stops);
-        if (stopped) break;
-        if (isFree(out, size) || (level == 0 && isFree(out, m_.unit()))) return true;
-      }
-      if (!stopped) return false;
+      const Vec3 shortest = shortestOf(from_);
+      // Whatever the direction, one gets away from one of them no faster than that.
+      if (glm::length(shortest) <= leastSide / 2 + 1e-9 * m_.radius) return false;
+      const Way way = leadsOut(level, box, near, glm::normalize(shortest), stops);
+      if (way == Way::open || way == Way::nowhere) return way == Way::open;
+      if (attempt > 0 && way == Way::stoppedNear) return false;  // the best direction for that was found already
+      if (attempt == 0) gather(middle, m_.radius + glm::length(sides) / 2);
+      if (way == Way::stoppedFar) from_.push_back(stops);
     }
     return false;
   }
 
+  enum class Way { open, nowhere, stoppedNear, stoppedFar };
+
+  Way leadsOut(int level, const Box3& box, const Obstacles::Near& near, const Vec3& away, Vec3& stops) {
+    const Vec3 middle = box.centre();
+    const double size = m_.unit() * (1 << std::max(level, 1)), open = m_.radius + kHalfDiagonal * size;
+    const double cosine = std::max(glm::dot(away, middle - near.on) / near.distance, 0.3);
+    for (const double go : {open + tuning::kGo * size, tuning::kGoNear * m_.radius}) {
+      if (level > 0 && go < open) continue;
+      const double far = std::max((go - near.distance) / cosine, 0.0);
+      if (far > tuning::kDrain * size) continue;
+      const Vec3 out = middle + away * far;
+      if (!m_.volume->contains(middle, out)) continue;
+      if (const Way way = leadsTo(box, out, away, stops); way != Way::open) return way;
+      if (isFree(out, size) || (level == 0 && isFree(out, m_.unit()))) return Way::open;
+    }
+    return Way::nowhere;
+  }
+
   /// Whether from every place of a box one gets away from all that comes near on a straight way. That holds for what lies all behind the
-  /// box, and for what its middle gets away from by half a diagonal; else the one that one gets away from least is what stops, and of
-  /// equals the first, whatever the tree is like.
-  bool leadsTo(const Box3& box, const Vec3& out, const Vec3& away, Vec3& stops) const {
+  /// box, and for what its middle gets away from by half a diagonal. Else something stops it: near, within reach of the middle; or far, and
+  /// then it is the one that one gets away from least, and of equals the first, whatever the tree is like.
+  Way leadsTo(const Box3& box, const Vec3& out, const Vec3& away, Vec3& stops) const {
     const Vec3 middle = box.centre(), sides = box.size() * 0.5;
     const double half = glm::length(sides), behind = glm::dot(glm::abs(away), sides), level = glm::dot(away, middle);
     double least = half;
@@ -123,14 +154,18 @@ class Divider {
       const Vec3 farthest(away.x > 0 ? b.max.x : b.min.x, away.y > 0 ? b.max.y : b.min.y, away.z > 0 ? b.max.z : b.min.z);
       return level - glm::dot(away, farthest) < behind && slabs.meets(b, reach);
     };
-    m_.obstacles->inBoxes(meets, [&](std::uint32_t number, const Corners& corner) {
-      if (level - std::max({glm::dot(away, corner[0]), glm::dot(away, corner[1]), glm::dot(away, corner[2])}) >= behind) return;
+    const auto lets = [&](std::uint32_t number, const Corners& corner) {
+      if (level - std::max({glm::dot(away, corner[0]), glm::dot(away, corner[1]), glm::dot(away, corner[2])}) >= behind) return true;
       const Vec3 v = middle - nearestOn(corner, middle);
       const double along = glm::dot(away, v);
-      if (along > least || (along == least && (least == half || number > which))) return;
-      if (nearestBetween(middle, out, corner).square < reach * reach) least = along, stops = v, which = number;
-    });
-    return least >= half;
+      if (along >= half) return true;
+      if (glm::dot(v, v) < reach * reach) return false;
+      if (along < least || (along == least && number < which))
+        if (comesNearer(middle, out, corner, reach * reach)) least = along, stops = v, which = number;
+      return true;
+    };
+    if (!m_.obstacles->inBoxes(meets, lets)) return Way::stoppedNear;
+    return least >= half ? Way::open : Way::stoppedFar;
   }
 
   /// Whether the cell of a size that holds a place is free from side to side.
@@ -139,24 +174,19 @@ class Divider {
     return m_.obstacles->nearest(middle, m_.radius + kHalfDiagonal * size).barrier < 0;
   }
 
-  bool nearly(const Vec3& at) const { return m_.obstacles->nearest(at, tuning::kNearly * m_.radius).barrier < 0; }
-
-  /// From the middle the push may end at a place that gives way to the wrong side.
-  bool fromCorners(Vec3& at, const Box3& box) const {
-    for (int corner = 0; corner < 8; ++corner) {
-      const Vec3 share((corner & 1) ? 0.8 : 0.2, (corner & 2) ? 0.8 : 0.2, (corner & 4) ? 0.8 : 0.2);
-      at = box.min + box.size() * share;
-      if (m_.push(at, box)) return true;
-    }
-    return false;
-  }
-
   ChunkAt chunk_;
   const Measure& m_;
   Vec3 corner_;
   int mostBeside_;
   std::vector<Cell> cells_;
   std::vector<Vec3> from_;
+  bool gathered_ = false;  // for the cell that is looked at
+  struct Close {
+    std::uint32_t number;
+    Vec3 way;
+  };
+  std::vector<Close> close_;
+  std::vector<std::uint32_t> numbers_;
 };
 
 }  // namespace
@@ -183,11 +213,11 @@ bool Measure::clear(const Vec3& a, const Vec3& b) const { return volume->contain
 void Measure::centre(Vec3& p, const Box3& within) const {
   for (const double share : tuning::kCentre) {
     Vec3 better = p;
-    if (push(better, within, radius * share)) return void(p = better);
+    if (push(better, within, radius * share, 1)) return void(p = better);
   }
 }
 
-bool Measure::push(Vec3& p, const Box3& within, double room) const {
+bool Measure::push(Vec3& p, const Box3& within, double room, int patience) const {
   const double wanted = room * (1 + tuning::kPush);
   struct Contact {
     std::uint32_t number;
@@ -195,7 +225,7 @@ bool Measure::push(Vec3& p, const Box3& within, double room) const {
     double missing;
   };
   std::vector<Contact> contacts;
-  for (int round = 0, vain = 0; round < 12 && vain < 4; ++round) {
+  for (int round = 0, vain = 0; round < 12 && vain < patience; ++round) {
     contacts.clear();
     bool through = false;
     obstacles->around(p, wanted + unit() / 2, [&](std::uint32_t number, const Vec3& on) {

@@ -58,8 +58,8 @@ struct Measure {
   /// too near are satisfied one after the other, over and over (Agmon, "The relaxation method for linear inequalities", 1954); as
   /// distances are convex each of them is a lower bound, so what satisfies them fits.
   bool push(Vec3& p, const Box3& within) const { return push(p, within, radius); }
-  /// The same, nothing nearer than `room`.
-  bool push(Vec3& p, const Box3& within, double room) const;
+  /// The same, nothing nearer than `room`; given up once half-spaces did not go together so many times.
+  bool push(Vec3& p, const Box3& within, double room, int patience = 4) const;
   /// Moves a place that fits towards the middle of the gap that it is in.
   void centre(Vec3& p, const Box3& within) const;
 };

@@ -1,5 +1,7 @@
 #include "core/flight/connect.h"
 
+#include <algorithm>
+
 #include "core/flight/tuning.h"
 
 namespace dune::flight {
@@ -19,9 +21,36 @@ std::vector<std::array<int, 3>> directions() {
   return list;
 }
 
+/// Which cell of a chunk has which of its units: asked some ten times a cell, so laid out once where there are many.
+class Units {
+ public:
+  Units(const Space& space, NodeId first, NodeId last) {
+    if (last - first < kMany) return;
+    of_.assign(std::size_t(kSide) * kSide * kSide, kNoNode);
+    for (NodeId n = first; n < last; ++n) {
+      const Cell& c = space.cell(n);
+      const int width = 1 << c.level;
+      for (int z = c.z; z < c.z + width; ++z)
+        for (int y = c.y; y < c.y + width; ++y) std::fill_n(of_.begin() + index(c.x, y, z), width, n);
+    }
+  }
+  bool know(const std::array<int, 3>& at) const {
+    return !of_.empty() && std::all_of(at.begin(), at.end(), [](int i) { return i >= 0 && i < kSide; });
+  }
+  NodeId operator[](const std::array<int, 3>& at) const { return of_[static_cast<std::size_t>(index(at[0], at[1], at[2]))]; }
+
+ private:
+  static constexpr int kSide = tuning::kChunkUnits;
+  static constexpr NodeId kMany = 200;
+  static std::ptrdiff_t index(int x, int y, int z) { return (std::ptrdiff_t(z) * kSide + y) * kSide + x; }
+  std::vector<NodeId> of_;
+};
+
+/// Of the cells [first, last), all of one chunk.
 class Connector {
  public:
-  Connector(const Space& space, int bends) : space_(space), m_(space.measure()), bends_(bends) {}
+  Connector(const Space& space, int bends, NodeId first, NodeId last)
+      : space_(space), m_(space.measure()), bends_(bends), units_(space, first, last) {}
 
   /// Directions [first, last).
   template <class Wanted>
@@ -29,14 +58,8 @@ class Connector {
     const auto asks = [&](NodeId other) { return bends_ == 0 || space_.cell(other).kind != Cell::Kind::free; };
     static const auto kDirections = directions();
     const Cell& cell = space_.cell(n);
-    const Box3 box = space_.wholeBox(n);
     for (std::size_t k = first; k < last; ++k) {
-      Vec3 beyond;
-      for (int i = 0; i < 3; ++i) {
-        const int d = kDirections[k][static_cast<std::size_t>(i)];
-        beyond[i] = d > 0 ? box.max[i] + m_.unit() / 2 : box.min[i] + (d < 0 ? -m_.unit() / 2 : m_.unit() / 2);
-      }
-      const NodeId other = space_.covering(beyond);
+      const NodeId other = beside(n, kDirections[k]);
       // The smaller one asks; of two as large the earlier one that does ask.
       if (other == kNoNode || space_.cell(other).level < cell.level) continue;
       if (space_.cell(other).level == cell.level && other < n && asks(other)) continue;
@@ -45,6 +68,15 @@ class Connector {
   }
 
  private:
+  /// The cell beyond the first unit of the side, edge or corner of a cell.
+  NodeId beside(NodeId n, const std::array<int, 3>& direction) const {
+    const Cell& c = space_.cell(n);
+    std::array<int, 3> unit{c.x, c.y, c.z};
+    for (std::size_t i = 0; i < 3; ++i) unit[i] += direction[i] > 0 ? 1 << c.level : direction[i];
+    if (units_.know(unit)) return units_[unit];
+    return space_.covering(space_.wholeBox(n).min + (Vec3(unit[0] - c.x, unit[1] - c.y, unit[2] - c.z) + Vec3(0.5)) * m_.unit());
+  }
+
   void tie(NodeId a, NodeId b, std::vector<Tie>& ties) const {
     const bool freeA = space_.cell(a).kind == Cell::Kind::free, freeB = space_.cell(b).kind == Cell::Kind::free;
     if (freeA && freeB) {
@@ -77,6 +109,7 @@ class Connector {
   const Space& space_;
   Measure m_;
   int bends_;
+  Units units_;
 };
 
 }  // namespace
@@ -95,14 +128,14 @@ bool commonSide(const Box3& a, const Box3& b, Vec3& middle) {
 
 std::vector<Tie> connectSides(const Space& space, NodeId first, NodeId last) {
   std::vector<Tie> ties;
-  const Connector connector(space, 0);
+  const Connector connector(space, 0, first, last);
   for (NodeId n = first; n < last; ++n) connector.from(n, 0, kSides, ties, [](NodeId) { return true; });
   return ties;
 }
 
 std::vector<Tie> connectParts(const Space& space, NodeId first, NodeId last, const std::vector<std::uint32_t>& part) {
   std::vector<Tie> ties;
-  const Connector connector(space, tuning::kBends);
+  const Connector connector(space, tuning::kBends, first, last);
   for (NodeId n = first; n < last; ++n)
     if (space.cell(n).kind != Cell::Kind::free) connector.from(n, 0, kAll, ties, [&](NodeId other) { return part[other] != part[n]; });
   return ties;

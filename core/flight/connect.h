@@ -14,7 +14,8 @@ struct Tie {
 /// The middle of what two cells that touch have in common; whether there is any.
 bool commonSide(const Box3& a, const Box3& b, Vec3& middle);
 
-/// The straight ties by sides of the cells [first, last) with cells that are larger, or as large and later. Reads cells only.
+/// The straight ties by sides of the cells [first, last), which are of one chunk, with cells that are larger, or as large and later. Reads
+/// cells only.
 std::vector<Tie> connectSides(const Space& space, NodeId first, NodeId last);
 
 /// Those by sides, edges and corners, straight or not, of cells that are not free, where the two are not of one part yet; `part` is one a

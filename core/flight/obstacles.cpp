@@ -40,6 +40,8 @@ Obstacles::Near Obstacles::nearest(const Vec3& p, double limit, Which which) con
   Near best{limit, -1, {}};
   if (nodes_.empty()) return best;
   double square = limit * limit;
+  // A hair more than the nearest so far: rounding must not hide what is as near, of which the first one is asked for.
+  const auto farther = [&](double other) { return other > square * (1 + 1e-12); };
   struct Entry {
     std::uint32_t node;
     double square;
@@ -48,17 +50,17 @@ Obstacles::Near Obstacles::nearest(const Vec3& p, double limit, Which which) con
   stack[depth++] = {0, squareTo(nodes_[0].box, p)};
   while (depth) {
     const Entry entry = stack[--depth];
-    if (entry.square > square) continue;
+    if (farther(entry.square)) continue;
     const BoxNodes::Node& node = nodes_[entry.node];
     if (!node.leaf()) {
       const Entry one{entry.node + 1, squareTo(nodes_[entry.node + 1].box, p)}, two{node.second, squareTo(nodes_[node.second].box, p)};
       const bool first = one.square <= two.square;
-      if ((first ? two : one).square <= square) stack[depth++] = first ? two : one;
-      if ((first ? one : two).square <= square) stack[depth++] = first ? one : two;
+      if (!farther((first ? two : one).square)) stack[depth++] = first ? two : one;
+      if (!farther((first ? one : two).square)) stack[depth++] = first ? one : two;
       continue;
     }
     for (std::uint32_t i = node.from; i < node.to; ++i) {
-      if (ordered_[i].beyond(p, p, best.distance) || !counts(numberOf(i), which)) continue;
+      if (ordered_[i].beyond(p, p, best.distance * (1 + 1e-9) + 1e-9) || !counts(numberOf(i), which)) continue;
       const Vec3 on = nearestOn(ordered_[i].corner, p), way = on - p;
       const double s = glm::dot(way, way);
       if (s > square || (s == square && (best.barrier < 0 || numberOf(i) > best.barrier))) continue;
@@ -73,7 +75,7 @@ bool Obstacles::clear(const Vec3& a, const Vec3& b, double radius, Which which) 
   const double square = radius * radius;
   return nodes_.each([&](const Box3& box) { return slabs.meets(box, radius); },
                      [&](std::uint32_t i) {
-                       return ordered_[i].beyond(a, b, radius) || nearestBetween(a, b, ordered_[i].corner).square >= square ||
+                       return ordered_[i].beyond(a, b, radius) || !comesNearer(a, b, ordered_[i].corner, square) ||
                               !counts(numberOf(i), which);
                      });
 }

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/text.h"
+#include "core/flight/around.h"
 #include "core/flight/connect.h"
 #include "core/flight/settle_costs.h"
 #include "core/flight/tighten.h"
@@ -251,42 +252,6 @@ struct Searcher::State {
     return *std::ranges::min_element(ways, {}, [this](const auto& w) { return flight::costOf(space, w); });
   }
 
-  /// How far from a one gets straight towards b, as a share of the way; nearly.
-  double clearShare(const Vec3& a, const Vec3& b) const {
-    double low = 0, high = 1;
-    for (int i = 0; i < 10; ++i) {
-      const double middle = (low + high) / 2;
-      (space.clear(a, a + (b - a) * middle) ? low : high) = middle;
-    }
-    return low;
-  }
-
-  /// The taut way around one thing that is in the way, where that is hardly longer than the straight one, below which no way can be. Mostly
-  /// it is, and the search would look at all cells through which a way might be as short. Empty where there is none.
-  std::vector<Vec3> aroundOne(const Vec3& from, const Vec3& goal) const {
-    const Vec3 straight = goal - from;
-    if (glm::length(straight) < m.radius) return {};
-    const Vec3 middle = from + straight * ((clearShare(from, goal) + 1 - clearShare(goal, from)) / 2);
-    const Vec3 ahead = glm::normalize(straight),
-               side = glm::normalize(glm::cross(ahead, std::abs(ahead.y) < 0.9 ? Vec3(0, 1, 0) : Vec3(1, 0, 0))),
-               up = glm::cross(side, ahead);
-    const double most = tuning::kHardlyLonger * space.length(straight);
-    for (const double off : tuning::kAsideTries) {
-      std::vector<Vec3> best;
-      double least = most;
-      for (int k = 0; k < tuning::kDirections; ++k) {
-        const double angle = 2 * kPi * k / tuning::kDirections;
-        const Vec3 over = middle + (up * std::cos(angle) + side * std::sin(angle)) * (off * m.radius);
-        if (space.length(over - from) + space.length(goal - over) > most || !space.clear(from, over) || !space.clear(over, goal)) continue;
-        std::vector<Vec3> way{from, over, goal};
-        tighten(space, way);
-        if (const double length = lengthOf(space, way); length < least) least = length, best = std::move(way);
-      }
-      if (!best.empty()) return best;
-    }
-    return {};
-  }
-
   /// The taut way between two places of the air, or as near to the second one as one gets; empty where there is none, with why.
   std::vector<Vec3> between(const Vec3& from, const Vec3& goal, Way& way) {
     const auto none = [&](const char* why) { return way.why = why, std::vector<Vec3>(); };
@@ -296,7 +261,7 @@ struct Searcher::State {
     if (space.part(fromDoors[0]) == kNoNode) return none("The start is inside a solid.");
     if (!space.airs().any()) {
       if (space.clear(from, to)) return way.outcome = Way::Outcome::found, std::vector{from, to};
-      if (std::vector<Vec3> around = aroundOne(from, to); !around.empty()) return way.outcome = Way::Outcome::found, around;
+      if (std::vector<Vec3> around = aroundOne(space, from, to); !around.empty()) return way.outcome = Way::Outcome::found, around;
     }
     toDoors = doors(to, toWay);
     if (toDoors.empty()) return none("The goal is in a place without free space around it.");
@@ -314,6 +279,7 @@ struct Searcher::State {
     way.looked = looked;
     if (space.airs().any()) return cheapest(best);
     tighten(space, best);
+    if (way.found()) tryOtherSides(space, best);
     return best;
   }
 

@@ -301,9 +301,10 @@ class SpaceMaker {
     const ChunkAt& at = space_->chunks_[chunk].at;
     const Box3 box = m.box(at, c);
     Vec3 p = box.centre();
-    if (!m.push(p, box)) return false;
+    const bool fits = c.clearance > m.radius * (1 + 2 * tuning::kPush);  // what it has was measured there
+    if (!fits && !m.push(p, box)) return false;
     c.standAt(p - m.corner(at));
-    c.clearance = static_cast<float>(m.obstacles->nearest(p, 3 * m.radius).distance);
+    if (!fits) c.clearance = static_cast<float>(m.obstacles->nearest(p, 2 * m.radius).distance);
     return true;
   }
 
@@ -315,8 +316,51 @@ class SpaceMaker {
     std::vector<std::uint32_t> part(count);
     for (NodeId n = 0; n < count; ++n) part[n] = joined_.find(n);
     if (!tie([&](NodeId from, NodeId to) { return connectParts(*space_, from, to, part); }, 0.8, 1)) return false;
+    dropNeedless();
     layOut();
     return true;
+  }
+
+  /// Cells that were woken for nothing: they hang together with no narrow one and with no free one, to which each of their places leads
+  /// straight out. Nothing is lost without them, and they are no part of their own.
+  void dropNeedless() {
+    auto& cells = space_->cells_;
+    const NodeId count = static_cast<NodeId>(joined_.size()), all = static_cast<NodeId>(cells.size());
+    std::vector<char> needed(count, 0);
+    for (NodeId n = 0; n < count; ++n)
+      if (cells[n].kind != Cell::Kind::beside) needed[joined_.find(n)] = 1;
+    std::vector<NodeId> now(all, kNoNode);
+    NodeId kept = 0;
+    for (NodeId n = 0; n < all; ++n)
+      if (needed[joined_.find(n < count ? n : jointOf_[n - count])]) now[n] = kept++;
+    if (kept == all) return;
+    UnionFind joined(static_cast<std::size_t>(std::count_if(now.begin(), now.begin() + count, [](NodeId n) { return n != kNoNode; })));
+    std::vector<NodeId> firstOf(count, kNoNode), jointOf;
+    for (NodeId n = 0; n < all; ++n) {
+      if (now[n] == kNoNode) continue;
+      cells[now[n]] = cells[n], space_->chunkOf_[now[n]] = space_->chunkOf_[n];
+      if (n >= count) {
+        jointOf.push_back(now[jointOf_[n - count]]);
+      } else if (NodeId& first = firstOf[joined_.find(n)]; first == kNoNode) {
+        first = now[n];
+      } else {
+        joined.unite(first, now[n]);
+      }
+    }
+    cells.resize(kept), space_->chunkOf_.resize(kept);
+    joined_ = std::move(joined), jointOf_ = std::move(jointOf);
+    countAgain(static_cast<NodeId>(joined_.size()));
+    std::erase_if(edges_, [&](const auto& e) { return now[e.first] == kNoNode; });
+    for (auto& [a, b] : edges_) a = now[a], b = now[b];
+  }
+
+  /// Which of the first `count` cells are of which chunk.
+  void countAgain(NodeId count) {
+    std::ranges::fill(space_->ordered_, 0);
+    for (NodeId n = 0; n < count; ++n) ++space_->ordered_[space_->chunkOf_[n]];
+    NodeId first = 0;
+    for (std::size_t c = 0; c < space_->chunks_.size(); ++c) space_->chunks_[c].first = first, first += space_->ordered_[c];
+    space_->noteOrder();
   }
 
   /// Ties of all chunks side by side, taken in their order.

@@ -93,4 +93,12 @@ Meeting nearestBetween(const Vec3& a, const Vec3& b, const Corners& triangle) {
   return best;
 }
 
+bool comesNearer(const Vec3& a, const Vec3& b, const Corners& triangle, double square) {
+  for (const Vec3& end : {a, b})
+    if (squared(end - nearestOn(triangle, end)) < square) return true;
+  for (std::size_t i = 0; i < 3; ++i)
+    if (nearestBetween(a, b, triangle[i], triangle[(i + 1) % 3]).square < square) return true;
+  return square > 0 && crossing(a, b, triangle) >= 0;
+}
+
 }  // namespace dune::flight

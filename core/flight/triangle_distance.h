@@ -27,6 +27,8 @@ struct Meeting {
 Meeting nearestBetween(const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d);
 /// Of the segment ab and a triangle; square 0 where it passes through.
 Meeting nearestBetween(const Vec3& a, const Vec3& b, const Corners& triangle);
+/// Whether the segment ab comes nearer to a triangle than the root of `square`: the square of nearestBetween is less, found sooner.
+bool comesNearer(const Vec3& a, const Vec3& b, const Corners& triangle, double square);
 
 /// Where the segment ab passes through a triangle, 0 to 1; below zero where it does not. Möller & Trumbore, "Fast, minimum storage
 /// ray/triangle intersection", 1997, both sides.

@@ -25,10 +25,12 @@ constexpr int kWake = 6;
 constexpr double kPush = 1e-4;
 /// How much room a place to stand in a narrow cell is given if there is any: in the middle of a gap ways to the next cells are straight.
 constexpr double kCentre[] = {1.2, 1.06, 1.02};
+/// Of the radius: less to spare than that is none, so that rounding never makes room where a wall lies on a side of cells.
+constexpr double kHair = 1e-8;
+/// How often a smallest cell is halved to see whether it has any room: first, and if that leaves it open.
+constexpr int kPartings[] = {1, 3};
 /// How often a way between two cells may be parted to bend.
 constexpr int kBends = 4;
-/// Where pushing ended nearer than this to something, nothing near there is free.
-constexpr double kNearly = 0.92;
 /// What sweeps of a path keep of that.
 constexpr double kSweep = 1e-6;
 /// How much higher one rises than one must where one takes off, and the steps in which that is looked for.
@@ -54,6 +56,9 @@ constexpr double kNear = 6;
 constexpr double kHardlyLonger = 1.005;
 constexpr double kAsideTries[] = {0.3, 0.6, 1, 1.6, 2.5, 4};
 constexpr int kDirections = 8;
+/// Of the straight way's length: a way that is no longer is not tried on other sides. Of a way's length: over places with no more than that
+/// it is tried. How much farther out each of them is.
+constexpr double kNearlyStraight = 1.01, kRoundabout = 1.25, kFartherOut = 1.4;
 /// Of making a way taut: most rounds, and what share of the length one must gain.
 constexpr int kTautRounds = 40;
 constexpr double kEnough = 2e-5;

@@ -226,6 +226,8 @@ class TestBase : public QObject {
     std::vector<Box3> boxes;
     for (int i = 0; i < 700; ++i) boxes.push_back(boxAt(i % 7 == 0 ? 8 : 0.3));
     for (int i = 0; i < 40; ++i) boxes.push_back(boxes[0]);
+    // Ever nearer to one place, along a line: by cost such a tree would be as deep as there are boxes.
+    for (int i = 0; i < 900; ++i) boxes.push_back({Vec3(std::pow(1.4, -i), 5, 5), Vec3(std::pow(1.4, -i), 5, 5)});
     const BoxTree tree(boxes);
     QVERIFY(!BoxTree().any(boxes[0]) && BoxTree(std::vector<Box3>{}).collect(boxes[0]).empty());
     std::vector<std::uint32_t> along;

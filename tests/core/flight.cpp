@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "core/flight/path.h"
+#include "core/flight/room.h"
 #include "core/flight/space_parts.h"
 #include "core/flight/tighten.h"
 #include "core/meshfile/space_file.h"
@@ -53,6 +54,15 @@ double overAll(std::vector<Vec2> points) {
   return length;
 }
 
+/// No part of cells along walls alone: each of them leads out to what is free.
+void everyPartIsNeeded(const Space& space) {
+  std::vector<char> needed(space.parts(), 0);
+  for (flight::NodeId n = 0; n < space.size(); ++n)
+    if (const auto part = space.part(n); part != flight::kNoNode)
+      needed[part] |= space.cell(n).kind == flight::Cell::Kind::free || space.cell(n).kind == flight::Cell::Kind::narrow;
+  QVERIFY(std::ranges::count(needed, 0) == 0);
+}
+
 }  // namespace
 
 class TestFlight : public QObject {
@@ -78,8 +88,64 @@ class TestFlight : public QObject {
       QVERIFY2(exact <= brute + 1e-9, qPrintable(QString::number(n)));
       QVERIFY2(brute <= exact + 0.12, qPrintable(QString("%1: %2 but %3").arg(n).arg(exact).arg(brute)));  // a step of the grid
       QVERIFY(std::abs(glm::distance(a + (b - a) * m.along, m.on) - exact) < 1e-9);
+      QVERIFY(flight::comesNearer(a, b, t, m.square * 1.001 + 1e-12) && !flight::comesNearer(a, b, t, m.square * 0.999));
       QVERIFY(std::abs(glm::distance(flight::nearestOn(t, a), a) - std::sqrt(flight::nearestBetween(a, a, t).square)) < 1e-9);
     }
+  }
+
+  void ofWhatIsAsNearTheFirstIsNamed() {
+    // Walls and places on a lattice: nearly everything is as near as something else.
+    Random random(31);
+    std::vector<Barrier> walls;
+    for (int n = 0; n < 400; ++n) {
+      Vec3 p[3];
+      for (Vec3& v : p) v = glm::round(Vec3(random.in(0, 8), random.in(0, 8), random.in(0, 8)));
+      walls.push_back({{p[0], p[1], p[2]}});
+    }
+    const flight::Obstacles obstacles(walls);
+    for (int n = 0; n < 3000; ++n) {
+      const Vec3 at = glm::round(Vec3(random.in(-6, 30), random.in(-6, 30), random.in(-6, 30))) / 4.0;
+      double least = 1e9;
+      std::int64_t first = -1;
+      for (std::size_t i = 0; i < walls.size(); ++i) {
+        const Vec3 way = at - flight::nearestOn(walls[i].corner, at);
+        if (const double square = glm::dot(way, way); square < least) least = square, first = static_cast<std::int64_t>(i);
+      }
+      QCOMPARE(obstacles.nearest(at, 20).barrier, first);
+    }
+  }
+
+  void aSmallBoxHasRoomWhereABallFits() {
+    Random random(77);
+    int some = 0, none = 0;
+    for (int n = 0; n < 400; ++n) {
+      const double radius = random.in(0.2, 0.8), side = radius / 2;
+      Box3 box;
+      box.min = Vec3(random.in(-1, 1), random.in(-1, 1), random.in(-1, 1)), box.max = box.min + Vec3(side);
+      std::vector<Barrier> walls;
+      for (int k = 2 + random.upTo(11); k-- > 0;) {
+        const double far = random.in(0.8, 1.3) * radius, across = random.in(0.1, 1) * radius;
+        const Vec3 away = glm::normalize(Vec3(random.in(-1, 1), random.in(-1, 1), random.in(-1, 1)));
+        const auto about = [&] { return box.centre() + away * far + Vec3(random.in(-1, 1), random.in(-1, 1), random.in(-1, 1)) * across; };
+        walls.push_back({{about(), about(), about()}});
+      }
+      const flight::Obstacles obstacles(walls);
+      const flight::Volume volume({boxOf(Vec3(-9), Vec3(9))});
+      std::vector<std::uint32_t> near;
+      obstacles.around(box.centre(), radius + glm::length(box.size()) / 2,
+                       [&](std::uint32_t i, const Vec3&) { return near.push_back(i), true; });
+      std::ranges::sort(near);
+      const auto clearance = [&](const Vec3& p) { return obstacles.nearest(p, 9).distance; };
+      const std::optional<Vec3> found = flight::placeIn(box, {&obstacles, &volume, radius}, near);
+      if (found) QVERIFY(box.contains(*found) && clearance(*found) >= radius * (1 - 1e-9));
+      double most = 0;
+      for (int i = 0; i < 16 * 16 * 16; ++i)
+        most = std::max(most, clearance(box.min + (Vec3(i % 16, i / 16 % 16, i / 256) + Vec3(0.5)) * (side / 16)));
+      // A part of an eighth's width about such a place has a middle that fits.
+      if (most > radius + side / 16 * std::sqrt(3.0)) QVERIFY2(found, qPrintable(QString::number(n)));
+      ++(found ? some : none);
+    }
+    QVERIFY2(some >= 50 && none >= 50, qPrintable(QString("%1 %2").arg(some).arg(none)));
   }
 
   void overAWallTheWayIsTheTautOne() {
@@ -147,30 +213,32 @@ class TestFlight : public QObject {
 
   void waysAreClearAndShort() {
     // In scenes by chance every way keeps off everything, both ways are alike, and none of many ways over other places is shorter by
-    // 4 %, or on average by half of one.
+    // 2 %, or on average by half of one. In the last scene a search over cells alone passes one box on its longer side, by 3 %.
     double sum = 0, worst = 1;
     int ways = 0;
-    for (int n = 0; n < 5; ++n) {
-      Random random(100 + static_cast<std::uint64_t>(n));
+    for (const std::uint64_t n : {0, 1, 2, 3, 14}) {
+      Random random(100 + n);
       const Vec3 size(20, 9, 20);
       Scene scene;
       scatter(scene, random, 20, size);
       const Box3 volume = boxOf({0, 0, 0}, size);
       const auto space = spaceOf(scene, flyer(random.in(0.35, 0.8), random.in(0.3, 0.7)), volume);
+      everyPartIsNeeded(*space);
       Searcher search(*space);
-      for (int k = 0; k < 8; ++k) {
+      for (std::uint64_t k = 0; k < 9; ++k) {
+        Random other(n * 1000 + k);
         const Vec3 a = chanceFit(*space, random, volume), b = chanceFit(*space, random, volume);
         const Way way = search.find({a, b}), back = search.find({b, a});
         QCOMPARE(way.found(), back.found());
         if (!way.found()) continue;
         QVERIFY(way.points.front() == a && way.points.back() == b);
         QVERIFY(leastDistance(*space, way.points) > space->flyer().radius - 0.001);
-        const double best = std::min({way.length, back.length, test::shortestOver(search, *space, a, b, volume, 12, random)});
+        const double best = std::min({way.length, back.length, test::shortestOver(search, *space, a, b, volume, 16, other)});
         worst = std::max(worst, way.length / best), sum += way.length / best, ++ways;
       }
     }
     QVERIFY(ways >= 20);
-    QVERIFY2(sum / ways <= 1.005 && worst <= 1.04, qPrintable(QString("mean %1 worst %2").arg(sum / ways).arg(worst)));
+    QVERIFY2(sum / ways <= 1.005 && worst <= 1.02, qPrintable(QString("mean %1 worst %2").arg(sum / ways).arg(worst)));
   }
 
   void everyStretchIsSwept() {
