@@ -112,7 +112,8 @@ class Divider {
     for (int attempt = 0; attempt < 6; ++attempt) {
       const Vec3 shortest = shortestOf(from_);
       // Whatever the direction, one gets away from one of them no faster than that.
-      if (glm::length(shortest) <= leastSide / 2 + 1e-9 * m_.radius) return false;
+      const double fast = glm::length(shortest);
+      if (fast < leastSide / 2 || fast < 1e-9 * m_.radius) return false;
       const Way way = leadsOut(level, box, near, glm::normalize(shortest), stops);
       if (way == Way::open || way == Way::nowhere) return way == Way::open;
       if (attempt > 0 && way == Way::stoppedNear) return false;  // the best direction for that was found already
