@@ -10,7 +10,8 @@ namespace dune {
 
 namespace {
 
-constexpr int kBins = 16;
+constexpr int kBins = 16;  // places along an axis at which a node may be parted
+
 /// Levels that are parted by cost; below them halves, so that a tree is at most so much deeper than log2(boxes).
 constexpr int kByCost = 28;
 

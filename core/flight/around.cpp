@@ -72,7 +72,7 @@ void tryOtherSides(const Space& space, std::vector<Vec3>& way) {
   for (int k = 0; k < tuning::kDirections; ++k)
     for (double off = space.measure().radius;; off *= tuning::kFartherOut) {
       const Vec3 over = aside.place(k, off);
-      if (aside.lengthOver(over) > most) break;
+      if (!(aside.lengthOver(over) <= most)) break;
       if (!aside.clearOver(over)) continue;
       aside.tryOver(over, way, least);
       break;

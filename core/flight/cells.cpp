@@ -42,7 +42,7 @@ class Divider {
   }
 
  private:
-  /// `known`: a place that something has, likely near.
+  /// `known`: a place of something that is likely near, none where nothing is known: no nearest one is farther.
   void visit(Cell cell, const Vec3* known) {
     bool whole = true;
     const Box3 box = m_.box(chunk_, cell, whole);
@@ -129,8 +129,8 @@ class Divider {
     const Vec3 middle = box.centre();
     const double size = m_.unit() * (1 << std::max(level, 1)), open = m_.radius + kHalfDiagonal * size;
     const double cosine = std::max(glm::dot(away, middle - near.on) / near.distance, 0.3);
-    for (const double go : {open + tuning::kGo * size, tuning::kGoNear * m_.radius}) {
-      if (level > 0 && go < open) continue;
+    const double goes[] = {open + tuning::kGo * size, tuning::kGoNear * m_.radius};
+    for (const double go : std::span(goes).first(level == 0 ? 2 : 1)) {
       const double far = std::max((go - near.distance) / cosine, 0.0);
       if (far > tuning::kDrain * size) continue;
       const Vec3 out = middle + away * far;

@@ -82,8 +82,8 @@ std::optional<Vec3> placeIn(const Box3& box, const Measure& measure, std::span<c
     const Room room = parting.look(box, times);
     if (room == Room::none) return std::nullopt;
     if (room == Room::some) return parting.at();
-    for (Vec3 p : {box.centre(), parting.at()})
-      if (measure.push(p, box)) return p;
+    if (Vec3 p = box.centre(); times == tuning::kPartings[0] && measure.push(p, box)) return p;
+    if (Vec3 p = parting.at(); measure.push(p, box)) return p;
   }
   return std::nullopt;
 }

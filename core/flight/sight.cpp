@@ -7,14 +7,17 @@ namespace dune::flight {
 
 namespace {
 
-/// Where the line a + t·way leaves a box that holds it at `t`.
-double leaves(const Box3& box, const Vec3& a, const Vec3& way, double t) {
+/// Ways are cut at the sides of cells so much outside, in units: a way along a side goes on beyond a few of the steps that rounding knows.
+constexpr double kOutside = 1e-6;
+
+/// Where the line a + t·way, within a box at some t before, is so far outside of it that the next place is in another one.
+double leaves(const Box3& box, const Vec3& a, const Vec3& way, double outside) {
   double out = 2;
   for (int i = 0; i < 3; ++i) {
-    if (way[i] == 0) continue;
-    out = std::min(out, ((way[i] > 0 ? box.max[i] : box.min[i]) - a[i]) / way[i]);
+    if (way[i] > 0) out = std::min(out, (box.max[i] + outside - a[i]) / way[i]);
+    if (way[i] < 0) out = std::min(out, (box.min[i] - outside - a[i]) / way[i]);
   }
-  return std::max(out, t);
+  return out;
 }
 
 }  // namespace
@@ -32,14 +35,14 @@ bool Space::clear(const Vec3& a, const Vec3& b, Obstacles::Which which) const {
   const Vec3 way = b - a;
   const double length = glm::length(way), radius = measure().swept(), unit = measure().unit();
   if (length < 2 * unit) return obstacles_.clear(a, b, radius, which);
-  const double step = unit / length, hair = 1e-6 * unit / length;
+  const double outside = kOutside * unit, step = unit / length, hair = outside / length;
   std::ptrdiff_t chunk = -1;
   double swept = -1;  // from where on the way is yet to be swept
   for (double t = 0; t < 1;) {
     if (const auto free = freeAround(a + way * (t + hair), chunk)) {
       if (swept >= 0 && !obstacles_.clear(a + way * swept, a + way * std::min(t, 1.0), radius, which)) return false;
       swept = -1;
-      t = leaves(*free, a, way, t) + hair;
+      t = leaves(*free, a, way, outside);
       continue;
     }
     if (swept < 0) swept = std::max(t - 2 * hair, 0.0);
@@ -54,12 +57,12 @@ bool Space::clear(const Vec3& a, const Vec3& b, Obstacles::Which which) const {
 
 bool Space::open(const Vec3& a, const Vec3& b) const {
   const Vec3 way = b - a;
-  const double hair = 1e-6 * measure().unit() / std::max(glm::length(way), 1e-9);
+  const double outside = kOutside * measure().unit(), hair = outside / std::max(glm::length(way), 1e-9);
   std::ptrdiff_t chunk = -1;
-  for (double t = 0; t < 1; t += hair) {
+  for (double t = 0; t < 1;) {
     const auto free = freeAround(a + way * (t + hair), chunk);
     if (!free) return false;
-    t = leaves(*free, a, way, t);
+    t = leaves(*free, a, way, outside);
   }
   return true;
 }
