@@ -6,6 +6,8 @@
 #include <numeric>
 #include <optional>
 
+#include "core/base/parallel.h"
+
 namespace dune {
 
 namespace {
@@ -14,6 +16,9 @@ constexpr int kBins = 16;  // places along an axis at which a node may be parted
 
 /// Levels that are parted by cost; below them halves, so that a tree is at most so much deeper than log2(boxes).
 constexpr int kByCost = 28;
+
+/// Ranges of so many boxes or fewer are parts that are made side by side.
+constexpr std::uint32_t kPart = 20000;
 
 /// Nodes of more boxes are parted along their longest axis: others are seldom better there, and take three times as long to look at.
 constexpr std::size_t kLarge = 10000;
@@ -81,22 +86,60 @@ std::optional<Cut> cheapest(std::span<const Box3> boxes, std::span<const std::ui
 
 }  // namespace
 
-BoxNodes::BoxNodes(std::span<const Box3> boxes, std::uint32_t few) : order_(boxes.size()) {
+BoxNodes::BoxNodes(std::span<const Box3> boxes, std::uint32_t few, Job* job) : order_(boxes.size()) {
   std::iota(order_.begin(), order_.end(), 0U);
-  nodes_.reserve(2 * boxes.size() / few + 1);
-  if (!order_.empty()) split(boxes, few, 0, static_cast<std::uint32_t>(order_.size()), 0);
+  if (order_.empty()) return;
+  std::vector<Node> top;
+  std::vector<Part> parts;
+  split(boxes, few, 0, static_cast<std::uint32_t>(order_.size()), 0, top, &parts);
+  const auto one = [&](std::size_t i) { split(boxes, few, parts[i].from, parts[i].to, parts[i].level, parts[i].nodes, nullptr); };
+  Job alone;
+  if (parallelFor(job ? *job : alone, parts.size(), one, 1, 0, 0)) putTogether(top, parts);
 }
 
-void BoxNodes::split(std::span<const Box3> boxes, std::uint32_t few, std::uint32_t from, std::uint32_t to, int level) {
+void BoxNodes::split(std::span<const Box3> boxes, std::uint32_t few, std::uint32_t from, std::uint32_t to, int level,
+                     std::vector<Node>& nodes, std::vector<Part>* parts) {
+  const std::size_t node = nodes.size();
+  if (parts && to - from <= kPart) {
+    parts->push_back({node, from, to, level});
+    nodes.emplace_back();
+    return;
+  }
   Box3 around, centres;
   for (std::uint32_t i = from; i < to; ++i) add(around, boxes[order_[i]]), centres.add(boxes[order_[i]].centre());
-  const std::size_t node = nodes_.size();
-  nodes_.push_back({around, from, to, 0});
+  nodes.push_back({around, from, to, 0});
   if (to - from <= few) return;
   const std::uint32_t middle = part(boxes, from, to, centres, level < kByCost);
-  split(boxes, few, from, middle, level + 1);
-  nodes_[node].second = static_cast<std::uint32_t>(nodes_.size());
-  split(boxes, few, middle, to, level + 1);
+  split(boxes, few, from, middle, level + 1, nodes, parts);
+  nodes[node].second = static_cast<std::uint32_t>(nodes.size());
+  split(boxes, few, middle, to, level + 1, nodes, parts);
+}
+
+/// The nodes of parts in the places that were left for them.
+void BoxNodes::putTogether(const std::vector<Node>& top, const std::vector<Part>& parts) {
+  std::size_t count = top.size() - parts.size(), next = 0;
+  for (const Part& part : parts) count += part.nodes.size();
+  nodes_.reserve(count);
+  std::vector<std::uint32_t> now;  // one a node of `top`
+  for (std::size_t i = 0; i < top.size(); ++i) {
+    const auto base = static_cast<std::uint32_t>(nodes_.size());
+    now.push_back(base);
+    if (next == parts.size() || parts[next].node != i) {
+      nodes_.push_back(top[i]);
+      continue;
+    }
+    for (Node node : parts[next++].nodes) {
+      if (!node.leaf()) node.second += base;
+      nodes_.push_back(node);
+    }
+  }
+  next = 0;
+  for (std::size_t i = 0; i < top.size(); ++i) {
+    if (next < parts.size() && parts[next].node == i)
+      ++next;
+    else if (!top[i].leaf())
+      nodes_[now[i]].second = now[top[i].second];
+  }
 }
 
 std::uint32_t BoxNodes::part(std::span<const Box3> boxes, std::uint32_t from, std::uint32_t to, const Box3& centres, bool byCost) {

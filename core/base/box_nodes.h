@@ -9,6 +9,8 @@
 
 namespace dune {
 
+class Job;
+
 /// Parted where surfaces times boxes of both parts are least (Goldsmith & Salmon, "Automatic creation of object hierarchies for ray
 /// tracing", 1987; in bins: Wald, "On fast construction of SAH-based bounding volume hierarchies", 2007), and into halves from a depth on,
 /// so that it is never deeper than that and log2(boxes). The same for the same boxes. Built once in O(n log n), then only read.
@@ -21,8 +23,8 @@ class BoxNodes {
     bool leaf() const { return second == 0; }
   };
   BoxNodes() = default;
-  /// `few`: boxes of a leaf, at most.
-  BoxNodes(std::span<const Box3> boxes, std::uint32_t few);
+  /// `few`: boxes of a leaf, at most. With a job its parts are made side by side; a tree of a cancelled one is empty.
+  BoxNodes(std::span<const Box3> boxes, std::uint32_t few, Job* job = nullptr);
 
   bool empty() const { return nodes_.empty(); }
   const Node& operator[](std::uint32_t i) const { return nodes_[i]; }
@@ -34,7 +36,17 @@ class BoxNodes {
   bool each(Meets&& meets, GoesOn&& goesOn) const;
 
  private:
-  void split(std::span<const Box3> boxes, std::uint32_t few, std::uint32_t from, std::uint32_t to, int level);
+  /// A range of the order that is a part of its own.
+  struct Part {
+    std::size_t node;  // in whose place it goes
+    std::uint32_t from, to;
+    int level;
+    std::vector<Node> nodes = {};
+  };
+  /// Adds the nodes of a range; with `parts` those of small ranges are left to them.
+  void split(std::span<const Box3> boxes, std::uint32_t few, std::uint32_t from, std::uint32_t to, int level, std::vector<Node>& nodes,
+             std::vector<Part>* parts);
+  void putTogether(const std::vector<Node>& top, const std::vector<Part>& parts);
   /// Puts [from, to) of the order into two parts, none of them empty; where the second begins.
   std::uint32_t part(std::span<const Box3> boxes, std::uint32_t from, std::uint32_t to, const Box3& centres, bool byCost);
 

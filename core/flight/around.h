@@ -14,8 +14,8 @@ namespace dune::flight {
 /// it is, and a search would look at all cells through which a way might be as short. Empty where there is none. Stretched places.
 std::vector<Vec3> aroundOne(const Space& space, const Vec3& from, const Vec3& goal);
 
-/// Puts a shorter way in place of a taut one if there is one on another side of what is in the way between its ends. Asked of no way that
-/// is hardly longer than straight.
+/// Puts a shorter way in place of a taut one if there is one on another side of what is in the way between its ends, or between turns of
+/// it. Asked of no way that is hardly longer than straight.
 void tryOtherSides(const Space& space, std::vector<Vec3>& way);
 
 }  // namespace dune::flight

@@ -33,8 +33,8 @@ Vec3 shortestOf(const std::vector<Vec3>& from) {
 
 class Divider {
  public:
-  Divider(const ChunkAt& chunk, const Measure& measure, int mostBeside)
-      : chunk_(chunk), m_(measure), corner_(measure.corner(chunk)), mostBeside_(mostBeside) {}
+  Divider(const ChunkAt& chunk, const Measure& measure, int mostBeside, const CellsBefore* before = nullptr)
+      : chunk_(chunk), m_(measure), corner_(measure.corner(chunk)), mostBeside_(mostBeside), before_(before) {}
 
   std::vector<Cell> run(const Cell& all) {
     visit(all, nullptr);
@@ -44,6 +44,7 @@ class Divider {
  private:
   /// `known`: a place of something that is likely near, none where nothing is known: no nearest one is farther.
   void visit(Cell cell, const Vec3* known) {
+    if (before_ && cell.level == kBlockLevel && takeOver(cell)) return;
     bool whole = true;
     const Box3 box = m_.box(chunk_, cell, whole);
     if (box.empty()) return;
@@ -68,6 +69,22 @@ class Divider {
     if (!at) return;
     m_.centre(*at, box);
     take(cell, Cell::Kind::narrow, *at, m_.obstacles->nearest(*at, 2 * m_.radius).distance);
+  }
+
+  /// The cells that a block had before, where nothing has changed and they are its own, not one that goes beyond it.
+  bool takeOver(const Cell& block) {
+    Box3 box;
+    box.min = corner_ + Vec3(block.x, block.y, block.z) * m_.unit(), box.max = box.min + Vec3((1 << kBlockLevel) * m_.unit());
+    if (before_->touched(box)) return false;
+    const auto place = [](const Cell& c) { return zOrder(c.x, c.y, c.z); };
+    const std::uint32_t from = place(block), to = from + (1u << 3 * kBlockLevel);
+    const auto& cells = *before_->cells;
+    const auto first = std::ranges::lower_bound(cells, from, {}, place);
+    if (first != cells.begin() && std::prev(first)->level > kBlockLevel)
+      if (place(*std::prev(first)) + (1u << 3 * std::prev(first)->level) > from) return false;
+    if (first != cells.end() && place(*first) == from && first->level > kBlockLevel) return false;
+    cells_.insert(cells_.end(), first, std::ranges::lower_bound(first, cells.end(), to, {}, place));
+    return true;
   }
 
   /// Notes what comes nearer to a place than `reach`, by number, and the ways from it.
@@ -179,6 +196,7 @@ class Divider {
   const Measure& m_;
   Vec3 corner_;
   int mostBeside_;
+  const CellsBefore* before_;
   std::vector<Cell> cells_;
   std::vector<Vec3> from_;
   bool gathered_ = false;  // for the cell that is looked at
@@ -190,12 +208,32 @@ class Divider {
   std::vector<std::uint32_t> numbers_;
 };
 
+std::size_t countTouched(const Vec3& corner, double unit, const CellsBefore& before) {
+  constexpr int kSide = 1 << (tuning::kLevels - kBlockLevel);
+  const double size = unit * (1 << kBlockLevel);
+  std::size_t count = 0;
+  for (int x = 0; x < kSide; ++x)
+    for (int y = 0; y < kSide; ++y)
+      for (int z = 0; z < kSide; ++z) {
+        Box3 block;
+        block.min = corner + Vec3(x, y, z) * size, block.max = block.min + Vec3(size);
+        count += before.touched(block);
+      }
+  return count;
+}
+
 }  // namespace
 
 double Measure::unit() const { return radius * tuning::kUnit; }
 double Measure::swept() const { return radius * (1 - tuning::kSweep); }
 double Measure::chunkSize() const { return unit() * tuning::kChunkUnits; }
 Vec3 Measure::corner(const ChunkAt& chunk) const { return Vec3(chunk.x, chunk.y, chunk.z) * chunkSize(); }
+
+Box3 Measure::chunkBox(const ChunkAt& chunk) const {
+  Box3 box;
+  box.min = corner(chunk), box.max = box.min + Vec3(chunkSize());
+  return box;
+}
 
 Box3 Measure::box(const ChunkAt& chunk, const Cell& cell, bool& whole) const {
   Box3 all;
@@ -241,6 +279,7 @@ bool Measure::push(Vec3& p, const Box3& within, double room, int patience) const
     Vec3 by(0);
     double worst = 0;
     for (int sweep = 0; sweep < 16; ++sweep) {
+      const double before = worst;
       worst = 0;
       for (const Contact& c : contacts) {
         const double missing = c.missing - glm::dot(c.normal, by);
@@ -250,9 +289,10 @@ bool Measure::push(Vec3& p, const Box3& within, double room, int patience) const
       }
       by = glm::clamp(p + by, within.min, within.max) - p;
       if (worst < radius * tuning::kPush * 0.1) break;
+      if (sweep >= tuning::kLeastSweeps && worst > tuning::kVain * radius && worst > tuning::kStalls * before) break;
     }
     if (glm::dot(by, by) < 1e-18) break;
-    if (worst > 0.05 * radius) ++vain;  // they do not go together, from here at least
+    if (worst > tuning::kVain * radius) ++vain;  // they do not go together, from here at least
     p += by;
   }
   return obstacles->nearest(p, room).barrier < 0 && within.contains(p);
@@ -268,10 +308,13 @@ std::uint32_t zOrder(std::uint32_t x, std::uint32_t y, std::uint32_t z) {
   return kSpread[x] | kSpread[y] << 1 | kSpread[z] << 2;
 }
 
-std::vector<Cell> findCells(const ChunkAt& chunk, const Measure& measure) {
+std::vector<Cell> findCells(const ChunkAt& chunk, const Measure& measure, CellsBefore* before) {
   Cell all;
   all.level = tuning::kLevels;
-  return Divider(chunk, measure, tuning::kMostBeside).run(all);
+  const bool known = before && before->cells;
+  if (before) before->renewed = kBlocks;
+  if (known) before->renewed = countTouched(measure.corner(chunk), measure.unit(), *before);
+  return Divider(chunk, measure, tuning::kMostBeside, known ? before : nullptr).run(all);
 }
 
 std::vector<Cell> divideCell(const ChunkAt& chunk, const Cell& cell, const Measure& measure) {

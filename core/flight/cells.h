@@ -11,10 +11,12 @@
 // Where air costs differ no large cell lies on both sides.
 
 #include <cstdint>
+#include <functional>
 #include <vector>
 
 #include "core/flight/air_costs.h"
 #include "core/flight/obstacles.h"
+#include "core/flight/tuning.h"
 #include "core/flight/volume.h"
 
 namespace dune::flight {
@@ -49,6 +51,7 @@ struct Measure {
   double swept() const;  ///< of the radius, what sweeps keep: rounding never forbids what just fits
   double chunkSize() const;
   Vec3 corner(const ChunkAt& chunk) const;
+  Box3 chunkBox(const ChunkAt& chunk) const;
   /// The box of a cell, as far as it is within the volume; empty where none of it is. `whole`: see Volume::clip.
   Box3 box(const ChunkAt& chunk, const Cell& cell, bool& whole) const;
   Box3 box(const ChunkAt& chunk, const Cell& cell) const;
@@ -64,9 +67,20 @@ struct Measure {
   void centre(Vec3& p, const Box3& within) const;
 };
 
+/// Cells are taken over from before by blocks of so many units along a side, of which a chunk has so many.
+constexpr int kBlockLevel = 3;
+constexpr std::size_t kBlocks = std::size_t{1} << 3 * (tuning::kLevels - kBlockLevel);
+
+/// The cells of a chunk before something changed.
+struct CellsBefore {
+  const std::vector<Cell>* cells = nullptr;       ///< none: nothing is known
+  std::function<bool(const Box3&)> touched = {};  ///< whether something changed that cells in a box may ask about
+  std::size_t renewed = 0;                        ///< to be filled: blocks that were not taken over
+};
+
 /// The cells of a chunk that are free, narrow or beside a wall, in Z order (Morton 1966). A pure function of what lies within a chunk's
 /// size.
-std::vector<Cell> findCells(const ChunkAt& chunk, const Measure& measure);
+std::vector<Cell> findCells(const ChunkAt& chunk, const Measure& measure, CellsBefore* before = nullptr);
 
 /// A cell beside a wall in cells of its own, of which those beside a wall are at most two units wide.
 std::vector<Cell> divideCell(const ChunkAt& chunk, const Cell& cell, const Measure& measure);

@@ -46,26 +46,27 @@ class Units {
   std::vector<NodeId> of_;
 };
 
-/// Of the cells [first, last), all of one chunk.
 class Connector {
  public:
-  Connector(const Space& space, int bends, NodeId first, NodeId last)
-      : space_(space), m_(space.measure()), bends_(bends), units_(space, first, last) {}
+  Connector(const Space& space, int bends, const ChunkCells& chunk)
+      : space_(space), m_(space.measure()), bends_(bends), chunk_(chunk), units_(space, chunk.first, chunk.last) {}
 
-  /// Directions [first, last).
+  /// Directions [0, count) of a cell; cells in their order.
   template <class Wanted>
-  void from(NodeId n, std::size_t first, std::size_t last, std::vector<Tie>& ties, Wanted&& wanted) const {
+  void from(NodeId n, std::size_t count, Wanted&& wanted) {
     const auto asks = [&](NodeId other) { return bends_ == 0 || space_.cell(other).kind != Cell::Kind::free; };
     static const auto kDirections = directions();
     const Cell& cell = space_.cell(n);
-    for (std::size_t k = first; k < last; ++k) {
+    for (std::size_t k = 0; k < count; ++k) {
       const NodeId other = beside(n, kDirections[k]);
       // The smaller one asks; of two as large the earlier one that does ask.
       if (other == kNoNode || space_.cell(other).level < cell.level) continue;
       if (space_.cell(other).level == cell.level && other < n && asks(other)) continue;
-      if (wanted(other)) tie(n, other, ties);
+      if (wanted(other)) tie(n, k, other);
     }
   }
+
+  Tied take() { return std::move(tied_); }
 
  private:
   /// The cell beyond the first unit of the side, edge or corner of a cell.
@@ -77,31 +78,65 @@ class Connector {
     return space_.covering(space_.wholeBox(n).min + (Vec3(unit[0] - c.x, unit[1] - c.y, unit[2] - c.z) + Vec3(0.5)) * m_.unit());
   }
 
-  void tie(NodeId a, NodeId b, std::vector<Tie>& ties) const {
+  void tie(NodeId a, std::size_t direction, NodeId b) {
     const bool freeA = space_.cell(a).kind == Cell::Kind::free, freeB = space_.cell(b).kind == Cell::Kind::free;
     if (freeA && freeB) {
       Vec3 middle;
-      if (commonSide(space_.box(a), space_.box(b), middle)) ties.push_back({a, b, {}});
+      if (commonSide(space_.box(a), space_.box(b), middle)) tied_.ties.push_back({a, b, {}});
       return;
     }
+    Tie found{a, b, {}};
+    if (answer(a, direction, found)) tied_.ties.push_back(std::move(found));
+  }
+
+  /// Whether two cells are tied, from before if that is known, and how; noted for the next time.
+  bool answer(NodeId a, std::size_t direction, Tie& found) {
+    Asked asked;
+    asked.cell = a - chunk_.first, asked.direction = static_cast<std::uint8_t>(direction);
+    if (const Asked* old = chunk_.same[space_.chunkOf(found.b)] ? known(asked) : nullptr) {
+      const auto first = chunk_.known->bends.begin() + old->firstBend;
+      asked.tied = old->tied, found.bends.assign(first, first + old->bends);
+    } else {
+      asked.tied = sweep(a, found.b, found.bends);
+    }
+    if (!asked.tied) found.bends.clear();
+    Answers& answers = tied_.answers;
+    asked.bends = static_cast<std::uint16_t>(found.bends.size()), asked.firstBend = static_cast<std::uint32_t>(answers.bends.size());
+    answers.bends.insert(answers.bends.end(), found.bends.begin(), found.bends.end());
+    answers.asked.push_back(asked);
+    return asked.tied;
+  }
+
+  const Asked* known(const Asked& asked) {
+    if (!chunk_.known) return nullptr;
+    const auto before = [](const Asked& x, const Asked& y) { return x.cell != y.cell ? x.cell < y.cell : x.direction < y.direction; };
+    const auto& list = chunk_.known->asked;
+    while (next_ < list.size() && before(list[next_], asked)) ++next_;
+    return next_ < list.size() && !before(asked, list[next_]) ? &list[next_] : nullptr;
+  }
+
+  bool sweep(NodeId a, NodeId b, std::vector<Vec3>& bends) const {
+    const bool freeA = space_.cell(a).kind == Cell::Kind::free, freeB = space_.cell(b).kind == Cell::Kind::free;
     const Vec3 pa = space_.at(a), pb = space_.at(b);
     const Vec3 from = freeA ? clampTo(space_.box(a), pb) : pa, to = freeB ? clampTo(space_.box(b), pa) : pb;
-    Tie found{a, b, {}};
-    if (bend(from, to, bends_, found.bends)) ties.push_back(std::move(found));
+    Box3 room;
+    const Vec3 more(tuning::kBendRoom * m_.radius);
+    for (const Vec3& p : {from, to}) room.add(p - more), room.add(p + more);
+    return bend(from, to, room, bends_, bends);
   }
 
   /// A clear way from a to b, parted in the middle until it is; its corners go to `corners`.
-  bool bend(const Vec3& a, const Vec3& b, int times, std::vector<Vec3>& corners) const {
+  bool bend(const Vec3& a, const Vec3& b, const Box3& room, int times, std::vector<Vec3>& corners) const {
     if (m_.clear(a, b)) return true;
     const Vec3 way = b - a;
     if (times == 0 || glm::dot(way, way) < 1e-6 * m_.radius * m_.radius) return false;
     Vec3 half = (a + b) * 0.5;
     const double reach = glm::length(way);
     Box3 around;
-    around.add(half - Vec3(reach)), around.add(half + Vec3(reach));
+    around.min = glm::max(half - Vec3(reach), room.min), around.max = glm::min(half + Vec3(reach), room.max);
     if (!m_.push(half, around)) return false;
     m_.centre(half, around);
-    return bend(a, half, times - 1, corners) && (corners.push_back(half), bend(half, b, times - 1, corners));
+    return bend(a, half, room, times - 1, corners) && (corners.push_back(half), bend(half, b, room, times - 1, corners));
   }
 
   static Vec3 clampTo(const Box3& box, const Vec3& p) { return glm::clamp(p, box.min, box.max); }
@@ -109,7 +144,10 @@ class Connector {
   const Space& space_;
   Measure m_;
   int bends_;
+  const ChunkCells& chunk_;
   Units units_;
+  std::size_t next_ = 0;  // of what is known
+  Tied tied_;
 };
 
 }  // namespace
@@ -126,19 +164,17 @@ bool commonSide(const Box3& a, const Box3& b, Vec3& middle) {
   return flat <= 1;
 }
 
-std::vector<Tie> connectSides(const Space& space, NodeId first, NodeId last) {
-  std::vector<Tie> ties;
-  const Connector connector(space, 0, first, last);
-  for (NodeId n = first; n < last; ++n) connector.from(n, 0, kSides, ties, [](NodeId) { return true; });
-  return ties;
+Tied connectSides(const Space& space, const ChunkCells& chunk) {
+  Connector connector(space, 0, chunk);
+  for (NodeId n = chunk.first; n < chunk.last; ++n) connector.from(n, kSides, [](NodeId) { return true; });
+  return connector.take();
 }
 
-std::vector<Tie> connectParts(const Space& space, NodeId first, NodeId last, const std::vector<std::uint32_t>& part) {
-  std::vector<Tie> ties;
-  const Connector connector(space, tuning::kBends, first, last);
-  for (NodeId n = first; n < last; ++n)
-    if (space.cell(n).kind != Cell::Kind::free) connector.from(n, 0, kAll, ties, [&](NodeId other) { return part[other] != part[n]; });
-  return ties;
+Tied connectParts(const Space& space, const ChunkCells& chunk, const std::vector<std::uint32_t>& part) {
+  Connector connector(space, tuning::kBends, chunk);
+  for (NodeId n = chunk.first; n < chunk.last; ++n)
+    if (space.cell(n).kind != Cell::Kind::free) connector.from(n, kAll, [&](NodeId other) { return part[other] != part[n]; });
+  return connector.take();
 }
 
 }  // namespace dune::flight

@@ -27,11 +27,11 @@ Obstacles::Flat::Flat(const Corners& c) : corner(c), normal(glm::cross(c[1] - c[
   offset = (glm::dot(normal, c[0]) + glm::dot(normal, c[1]) + glm::dot(normal, c[2])) / 3;
 }
 
-Obstacles::Obstacles(std::vector<Barrier> barriers) : barriers_(std::move(barriers)) {
+Obstacles::Obstacles(std::vector<Barrier> barriers, Job* job) : barriers_(std::move(barriers)) {
   std::vector<Box3> boxes;
   boxes.reserve(barriers_.size());
   for (const Barrier& b : barriers_) boxes.push_back(boxOf(b.corner));
-  nodes_ = BoxNodes(boxes, kLeaf);
+  nodes_ = BoxNodes(boxes, kLeaf, job);
   ordered_.reserve(barriers_.size());
   for (const std::uint32_t i : nodes_.order()) ordered_.emplace_back(barriers_[i].corner);
 }

@@ -34,8 +34,8 @@ struct Barrier {
 class Obstacles {
  public:
   Obstacles() = default;
-  /// O(n log n).
-  explicit Obstacles(std::vector<Barrier> barriers);
+  /// O(n log n). With a job the tree's parts are made side by side; where it is cancelled nothing is found.
+  explicit Obstacles(std::vector<Barrier> barriers, Job* job = nullptr);
 
   std::size_t size() const { return barriers_.size(); }
   const Barrier& operator[](std::size_t i) const { return barriers_[i]; }

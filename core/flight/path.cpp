@@ -29,6 +29,7 @@ struct Searcher::State {
     double cost = 0;
     NodeId from = kNoNode;
     std::uint32_t round = 0;
+    float bending = 0;  // what it costs to bend there, once it is closed
     bool closed = false;
     bool straight = false;  ///< its way from `from` has been swept, or follows a tie
   };
@@ -46,6 +47,8 @@ struct Searcher::State {
   Vec3 to{};
   std::vector<Vec3> fromWay, toWay;  // from the ends to where the cells are entered
   std::vector<NodeId> fromDoors, toDoors;
+  std::vector<Vec3> shunned;                              // where bending costs something
+  double most = std::numeric_limits<double>::infinity();  // that a way may cost
   std::size_t looked = 0;
 
   Vec3 placeOf(NodeId n) const { return n == kStart ? fromWay.back() : space.at(n); }
@@ -104,9 +107,12 @@ struct Searcher::State {
 
   void push(NodeId n, NodeId by, double cost, bool straight) {
     Seen& s = seen[n];
+    if (by != kStart) cost += static_cast<double>(seen[by].bending);
     if (s.round == round && (s.closed || s.cost <= cost)) return;
-    s = {cost, by, round, false, straight};
-    heap.push_back({cost + space.airs().least() * space.length(space.at(n) - toWay.back()), cost, n});
+    const double total = cost + space.airs().least() * space.length(space.at(n) - toWay.back());
+    if (total > most) return;
+    s = {cost, by, round, 0, false, straight};
+    heap.push_back({total, cost, n});
     std::push_heap(heap.begin(), heap.end());
   }
 
@@ -129,7 +135,7 @@ struct Searcher::State {
     for (const NodeId other : space.next(n)) {
       const Seen& o = seen[other];
       if (o.round != round || !o.closed) continue;
-      const double cost = o.cost + space.airs().along(space.at(other), space.at(n));
+      const double cost = o.cost + space.airs().along(space.at(other), space.at(n)) + static_cast<double>(o.bending);
       if (cost < s.cost) s.cost = cost, s.from = other;
     }
     for (const NodeId door : fromDoors)
@@ -158,7 +164,7 @@ struct Searcher::State {
     return best;
   }
 
-  /// The last cell of the cheapest way to one of the goal's doors, of whose part one of the start's is.
+  /// The last cell of the cheapest way to one of the goal's doors, of whose part one of the start's is; none where it costs too much.
   NodeId search() {
     begin();
     for (const NodeId n : fromDoors) push(n, kStart, space.airs().along(fromWay.back(), space.at(n)), true);
@@ -174,7 +180,7 @@ struct Searcher::State {
         std::push_heap(heap.begin(), heap.end());
         continue;
       }
-      s.closed = true, ++looked;
+      s.closed = true, s.bending = bending(open.node), ++looked;
       if (std::find(toDoors.begin(), toDoors.end(), open.node) != toDoors.end()) return open.node;
       const Vec3 at = placeOf(s.from);
       for (const NodeId next : space.next(open.node)) {
@@ -185,7 +191,7 @@ struct Searcher::State {
         push(next, s.from, costOf(s.from) + space.airs().along(at, place), false);
       }
     }
-    return fromDoors[0];
+    return kNoNode;
   }
 
   /// The places of the way to a cell; every stretch is clear.
@@ -275,12 +281,44 @@ struct Searcher::State {
       toDoors.assign(1, nearestOfPart());
       toWay.assign(1, doorOf(toDoors[0], to));
     }
-    std::vector<Vec3> best = whole(search());
+    const NodeId last = search();
+    std::vector<Vec3> best = whole(last == kNoNode ? fromDoors[0] : last);
     way.looked = looked;
     if (space.airs().any()) return cheapest(best);
     tighten(space, best);
-    if (way.found()) tryOtherSides(space, best);
+    if (way.found()) tryOtherSides(space, best), searchElsewhere(best);
     return best;
+  }
+
+  bool isRoundabout(const std::vector<Vec3>& way) const {
+    return lengthOf(space, way) > tuning::kNearlyStraight * space.length(way.back() - way.front());
+  }
+
+  /// Looks for a shorter way that does not bend where this one does. Cells tell lengths a little too long.
+  void searchElsewhere(std::vector<Vec3>& best) {
+    std::vector<Vec3> last = best;
+    for (int time = 0; time < tuning::kElsewhere && isRoundabout(best) && looked < tuning::kFewCells; ++time) {
+      shunned.insert(shunned.end(), last.begin() + 1, last.end() - 1);
+      most = tuning::kCellsLonger * lengthOf(space, best);
+      const NodeId end = search();
+      if (end == kNoNode) break;
+      last = whole(end);
+      tightenRoughly(space, last);
+      if (lengthOf(space, last) > tuning::kRoughlyLonger * lengthOf(space, best)) continue;
+      tighten(space, last);
+      if (lengthOf(space, last) < lengthOf(space, best)) best = last;
+    }
+    shunned.clear(), most = std::numeric_limits<double>::infinity();
+  }
+
+  /// What it costs to bend at a place.
+  float bending(NodeId n) const {
+    if (shunned.empty()) return 0;
+    const Vec3 p = space.at(n);
+    const double near = tuning::kShunned * m.radius;
+    for (const Vec3& q : shunned)
+      if (const Vec3 off = p - q; glm::dot(off, off) < near * near) return static_cast<float>(tuning::kBendCosts * m.radius);
+    return 0;
   }
 
   /// The search takes places of cells for where ways bend, which decides now and then on which side of a zone one goes; from the other end

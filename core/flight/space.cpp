@@ -50,7 +50,12 @@ std::ptrdiff_t Space::findChunk(const ChunkAt& at) const {
 
 NodeId Space::findIn(std::size_t chunk, const std::array<std::uint32_t, 3>& unit) const {
   const std::uint32_t code = zOrder(unit[0], unit[1], unit[2]);
-  const auto first = order_.begin() + chunks_[chunk].first, after = std::upper_bound(first, first + ordered_[chunk], code);
+  auto first = order_.begin() + chunks_[chunk].first, from = first, to = first + ordered_[chunk];
+  if (const std::uint32_t row = blocksOf_[chunk]; row != kNoNode) {
+    const std::uint32_t* block = &blocks_[row] + (code >> 3 * kBlockLevel);
+    from = order_.begin() + block[0], to = order_.begin() + block[1];
+  }
+  const auto after = std::upper_bound(from, to, code);
   if (after == first) return kNoNode;
   const auto n = static_cast<NodeId>(after - 1 - order_.begin());
   return code < order_[n] + (1u << (3 * cells_[n].level)) ? n : kNoNode;
@@ -58,10 +63,20 @@ NodeId Space::findIn(std::size_t chunk, const std::array<std::uint32_t, 3>& unit
 
 void Space::noteOrder() {
   static_assert(3 * tuning::kLevels <= 16);
+  constexpr std::uint32_t kMany = 16;  // cells of a chunk; fewer are found as soon without
   order_.clear(), order_.reserve(cells_.size());
-  for (std::size_t c = 0; c < chunks_.size(); ++c)
-    for (std::size_t n = chunks_[c].first; n < chunks_[c].first + ordered_[c]; ++n)
-      order_.push_back(static_cast<std::uint16_t>(zOrder(cells_[n].x, cells_[n].y, cells_[n].z)));
+  blocksOf_.assign(chunks_.size(), kNoNode), blocks_.clear();
+  for (std::size_t c = 0; c < chunks_.size(); ++c) {
+    const bool many = ordered_[c] > kMany;
+    if (many) blocksOf_[c] = static_cast<std::uint32_t>(blocks_.size());
+    std::uint32_t block = 0;
+    for (NodeId n = chunks_[c].first; n < chunks_[c].first + ordered_[c]; ++n) {
+      const std::uint32_t code = zOrder(cells_[n].x, cells_[n].y, cells_[n].z);
+      for (; many && block <= code >> 3 * kBlockLevel; ++block) blocks_.push_back(n);
+      order_.push_back(static_cast<std::uint16_t>(code));
+    }
+    for (; many && block <= kBlocks; ++block) blocks_.push_back(chunks_[c].first + ordered_[c]);
+  }
 }
 
 NodeId Space::covering(const Vec3& p) const {
@@ -75,11 +90,12 @@ NodeId Space::covering(const Vec3& p, std::ptrdiff_t& found) const {
   std::array<std::uint32_t, 3> unit;
   std::int32_t* const parts[] = {&at.x, &at.y, &at.z};
   for (int i = 0; i < 3; ++i) {
-    const double units = std::floor(p[i] / m.unit());
-    if (!(std::abs(units) < 1e9)) return kNoNode;
-    const double chunk = std::floor(units / tuning::kChunkUnits);
-    *parts[i] = static_cast<std::int32_t>(chunk);
-    unit[static_cast<std::size_t>(i)] = static_cast<std::uint32_t>(units - chunk * tuning::kChunkUnits);
+    const double along = p[i] / m.unit();
+    if (!(std::abs(along) < 1e9)) return kNoNode;
+    auto units = static_cast<std::int32_t>(along);
+    units -= static_cast<double>(units) > along;  // down, not towards zero
+    *parts[i] = units >> tuning::kLevels;
+    unit[static_cast<std::size_t>(i)] = static_cast<std::uint32_t>(units & (tuning::kChunkUnits - 1));
   }
   if (found < 0 || chunks_[static_cast<std::size_t>(found)].at != at) found = findChunk(at);
   return found < 0 ? kNoNode : findIn(static_cast<std::size_t>(found), unit);

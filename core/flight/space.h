@@ -4,7 +4,7 @@
 // 1. Exact: a place is free when nothing is nearer than the body allows, measured to the triangles. Cells only say where to look: what
 //    the search finds is swept by the body before it is an answer.
 // 2. What lies in closed solids is no free space; what lies in rooms is. What is lower or higher over ground than the body keeps is none.
-// 3. The same bytes for any number of threads, and for a partial rebuild, which makes only chunks anew near which something changed.
+// 3. The same bytes for any number of threads, and for a partial rebuild, which looks only at blocks near which something changed.
 // 4. A built space is only read; many threads may ask at once.
 //
 // Not here: ground. What may be stood on is the business of the mesh.
@@ -17,6 +17,7 @@
 #include "core/base/job.h"
 #include "core/flight/air_costs.h"
 #include "core/flight/cells.h"
+#include "core/flight/chunk_work.h"
 #include "core/flight/flyer.h"
 #include "core/flight/height_walls.h"
 
@@ -38,7 +39,8 @@ constexpr NodeId kNoNode = ~NodeId{0};
 
 class Space {
  public:
-  /// O(surface / unit² · log triangles). Chunks of `before` near which nothing changed are taken over. Refuses values that make no sense
+  /// O(surface / unit² · log triangles). What was found out for `before` where nothing
+  /// changed is taken over. Refuses values that make no sense
   /// and a volume that needs more than the job's memory, before it is taken.
   static Result<std::shared_ptr<const Space>> make(SpaceInput input, Job& job, const Space* before = nullptr);
 
@@ -97,7 +99,14 @@ class Space {
   bool open(const Vec3& a, const Vec3& b) const;
 
   std::size_t chunkCount() const { return chunks_.size(); }
-  std::size_t renewed() const { return renewed_; }  ///< chunks that were not taken over
+  const ChunkAt& chunkAt(std::size_t chunk) const { return chunks_[chunk].at; }
+  std::uint32_t chunkOf(NodeId n) const { return chunkOf_[n]; }
+  /// Calls visit(chunk) for a chunk and those around it.
+  template <class Visit>
+  void eachAround(std::size_t chunk, Visit&& visit) const;
+  /// Blocks (cells.h) that were looked at, of all: those of the space before near which nothing changed were taken over.
+  std::size_t renewed() const { return renewed_; }
+  std::size_t blockCount() const { return chunks_.size() * kBlocks; }
   double seconds() const { return seconds_; }
 
  private:
@@ -107,7 +116,6 @@ class Space {
   struct Chunk {
     ChunkAt at;
     NodeId first = 0;
-    std::uint64_t key = 0;  ///< of what it was made from
   };
   /// The free cell about a place, as far as it is within the volume; nothing where there is none.
   std::optional<Box3> freeAround(const Vec3& p, std::ptrdiff_t& chunk) const;
@@ -122,11 +130,12 @@ class Space {
   Obstacles obstacles_;
   Volume volume_;
   AirCosts airs_;
-  std::vector<Chunk> chunks_;                                  // ascending
-  std::vector<std::shared_ptr<const std::vector<Cell>>> raw_;  // one a chunk: its cells before those along walls were left out
-  std::vector<Cell> cells_;                                    // chunk by chunk, in each in Z order; joints after all
-  std::vector<std::uint32_t> ordered_;                         // one a chunk: how many of its cells are in Z order
-  std::vector<std::uint16_t> order_;                           // one a cell that is: its place in that
+  std::vector<Chunk> chunks_;                     // ascending
+  std::vector<ChunkWork> work_;                   // one a chunk; none where it was read from a file
+  std::vector<Cell> cells_;                       // chunk by chunk, in each in Z order; joints after all
+  std::vector<std::uint32_t> ordered_;            // one a chunk: how many of its cells are in Z order
+  std::vector<std::uint16_t> order_;              // one a cell that is: its place in that
+  std::vector<std::uint32_t> blocksOf_, blocks_;  // one a chunk of many cells: where in the second its blocks begin; their first cells
   std::vector<std::uint32_t> start_;
   std::vector<NodeId> next_;
   std::vector<std::uint32_t> part_;
@@ -135,5 +144,14 @@ class Space {
   std::size_t renewed_ = 0;
   double seconds_ = 0;
 };
+
+template <class Visit>
+void Space::eachAround(std::size_t chunk, Visit&& visit) const {
+  const ChunkAt& at = chunks_[chunk].at;
+  for (std::int32_t x = -1; x <= 1; ++x)
+    for (std::int32_t y = -1; y <= 1; ++y)
+      for (std::int32_t z = -1; z <= 1; ++z)
+        if (const std::ptrdiff_t c = findChunk({at.x + x, at.y + y, at.z + z}); c >= 0) visit(static_cast<std::size_t>(c));
+}
 
 }  // namespace dune::flight

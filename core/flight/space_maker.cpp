@@ -2,13 +2,13 @@
 #include <atomic>
 #include <chrono>
 #include <cmath>
-#include <cstring>
 
 #include "core/base/parallel.h"
 #include "core/base/union_find.h"
+#include "core/flight/changes.h"
 #include "core/flight/connect.h"
-#include "core/flight/space.h"
 #include "core/flight/tuning.h"
+#include "core/flight/waking.h"
 
 // In order: which chunks there are, their cells, which cells along walls are woken by narrow places near them, what is connected with what,
 // and which parts hang together.
@@ -16,27 +16,6 @@
 namespace dune::flight {
 
 namespace {
-
-constexpr int kSide = tuning::kChunkUnits + 2 * tuning::kWake;  // units: a chunk with what wakes its cells
-
-std::uint64_t mixed(std::uint64_t a, std::uint64_t b) {
-  a ^= b + 0x9e3779b97f4a7c15ull + (a << 6) + (a >> 2);
-  a ^= a >> 31;
-  return a * 0xbf58476d1ce4e5b9ull;
-}
-
-std::uint64_t bitsOf(double value) {
-  std::uint64_t bits;
-  std::memcpy(&bits, &value, sizeof bits);
-  return bits;
-}
-
-std::uint64_t keyOf(const Barrier& barrier) {
-  std::uint64_t key = mixed(static_cast<std::uint64_t>(barrier.solid), static_cast<std::uint64_t>(barrier.of));
-  for (const Vec3& p : barrier.corner)
-    for (int i = 0; i < 3; ++i) key = mixed(key, bitsOf(p[i]));
-  return key;
-}
 
 std::int32_t chunkIndex(double at, double size) { return static_cast<std::int32_t>(std::floor(at / size)); }
 
@@ -70,6 +49,7 @@ class SpaceMaker {
     if (overMemory_) return tooLarge();
     if (!made) return Job::cancelledProblem();
     nameParts();
+    space_->work_ = std::move(work_);
     space_->seconds_ = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
     return std::shared_ptr<const Space>(space_);
   }
@@ -100,8 +80,8 @@ class SpaceMaker {
     for (Barrier& b : input_.barriers)
       for (Vec3& p : b.corner) p = input_.flyer.stretched(p);
     job_.step("Sorting triangles", 0.05);
-    space_->obstacles_ = Obstacles(std::move(input_.barriers));
-    findKeys();
+    space_->obstacles_ = Obstacles(std::move(input_.barriers), &job_);
+    compare();
     return std::nullopt;
   }
 
@@ -127,184 +107,85 @@ class SpaceMaker {
       });
     std::sort(chunks.begin(), chunks.end());
     chunks.erase(std::unique(chunks.begin(), chunks.end()), chunks.end());
-    for (const ChunkAt& at : chunks) space_->chunks_.push_back({at, 0, 0});
+    for (const ChunkAt& at : chunks) space_->chunks_.push_back({at, 0});
     return std::nullopt;
   }
 
-  /// What a chunk is made from: the body, the volume, and the triangles that any of its cells may ask about.
-  void findKeys() {
-    const Measure m = space_->measure();
-    const double size = m.chunkSize(), reach = 1.001 * tuning::kReach * m.radius;
-    std::uint64_t common = 1;
-    const auto take = [&](double value) { common = mixed(common, bitsOf(value)); };
-    take(space_->flyer_.radius), take(space_->flyer_.halfHeight);
-    for (const Box3& b : space_->volume_.boxes())
-      for (int i = 0; i < 3; ++i) take(b.min[i]), take(b.max[i]);
-    for (Space::Chunk& c : space_->chunks_) {
-      c.key = common;
-      Box3 own;
-      own.min = m.corner(c.at), own.max = own.min + Vec3(size);
-      for (const AirZone& z : space_->airs_.zones())
-        if (const Box3 zone = space_->flyer_.stretched(z.box); zone.overlaps(own))
-          for (int i = 0; i < 3; ++i) c.key = mixed(mixed(c.key, bitsOf(zone.min[i])), bitsOf(zone.max[i]));
+  /// What of the space before may be taken over, if it is of the same body and volume.
+  void compare() {
+    const auto same = [](const Box3& a, const Box3& b) { return a.min == b.min && a.max == b.max; };
+    if (!before_ || before_->work_.empty() || before_->flyer_.radius != space_->flyer_.radius ||
+        before_->flyer_.halfHeight != space_->flyer_.halfHeight ||
+        !std::ranges::equal(before_->volume_.boxes(), space_->volume_.boxes(), same)) {
+      before_ = nullptr;
+      return;
     }
-    Box3 all;
-    for (const Box3& b : space_->volume_.boxes()) all.add(b.min - Vec3(reach)), all.add(b.max + Vec3(reach));
-    for (const Barrier& barrier : space_->obstacles_.all()) {
-      Box3 box;
-      for (const Vec3& p : barrier.corner) box.add(p - Vec3(reach)), box.add(p + Vec3(reach));
-      if (!box.overlaps(all)) continue;
-      const std::uint64_t key = keyOf(barrier);
-      box.min = glm::max(box.min, all.min), box.max = glm::min(box.max, all.max);
-      each(chunksOf(box, size), [&](const ChunkAt& at) {
-        if (const std::ptrdiff_t c = space_->findChunk(at); c >= 0)
-          space_->chunks_[static_cast<std::size_t>(c)].key = mixed(space_->chunks_[static_cast<std::size_t>(c)].key, key);
-      });
-    }
+    // Large cells do not cross the sides of zones, whatever they cost.
+    std::vector<Box3> zones;
+    const auto only = [&](const AirCosts& these, const AirCosts& others) {
+      for (const AirZone& z : these.zones())
+        if (std::ranges::none_of(others.zones(), [&](const AirZone& o) { return same(z.box, o.box); }))
+          zones.push_back(space_->flyer_.stretched(z.box));
+    };
+    only(before_->airs_, space_->airs_), only(space_->airs_, before_->airs_);
+    changes_ = Changes(before_->obstacles_.all(), space_->obstacles_.all(), std::move(zones));
+  }
+
+  /// Whether something changed that cells in a box may ask about.
+  bool touched(Box3 box) const {
+    const Vec3 reach(1.001 * tuning::kReach * space_->flyer_.radius);
+    box.min -= reach, box.max += reach;
+    return changes_.touch(box);
   }
 
   bool findAllCells() {
     job_.step("Finding free space", 0.7);
     const Measure m = space_->measure();
-    auto& chunks = space_->chunks_;
-    space_->raw_.resize(chunks.size());
+    const auto& chunks = space_->chunks_;
+    work_.resize(chunks.size()), touched_.assign(chunks.size(), 1);
     std::atomic<std::size_t> renewed{0}, cells{0};
     const auto one = [&](std::size_t i) {
       if (overMemory_) return;
-      if (auto same = fromBefore(chunks[i])) {
-        space_->raw_[i] = std::move(same);
+      if (before_) touched_[i] = touched(m.chunkBox(chunks[i].at));
+      if (!touched_[i]) {
+        work_[i].found = before_->work_[i].found;
       } else {
-        space_->raw_[i] = std::make_shared<const std::vector<Cell>>(findCells(chunks[i].at, m));
-        ++renewed;
+        CellsBefore known;
+        if (before_) known = {before_->work_[i].found.get(), [this](const Box3& box) { return touched(box); }};
+        work_[i].found = std::make_shared<const std::vector<Cell>>(findCells(chunks[i].at, m, &known));
+        renewed += known.renewed;
       }
-      if ((cells += space_->raw_[i]->size()) * tuning::kCellBytes > job_.memoryLimit()) overMemory_ = true;
+      if ((cells += work_[i].found->size()) * tuning::kCellBytes > job_.memoryLimit()) overMemory_ = true;
     };
     const bool done = parallelFor(job_, chunks.size(), one, 4);
     space_->renewed_ = renewed;
     return done && !overMemory_;
   }
 
-  /// The cells of a chunk of the space before, if it was made from the same; null where it was not.
-  std::shared_ptr<const std::vector<Cell>> fromBefore(const Space::Chunk& chunk) const {
-    if (!before_ || before_->raw_.empty()) return nullptr;
-    const std::ptrdiff_t c = before_->findChunk(chunk.at);
-    return c >= 0 && before_->chunks_[static_cast<std::size_t>(c)].key == chunk.key ? before_->raw_[static_cast<std::size_t>(c)] : nullptr;
-  }
-
-  /// Cells along walls near narrow places become places to stand, so that what is narrow is joined to what is open.
   bool wake() {
     job_.step("Joining narrow places", 0.75);
-    const auto& chunks = space_->chunks_;
-    std::vector<char> narrow(chunks.size(), 0);
-    for (std::size_t i = 0; i < chunks.size(); ++i)
-      narrow[i] = std::any_of(space_->raw_[i]->begin(), space_->raw_[i]->end(), [](const Cell& c) { return c.kind == Cell::Kind::narrow; });
-    std::vector<std::vector<Cell>> cells(chunks.size());
-    const Measure m = space_->measure();
-    if (!parallelFor(
-            job_, chunks.size(), [&](std::size_t i) { cells[i] = woken(i, narrow, m); }, 4))
-      return false;
+    const Waker waker(*space_, work_);
+    const auto one = [&](std::size_t i) {
+      ChunkWork& now = work_[i];
+      const ChunkWork* old = before_ && !touched_[i] ? &before_->work_[i] : nullptr;
+      bool still = old;
+      if (still) space_->eachAround(i, [&](std::size_t c) { still = still && work_[c].found == before_->work_[c].found; });
+      now.woken = still ? old->woken : waker.keyOf(i);
+      now.cells = old && now.woken == old->woken ? old->cells : std::make_shared<const std::vector<Cell>>(waker.woken(i));
+    };
+    if (!parallelFor(job_, work_.size(), one, 4)) return false;
     std::size_t count = 0;
-    for (const auto& list : cells) count += list.size();
+    for (const ChunkWork& w : work_) count += w.cells->size();
     space_->cells_.reserve(count), space_->chunkOf_.reserve(count);
-    for (std::size_t i = 0; i < chunks.size(); ++i) {
+    for (std::size_t i = 0; i < work_.size(); ++i) {
+      const std::vector<Cell>& cells = *work_[i].cells;
       space_->chunks_[i].first = static_cast<NodeId>(space_->cells_.size());
-      space_->ordered_.push_back(static_cast<std::uint32_t>(cells[i].size()));
-      space_->cells_.insert(space_->cells_.end(), cells[i].begin(), cells[i].end());
-      space_->chunkOf_.insert(space_->chunkOf_.end(), cells[i].size(), static_cast<std::uint32_t>(i));
-      cells[i] = {};
+      space_->ordered_.push_back(static_cast<std::uint32_t>(cells.size()));
+      space_->cells_.insert(space_->cells_.end(), cells.begin(), cells.end());
+      space_->chunkOf_.insert(space_->chunkOf_.end(), cells.size(), static_cast<std::uint32_t>(i));
+      same_.push_back(before_ && !touched_[i] && work_[i].cells == before_->work_[i].cells);
     }
     space_->noteOrder();
-    return true;
-  }
-
-  std::vector<Cell> woken(std::size_t chunk, const std::vector<char>& narrow, const Measure& m) const {
-    std::vector<char> awake;
-    std::vector<Cell> cells;
-    const bool any = findAwake(chunk, narrow, awake);
-    for (Cell c : *space_->raw_[chunk]) {
-      if (c.kind != Cell::Kind::beside) {
-        cells.push_back(c);
-      } else if (any && isAwake(c, awake)) {
-        wakeUp(c, chunk, awake, m, cells);
-      }
-    }
-    return cells;
-  }
-
-  /// A cell that is woken, with a place to stand; a large one in parts, of which only those are woken that are near enough.
-  void wakeUp(const Cell& cell, std::size_t chunk, const std::vector<char>& awake, const Measure& m, std::vector<Cell>& cells) const {
-    if (cell.level <= 1) {
-      Cell c = cell;
-      if (stand(c, chunk, m)) cells.push_back(c);
-      return;
-    }
-    for (const Cell& part : divideCell(space_->chunks_[chunk].at, cell, m)) {
-      if (part.kind != Cell::Kind::beside)
-        cells.push_back(part);
-      else if (isAwake(part, awake))
-        wakeUp(part, chunk, awake, m, cells);
-    }
-  }
-
-  static std::size_t unitAt(int x, int y, int z) { return static_cast<std::size_t>((z * kSide + y) * kSide + x); }
-
-  static bool isAwake(const Cell& c, const std::vector<char>& awake) {
-    const int width = 1 << c.level;
-    for (int z = c.z; z < c.z + width; ++z)
-      for (int y = c.y; y < c.y + width; ++y)
-        for (int x = c.x; x < c.x + width; ++x)
-          if (awake[unitAt(x + tuning::kWake, y + tuning::kWake, z + tuning::kWake)]) return true;
-    return false;
-  }
-
-  /// Marks the units of a chunk, and around it, within kWake units of a narrow one; whether there are any.
-  bool findAwake(std::size_t chunk, const std::vector<char>& narrow, std::vector<char>& awake) const {
-    const ChunkAt& at = space_->chunks_[chunk].at;
-    bool any = false;
-    each({{at.x - 1, at.y - 1, at.z - 1}, {at.x + 1, at.y + 1, at.z + 1}}, [&](const ChunkAt& of) {
-      const std::ptrdiff_t c = of == at ? static_cast<std::ptrdiff_t>(chunk) : space_->findChunk(of);
-      if (c < 0 || !narrow[static_cast<std::size_t>(c)]) return;
-      if (awake.empty()) awake.assign(static_cast<std::size_t>(kSide) * kSide * kSide, 0);
-      const auto along = [](std::int32_t other, std::int32_t own) { return (other - own) * tuning::kChunkUnits + tuning::kWake; };
-      for (const Cell& cell : *space_->raw_[static_cast<std::size_t>(c)]) {
-        const int x = cell.x + along(of.x, at.x), y = cell.y + along(of.y, at.y), z = cell.z + along(of.z, at.z);
-        if (cell.kind != Cell::Kind::narrow || std::min({x, y, z}) < 0 || std::max({x, y, z}) >= kSide) continue;
-        awake[unitAt(x, y, z)] = any = true;
-      }
-    });
-    if (any)
-      for (const std::size_t step : {unitAt(1, 0, 0), unitAt(0, 1, 0), unitAt(0, 0, 1)}) widen(awake, step);
-    return any;
-  }
-
-  /// Marks what is within kWake units of a marked one along one axis.
-  static void widen(std::vector<char>& marks, std::size_t step) {
-    const std::size_t line = step * kSide;
-    for (std::size_t begin = 0; begin < marks.size(); begin += line)
-      for (std::size_t first = begin; first < begin + step; ++first) {
-        int seen = -1000;
-        std::array<char, kSide> wide{};
-        for (int i = 0; i < kSide; ++i) {
-          if (marks[first + static_cast<std::size_t>(i) * step]) seen = i;
-          wide[static_cast<std::size_t>(i)] = i - seen <= tuning::kWake;
-        }
-        seen = 1000;
-        for (int i = kSide - 1; i >= 0; --i) {
-          if (marks[first + static_cast<std::size_t>(i) * step]) seen = i;
-          wide[static_cast<std::size_t>(i)] |= seen - i <= tuning::kWake;
-        }
-        for (int i = 0; i < kSide; ++i) marks[first + static_cast<std::size_t>(i) * step] = wide[static_cast<std::size_t>(i)];
-      }
-  }
-
-  bool stand(Cell& c, std::size_t chunk, const Measure& m) const {
-    const ChunkAt& at = space_->chunks_[chunk].at;
-    const Box3 box = m.box(at, c);
-    Vec3 p = box.centre();
-    const bool fits = c.clearance > m.radius * (1 + 2 * tuning::kPush);  // what it has was measured there
-    if (!fits && !m.push(p, box)) return false;
-    c.standAt(p - m.corner(at));
-    if (!fits) c.clearance = static_cast<float>(m.obstacles->nearest(p, 2 * m.radius).distance);
     return true;
   }
 
@@ -312,10 +193,12 @@ class SpaceMaker {
     job_.step("Connecting cells", 0.97);
     const NodeId count = static_cast<NodeId>(space_->cells_.size());
     joined_ = UnionFind(count);
-    if (!tie([&](NodeId from, NodeId to) { return connectSides(*space_, from, to); }, 0, 0.8)) return false;
+    const auto straight = [&](const ChunkCells& chunk) { return connectSides(*space_, chunk); };
+    if (!tie(straight, &ChunkWork::straight, 0, 0.8)) return false;
     std::vector<std::uint32_t> part(count);
     for (NodeId n = 0; n < count; ++n) part[n] = joined_.find(n);
-    if (!tie([&](NodeId from, NodeId to) { return connectParts(*space_, from, to, part); }, 0.8, 1)) return false;
+    const auto bent = [&](const ChunkCells& chunk) { return connectParts(*space_, chunk, part); };
+    if (!tie(bent, &ChunkWork::bent, 0.8, 1)) return false;
     dropNeedless();
     layOut();
     return true;
@@ -365,10 +248,15 @@ class SpaceMaker {
 
   /// Ties of all chunks side by side, taken in their order.
   template <class Connect>
-  bool tie(Connect&& connect, double from, double to) {
+  bool tie(Connect&& connect, std::shared_ptr<const Answers> ChunkWork::*answers, double from, double to) {
     const auto& chunks = space_->chunks_;
     std::vector<std::vector<Tie>> ties(chunks.size());
-    const auto one = [&](std::size_t i) { ties[i] = connect(chunks[i].first, chunks[i].first + space_->ordered_[i]); };
+    const auto one = [&](std::size_t i) {
+      ChunkCells chunk{chunks[i].first, chunks[i].first + space_->ordered_[i], nullptr, same_};
+      if (same_[i]) chunk.known = (before_->work_[i].*answers).get();
+      Tied tied = connect(chunk);
+      ties[i] = std::move(tied.ties), work_[i].*answers = std::make_shared<const Answers>(std::move(tied.answers));
+    };
     if (!parallelFor(job_, chunks.size(), one, 4, from, to)) return false;
     for (std::size_t i = 0; i < chunks.size(); ++i)
       for (const Tie& tie : ties[i]) take(tie, i);
@@ -441,6 +329,10 @@ class SpaceMaker {
   Job& job_;
   const Space* before_;
   std::shared_ptr<Space> space_;
+  Changes changes_{{}, {}};      // since the space before
+  std::vector<ChunkWork> work_;  // one a chunk
+  std::vector<char> touched_;    // likewise: whether something changed within its reach
+  std::vector<char> same_;       // likewise: whether its cells are those before
   std::atomic<bool> overMemory_{false};
   UnionFind joined_;             // of cells
   std::vector<NodeId> jointOf_;  // one a joint: a cell of its part

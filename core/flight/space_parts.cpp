@@ -109,7 +109,7 @@ Result<std::shared_ptr<const Space>> putTogether(SpaceParts p) {
   s.obstacles_ = Obstacles(std::move(p.barriers));
   NodeId first = 0;
   for (std::size_t i = 0; i < p.chunks.size(); ++i) {
-    s.chunks_.push_back({p.chunks[i], first, 0});
+    s.chunks_.push_back({p.chunks[i], first});
     s.chunkOf_.insert(s.chunkOf_.end(), p.cellsOf[i], static_cast<std::uint32_t>(i));
     first += p.cellsOf[i];
   }

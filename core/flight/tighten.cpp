@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include "core/flight/half_spaces.h"
 #include "core/flight/tuning.h"
@@ -16,6 +17,19 @@ class Tightener {
     stretch_ = Vec3(1, space.flyer().stretch(), 1);
   }
 
+  void runRoughly() {
+    leaveOut();
+    double length = lengthOf(space_, way_);
+    still_.assign(way_.size(), 0);
+    for (int round = 0; round < tuning::kRoughRounds && way_.size() > 2; ++round) {
+      for (std::size_t i = 1; i + 1 < way_.size(); ++i)
+        if (!still_[i]) move(i);
+      dropCorners();
+      const double before = std::exchange(length, lengthOf(space_, way_));
+      if (before - length < tuning::kRoughly * length) break;
+    }
+  }
+
   void run() {
     leaveOut();
     double length = lengthOf(space_, way_);
@@ -24,8 +38,14 @@ class Tightener {
       for (std::size_t i = 1; i + 1 < way_.size(); ++i)
         if (!still_[i]) move(i);
       dropCorners();
-      const double now = lengthOf(space_, way_);
-      const bool settled = length - now < tuning::kEnough * length;
+      double now = lengthOf(space_, way_);
+      bool settled = length - now < tuning::kEnough * length;
+      if (settled) {
+        moveGroups();
+        const double before = now;
+        now = lengthOf(space_, way_);
+        settled = before - now < tuning::kEnough * length;
+      }
       length = now;
       if (settled && !partCorners()) break;
     }
@@ -75,13 +95,14 @@ class Tightener {
     if (i < still_.size()) still_[i] = 0;
   }
 
-  /// What keeps corner w from moving, as half-spaces of its movement; only what is within `reach` of it.
-  void collect(const Vec3& a, const Vec3& w, const Vec3& b, double reach) {
+  /// What keeps corners first to last from moving together, as half-spaces of their movement; only what is within `reach` of them.
+  void collect(std::size_t first, std::size_t last, double reach) {
     bounds_.clear();
     near_.clear();
-    const auto add = [&](const Vec3& from, const Vec3& to, bool second) {
+    for (std::size_t i = first; i <= last + 1; ++i) {
+      const Vec3 from = way_[i - 1], to = way_[i];
       m_.obstacles->along(from, to, m_.radius + reach, [&](std::uint32_t number, const Meeting& meeting) {
-        const double share = second ? 1 - meeting.along : meeting.along;
+        const double share = i > last ? 1 - meeting.along : i > first ? 1 : meeting.along;
         const double distance = std::sqrt(meeting.square);
         if (share <= 1e-9 || distance <= 0) return true;
         // In metres: the normal of the stretched space, stretched once more.
@@ -90,37 +111,55 @@ class Tightener {
         near_.push_back({{normal / length, std::min((m_.radius - distance) / length, 0.0), true}, (distance - m_.radius) / share, number});
         return true;
       });
-    };
-    add(a, w, false), add(w, b, true);
+    }
     std::stable_sort(near_.begin(), near_.end(),
                      [](const Contact& x, const Contact& y) { return x.room != y.room ? x.room < y.room : x.number < y.number; });
     for (std::size_t i = 0; i < std::min(near_.size(), tuning::kMostContacts); ++i) bounds_.push_back(near_[i].bound);
   }
 
   void move(std::size_t i) {
+    if (moveTogether(i, i))
+      wake(i - 1), wake(i + 1);
+    else
+      still_[i] = 1;
+  }
+
+  /// Corners that are near to each other follow each other in small steps only, so they are moved as one.
+  void moveGroups() {
+    for (const double apart : tuning::kTogether)
+      for (std::size_t first = 1, last; first + 1 < way_.size(); first = last + 1) {
+        for (last = first; last + 2 < way_.size() && glm::distance(way_[last], way_[last + 1]) < apart * m_.radius;) ++last;
+        if (last > first && moveTogether(first, last))
+          for (std::size_t i = first - 1; i <= last + 1; ++i) wake(i);
+      }
+  }
+
+  /// Moves corners first to last by as much as makes the way shortest, as far as what is near allows; whether it did.
+  bool moveTogether(std::size_t first, std::size_t last) {
     bool moved = false;
     double reach = m_.radius;
     for (int step = 0; step < 4; ++step) {
-      const Vec3 a = way_[i - 1], w = way_[i], b = way_[i + 1];
-      const Vec3 ra = (w - a) / stretch_, rb = (w - b) / stretch_;
+      const Vec3 a = way_[first - 1], b = way_[last + 1];
+      const Vec3 ra = (way_[first] - a) / stretch_, rb = (way_[last] - b) / stretch_;
       const double la = glm::length(ra), lb = glm::length(rb);
       if (la < 1e-9 || lb < 1e-9) break;
       const Vec3 slope = ra / la + rb / lb;
       Vec3 by = -slope / (1 / la + 1 / lb);
       const double most = 2 * std::max(reach, m_.radius * 0.1);
       if (const double size = glm::length(by); size > most) by *= most / size;
-      collect(a, w, b, std::min(glm::length(by * stretch_) + 0.05 * m_.radius, reach));
+      collect(first, last, std::min(glm::length(by * stretch_) + 0.05 * m_.radius, reach));
       const auto allowed = nearestPoint(by, bounds_);
       if (!allowed) break;
       by = *allowed;
       double share = 1;
       bool took = false;
       for (int attempt = 0; attempt < 5; ++attempt, share *= attempt < 2 ? 0.6 : 0.25) {
-        const Vec3 to = w + by * share * stretch_;
-        const double gain = la + lb - real(to - a) - real(to - b);
+        const Vec3 shift = by * share * stretch_;
+        const double gain = la + lb - real(way_[first] + shift - a) - real(way_[last] + shift - b);
         if (gain <= 1e-7 * (la + lb)) break;
-        if (!space_.clear(a, to) || !space_.clear(to, b)) continue;
-        way_[i] = to, took = moved = true;
+        if (!clearWith(first, last, shift)) continue;
+        for (std::size_t i = first; i <= last; ++i) way_[i] += shift;
+        took = moved = true;
         break;
       }
       if (!took || share < 0.2) {
@@ -128,10 +167,14 @@ class Tightener {
         reach *= 0.5;
       }
     }
-    if (moved)
-      wake(i - 1), wake(i + 1);
-    else
-      still_[i] = 1;
+    return moved;
+  }
+
+  bool clearWith(std::size_t first, std::size_t last, const Vec3& shift) const {
+    if (!space_.clear(way_[first - 1], way_[first] + shift) || !space_.clear(way_[last] + shift, way_[last + 1])) return false;
+    for (std::size_t i = first; i < last; ++i)
+      if (!space_.clear(way_[i] + shift, way_[i + 1] + shift)) return false;
+    return true;
   }
 
   /// Parts corners that turn much; whether there were any.
@@ -176,6 +219,10 @@ class Tightener {
 
 void tighten(const Space& space, std::vector<Vec3>& way) {
   if (way.size() > 2) Tightener(space, way).run();
+}
+
+void tightenRoughly(const Space& space, std::vector<Vec3>& way) {
+  if (way.size() > 2) Tightener(space, way).runRoughly();
 }
 
 double lengthOf(const Space& space, const std::vector<Vec3>& way) {

@@ -15,6 +15,9 @@ namespace dune::flight {
 /// `way`: places of the stretched space, each of whose stretches is clear; so are those of the result, which has the same ends and is no
 /// longer.
 void tighten(const Space& space, std::vector<Vec3>& way);
+/// Likewise, only as far as it takes to tell which one of several ways is shorter: corners stay whole, and the last part in a hundred is
+/// left.
+void tightenRoughly(const Space& space, std::vector<Vec3>& way);
 
 /// The length of a way, metres.
 double lengthOf(const Space& space, const std::vector<Vec3>& way);

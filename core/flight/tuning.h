@@ -23,6 +23,10 @@ constexpr double kGoNear = 1.5;
 constexpr int kWake = 6;
 /// How much more than the radius a place is pushed away from everything, so that rounding never makes it less.
 constexpr double kPush = 1e-4;
+/// Of pushing: half-spaces that after so many sweeps still are missed by such a share of the radius, and by nearly as much as at the sweep
+/// before, do not go together.
+constexpr int kLeastSweeps = 3;
+constexpr double kVain = 0.05, kStalls = 0.9;
 /// How much room a place to stand in a narrow cell is given if there is any: in the middle of a gap ways to the next cells are straight.
 constexpr double kCentre[] = {1.2, 1.06, 1.02};
 /// Of the radius: less to spare than that is none, so that rounding never makes room where a wall lies on a side of cells.
@@ -31,6 +35,8 @@ constexpr double kHair = 1e-8;
 constexpr int kPartings[] = {1, 3};
 /// How often a way between two cells may be parted to bend.
 constexpr int kBends = 4;
+/// And how far from both places it may bend, in radii.
+constexpr double kBendRoom = 2;
 /// What sweeps of a path keep of that.
 constexpr double kSweep = 1e-6;
 /// How much higher one rises than one must where one takes off, and the steps in which that is looked for.
@@ -45,7 +51,7 @@ static_assert(kReach > 1 + 0.3661 * kChunkUnits * kUnit);
 /// Most chunks of a volume.
 constexpr double kMostChunks = 4e6;
 /// Bytes that a cell takes while a space is made, of all that is kept of it: the cell twice, its ties and its part.
-constexpr std::size_t kCellBytes = 160;
+constexpr std::size_t kCellBytes = 220;
 
 // Ways.
 
@@ -58,10 +64,29 @@ constexpr double kAsideTries[] = {0.3, 0.6, 1, 1.6, 2.5, 4};
 constexpr int kDirections = 8;
 /// Of the straight way's length: a way that is no longer is not tried on other sides. Of a way's length: over places with no more than that
 /// it is tried. How much farther out each of them is.
-constexpr double kNearlyStraight = 1.01, kRoundabout = 1.25, kFartherOut = 1.4;
+constexpr double kNearlyStraight = 1.01, kRoundabout = 1.25, kFirstAside = 0.25, kFartherOut = 1.4;
+/// Corners nearer to each other than so many radii go around one thing; parts of a way around at most so many things are tried on other
+/// sides, and it begins anew with the shorter way at most so many times.
+constexpr double kSameTurn = 2;
+constexpr std::size_t kMostTurns = 3;
+/// The shortest of the ways over such places is made taut, unless it is that much longer when all are roughly so.
+constexpr double kRoughlyLonger = 1.02;
+constexpr int kSideRounds = 2;
+/// How often a way that is longer than that is looked for elsewhere; radii around where it bends at which bending costs so many radii.
+/// Where the search looked at more cells it is not.
+constexpr int kElsewhere = 2;
+constexpr std::size_t kFewCells = 1000;
+constexpr double kShunned = 3, kBendCosts = 4;
+/// Of its length: how much longer a way may seem over the middles of cells than it is when it is taut.
+constexpr double kCellsLonger = 1.2;
 /// Of making a way taut: most rounds, and what share of the length one must gain.
 constexpr int kTautRounds = 40;
 constexpr double kEnough = 2e-5;
+/// Of making it so roughly: most rounds, and what share of the length one must gain.
+constexpr int kRoughRounds = 8;
+constexpr double kRoughly = 2e-3;
+/// Radii between corners that are moved as one.
+constexpr double kTogether[] = {0.5, 2, 6};
 /// Of settling what a way over zones costs: most rounds, moves of a corner at one step, and the shortest step.
 constexpr int kCostRounds = 12, kMostMoves = 40;
 constexpr double kLeastMove = 0.008;

@@ -3,6 +3,7 @@
 #include <QtTest>
 #include <algorithm>
 
+#include "core/flight/changes.h"
 #include "core/flight/path.h"
 #include "core/flight/room.h"
 #include "core/flight/space_parts.h"
@@ -359,6 +360,85 @@ class TestFlight : public QObject {
       QVERIFY2(same(*whole, *part), qPrintable(QString::number(n)));
       QVERIFY2(part->renewed() < whole->renewed() / 2, qPrintable(QString("%1 of %2").arg(part->renewed()).arg(whole->renewed())));
     }
+  }
+
+  void editAfterEditIsAsFromNothing() {
+    // Things come, go, move, and change their order; each space is made from the one before, and is the same as from nothing.
+    Random random(91);
+    for (const bool bent : {false, true}) {
+      Scene scene;
+      scatter(scene, random, 14, {26, 9, 26});
+      const std::vector<Box3> volumes = bent ? test::bentRoom() : std::vector{boxOf({0, 0, 0}, {26, 9, 26})};
+      const Flyer kind = flyer(0.5, 0.4);
+      auto before = spaceOf(scene, kind, volumes);
+      for (int n = 0; n < 8; ++n) {
+        auto& objects = scene.objects();
+        const std::size_t which = random.next() % objects.size();
+        switch (n % 4) {
+          case 0:
+            for (Vec3& p : objects[which].vertices.edit()) p += Vec3(random.in(-2, 2), random.in(-1, 1), random.in(-2, 2));
+            break;
+          case 1:
+            objects.erase(objects.begin() + static_cast<std::ptrdiff_t>(which));
+            break;
+          case 2:
+            scatter(scene, random, 1, {26, 9, 26});
+            std::rotate(objects.begin(), objects.end() - 1, objects.end());
+            break;
+          default:
+            std::swap(objects[which], objects[random.next() % objects.size()]);
+        }
+        const auto whole = spaceOf(scene, kind, volumes), part = spaceOf(scene, kind, volumes, before.get(), 1 + n % 2);
+        QVERIFY2(meshfile::spaceToBytes(*whole) == meshfile::spaceToBytes(*part), qPrintable(QString::number(n)));
+        before = part;
+      }
+    }
+  }
+
+  void aMovedCrateRenewsLittle() {
+    Random random(3);
+    Scene scene;
+    scatter(scene, random, 40, {48, 12, 48});
+    const Box3 volume = boxOf({0, 0, 0}, {48, 12, 48});
+    const auto before = spaceOf(scene, flyer(0.5, 0.5), volume);
+    QVERIFY(before->renewed() == before->blockCount());
+    QVERIFY(spaceOf(scene, flyer(0.5, 0.5), volume, before.get())->renewed() == 0);
+    for (int n = 0; n < 3; ++n) {
+      const Vec3 at(random.in(0, 47), random.in(0, 11), random.in(0, 47));
+      const auto after = spaceOf(Scene(scene).box(at, at + Vec3(1), "crate"), flyer(0.5, 0.5), volume, before.get());
+      QVERIFY2(after->renewed() > 0 && after->renewed() * 20 <= after->blockCount(), qPrintable(QString::number(after->renewed())));
+    }
+    QVERIFY(spaceOf(scene, flyer(0.6, 0.5), volume, before.get())->renewed() > 0);
+  }
+
+  void whatChangedIsWhatIsToldByItsCorners() {
+    Random random(8);
+    std::vector<Barrier> before;
+    for (int i = 0; i < 400; ++i) {
+      const Vec3 p(random.in(0, 100), random.in(0, 10), random.in(0, 100));
+      before.push_back({{p, p + Vec3(1, 0, 0), p + Vec3(0, 0, 1)}});
+    }
+    before.push_back(before[7]);  // one of them twice
+    const auto touched = [](const flight::Changes& changes, const Barrier& b) {
+      Box3 box;
+      for (const Vec3& p : b.corner) box.add(p);
+      return changes.touch(box);
+    };
+    QVERIFY(!flight::Changes(before, before).any());
+    std::vector<Barrier> now = before;
+    for (Barrier& b : now) b.object += 3, b.solid = 5;
+    QVERIFY(!flight::Changes(before, now).any());
+    now.erase(now.begin() + 100);                                                        // gone
+    now.insert(now.begin(), Barrier{{Vec3(-5, 0, 0), Vec3(-4, 0, 0), Vec3(-5, 0, 1)}});  // came
+    std::swap(now[300], now[301]);                                                       // in another order
+    now[200].corner[1].y += 1e-12;                                                       // by a hair
+    const flight::Changes changes(before, now);
+    QVERIFY(touched(changes, before[100]) && touched(changes, now[0]) && touched(changes, now[200]));
+    QVERIFY(touched(changes, now[300]) || touched(changes, now[301]));
+    int others = 0;
+    for (std::size_t i = 0; i < before.size(); ++i) others += touched(changes, before[i]);
+    QVERIFY2(others >= 3 && others < 20, qPrintable(QString::number(others)));  // and what lies in the same box by chance
+    QVERIFY(!flight::Changes(before, {}).touch(boxOf({0, 50, 0}, {100, 60, 100})) && flight::Changes(before, {}).any());
   }
 
   void memoryIsKept() {
