@@ -42,8 +42,9 @@ class Divider {
   }
 
  private:
-  /// `known`: a place of something that is likely near, none where nothing is known: no nearest one is farther.
-  void visit(Cell cell, const Vec3* known) {
+  /// `known`: a place of something that is likely near, none where nothing is known: no nearest one is farther. `dense`: much was near to
+  /// the cell that it is a part of.
+  void visit(Cell cell, const Vec3* known, bool dense = false) {
     if (before_ && cell.level == kBlockLevel && takeOver(cell)) return;
     bool whole = true;
     const Box3 box = m_.box(chunk_, cell, whole);
@@ -62,8 +63,8 @@ class Divider {
     if (near.distance >= m_.radius + half) return take(cell, Cell::Kind::free, middle, near.distance);
     if (near.distance <= m_.radius - half) return;
     gathered_ = false;
-    if (cell.level <= mostBeside_ && drains(cell.level, box, near)) return take(cell, Cell::Kind::beside, middle, near.distance);
-    if (cell.level > 0) return divide(cell, &near.on);
+    if (cell.level <= mostBeside_ && drains(cell.level, box, near, dense)) return take(cell, Cell::Kind::beside, middle, near.distance);
+    if (cell.level > 0) return divide(cell, &near.on, gathered_ && close_.size() >= tuning::kDense);
     if (!gathered_) gather(middle, m_.radius + half);
     std::optional<Vec3> at = placeIn(box, m_, numbers_);
     if (!at) return;
@@ -99,7 +100,7 @@ class Divider {
     for (const Close& c : close_) from_.push_back(c.way), numbers_.push_back(c.number);
   }
 
-  void divide(const Cell& cell, const Vec3* known) {
+  void divide(const Cell& cell, const Vec3* known, bool dense = false) {
     const std::uint8_t half = static_cast<std::uint8_t>(1 << (cell.level - 1));
     for (std::uint8_t part = 0; part < 8; ++part) {
       Cell c = cell;
@@ -107,7 +108,7 @@ class Divider {
       if (part & 1) c.x = static_cast<std::uint8_t>(c.x + half);
       if (part & 2) c.y = static_cast<std::uint8_t>(c.y + half);
       if (part & 4) c.z = static_cast<std::uint8_t>(c.z + half);
-      visit(c, known);
+      visit(c, known, dense);
     }
   }
 
@@ -119,22 +120,27 @@ class Divider {
 
   /// Whether the whole cell, as far as it is free, leads straight out to a cell of its level that is free from side to side. For the
   /// smallest also to one of its own size: if that is not a cell of its own it is part of one beside a wall that leads on. Away from what
-  /// is nearest is tried first; then away from all that is near, and from what is in the way farther out.
-  bool drains(int level, const Box3& box, const Obstacles::Near& near) {
+  /// is nearest is tried first, unless so much is near that it is likely vain; then away from all that is near, and from what is in the
+  /// way farther out.
+  bool drains(int level, const Box3& box, const Obstacles::Near& near, bool dense) {
     if (near.distance <= 0) return false;
     const Vec3 middle = box.centre(), sides = box.size();
-    const double leastSide = std::min({sides.x, sides.y, sides.z});
-    from_.assign(1, middle - near.on);
+    const double leastSide = std::min({sides.x, sides.y, sides.z}), reach = m_.radius + glm::length(sides) / 2;
+    if (dense)
+      gather(middle, reach);
+    else
+      from_.assign(1, middle - near.on);
     Vec3 stops{};
     for (int attempt = 0; attempt < 6; ++attempt) {
       const Vec3 shortest = shortestOf(from_);
       // Whatever the direction, one gets away from one of them no faster than that.
       const double fast = glm::length(shortest);
       if (fast < leastSide / 2 || fast < 1e-9 * m_.radius) return false;
+      const bool best = gathered_;
       const Way way = leadsOut(level, box, near, glm::normalize(shortest), stops);
       if (way == Way::open || way == Way::nowhere) return way == Way::open;
-      if (attempt > 0 && way == Way::stoppedNear) return false;  // the best direction for that was found already
-      if (attempt == 0) gather(middle, m_.radius + glm::length(sides) / 2);
+      if (best && way == Way::stoppedNear) return false;  // the best direction for that was found already
+      if (!gathered_) gather(middle, reach);
       if (way == Way::stoppedFar) from_.push_back(stops);
     }
     return false;

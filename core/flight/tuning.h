@@ -15,6 +15,8 @@ constexpr int kLevels = 5;
 constexpr int kMostBeside = 2;
 /// Such a cell leads straight out to a free one at most so many of its widths away, at least two units.
 constexpr double kDrain = 2;
+/// So much near a cell is so dense that of its parts all that is near is looked at at once.
+constexpr std::size_t kDense = 16;
 /// How far into where a cell of its width is free for sure the way out goes, in widths: the cell there is seldom in the middle.
 constexpr double kGo = 0.5;
 /// And for the smallest, if that is too far: to where one of its own size may be free, in radii.
