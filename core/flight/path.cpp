@@ -259,7 +259,8 @@ struct Searcher::State {
   }
 
   /// The taut way between two places of the air, or as near to the second one as one gets; empty where there is none, with why.
-  std::vector<Vec3> between(const Vec3& from, const Vec3& goal, Way& way) {
+  /// `otherSides`: tried where it is not nearly straight.
+  std::vector<Vec3> between(const Vec3& from, const Vec3& goal, Way& way, bool otherSides = true) {
     const auto none = [&](const char* why) { return way.why = why, std::vector<Vec3>(); };
     to = goal;
     fromDoors = doors(from, fromWay);
@@ -286,7 +287,7 @@ struct Searcher::State {
     way.looked = looked;
     if (space.airs().any()) return cheapest(best);
     tighten(space, best);
-    if (way.found()) tryOtherSides(space, best), searchElsewhere(best);
+    if (way.found() && otherSides) tryOtherSides(space, best), searchElsewhere(best);
     return best;
   }
 
@@ -321,11 +322,11 @@ struct Searcher::State {
     return 0;
   }
 
-  /// The search takes places of cells for where ways bend, which decides now and then on which side of a zone one goes; from the other end
-  /// it decides anew.
+  /// The search takes places of cells for where ways bend, which decides now and then on which side of a thing or a zone one goes; from the
+  /// other end it decides anew.
   void tryBack(std::vector<Vec3>& way) {
     Way other;
-    std::vector<Vec3> back = between(way.back(), way.front(), other);
+    std::vector<Vec3> back = between(way.back(), way.front(), other, false);
     if (back.empty() || flight::costOf(space, back) >= flight::costOf(space, way)) return;
     std::ranges::reverse(back);
     way = std::move(back);
@@ -369,7 +370,8 @@ Way Searcher::find(const Query& query) {
   }
   std::vector<Vec3> best = s.between(*begins, *ends, way);
   if (best.empty()) return way;
-  if (s.space.airs().any() && way.found()) s.tryBack(best);
+  const bool quick = way.looked < tuning::kFewCells && s.isRoundabout(best);
+  if (way.found() && (quick || s.space.airs().any())) s.tryBack(best);
   if (way.outcome == Way::Outcome::partial) way.lands = false;
   if (way.lifts) best.insert(best.begin(), from);
   if (way.lands) best.push_back(to);
