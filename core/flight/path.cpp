@@ -49,6 +49,7 @@ struct Searcher::State {
   std::vector<NodeId> fromDoors, toDoors;
   std::vector<Vec3> shunned;                              // where bending costs something
   double most = std::numeric_limits<double>::infinity();  // that a way may cost
+  std::size_t mostLooked = ~std::size_t{0};               // cells that may be looked at
   std::size_t looked = 0;
 
   Vec3 placeOf(NodeId n) const { return n == kStart ? fromWay.back() : space.at(n); }
@@ -180,7 +181,8 @@ struct Searcher::State {
         std::push_heap(heap.begin(), heap.end());
         continue;
       }
-      s.closed = true, s.bending = bending(open.node), ++looked;
+      s.closed = true, s.bending = bending(open.node);
+      if (++looked > mostLooked) return kNoNode;
       if (std::find(toDoors.begin(), toDoors.end(), open.node) != toDoors.end()) return open.node;
       const Vec3 at = placeOf(s.from);
       for (const NodeId next : space.next(open.node)) {
@@ -295,21 +297,19 @@ struct Searcher::State {
     return lengthOf(space, way) > tuning::kNearlyStraight * space.length(way.back() - way.front());
   }
 
-  /// Looks for a shorter way that does not bend where this one does. Cells tell lengths a little too long.
+  /// Looks for a shorter way that does not bend where this one does, where that takes little. Cells tell lengths a little too long.
   void searchElsewhere(std::vector<Vec3>& best) {
-    std::vector<Vec3> last = best;
-    for (int time = 0; time < tuning::kElsewhere && isRoundabout(best) && looked < tuning::kFewCells; ++time) {
-      shunned.insert(shunned.end(), last.begin() + 1, last.end() - 1);
-      most = tuning::kCellsLonger * lengthOf(space, best);
-      const NodeId end = search();
-      if (end == kNoNode) break;
-      last = whole(end);
-      tightenRoughly(space, last);
-      if (lengthOf(space, last) > tuning::kRoughlyLonger * lengthOf(space, best)) continue;
-      tighten(space, last);
-      if (lengthOf(space, last) < lengthOf(space, best)) best = last;
-    }
-    shunned.clear(), most = std::numeric_limits<double>::infinity();
+    if (looked > tuning::kFewCells || !isRoundabout(best)) return;
+    shunned.assign(best.begin() + 1, best.end() - 1);
+    most = tuning::kCellsLonger * lengthOf(space, best), mostLooked = tuning::kLookAgain * looked;
+    const NodeId end = search();
+    shunned.clear(), most = std::numeric_limits<double>::infinity(), mostLooked = ~std::size_t{0};
+    if (end == kNoNode) return;
+    std::vector<Vec3> other = whole(end);
+    tightenRoughly(space, other);
+    if (lengthOf(space, other) > tuning::kRoughlyLonger * lengthOf(space, best)) return;
+    tighten(space, other);
+    if (lengthOf(space, other) < lengthOf(space, best)) best = std::move(other);
   }
 
   /// What it costs to bend at a place.

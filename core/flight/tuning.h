@@ -74,10 +74,9 @@ constexpr std::size_t kMostTurns = 3;
 /// The shortest of the ways over such places is made taut, unless it is that much longer when all are roughly so.
 constexpr double kRoughlyLonger = 1.02;
 constexpr int kSideRounds = 2;
-/// How often a way that is longer than that is looked for elsewhere; radii around where it bends at which bending costs so many radii.
-/// Where the search looked at more cells it is not.
-constexpr int kElsewhere = 2;
-constexpr std::size_t kFewCells = 1000;
+/// Where the search looked at no more cells it looks once more for a way elsewhere, at most at so many times as many.
+constexpr std::size_t kFewCells = 4000, kLookAgain = 2;
+/// Radii around where a way bends at which bending then costs so many radii.
 constexpr double kShunned = 3, kBendCosts = 4;
 /// Of its length: how much longer a way may seem over the middles of cells than it is when it is taut.
 constexpr double kCellsLonger = 1.2;
