@@ -234,7 +234,7 @@ class TestFlight : public QObject {
         if (!way.found()) continue;
         QVERIFY(way.points.front() == a && way.points.back() == b);
         QVERIFY(leastDistance(*space, way.points) > space->flyer().radius - 0.001);
-        const double best = std::min({way.length, back.length, test::shortestOver(search, *space, a, b, volume, 16, other)});
+        const double best = std::min({way.length, back.length, test::shortestOver(search, *space, a, b, volume, 8, other)});
         worst = std::max(worst, way.length / best), sum += way.length / best, ++ways;
       }
     }
