@@ -54,6 +54,10 @@ struct Aside {
 
 }  // namespace
 
+bool isRoundabout(const Space& space, std::span<const Vec3> way) {
+  return way.size() > 2 && lengthOf(space, way) > tuning::kNearlyStraight * space.length(way.back() - way.front());
+}
+
 std::vector<Vec3> aroundOne(const Space& space, const Vec3& from, const Vec3& goal) {
   const double radius = space.measure().radius;
   if (glm::distance(from, goal) < radius) return {};
@@ -91,10 +95,10 @@ std::vector<Turn> turnsOf(const Space& space, std::span<const Vec3> way) {
 
 /// The part of a way between two of its places, over the sides of what is in between; nothing where that is not shorter.
 std::vector<Vec3> otherSide(const Space& space, std::span<const Vec3> part) {
-  std::vector<Vec3> best(part.begin(), part.end());
-  double least = lengthOf(space, best);
-  const double most = tuning::kRoundabout * least, before = least;
-  if (part.size() < 3 || least <= tuning::kNearlyStraight * space.length(part.back() - part.front())) return {};
+  if (!isRoundabout(space, part)) return {};
+  std::vector<Vec3> best;
+  double least = lengthOf(space, part);
+  const double most = tuning::kRoundabout * least;
   const Aside aside(space, part.front(), part.back());
   double shortest = tuning::kRoughlyLonger * least;
   std::vector<Vec3> rough;
@@ -113,7 +117,7 @@ std::vector<Vec3> otherSide(const Space& space, std::span<const Vec3> part) {
     }
   }
   if (!rough.empty()) aside.take(std::move(rough), best, least);
-  return least < before ? best : std::vector<Vec3>();
+  return best;
 }
 
 /// Whether other sides of what is between two places of a way made all of it shorter.
@@ -143,7 +147,7 @@ bool tryParts(const Space& space, std::vector<Vec3>& way) {
 }  // namespace
 
 void tryOtherSides(const Space& space, std::vector<Vec3>& way) {
-  if (way.size() < 3 || lengthOf(space, way) <= tuning::kNearlyStraight * space.length(way.back() - way.front())) return;
+  if (!isRoundabout(space, way)) return;
   tryBetween(space, way, 0, way.size() - 1);
   for (int round = 0; round < tuning::kSideRounds && tryParts(space, way); ++round) {
   }

@@ -74,17 +74,13 @@ class Divider {
 
   /// The cells that a block had before, where nothing has changed and they are its own, not one that goes beyond it.
   bool takeOver(const Cell& block) {
-    Box3 box;
-    box.min = corner_ + Vec3(block.x, block.y, block.z) * m_.unit(), box.max = box.min + Vec3((1 << kBlockLevel) * m_.unit());
-    if (before_->touched(box)) return false;
     const auto place = [](const Cell& c) { return zOrder(c.x, c.y, c.z); };
-    const std::uint32_t from = place(block), to = from + (1u << 3 * kBlockLevel);
-    const auto& cells = *before_->cells;
-    const auto first = std::ranges::lower_bound(cells, from, {}, place);
-    if (first != cells.begin() && std::prev(first)->level > kBlockLevel)
-      if (place(*std::prev(first)) + (1u << 3 * std::prev(first)->level) > from) return false;
-    if (first != cells.end() && place(*first) == from && first->level > kBlockLevel) return false;
-    cells_.insert(cells_.end(), first, std::ranges::lower_bound(first, cells.end(), to, {}, place));
+    const auto after = [&](const Cell& c) { return place(c) + (1u << 3 * c.level); };
+    if (before_->touched[place(block) >> 3 * kBlockLevel]) return false;
+    const auto& cells = before_->cells;
+    const auto first = std::ranges::upper_bound(cells, place(block), {}, after);
+    if (first != cells.end() && first->level > kBlockLevel && place(*first) <= place(block)) return false;
+    cells_.insert(cells_.end(), first, std::ranges::lower_bound(first, cells.end(), after(block), {}, place));
     return true;
   }
 
@@ -214,20 +210,6 @@ class Divider {
   std::vector<std::uint32_t> numbers_;
 };
 
-std::size_t countTouched(const Vec3& corner, double unit, const CellsBefore& before) {
-  constexpr int kSide = 1 << (tuning::kLevels - kBlockLevel);
-  const double size = unit * (1 << kBlockLevel);
-  std::size_t count = 0;
-  for (int x = 0; x < kSide; ++x)
-    for (int y = 0; y < kSide; ++y)
-      for (int z = 0; z < kSide; ++z) {
-        Box3 block;
-        block.min = corner + Vec3(x, y, z) * size, block.max = block.min + Vec3(size);
-        count += before.touched(block);
-      }
-  return count;
-}
-
 }  // namespace
 
 double Measure::unit() const { return radius * tuning::kUnit; }
@@ -235,18 +217,14 @@ double Measure::swept() const { return radius * (1 - tuning::kSweep); }
 double Measure::chunkSize() const { return unit() * tuning::kChunkUnits; }
 Vec3 Measure::corner(const ChunkAt& chunk) const { return Vec3(chunk.x, chunk.y, chunk.z) * chunkSize(); }
 
-Box3 Measure::chunkBox(const ChunkAt& chunk) const {
+Box3 Measure::wholeBox(const ChunkAt& chunk, const Cell& cell) const {
   Box3 box;
-  box.min = corner(chunk), box.max = box.min + Vec3(chunkSize());
+  box.min = corner(chunk) + Vec3(cell.x, cell.y, cell.z) * unit();
+  box.max = box.min + Vec3(unit() * (1 << cell.level));
   return box;
 }
 
-Box3 Measure::box(const ChunkAt& chunk, const Cell& cell, bool& whole) const {
-  Box3 all;
-  all.min = corner(chunk) + Vec3(cell.x, cell.y, cell.z) * unit();
-  all.max = all.min + Vec3(unit() * (1 << cell.level));
-  return volume->clip(all, whole);
-}
+Box3 Measure::box(const ChunkAt& chunk, const Cell& cell, bool& whole) const { return volume->clip(wholeBox(chunk, cell), whole); }
 
 Box3 Measure::box(const ChunkAt& chunk, const Cell& cell) const {
   bool whole = true;
@@ -314,13 +292,24 @@ std::uint32_t zOrder(std::uint32_t x, std::uint32_t y, std::uint32_t z) {
   return kSpread[x] | kSpread[y] << 1 | kSpread[z] << 2;
 }
 
-std::vector<Cell> findCells(const ChunkAt& chunk, const Measure& measure, CellsBefore* before) {
+Cell chunkCell() {
   Cell all;
   all.level = tuning::kLevels;
-  const bool known = before && before->cells;
-  if (before) before->renewed = kBlocks;
-  if (known) before->renewed = countTouched(measure.corner(chunk), measure.unit(), *before);
-  return Divider(chunk, measure, tuning::kMostBeside, known ? before : nullptr).run(all);
+  return all;
+}
+
+Cell blockCell(std::size_t block) {
+  Cell cell;
+  cell.level = kBlockLevel;
+  for (int bit = 0; bit < tuning::kLevels - kBlockLevel; ++bit) {
+    const auto along = [&](int axis) { return static_cast<std::uint8_t>((block >> (3 * bit + axis) & 1) << (kBlockLevel + bit)); };
+    cell.x |= along(0), cell.y |= along(1), cell.z |= along(2);
+  }
+  return cell;
+}
+
+std::vector<Cell> findCells(const ChunkAt& chunk, const Measure& measure, const CellsBefore* before) {
+  return Divider(chunk, measure, tuning::kMostBeside, before).run(chunkCell());
 }
 
 std::vector<Cell> divideCell(const ChunkAt& chunk, const Cell& cell, const Measure& measure) {

@@ -10,8 +10,8 @@
 // That is how gaps are measured where they decide and nowhere else: open ground needs no small cells, a gap of 1.05 bodies has its own.
 // Where air costs differ no large cell lies on both sides.
 
+#include <bitset>
 #include <cstdint>
-#include <functional>
 #include <vector>
 
 #include "core/flight/air_costs.h"
@@ -51,7 +51,8 @@ struct Measure {
   double swept() const;  ///< of the radius, what sweeps keep: rounding never forbids what just fits
   double chunkSize() const;
   Vec3 corner(const ChunkAt& chunk) const;
-  Box3 chunkBox(const ChunkAt& chunk) const;
+  /// The box of a cell, within the volume or not.
+  Box3 wholeBox(const ChunkAt& chunk, const Cell& cell) const;
   /// The box of a cell, as far as it is within the volume; empty where none of it is. `whole`: see Volume::clip.
   Box3 box(const ChunkAt& chunk, const Cell& cell, bool& whole) const;
   Box3 box(const ChunkAt& chunk, const Cell& cell) const;
@@ -73,17 +74,21 @@ constexpr std::size_t kBlocks = std::size_t{1} << 3 * (tuning::kLevels - kBlockL
 
 /// The cells of a chunk before something changed.
 struct CellsBefore {
-  const std::vector<Cell>* cells = nullptr;       ///< none: nothing is known
-  std::function<bool(const Box3&)> touched = {};  ///< whether something changed that cells in a box may ask about
-  std::size_t renewed = 0;                        ///< to be filled: blocks that were not taken over
+  const std::vector<Cell>& cells;
+  std::bitset<kBlocks> touched;  ///< one a block, in Z order: whether something changed that its cells may ask about
 };
 
 /// The cells of a chunk that are free, narrow or beside a wall, in Z order (Morton 1966). A pure function of what lies within a chunk's
 /// size.
-std::vector<Cell> findCells(const ChunkAt& chunk, const Measure& measure, CellsBefore* before = nullptr);
+std::vector<Cell> findCells(const ChunkAt& chunk, const Measure& measure, const CellsBefore* before = nullptr);
 
 /// A cell beside a wall in cells of its own, of which those beside a wall are at most two units wide.
 std::vector<Cell> divideCell(const ChunkAt& chunk, const Cell& cell, const Measure& measure);
+
+/// All of a chunk.
+Cell chunkCell();
+/// The blocks of a chunk in Z order.
+Cell blockCell(std::size_t block);
 
 /// The position of a unit along the Z order of its chunk.
 std::uint32_t zOrder(std::uint32_t x, std::uint32_t y, std::uint32_t z);

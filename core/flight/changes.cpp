@@ -1,8 +1,9 @@
 #include "core/flight/changes.h"
 
 #include <algorithm>
-#include <cstring>
-#include <numeric>
+
+#define XXH_INLINE_ALL
+#include "xxhash.h"
 
 // Mostly one object of a level moves, and all others keep their order: then one pass over both lists tells.
 
@@ -11,18 +12,6 @@ namespace dune::flight {
 namespace {
 
 constexpr std::uint32_t kNone = 0xffffffffu;
-
-std::uint64_t keyOf(const Corners& corners) {
-  std::uint64_t key = 1;
-  for (const Vec3& p : corners)
-    for (int i = 0; i < 3; ++i) {
-      std::uint64_t bits;
-      std::memcpy(&bits, &p[i], sizeof bits);
-      key ^= bits + 0x9e3779b97f4a7c15ull + (key << 6) + (key >> 2);
-      key = (key ^ key >> 31) * 0xbf58476d1ce4e5b9ull;
-    }
-  return key;
-}
 
 struct Keyed {
   std::uint64_t key;
@@ -33,7 +22,7 @@ struct Keyed {
 std::vector<Keyed> sorted(std::span<const Barrier> barriers) {
   std::vector<Keyed> list;
   list.reserve(barriers.size());
-  for (const Barrier& b : barriers) list.push_back({keyOf(b.corner), static_cast<std::uint32_t>(list.size())});
+  for (const Barrier& b : barriers) list.push_back({XXH3_64bits(&b.corner, sizeof b.corner), static_cast<std::uint32_t>(list.size())});
   std::sort(list.begin(), list.end());
   return list;
 }
@@ -68,12 +57,6 @@ void keepAscending(std::vector<std::uint32_t>& of) {
     if (!kept[i]) of[i] = kNone;
 }
 
-Box3 boxAround(const Corners& corners) {
-  Box3 box;
-  for (const Vec3& p : corners) box.add(p);
-  return box;
-}
-
 }  // namespace
 
 Changes::Changes(std::span<const Barrier> before, std::span<const Barrier> now, std::vector<Box3> others) : boxes_(std::move(others)) {
@@ -82,12 +65,12 @@ Changes::Changes(std::span<const Barrier> before, std::span<const Barrier> now, 
   std::vector<char> still(before.size(), 0);
   for (std::size_t i = 0; i < of.size(); ++i) {
     if (of[i] == kNone)
-      boxes_.push_back(boxAround(now[i].corner));
+      boxes_.push_back(boxOf(now[i].corner));
     else
       still[of[i]] = 1;
   }
   for (std::size_t i = 0; i < still.size(); ++i)
-    if (!still[i]) boxes_.push_back(boxAround(before[i].corner));
+    if (!still[i]) boxes_.push_back(boxOf(before[i].corner));
   constexpr std::uint32_t kLeaf = 4;
   nodes_ = BoxNodes(boxes_, kLeaf);
 }

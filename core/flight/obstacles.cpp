@@ -12,13 +12,13 @@ namespace {
 
 constexpr std::uint32_t kLeaf = 4;
 
-Box3 boxOf(const Corners& c) {
+}  // namespace
+
+Box3 boxOf(const Corners& corners) {
   Box3 box;
-  for (const Vec3& p : c) box.add(p);
+  for (const Vec3& p : corners) box.add(p);
   return box;
 }
-
-}  // namespace
 
 Obstacles::Flat::Flat(const Corners& c) : corner(c), normal(glm::cross(c[1] - c[0], c[2] - c[0])), offset(0) {
   const double length = glm::length(normal);

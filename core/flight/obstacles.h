@@ -31,6 +31,8 @@ struct Barrier {
   bool ofLevel() const { return of <= Of::ground; }
 };
 
+Box3 boxOf(const Corners& corners);
+
 class Obstacles {
  public:
   Obstacles() = default;

@@ -47,9 +47,11 @@ struct Searcher::State {
   Vec3 to{};
   std::vector<Vec3> fromWay, toWay;  // from the ends to where the cells are entered
   std::vector<NodeId> fromDoors, toDoors;
-  std::vector<Vec3> shunned;                              // where bending costs something
-  double most = std::numeric_limits<double>::infinity();  // that a way may cost
-  std::size_t mostLooked = ~std::size_t{0};               // cells that may be looked at
+  struct Elsewhere {
+    std::vector<Vec3> shunned = {};                         // where bending costs something
+    double most = std::numeric_limits<double>::infinity();  // that a way may cost
+    std::size_t mostLooked = ~std::size_t{0};               // cells that may be looked at
+  } elsewhere;                                              // while another way is looked for
   std::size_t looked = 0;
 
   Vec3 placeOf(NodeId n) const { return n == kStart ? fromWay.back() : space.at(n); }
@@ -111,7 +113,7 @@ struct Searcher::State {
     if (by != kStart) cost += static_cast<double>(seen[by].bending);
     if (s.round == round && (s.closed || s.cost <= cost)) return;
     const double total = cost + space.airs().least() * space.length(space.at(n) - toWay.back());
-    if (total > most) return;
+    if (total > elsewhere.most) return;
     s = {cost, by, round, 0, false, straight};
     heap.push_back({total, cost, n});
     std::push_heap(heap.begin(), heap.end());
@@ -182,7 +184,7 @@ struct Searcher::State {
         continue;
       }
       s.closed = true, s.bending = bending(open.node);
-      if (++looked > mostLooked) return kNoNode;
+      if (++looked > elsewhere.mostLooked) return kNoNode;
       if (std::find(toDoors.begin(), toDoors.end(), open.node) != toDoors.end()) return open.node;
       const Vec3 at = placeOf(s.from);
       for (const NodeId next : space.next(open.node)) {
@@ -293,17 +295,12 @@ struct Searcher::State {
     return best;
   }
 
-  bool isRoundabout(const std::vector<Vec3>& way) const {
-    return lengthOf(space, way) > tuning::kNearlyStraight * space.length(way.back() - way.front());
-  }
-
   /// Looks for a shorter way that does not bend where this one does, where that takes little. Cells tell lengths a little too long.
   void searchElsewhere(std::vector<Vec3>& best) {
-    if (looked > tuning::kFewCells || !isRoundabout(best)) return;
-    shunned.assign(best.begin() + 1, best.end() - 1);
-    most = tuning::kCellsLonger * lengthOf(space, best), mostLooked = tuning::kLookAgain * looked;
+    if (looked > tuning::kFewCells || !isRoundabout(space, best)) return;
+    elsewhere = {{best.begin() + 1, best.end() - 1}, tuning::kCellsLonger * lengthOf(space, best), tuning::kLookAgain * looked};
     const NodeId end = search();
-    shunned.clear(), most = std::numeric_limits<double>::infinity(), mostLooked = ~std::size_t{0};
+    elsewhere = {};
     if (end == kNoNode) return;
     std::vector<Vec3> other = whole(end);
     tightenRoughly(space, other);
@@ -314,10 +311,10 @@ struct Searcher::State {
 
   /// What it costs to bend at a place.
   float bending(NodeId n) const {
-    if (shunned.empty()) return 0;
+    if (elsewhere.shunned.empty()) return 0;
     const Vec3 p = space.at(n);
     const double near = tuning::kShunned * m.radius;
-    for (const Vec3& q : shunned)
+    for (const Vec3& q : elsewhere.shunned)
       if (const Vec3 off = p - q; glm::dot(off, off) < near * near) return static_cast<float>(tuning::kBendCosts * m.radius);
     return 0;
   }
@@ -370,7 +367,7 @@ Way Searcher::find(const Query& query) {
   }
   std::vector<Vec3> best = s.between(*begins, *ends, way);
   if (best.empty()) return way;
-  const bool quick = way.looked < tuning::kFewCells && s.isRoundabout(best);
+  const bool quick = way.looked < tuning::kFewCells && isRoundabout(s.space, best);
   if (way.found() && (quick || s.space.airs().any())) s.tryBack(best);
   if (way.outcome == Way::Outcome::partial) way.lands = false;
   if (way.lifts) best.insert(best.begin(), from);

@@ -7,9 +7,6 @@ namespace dune::flight {
 
 namespace {
 
-/// Ways are cut at the sides of cells so much outside, in units: a way along a side goes on beyond a few of the steps that rounding knows.
-constexpr double kOutside = 1e-6;
-
 /// Where the line a + t·way, within a box at some t before, is so far outside of it that the next place is in another one.
 double leaves(const Box3& box, const Vec3& a, const Vec3& way, double outside) {
   double out = 2;
@@ -35,7 +32,7 @@ bool Space::clear(const Vec3& a, const Vec3& b, Obstacles::Which which) const {
   const Vec3 way = b - a;
   const double length = glm::length(way), radius = measure().swept(), unit = measure().unit();
   if (length < 2 * unit) return obstacles_.clear(a, b, radius, which);
-  const double outside = kOutside * unit, step = unit / length, hair = outside / length;
+  const double outside = tuning::kOutside * unit, step = unit / length, hair = outside / length;
   std::ptrdiff_t chunk = -1;
   double swept = -1;  // from where on the way is yet to be swept
   for (double t = 0; t < 1;) {
@@ -57,7 +54,7 @@ bool Space::clear(const Vec3& a, const Vec3& b, Obstacles::Which which) const {
 
 bool Space::open(const Vec3& a, const Vec3& b) const {
   const Vec3 way = b - a;
-  const double outside = kOutside * measure().unit(), hair = outside / std::max(glm::length(way), 1e-9);
+  const double outside = tuning::kOutside * measure().unit(), hair = outside / std::max(glm::length(way), 1e-9);
   std::ptrdiff_t chunk = -1;
   for (double t = 0; t < 1;) {
     const auto free = freeAround(a + way * (t + hair), chunk);

@@ -28,14 +28,7 @@ Box3 Space::box(NodeId n) const {
   return measure().box(chunks_[chunkOf_[n]].at, cells_[n]);
 }
 
-Box3 Space::wholeBox(NodeId n) const {
-  const Cell& c = cells_[n];
-  const Measure m = measure();
-  Box3 box;
-  box.min = m.corner(chunks_[chunkOf_[n]].at) + Vec3(c.x, c.y, c.z) * m.unit();
-  box.max = box.min + Vec3(m.unit() * (1 << c.level));
-  return box;
-}
+Box3 Space::wholeBox(NodeId n) const { return measure().wholeBox(chunks_[chunkOf_[n]].at, cells_[n]); }
 
 double Space::freeVolume() const {
   double sum = 0;
@@ -105,9 +98,7 @@ std::vector<NodeId> Space::touching(const Box3& box) const {
   std::vector<NodeId> found;
   const Measure m = measure();
   for (std::size_t c = 0; c < chunks_.size(); ++c) {
-    Box3 all;
-    all.min = m.corner(chunks_[c].at), all.max = all.min + Vec3(m.chunkSize());
-    if (!all.overlaps(box)) continue;
+    if (!m.wholeBox(chunks_[c].at, chunkCell()).overlaps(box)) continue;
     for (NodeId n = chunks_[c].first; n < chunks_[c].first + ordered_[c]; ++n)
       if (this->box(n).overlaps(box)) found.push_back(n);
   }

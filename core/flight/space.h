@@ -104,7 +104,7 @@ class Space {
   /// Calls visit(chunk) for a chunk and those around it.
   template <class Visit>
   void eachAround(std::size_t chunk, Visit&& visit) const;
-  /// Blocks (cells.h) that were looked at, of all: those of the space before near which nothing changed were taken over.
+  /// Blocks (cells.h) near which something changed since the space before, of all; without one all.
   std::size_t renewed() const { return renewed_; }
   std::size_t blockCount() const { return chunks_.size() * kBlocks; }
   double seconds() const { return seconds_; }

@@ -101,9 +101,7 @@ class SpaceMaker {
     std::vector<ChunkAt> chunks;
     for (const Box3& b : space_->volume_.boxes())
       each(chunksOf(b, size), [&](const ChunkAt& at) {
-        Cell all;
-        all.level = tuning::kLevels;
-        if (!space_->measure().box(at, all).empty()) chunks.push_back(at);
+        if (!space_->measure().box(at, chunkCell()).empty()) chunks.push_back(at);
       });
     std::sort(chunks.begin(), chunks.end());
     chunks.erase(std::unique(chunks.begin(), chunks.end()), chunks.end());
@@ -140,26 +138,37 @@ class SpaceMaker {
 
   bool findAllCells() {
     job_.step("Finding free space", 0.7);
-    const Measure m = space_->measure();
-    const auto& chunks = space_->chunks_;
-    work_.resize(chunks.size()), touched_.assign(chunks.size(), 1);
+    work_.resize(space_->chunks_.size());
     std::atomic<std::size_t> renewed{0}, cells{0};
     const auto one = [&](std::size_t i) {
       if (overMemory_) return;
-      if (before_) touched_[i] = touched(m.chunkBox(chunks[i].at));
-      if (!touched_[i]) {
-        work_[i].found = before_->work_[i].found;
-      } else {
-        CellsBefore known;
-        if (before_) known = {before_->work_[i].found.get(), [this](const Box3& box) { return touched(box); }};
-        work_[i].found = std::make_shared<const std::vector<Cell>>(findCells(chunks[i].at, m, &known));
-        renewed += known.renewed;
-      }
+      work_[i].found = found(i, renewed);
       if ((cells += work_[i].found->size()) * tuning::kCellBytes > job_.memoryLimit()) overMemory_ = true;
     };
-    const bool done = parallelFor(job_, chunks.size(), one, 4);
+    const bool done = parallelFor(job_, work_.size(), one, 4);
     space_->renewed_ = renewed;
     return done && !overMemory_;
+  }
+
+  /// The cells of a chunk, as far as they are not those before.
+  std::shared_ptr<const std::vector<Cell>> found(std::size_t chunk, std::atomic<std::size_t>& renewed) const {
+    const ChunkAt& at = space_->chunks_[chunk].at;
+    const Measure m = space_->measure();
+    if (!before_) {
+      renewed += kBlocks;
+      return std::make_shared<const std::vector<Cell>>(findCells(at, m));
+    }
+    const auto& old = before_->work_[chunk].found;
+    if (!touched(m.wholeBox(at, chunkCell()))) return old;
+    CellsBefore known{*old, {}};
+    for (std::size_t block = 0; block < kBlocks; ++block) known.touched[block] = touched(m.wholeBox(at, blockCell(block)));
+    renewed += known.touched.count();
+    return std::make_shared<const std::vector<Cell>>(findCells(at, m, &known));
+  }
+
+  /// Whether a chunk's cells were taken over: nothing changed within their reach.
+  bool isAsBefore(std::size_t chunk, std::shared_ptr<const std::vector<Cell>> ChunkWork::*cells) const {
+    return before_ && work_[chunk].*cells == before_->work_[chunk].*cells;
   }
 
   bool wake() {
@@ -167,9 +176,9 @@ class SpaceMaker {
     const Waker waker(*space_, work_);
     const auto one = [&](std::size_t i) {
       ChunkWork& now = work_[i];
-      const ChunkWork* old = before_ && !touched_[i] ? &before_->work_[i] : nullptr;
+      const ChunkWork* old = isAsBefore(i, &ChunkWork::found) ? &before_->work_[i] : nullptr;
       bool still = old;
-      if (still) space_->eachAround(i, [&](std::size_t c) { still = still && work_[c].found == before_->work_[c].found; });
+      if (still) space_->eachAround(i, [&](std::size_t c) { still = still && isAsBefore(c, &ChunkWork::found); });
       now.woken = still ? old->woken : waker.keyOf(i);
       now.cells = old && now.woken == old->woken ? old->cells : std::make_shared<const std::vector<Cell>>(waker.woken(i));
     };
@@ -183,7 +192,7 @@ class SpaceMaker {
       space_->ordered_.push_back(static_cast<std::uint32_t>(cells.size()));
       space_->cells_.insert(space_->cells_.end(), cells.begin(), cells.end());
       space_->chunkOf_.insert(space_->chunkOf_.end(), cells.size(), static_cast<std::uint32_t>(i));
-      same_.push_back(before_ && !touched_[i] && work_[i].cells == before_->work_[i].cells);
+      same_.push_back(isAsBefore(i, &ChunkWork::cells));
     }
     space_->noteOrder();
     return true;
@@ -331,7 +340,6 @@ class SpaceMaker {
   std::shared_ptr<Space> space_;
   Changes changes_{{}, {}};      // since the space before
   std::vector<ChunkWork> work_;  // one a chunk
-  std::vector<char> touched_;    // likewise: whether something changed within its reach
   std::vector<char> same_;       // likewise: whether its cells are those before
   std::atomic<bool> overMemory_{false};
   UnionFind joined_;             // of cells

@@ -15,44 +15,38 @@ class Tightener {
  public:
   Tightener(const Space& space, std::vector<Vec3>& way) : space_(space), m_(space.measure()), way_(way) {
     stretch_ = Vec3(1, space.flyer().stretch(), 1);
+    leaveOut();
+    still_.assign(way_.size(), 0);
+    length_ = lengthOf(space_, way_);
   }
 
   void runRoughly() {
-    leaveOut();
-    double length = lengthOf(space_, way_);
-    still_.assign(way_.size(), 0);
-    for (int round = 0; round < tuning::kRoughRounds && way_.size() > 2; ++round) {
-      for (std::size_t i = 1; i + 1 < way_.size(); ++i)
-        if (!still_[i]) move(i);
-      dropCorners();
-      const double before = std::exchange(length, lengthOf(space_, way_));
-      if (before - length < tuning::kRoughly * length) break;
-    }
+    for (int round = 0; round < tuning::kRoughRounds && way_.size() > 2; ++round)
+      if (gainOf(&Tightener::moveCorners) < tuning::kRoughly) break;
   }
 
   void run() {
-    leaveOut();
-    double length = lengthOf(space_, way_);
-    still_.assign(way_.size(), 0);
     for (int round = 0; round < tuning::kTautRounds && way_.size() > 2; ++round) {
-      for (std::size_t i = 1; i + 1 < way_.size(); ++i)
-        if (!still_[i]) move(i);
-      dropCorners();
-      double now = lengthOf(space_, way_);
-      bool settled = length - now < tuning::kEnough * length;
-      if (settled) {
-        moveGroups();
-        const double before = now;
-        now = lengthOf(space_, way_);
-        settled = before - now < tuning::kEnough * length;
-      }
-      length = now;
+      const bool settled = gainOf(&Tightener::moveCorners) < tuning::kEnough && gainOf(&Tightener::moveGroups) < tuning::kEnough;
       if (settled && !partCorners()) break;
     }
   }
 
  private:
   double real(const Vec3& v) const { return glm::length(v / stretch_); }
+
+  /// By which share of its length the way became shorter.
+  double gainOf(void (Tightener::*change)()) {
+    (this->*change)();
+    const double before = std::exchange(length_, lengthOf(space_, way_));
+    return 1 - length_ / before;
+  }
+
+  void moveCorners() {
+    for (std::size_t i = 1; i + 1 < way_.size(); ++i)
+      if (!still_[i]) move(i);
+    dropCorners();
+  }
 
   /// From each place on to the farthest one that is seen.
   void leaveOut() {
@@ -210,6 +204,7 @@ class Tightener {
   Measure m_;
   std::vector<Vec3>& way_;
   Vec3 stretch_;
+  double length_;
   std::vector<char> still_;
   std::vector<Bound> bounds_;
   std::vector<Contact> near_;
@@ -225,7 +220,7 @@ void tightenRoughly(const Space& space, std::vector<Vec3>& way) {
   if (way.size() > 2) Tightener(space, way).runRoughly();
 }
 
-double lengthOf(const Space& space, const std::vector<Vec3>& way) {
+double lengthOf(const Space& space, std::span<const Vec3> way) {
   double sum = 0;
   for (std::size_t i = 1; i < way.size(); ++i) sum += space.length(way[i] - way[i - 1]);
   return sum;

@@ -6,6 +6,7 @@
 // (the string pulled taut of the plane has no counterpart in space, where shortest ways are hard: Canny & Reif 1987). A corner that turns
 // much is parted in two, so that ways around edges become as round as the body.
 
+#include <span>
 #include <vector>
 
 #include "core/flight/space.h"
@@ -20,6 +21,6 @@ void tighten(const Space& space, std::vector<Vec3>& way);
 void tightenRoughly(const Space& space, std::vector<Vec3>& way);
 
 /// The length of a way, metres.
-double lengthOf(const Space& space, const std::vector<Vec3>& way);
+double lengthOf(const Space& space, std::span<const Vec3> way);
 
 }  // namespace dune::flight

@@ -57,6 +57,8 @@ constexpr std::size_t kCellBytes = 220;
 
 // Ways.
 
+/// Units outside of a cell at which a way has left it: one along a side goes on beyond a few of the steps that rounding knows.
+constexpr double kOutside = 1e-6;
 /// Units: nearer than that everything counts as seen that the sweep lets through, farther away only what lies in free cells.
 constexpr double kNear = 6;
 /// Of the straight way's length: around one thing no more than that is taken without a search. Places beside the middle of what is in the

@@ -5,6 +5,9 @@
 
 #include "core/flight/tuning.h"
 
+#define XXH_INLINE_ALL
+#include "xxhash.h"
+
 namespace dune::flight {
 
 namespace {
@@ -64,9 +67,9 @@ void Waker::eachNarrow(std::size_t chunk, Visit&& visit) const {
 }
 
 std::uint64_t Waker::keyOf(std::size_t chunk) const {
-  std::uint64_t key = 0;
-  eachNarrow(chunk, [&](int x, int y, int z) { key = (key ^ (unitAt(x, y, z) + 1)) * 0x9e3779b97f4a7c15ull, key ^= key >> 32; });
-  return key;
+  std::vector<std::size_t> units;
+  eachNarrow(chunk, [&](int x, int y, int z) { units.push_back(unitAt(x, y, z)); });
+  return XXH3_64bits(units.data(), units.size() * sizeof units[0]);
 }
 
 std::vector<Cell> Waker::woken(std::size_t chunk) const {

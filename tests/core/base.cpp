@@ -5,6 +5,7 @@
 #include <numeric>
 #include <set>
 
+#include "core/base/box_nodes.h"
 #include "core/base/box_tree.h"
 #include "core/base/file.h"
 #include "core/base/job.h"
@@ -248,6 +249,51 @@ class TestBase : public QObject {
         if (meets) QVERIFY(std::ranges::find(along, k) != along.end());
       }
     }
+  }
+
+  void aLargeTreeIsTheSameHoweverItIsMade() {
+    // So many that its parts are made side by side; most of them in one place, so that parts are of all sizes.
+    test::Random random(13);
+    std::vector<Box3> boxes;
+    for (int i = 0; i < 90000; ++i) {
+      const double far = i % 3 == 0 ? 1000 : 20;
+      const Vec3 at(random.in(0, far), random.in(0, 20), random.in(0, far));
+      boxes.push_back({at, at + Vec3(random.in(0, 1), random.in(0, 1), random.in(0, 1))});
+    }
+    ThreadedJob two({}, {}, 2);
+    const BoxNodes alone(boxes, 4), tree(boxes, 4, &two);
+    std::size_t leaves = 0;
+    std::vector<std::uint32_t> open{0};
+    while (!open.empty()) {
+      const std::uint32_t at = open.back();
+      open.pop_back();
+      const BoxNodes::Node &a = alone[at], &b = tree[at];
+      QVERIFY(a.box.min == b.box.min && a.box.max == b.box.max && a.from == b.from && a.to == b.to && a.second == b.second);
+      if (a.leaf()) {
+        QVERIFY(a.to - a.from <= 4);
+        leaves += a.to - a.from;
+        continue;
+      }
+      // Both children share what the node has, within its box.
+      const BoxNodes::Node &one = tree[at + 1], &other = tree[b.second];
+      QVERIFY(one.from == b.from && one.to == other.from && other.to == b.to);
+      for (const auto* child : {&one, &other}) QVERIFY(b.box.contains(child->box.min) && b.box.contains(child->box.max));
+      open.push_back(at + 1), open.push_back(b.second);
+    }
+    QCOMPARE(leaves, boxes.size());
+    QVERIFY(alone.order() == tree.order());
+    for (int i = 0; i < 30; ++i) {
+      const Vec3 at(random.in(0, 40), random.in(0, 20), random.in(0, 40));
+      const Box3 asked{at, at + Vec3(2)};
+      std::size_t expected = 0, found = 0;
+      for (const Box3& box : boxes) expected += box.overlaps(asked);
+      tree.each([&](const Box3& box) { return box.overlaps(asked); },
+                [&](std::uint32_t k) { return found += boxes[tree.order()[k]].overlaps(asked), true; });
+      QCOMPARE(found, expected);
+    }
+    ThreadedJob cancelled;
+    cancelled.cancelAtCheck(1);
+    QVERIFY(BoxNodes(boxes, 4, &cancelled).empty());
   }
 };
 
