@@ -39,7 +39,7 @@ double Following::dearestOf(const route::PathAnswer& answer) const {
 
 void Following::ask(Body& b, double now) {
   std::unique_ptr<route::Search> search = takeSearch();
-  route::PathAnswer answer = route::findPath(field_, *search, b.place, b.goal, {2, false, false});
+  route::PathAnswer answer = route::findPath(field_, *search, b.place, b.goal, {2, false, false, 0});
   {
     const std::scoped_lock lock(mutex_);
     searches_.push_back(std::move(search));

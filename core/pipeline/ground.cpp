@@ -84,7 +84,7 @@ std::shared_ptr<const Ground> tieLinks(const project::Project& project, std::sha
   for (std::size_t k = 0; k < project.areas->kinds.size(); ++k)
     ground->mesh.kinds[k] = {project.areas->kinds[k].name, project.areas->kinds[k].colour};
   ground->field = std::make_unique<route::Field>(ground->mesh, ground->rules);
-  (void)ground->field->ground();  // here, and not when the first path is asked for on the window's thread
+  (void)ground->field->facets();  // with all that is searched; here, and not when the first path is asked for on the window's thread
   ground->forbidden = nav::forbiddenArea(ground->mesh, ground->rules);
   ground->area = nav::totalArea(ground->mesh) - ground->forbidden, ground->islands = nav::countIslands(ground->mesh);
   ground->findings = review::reviewMesh(ground->mesh, ground->rules, ground->broken, ground->beyond);

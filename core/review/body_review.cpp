@@ -62,7 +62,7 @@ std::optional<route::PathAnswer> BodyReview::bestWay(const Vec3& from, const Vec
 
 route::PathAnswer BodyReview::wayOver(const route::Field& field, const Vec3& from, const Vec3& to) const {
   if (!search_) search_.emplace(field);
-  return route::findPath(field, *search_, from, to, {2, false, false});
+  return route::findPath(field, *search_, from, to, {2, false, false, 0});
 }
 
 }  // namespace dune::review

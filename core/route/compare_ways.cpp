@@ -47,9 +47,9 @@ void compare(const std::map<Key, Price>& found, const std::map<Key, Price>& othe
 
 std::string whatDecides(const PathAnswer& found, const PathAnswer& other, const nav::NavMesh& mesh) {
   if (other.status != PathStatus::complete) return "The other way does not get there. " + other.note;
-  constexpr double kSame = 0.005;
+  constexpr double kSameCost = 0.005;
   const double more = other.cost - found.cost;
-  if (std::abs(more) <= kSame) return text("Both ways cost the same, %.2f.", found.cost);
+  if (std::abs(more) <= kSameCost) return text("Both ways cost the same, %.2f.", found.cost);
   std::vector<Difference> all;
   const PathAnswer &cheap = more > 0 ? found : other, &dear = more > 0 ? other : found;
   const Prices less(cheap), most(dear);

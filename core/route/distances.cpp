@@ -15,7 +15,7 @@ using nav::FaceId;
 using nav::index;
 using nav::Place;
 
-constexpr double kSame = 1e-9;
+constexpr double kSameRoot = 1e-9;
 constexpr double kNever = std::numeric_limits<double>::infinity();
 
 }  // namespace
@@ -56,9 +56,9 @@ double Distances::beyond(const Place& place, Vec2* direction) const {
     if (d >= least) continue;
     least = d;
     if (direction) {
-      const Vec2 to = glm::distance(bend, p) > kSame ? bend - p : v.root - p;
+      const Vec2 to = glm::distance(bend, p) > kSameRoot ? bend - p : v.root - p;
       const double length = glm::length(to);
-      *direction = length > kSame ? to / length : Vec2{0};
+      *direction = length > kSameRoot ? to / length : Vec2{0};
     }
   }
   return least;

@@ -6,6 +6,7 @@
 #include <unordered_set>
 
 #include "core/nav/pieces.h"
+#include "core/route/facets.h"
 #include "core/route/search_ground.h"
 
 namespace dune::route {
@@ -25,6 +26,11 @@ Field::Field(std::shared_ptr<const Layout> layout, nav::Rules rules, SimpleGroun
 const SearchGround& Field::ground() const {
   std::call_once(made_, [&] { ground_ = std::make_unique<const SearchGround>(simplify(*layout_, rules_), rules_, bendSpacing_); });
   return *ground_;
+}
+
+const Facets& Field::facets() const {
+  std::call_once(facetsMade_, [&] { facets_ = std::make_unique<const Facets>(*layout_, rules_, ground().simple().classOf); });
+  return *facets_;
 }
 
 Field::~Field() = default;

@@ -9,6 +9,7 @@
 
 namespace dune::route {
 
+class Facets;
 class SearchGround;
 struct SimpleGround;
 
@@ -30,9 +31,12 @@ class Field {
 
   const nav::NavMesh& mesh() const { return mesh_; }
   const nav::Locator& locator() const { return layout_->locator(); }
+  const Layout& layout() const { return *layout_; }
   const nav::Rules& rules() const { return rules_; }
   /// What a Search goes over. Made when it is asked for first, from any thread: O(corners), a few microseconds each.
   const SearchGround& ground() const;
+  /// The mesh as triangles in space, made likewise.
+  const Facets& facets() const;
   bool passable(nav::FaceId f) const { return rules_.passable(mesh_, f); }
   /// Cost per metre of a face.
   double perMetre(nav::FaceId f) const { return rules_.of(mesh_, f).cost; }
@@ -58,6 +62,8 @@ class Field {
   double bendSpacing_;
   mutable std::once_flag made_;
   mutable std::unique_ptr<const SearchGround> ground_;
+  mutable std::once_flag facetsMade_;
+  mutable std::unique_ptr<const Facets> facets_;
   void findPieces();
   /// Those that links lead to from one, itself among them.
   std::vector<std::uint32_t> piecesFrom(std::uint32_t piece) const;

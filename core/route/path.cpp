@@ -231,7 +231,7 @@ PathAnswer answerFrom(const Field& field, Search& search, const Vec3& from, cons
     answer.note += whyUnreachable(field, start, goal, options.reach);
     goal = field.nearestReachable(start.face, to);
   }
-  const std::vector<WayPoint> way = search.find(start, goal);
+  const std::vector<WayPoint> way = search.findInSpace(start, goal, options.slopeViews);
   answer.goal.used = goal.position;
   if (reachable) answer.note += movedNote("goal", answer.goal);
   if (way.empty())

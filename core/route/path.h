@@ -63,6 +63,9 @@ struct PathOptions {
   double reach = 2;    ///< how far from ground start and goal may be, metres
   bool bound = true;   ///< work out optimalityBound
   bool widths = true;  ///< work out narrowest
+  /// How much is looked at for the way that is the shortest in space, not in plan alone, see SpaceWay; 0: in plan, where who walks at a
+  /// speed in plan is quicker.
+  std::size_t slopeViews = kUsualSlopeViews;
 };
 
 /// The cheapest path. Never fails: a missing start gives status none, an unreachable goal the way to the reachable place nearest it.

@@ -10,6 +10,8 @@
 #include "core/base/plan_geometry.h"
 #include "core/nav/line_in_face.h"
 #include "core/route/link_lanes.h"
+#include "core/route/slope_search.h"
+#include "core/route/space_way.h"
 #include "core/route/trace_way.h"
 
 namespace dune::route {
@@ -26,6 +28,7 @@ constexpr double kBeforeEdge = 1e-3;  // metres before an edge that count as on 
 constexpr double kLeast = 1e-7;       // metres: shorter intervals see nothing
 constexpr double kEager = 3;          // weight of what is still to come once memory is short
 constexpr std::size_t kLeastNodes = 256;
+constexpr std::size_t kFewViews = 500;  // fewer find no way over slopes
 
 /// Whether both ends of an edge lie in one direction from a root that is not on the edge.
 bool seesAlong(const Vec2& root, const Vec2& right, const Vec2& left) {
@@ -48,6 +51,26 @@ bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame &&
 
 }  // namespace
 
+Search::Search(const Field& field, std::size_t memory) : field_(field), ground_(field.ground()), memory_(memory) {}
+Search::~Search() = default;
+Search::Search(Search&&) noexcept = default;
+
+std::vector<WayPoint> Search::findInSpace(const Place& from, const Place& to, std::size_t slopeViews) {
+  std::vector<WayPoint> way = find(from, to);
+  if (slopeViews == 0 || way.size() < 3 || reachedBound_ || isAlmostLevel(field_, way)) return way;
+  const std::size_t used = memory(), left = memory_ > used ? memory_ - used : 0;
+  slopeViews = std::min(slopeViews, left / SlopeSearch::kMemoryAView);
+  if (slopeViews < kFewViews) return way;
+  if (!slopes_) slopes_ = std::make_unique<SlopeSearch>(field_);
+  const Place start = start_, goal = goal_;
+  SpaceWay inSpace(field_, *this, *slopes_, slopeViews);
+  const double perMetre = field_.perMetre(way.front().face);
+  inSpace.shorten(way);
+  start_ = start, goal_ = goal;  // boundBelow() may be asked for yet
+  lowerBound_ = std::max(lowerBound_, inSpace.least() * perMetre);
+  return way;
+}
+
 std::vector<WayPoint> Search::find(const Place& from, const Place& to) {
   lowerBound_ = std::numeric_limits<double>::infinity();
   reachedBound_ = false, shown_ = 0, made_ = 0;
@@ -62,8 +85,7 @@ std::vector<WayPoint> Search::find(const Place& from, const Place& to) {
   const std::vector<WayStep> way = settleWay(stepsTo(found_, start_, goal), ground_.widestSpacing());
   linksSlack_ = 0;
   for (std::size_t i = 0; i + 1 < way.size(); ++i) linksSlack_ += way[i].link < 0 ? 0 : linkSlack(way[i], way[i + 1]);
-  const Vec2 start = plan(start_.position);
-  lowerBound_ = leastCost(start, glm::distance(start, plan(goal.position)));
+  lowerBound_ = leastCost(plan(start_.position), glm::distance(start_.position, goal.position));
   if (ground_.widestSpacing() == 0)  // exact in plan, and no way is shorter in space than in plan
     lowerBound_ = std::max(lowerBound_, (reachedBound_ ? shown_ : nodes_[static_cast<std::size_t>(found_)].g) - linksSlack_);
   return traceWay(field_, way, from, to);
@@ -122,13 +144,33 @@ bool Search::spread(const Place& place, double most, bool towards, std::vector<S
   return all;
 }
 
+bool Search::spreadBetween(const Place& place, const Place& other, double most, std::vector<SeenFrom>& seen) {
+  seen_ = &seen, towards_ = true;
+  goal_ = {}, goalToCheap_ = ground_.toCheap(plan(other.position)), eagerness_ = 1;
+  between_ = ground_.simple().at(field_.mesh(), other);
+  clear();
+  reached_ = most;
+  const Place start = ground_.simple().at(field_.mesh(), place);
+  if (start.valid() && between_.valid()) begin(plan(start.position), start.face, 0, -1, -1);
+  bool all = true;
+  while (!heap_.empty() && (all = nodes_.size() < most_ || !free_.empty())) {
+    bool isOld = false;
+    const std::int32_t n = nextOpen(isOld);
+    expand(n, isOld);
+    release(n);
+  }
+  seen_ = nullptr, towards_ = false, between_ = {};
+  return all;
+}
+
 std::size_t Search::tables() const {
   return known_.capacity() * sizeof(Known) + knownIn_.capacity() * sizeof(std::uint32_t) +
          (bestAtPoint_.capacity() + bestBetween_.capacity() + bestAtLink_.capacity()) * sizeof(Best);
 }
 
 std::size_t Search::memory() const {
-  return tables() + nodes_.capacity() * sizeof(Node) + heap_.capacity() * sizeof(heap_[0]) + free_.capacity() * sizeof(free_[0]);
+  return tables() + (slopes_ ? slopes_->memory() : 0) + nodes_.capacity() * sizeof(Node) + heap_.capacity() * sizeof(heap_[0]) +
+         free_.capacity() * sizeof(free_[0]);
 }
 
 /// Everything of the query before.
@@ -264,7 +306,7 @@ void Search::push(const Node& node, double f) {
 void Search::pushAhead(const Node& node) {
   const double ahead = this->ahead(node.root, node.left, node.right);
   const double off = node.loose * (1 + ground_.mostCost());  // how much less a way may cost so far that it bends elsewhere
-  push(node, node.g - off + (seen_ ? ahead * perMetre(node.face) : eagerness_ * ahead));
+  push(node, node.g - off + (isGoalless() ? ahead * perMetre(node.face) : eagerness_ * ahead));
 }
 
 void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent, std::int32_t link, bool forward) {
@@ -302,8 +344,8 @@ void Search::beginAround(const Node& first, std::size_t corner) {
 
 /// At least this much is still to come: the straight way to the goal through the interval, at the least cost of any area.
 double Search::ahead(const Vec2& root, const Vec2& left, const Vec2& right) const {
-  if (seen_) return distanceToSegment(right, left, root);  // anything behind the interval may be asked for
-  Vec2 goal = plan(goal_.position);
+  if (isGoalless()) return distanceToSegment(right, left, root);  // anything behind the interval may be asked for
+  Vec2 goal = plan(seen_ ? between_.position : goal_.position);
   const Vec2 edge = left - right;
   const double length2 = glm::dot(edge, edge);
   if (length2 > 0) {

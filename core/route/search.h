@@ -29,18 +29,29 @@
 
 namespace dune::route {
 
+class SlopeSearch;
+
+/// What is looked at for a way that is the shortest in space; some 10 ms at most.
+constexpr std::size_t kUsualSlopeViews = 16'000;
+
 class Search {
  public:
   static constexpr std::size_t kUsualMemory = std::size_t{64} << 20;
   /// `memory`: what it may take at most, bytes; at least what its tables take (20 bytes a corner of the simple ground) and a few hundred
   /// intervals.
-  explicit Search(const Field& field, std::size_t memory = kUsualMemory) : field_(field), ground_(field.ground()), memory_(memory) {}
+  explicit Search(const Field& field, std::size_t memory = kUsualMemory);
+  ~Search();
+  Search(Search&&) noexcept;
 
   /// The cheapest way between two places of the mesh, every crossed edge a point; empty when there is none.
   std::vector<WayPoint> find(const nav::Place& start, const nav::Place& goal);
+  /// The same, then made the shortest in space as far as that is found with so many views looked at (SpaceWay).
+  std::vector<WayPoint> findInSpace(const nav::Place& start, const nav::Place& goal, std::size_t slopeViews = kUsualSlopeViews);
   /// Everything that is seen of faces of the simple ground within a cost of a place, or with `towards` on the ways to it. False when
   /// the bound of the memory was reached before all was seen, or it was cancelled.
   bool spread(const nav::Place& place, double most, bool towards, std::vector<SeenFrom>& seen, Job& job);
+  /// The same of a place, as far as it is on ways to another that cost less than `most` in plan.
+  bool spreadBetween(const nav::Place& place, const nav::Place& other, double most, std::vector<SeenFrom>& seen);
   /// For the way found last: a cost that no way can be below (see 2.). Where costs meet only the straight way's, before boundBelow().
   double lowerBound() const { return lowerBound_; }
   /// The same, looked for once more where costs meet; `cost`: of the way found.
@@ -140,6 +151,7 @@ class Search {
   double perMetre(nav::FaceId f) const { return ground_.perMetre(f); }
   /// Whether a way to the goal may go on in a face, or in none.
   bool mayGo(nav::FaceId from, nav::FaceId to) const { return to != nav::kNoFace && (seen_ || ground_.leadsTo(from, to, goal_.face)); }
+  bool isGoalless() const { return seen_ && !between_.valid(); }
   /// Whether another cost begins behind an edge of a face.
   bool meets(nav::FaceId f, std::size_t edge) const {
     return ground_.meets(ground_.mesh().start[index(f)] + static_cast<std::uint32_t>(edge));
@@ -155,7 +167,7 @@ class Search {
   bool loosely_ = false;  // while it looks for a bound
   const Field& field_;
   const SearchGround& ground_;
-  nav::Place start_, goal_;
+  nav::Place start_, goal_, between_;  // between: whatever lies on ways to there is spread out over
   double lowerBound_ = 0, linksSlack_ = 0, goalToCheap_ = 0;
   std::vector<Node> nodes_;
   std::vector<std::int32_t> free_;  // nodes that came to nothing
@@ -164,6 +176,7 @@ class Search {
   std::vector<Known> known_;  // one a spot, as far as it is of this generation
   std::vector<std::uint32_t> knownIn_;
   std::vector<Best> bestAtPoint_, bestBetween_, bestAtLink_;  // between: of any place from a point of an edge to the next one
+  std::unique_ptr<SlopeSearch> slopes_;                       // once it is needed
   std::int32_t found_ = -1;
   std::size_t memory_, most_ = 0, made_ = 0;
   double reached_ = 0;                            // the cost of the best way to the goal so far

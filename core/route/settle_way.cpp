@@ -7,10 +7,10 @@ namespace dune::route {
 
 namespace {
 
-constexpr double kSame = 1e-9;     // metres
-constexpr int kMostRounds = 12;    // in which every bend slides once
-constexpr double kSettled = 1e-7;  // of the cost: a round that saves less is the last
-constexpr int kHalvings = 24;      // golden sections of the stretch that a bend may slide along
+constexpr double kSameBend = 1e-9;  // metres
+constexpr int kMostRounds = 12;     // in which every bend slides once
+constexpr double kSettled = 1e-7;   // of the cost: a round that saves less is the last
+constexpr int kHalvings = 24;       // golden sections of the stretch that a bend may slide along
 
 using Sort = WayStep::Sort;
 
@@ -32,7 +32,7 @@ class Taut {
  private:
   static bool isStraight(const Vec2& from, std::span<const WayStep> edges, const Vec2& to) {
     const Vec2 d = to - from;
-    const double slack = kSame * glm::length(d);
+    const double slack = kSameBend * glm::length(d);
     return std::ranges::all_of(edges,
                                [&](const WayStep& e) { return cross(e.right - from, d) >= -slack && cross(d, e.left - from) >= -slack; });
   }
@@ -43,14 +43,14 @@ class Taut {
     std::size_t rightAt = 0, leftAt = 0, i = 0;
     bool open = false;  // whether right and left are set
     const auto turnAt = [&](const Vec2& corner, std::size_t edge) {
-      if (glm::distance(corner, apex) > kSame) corners_.emplace_back(corner, edge);
+      if (glm::distance(corner, apex) > kSameBend) corners_.emplace_back(corner, edge);
       apex = corner, i = edge, open = false;
     };
     for (; i <= edges.size(); ++i) {
       const Vec2 r = i < edges.size() ? edges[i].right : to, l = i < edges.size() ? edges[i].left : to;
       if (!open) {
         // An edge that begins at the apex leaves everything beyond it in sight on that side.
-        if (glm::distance(r, apex) <= kSame || glm::distance(l, apex) <= kSame) continue;
+        if (glm::distance(r, apex) <= kSameBend || glm::distance(l, apex) <= kSameBend) continue;
         right = r, left = l, rightAt = leftAt = i, open = true;
         continue;
       }

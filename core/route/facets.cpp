@@ -1,0 +1,102 @@
+#include "core/route/facets.h"
+
+#include <algorithm>
+#include <limits>
+
+#include "core/base/plan_geometry.h"
+
+namespace dune::route {
+
+using nav::FaceId;
+using nav::kNoFace;
+
+namespace {
+
+/// Metres from the outside of an edge, in plan; nothing inside.
+double outsideOf(const Vec2& a, const Vec2& b, const Vec2& q) {
+  const double length = glm::distance(a, b);
+  return length > 0 ? std::max(0.0, -cross(b - a, q - a) / length) : 0;
+}
+
+}  // namespace
+
+Facets::Facets(const Adjacency& adjacency, const nav::Rules& rules, const std::vector<std::uint16_t>& classOf)
+    : adjacency_(adjacency), mesh_(adjacency.mesh()), rules_(rules), classOf_(classOf) {
+  UnionFind same = joinedCorners(
+      adjacency_, [&](std::uint32_t c) { return goesOn(c, mesh_.across[mesh_.start[index(mesh_.across[c])] + adjacency_.edgeBeyond(c)]); });
+  spot_.resize(mesh_.corners.size());
+  std::uint32_t spots = 0;
+  for (std::uint32_t c = 0; c < spot_.size(); ++c) spot_[c] = same.find(c) == c ? spots++ : spot_[same.find(c)];
+  around_.assign(spots, 0);
+  border_.assign(spots, 0);
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+    const std::uint32_t first = mesh_.start[f], end = mesh_.start[f + 1];
+    for (std::uint32_t c = first; c < end; ++c)
+      if (!goesOn(c, FaceId{f})) border_[spot_[c]] = border_[spot_[c + 1 == end ? first : c + 1]] = 1;
+    for (std::uint32_t fan = 0; fan + 2 < end - first; ++fan)
+      for (unsigned i = 0; i < 3; ++i) around_[spot({FaceId{f}, fan}, i)] += angleAt({FaceId{f}, fan}, i);
+  }
+}
+
+bool Facets::goesOn(std::uint32_t corner, FaceId before) const {
+  const FaceId beyond = mesh_.across[corner];
+  if (beyond == kNoFace) return false;
+  const std::uint16_t here = mesh_.area[index(before)], there = mesh_.area[index(beyond)];
+  return here == there ? rules_.passable(mesh_, beyond)
+                       : rules_.passable(mesh_, beyond) && rules_.passable(mesh_, before) && classOf_[here] == classOf_[there];
+}
+
+FacetPart Facets::over(const Facet& t, unsigned edge) const {
+  const auto corners = static_cast<std::uint32_t>(mesh_.cornerCount(t.face));
+  if (edge == 0 && t.fan > 0) return {{t.face, t.fan - 1}, 2};
+  if (edge == 2 && t.fan + 3 < corners) return {{t.face, t.fan + 1}, 0};
+  const std::uint32_t c = mesh_.start[index(t.face)] + (edge == 0 ? 0 : t.fan + edge);
+  const FaceId beyond = mesh_.across[c];
+  if (!goesOn(c, t.face)) return {};
+  const std::uint32_t back = adjacency_.edgeBeyond(c);
+  if (back == 0) return {{beyond, 0}, 0};
+  const bool last = back + 1 == mesh_.cornerCount(beyond);
+  return {{beyond, last ? back - 2 : back - 1}, last ? 2u : 1u};
+}
+
+Facet Facets::under(const nav::Place& place) const {
+  const Vec2 q = plan(place.position);
+  Facet best;
+  double least = std::numeric_limits<double>::infinity();
+  for (std::uint32_t fan = 0; fan + 2 < mesh_.cornerCount(place.face); ++fan) {
+    const Facet t{place.face, fan};
+    const Vec2 a = plan(at(t, 0)), b = plan(at(t, 1)), c = plan(at(t, 2));
+    const double off = std::max({outsideOf(a, b, q), outsideOf(b, c, q), outsideOf(c, a, q)});
+    if (off < least) best = t, least = off;
+  }
+  return best;
+}
+
+Vec3 Facets::lifted(const Facet& t, const Vec2& q) const {
+  const Vec3 &a = at(t, 0), &b = at(t, 1), &c = at(t, 2);
+  const double all = cross(plan(b - a), plan(c - a));
+  if (all <= 0) return lift(q, a.y);
+  const Vec2 d = q - plan(a);
+  return lift(q, a.y + (b.y - a.y) * cross(d, plan(c - a)) / all + (c.y - a.y) * cross(plan(b - a), d) / all);
+}
+
+FlatFacet Facets::flat(const Facet& t, unsigned edge) const {
+  return {glm::distance(at(t, edge), at(t, edge + 1)), flat(t, edge, at(t, edge + 2))};
+}
+
+Vec2 Facets::flat(const Facet& t, unsigned edge, const Vec3& p) const {
+  const Vec3 &a = at(t, edge), along = glm::normalize(at(t, edge + 1) - a), d = p - a;
+  return {glm::dot(d, along), glm::length(glm::cross(along, d))};
+}
+
+double Facets::angleAt(const Facet& t, unsigned corner) const {
+  const Vec3 &o = at(t, corner), a = at(t, corner + 1) - o, b = at(t, corner + 2) - o;
+  return std::atan2(glm::length(glm::cross(a, b)), glm::dot(a, b));
+}
+
+bool Facets::bends(std::uint32_t spot) const {
+  constexpr double kSumRounded = 1e-9;  // radians
+  return isBorder(spot) ? around(spot) > kPi - kSumRounded : around(spot) > 2 * kPi + kSumRounded;
+}
+
+}  // namespace dune::route
