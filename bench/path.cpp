@@ -1,5 +1,5 @@
-// Path queries on the depot without areas, against A* of Boost.Graph over the same faces (centre to centre), in one run; and with its
-// areas, by how far apart ways may bend where costs meet.
+// Path queries on the depot without areas, in plan and in space, against A* of Boost.Graph over the same faces (centre to centre), in one
+// run; and with its areas, by how far apart ways may bend where costs meet.
 
 #include "core/route/path.h"
 
@@ -65,6 +65,25 @@ void ours(benchmark::State& state) {
   state.counters["mean_length"] = length / static_cast<double>(state.iterations());
 }
 BENCHMARK(ours)->Unit(benchmark::kMicrosecond);
+
+/// The same made the shortest in space: what the depot's ramps and stairs save, and what that takes.
+void inSpace(benchmark::State& state) {
+  route::Search search(*setup().field);
+  std::size_t i = 0;
+  double length = 0, least = 0;
+  const auto lengthOf = [](const std::vector<route::WayPoint>& way) {
+    double sum = 0;
+    for (std::size_t k = 0; k + 1 < way.size(); ++k) sum += glm::distance(way[k].at, way[k + 1].at);
+    return sum;
+  };
+  for (auto _ : state) {
+    const auto& [a, b] = setup().pairs[i++ % setup().pairs.size()];
+    length += lengthOf(search.findInSpace(a, b)), least += search.lowerBound();
+  }
+  state.counters["mean_length"] = length / static_cast<double>(state.iterations());
+  state.counters["at_most_times_best"] = length / least;
+}
+BENCHMARK(inSpace)->Unit(benchmark::kMicrosecond);
 
 void overAreas(benchmark::State& state) {
   const route::Field field(setup().ofKinds->mesh, setup().ofKinds->rules(), static_cast<double>(state.range(0)) / 1000);

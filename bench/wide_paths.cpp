@@ -41,14 +41,14 @@ std::vector<std::pair<nav::Place, nav::Place>> pairs(const route::Field& field, 
   return found;
 }
 
-void ask(const route::Field& field, double side, double apart, int count, const char* what) {
+void ask(const route::Field& field, double side, double apart, int count, const char* what, std::size_t slopeViews = 0) {
   route::Search search(field);
   std::vector<double> times;
   double length = 0, straight = 0, nodes = 0;
   int bounded = 0;
   for (const auto& [from, to] : pairs(field, side, apart, count)) {
     const auto begin = Clock::now();
-    const auto way = search.find(from, to);
+    const auto way = search.findInSpace(from, to, slopeViews);
     times.push_back(since(begin));
     for (std::size_t k = 0; k + 1 < way.size(); ++k) length += glm::distance(plan(way[k].at), plan(way[k + 1].at));
     straight += glm::distance(plan(from.position), plan(to.position));
@@ -84,6 +84,9 @@ int main(int argc, char** argv) {
     ask(field, metres, 100, count, "100 m apart");
     ask(field, metres, 800, count, "800 m apart");
     ask(field, metres, 0, count, "anywhere");
+    (void)field.facets();
+    ask(field, metres, 100, count, "100 m, in space", route::kUsualSlopeViews);
+    ask(field, metres, 0, count, "anywhere, in space", route::kUsualSlopeViews);
     const route::Field whole(layout, {}, route::asItIs(*layout, {}));
     ask(whole, metres, 0, count / 4, "anywhere, all faces");
   }

@@ -5,7 +5,9 @@
 #include <cmath>
 #include <limits>
 
+#include "core/route/facets.h"
 #include "core/route/search.h"
+#include "core/route/slope_search.h"
 
 namespace dune::route {
 
@@ -18,15 +20,32 @@ using nav::Place;
 constexpr double kSameRoot = 1e-9;
 constexpr double kNever = std::numeric_limits<double>::infinity();
 
+/// Towards a point in plan; zero at it.
+Vec2 directionTo(const Vec2& from, const Vec2& to) {
+  const double length = glm::distance(from, to);
+  return length > kSameRoot ? (to - from) / length : Vec2{0};
+}
+
 }  // namespace
 
 Distances::Distances(const Field& field, const Place& place, Heading heading, double most, Job& job)
     : field_(field), place_(place.position), most_(most) {
+  constexpr std::size_t kMostViews = 1'000'000;  // about a second, and 150 MB
+  if (place.valid() && field.isOfOneCost() && !field.facets().level()) {
+    auto slopes = std::make_unique<SlopeSearch>(field, heading);
+    if (slopes->links().plain() && slopes->spread(place, most / field.perMetre(place.face), kMostViews, job)) slopes_ = std::move(slopes);
+  }
+  if (!slopes_) spreadInPlan(place, heading, job);
+}
+
+Distances::~Distances() = default;
+
+void Distances::spreadInPlan(const Place& place, Heading heading, Job& job) {
   constexpr std::size_t kMemory = std::size_t{256} << 20;
-  Search search(field, kMemory);
+  Search search(field_, kMemory);
   std::vector<SeenFrom> seen;
-  complete_ = search.spread(place, most, heading == Heading::to, seen, job);
-  start_.assign(field.ground().mesh().faceCount() + 1, 0);
+  complete_ = search.spread(place, most_, heading == Heading::to, seen, job);
+  start_.assign(field_.ground().mesh().faceCount() + 1, 0);
   for (const SeenFrom& v : seen) ++start_[index(v.face) + 1];
   for (std::size_t f = 1; f < start_.size(); ++f) start_[f] += start_[f - 1];
   views_.resize(seen.size());
@@ -42,6 +61,11 @@ double Distances::at(const Place& place, Vec2* direction) const {
 }
 
 double Distances::beyond(const Place& place, Vec2* direction) const {
+  if (slopes_) {
+    const SlopeSearch::Reached reached = slopes_->reached(place);
+    if (direction) *direction = directionTo(plan(place.position), plan(reached.over));
+    return reached.length * field_.perMetre(place.face);
+  }
   const SearchGround& ground = field_.ground();
   const Place there = ground.simple().at(field_.mesh(), place);
   if (direction) *direction = Vec2{0};
@@ -55,11 +79,7 @@ double Distances::beyond(const Place& place, Vec2* direction) const {
     const double d = v.g + (glm::distance(v.root, bend) + glm::distance(bend, p)) * cost;
     if (d >= least) continue;
     least = d;
-    if (direction) {
-      const Vec2 to = glm::distance(bend, p) > kSameRoot ? bend - p : v.root - p;
-      const double length = glm::length(to);
-      *direction = length > kSameRoot ? to / length : Vec2{0};
-    }
+    if (direction) *direction = directionTo(p, glm::distance(bend, p) > kSameRoot ? bend : v.root);
   }
   return least;
 }

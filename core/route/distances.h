@@ -2,26 +2,31 @@
 // How far everything is from a place, or to it, and which way it leads there.
 //
 // The search spreads out without a goal until nothing nearer is left ("continuous Dijkstra"; Mitchell, Mount & Papadimitriou, "The discrete
-// geodesic problem", SIAM J. Comput. 1987). What it saw of each face is kept, and the distance of any place is the least of these: with one
-// cost exact in plan, with several as near as paths are before their bends slide.
+// geodesic problem", SIAM J. Comput. 1987). What it saw of each face is kept, and the distance of any place is the least of these.
+//
+// 1. Of one cost distances are exact in space (slope_search.h), as paths are.
+// 2. Of several they are as near as paths are before their bends slide, and in plan; so they are where too much ground lies within them to
+//    be looked at triangle by triangle.
 
 #include <vector>
 
 #include "core/base/job.h"
 #include "core/route/field.h"
+#include "core/route/heading.h"
 #include "core/route/seen_from.h"
 
 namespace dune::route {
 
-enum class Heading : std::uint8_t {
-  from,  ///< the place is where all begin
-  to     ///< the place is where all go
-};
+class SlopeSearch;
 
 class Distances {
  public:
   /// As far as `most`, in cost; one-way links and what it costs to enter count the way one goes. Keeps a reference to the field.
   Distances(const Field& field, const nav::Place& place, Heading heading, double most, Job& job);
+
+  ~Distances();
+  Distances(const Distances&) = delete;
+  Distances& operator=(const Distances&) = delete;
 
   double most() const { return most_; }
   const Vec3& place() const { return place_; }
@@ -39,8 +44,10 @@ class Distances {
   Vec3 place_;
   double most_;
   bool complete_ = true;
-  std::vector<SeenFrom> views_;       // by face
-  std::vector<std::uint32_t> start_;  // one a face of the simple ground
+  void spreadInPlan(const nav::Place& place, Heading heading, Job& job);
+  std::unique_ptr<const SlopeSearch> slopes_;  // what it found, where it is used
+  std::vector<SeenFrom> views_;                // by face
+  std::vector<std::uint32_t> start_;           // one a face of the simple ground
 };
 
 /// A line along which all is equally far, and the ground nearer than that.

@@ -34,6 +34,8 @@ Facets::Facets(const Adjacency& adjacency, const nav::Rules& rules, const std::v
     for (std::uint32_t c = first; c < end; ++c)
       if (!goesOn(c, FaceId{f})) border_[spot_[c]] = border_[spot_[c + 1 == end ? first : c + 1]] = 1;
     for (std::uint32_t fan = 0; fan + 2 < end - first; ++fan)
+      level_ = level_ && (!rules_.passable(mesh_, FaceId{f}) || isLevel({FaceId{f}, fan}));
+    for (std::uint32_t fan = 0; fan + 2 < end - first; ++fan)
       for (unsigned i = 0; i < 3; ++i) around_[spot({FaceId{f}, fan}, i)] += angleAt({FaceId{f}, fan}, i);
   }
 }
@@ -44,6 +46,12 @@ bool Facets::goesOn(std::uint32_t corner, FaceId before) const {
   const std::uint16_t here = mesh_.area[index(before)], there = mesh_.area[index(beyond)];
   return here == there ? rules_.passable(mesh_, beyond)
                        : rules_.passable(mesh_, beyond) && rules_.passable(mesh_, before) && classOf_[here] == classOf_[there];
+}
+
+bool Facets::isLevel(const Facet& t) const {
+  constexpr double kSlope = 0.0141;  // rise over run at which length grows by a ten thousandth
+  const Vec3 normal = glm::cross(at(t, 1) - at(t, 0), at(t, 2) - at(t, 0));
+  return std::hypot(normal.x, normal.z) <= kSlope * std::abs(normal.y);
 }
 
 FacetPart Facets::over(const Facet& t, unsigned edge) const {

@@ -61,12 +61,15 @@ class Facets {
   std::size_t spotCount() const { return around_.size(); }
   /// All angles at a spot, radians.
   double around(std::uint32_t spot) const { return around_[spot]; }
+  /// Whether all ground is as good as level: no way over it is longer in space than in plan by a ten thousandth.
+  bool level() const { return level_; }
   bool isBorder(std::uint32_t spot) const { return border_[spot] != 0; }
   /// Whether a shortest way may bend there: at the border where half a turn of ground or more lies around it, within the ground where more
   /// than a whole one does (Mitchell, Mount & Papadimitriou 1987). However little more: what lies behind is seen from nowhere else.
   bool bends(std::uint32_t spot) const;
 
  private:
+  bool isLevel(const Facet& t) const;
   /// Whether ground that begins over an edge, by its corner number, goes on with that before it.
   bool goesOn(std::uint32_t corner, nav::FaceId before) const;
   const Adjacency& adjacency_;
@@ -76,6 +79,7 @@ class Facets {
   std::vector<std::uint32_t> spot_;  // one a corner of the mesh
   std::vector<double> around_;
   std::vector<char> border_;
+  bool level_ = true;
 };
 
 }  // namespace dune::route

@@ -13,7 +13,7 @@ auto placeInOrder(const Facet& t) { return std::pair(index(t.face), t.fan); }
 
 }  // namespace
 
-LinkFeet::LinkFeet(const Field& field) {
+LinkFeet::LinkFeet(const Field& field, Heading heading) {
   const Facets& facets = field.facets();
   const nav::NavMesh& mesh = field.mesh();
   const auto& classOf = field.ground().simple().classOf;
@@ -33,8 +33,8 @@ LinkFeet::LinkFeet(const Field& field) {
       if (!field.passable(lane.from.face) || !field.passable(lane.to.face)) continue;
       const double perMetre = field.rules().perMetre(link), ground = field.perMetre(lane.from.face);
       plain_ = plain_ && classAt(lane.from.face) == classAt(lane.to.face) && perMetre >= ground;
-      add(i, lane.from, lane.to, true);
-      if (!link.oneWay) add(i, lane.to, lane.from, false);
+      if (heading == Heading::from || !link.oneWay) add(i, lane.from, lane.to, true);
+      if (heading == Heading::to || !link.oneWay) add(i, lane.to, lane.from, false);
       if (link.width() > 0)
         beside_ =
             std::max(beside_, kLaneSpacing + glm::length(link.toHalf - link.fromHalf) * kLaneSpacing / link.width() * perMetre / ground);

@@ -2,6 +2,7 @@
 // Where links are left for, and where they lead to, triangle by triangle.
 
 #include "core/route/facets.h"
+#include "core/route/heading.h"
 
 namespace dune::route {
 
@@ -18,8 +19,8 @@ struct LinkFoot {
 
 class LinkFeet {
  public:
-  /// All that the rules of the field allow. O(links).
-  explicit LinkFeet(const Field& field);
+  /// All that the rules of the field allow; for ways to a place as they are gone backwards. O(links).
+  LinkFeet(const Field& field, Heading heading);
 
   /// Whether ground is the same at both ends of each, and none costs less than that for as long as it is: then no way over them is shorter
   /// than it is as the crow flies.

@@ -30,11 +30,14 @@ double crossingTo(const Vec2& root, const Vec2& p) {
   return rise > 0 ? root.x + (p.x - root.x) * -root.y / rise : p.x;
 }
 
+auto orderOf(const Facet& t) { return std::pair(index(t.face), t.fan); }
+
 double angleBetween(const Vec2& a, const Vec2& b) { return std::atan2(std::abs(cross(a, b)), glm::dot(a, b)); }
 
 }  // namespace
 
-SlopeSearch::SlopeSearch(const Field& field) : field_(field), facets_(field.facets()), links_(field), slotOf_(facets_.spotCount(), 0) {}
+SlopeSearch::SlopeSearch(const Field& field, Heading heading)
+    : field_(field), facets_(field.facets()), links_(field, heading), slotOf_(facets_.spotCount(), 0) {}
 
 std::size_t SlopeSearch::memory() const {
   return views_.capacity() * sizeof(View) + heap_.capacity() * sizeof(heap_[0]) +
@@ -64,14 +67,65 @@ SlopeSearch::Found SlopeSearch::find(const nav::Place& start, const nav::Place& 
     }
     std::pop_heap(heap_.begin(), heap_.end(), std::greater<>());
     heap_.pop_back();
-    if (view.sort == Sort::corner)
-      turnAt(n);
-    else if (view.sort == Sort::through)
-      lookThrough(n);
-    else if (const LinkFoot& foot = links_.all()[view.link]; view.g <= landings_[view.link].least)
-      begin(foot.landing, foot.to, view.g, n);
+    step(n);
   }
   return found;
+}
+
+void SlopeSearch::step(std::int32_t n) {
+  const View view = views_[static_cast<std::size_t>(n)];
+  if (view.sort == Sort::corner)
+    turnAt(n);
+  else if (view.sort == Sort::through)
+    lookThrough(n);
+  else if (const LinkFoot& foot = links_.all()[view.link]; view.g <= landings_[view.link].least)
+    begin(foot.landing, foot.to, view.g, n);
+}
+
+bool SlopeSearch::spread(const nav::Place& place, double most, std::size_t mostViews, Job& job) {
+  clear();
+  spreads_ = true, overLinks_ = links_.any(), best_ = most, goalFacet_ = {};
+  startFacet_ = facets_.under(place), startAt_ = facets_.lifted(startFacet_, plan(place.position));
+  begin(startFacet_, startAt_, 0, -1);
+  bool all = true;
+  for (std::size_t i = 0; !heap_.empty() && all; ++i) {
+    const std::int32_t n = heap_.front().second;
+    std::pop_heap(heap_.begin(), heap_.end(), std::greater<>());
+    heap_.pop_back();
+    step(n);
+    all = views_.size() <= mostViews && (i % 1024 != 0 || !job.cancelled());
+  }
+  for (std::size_t n = 0; n < views_.size(); ++n)
+    if (views_[n].sort == Sort::through) seen_.push_back({views_[n].facet, static_cast<std::int32_t>(n), {}, 0});
+  std::ranges::stable_sort(seen_, {}, [](const InFacet& s) { return orderOf(s.facet); });
+  return all;
+}
+
+SlopeSearch::Reached SlopeSearch::reached(const nav::Place& place) const {
+  const Facet t = facets_.under(place);
+  const Vec3 at = facets_.lifted(t, plan(place.position));
+  Reached least{std::numeric_limits<double>::infinity(), at};
+  const auto over = [&](double length, const Vec3& from) {
+    if (length < least.length) least = {length, from};
+  };
+  for (unsigned c = 0; c < 3; ++c) {
+    const std::uint32_t spot = facets_.spot(t, c), slot = slotOf_[spot];
+    if (slot < known_.size() && known_[slot].spot == spot) over(known_[slot].least + glm::distance(facets_.at(t, c), at), facets_.at(t, c));
+  }
+  const auto [first, end] = std::ranges::equal_range(seen_, orderOf(t), {}, [](const InFacet& s) { return orderOf(s.facet); });
+  for (auto seen = first; seen != end; ++seen) {
+    if (seen->view < 0) {
+      over(seen->g + glm::distance(seen->begun, at), seen->begun);
+      continue;
+    }
+    const View& view = views_[static_cast<std::size_t>(seen->view)];
+    const Vec2 p = facets_.flat(t, view.part, at);
+    const double x = crossingTo(view.root, p);
+    if (x < view.from - kSameSpot || x > view.to + kSameSpot) continue;
+    const Vec3 &a = facets_.at(t, view.part), &b = facets_.at(t, view.part + 1u);
+    over(view.g + glm::distance(view.root, p), glm::mix(a, b, x / glm::distance(a, b)));
+  }
+  return least;
 }
 
 /// From here on what is near the goal comes first.
@@ -82,7 +136,8 @@ void SlopeSearch::beEager() {
 }
 
 void SlopeSearch::clear() {
-  views_.clear(), heap_.clear(), known_.clear();
+  views_.clear(), heap_.clear(), known_.clear(), seen_.clear();
+  spreads_ = false;
   landings_.assign(links_.all().size(), {});
   eagerness_ = 1;
 }
@@ -105,6 +160,7 @@ double SlopeSearch::aheadOf(const Facet& t, unsigned corner) {
 
 /// Asked a little inside the triangle: at a corner itself the ground in plan has several faces, none of which need have been seen whole.
 double SlopeSearch::aheadFrom(const Facet& t, const Vec3& at) const {
+  if (spreads_) return 0;
   constexpr double kInside = 1e-3;  // of the way to the middle
   const double flown = glm::distance(at, goalAt_);
   if (!ahead_) return flown;
@@ -131,6 +187,7 @@ bool SlopeSearch::isBeaten(const View& view, const Seen& seen) {
 
 /// How long a way through a view is at least. On an edge the way still to come changes by no more than one goes.
 double SlopeSearch::leastThrough(const View& view, const Seen& seen) {
+  if (spreads_) return view.root.x < view.from ? seen.atFrom : view.root.x > view.to ? seen.atTo : view.g - view.root.y;
   const double ends = std::max(seen.atTo + aheadOf(view.facet, view.part) - view.to,
                                seen.atFrom + aheadOf(view.facet, view.part + 1u) - (seen.length - view.from));
   if (ends >= best_) return ends;
@@ -215,6 +272,7 @@ void SlopeSearch::begin(const Facet& in, const Vec3& start, double g, std::int32
   std::vector<Facet> all{in};
   for (std::size_t i = 0; i < all.size(); ++i) {
     const Facet t = all[i];
+    if (spreads_) seen_.push_back({t, -1, start, g});
     lookIn(t, 0, g, parent, [&, from = facets_.flat(t, 0, start)](const Vec2& p) { return std::optional(glm::distance(from, p)); });
     for (unsigned e = 0; e < 3; ++e) {
       const Vec2 at = facets_.flat(t, e, start);

@@ -13,6 +13,7 @@
 
 #include <limits>
 
+#include "core/base/job.h"
 #include "core/base/plan_geometry.h"
 #include "core/route/link_feet.h"
 #include "core/route/way_point.h"
@@ -25,7 +26,7 @@ class Search;
 
 class SlopeSearch {
  public:
-  explicit SlopeSearch(const Field& field);
+  explicit SlopeSearch(const Field& field, Heading heading = Heading::from);
   /// Bytes for each view that may be looked at, at most, besides four a corner of the mesh.
   static constexpr std::size_t kMemoryAView = 1024;
 
@@ -38,6 +39,16 @@ class SlopeSearch {
   /// views at most, and then at as many more for the first one that is shorter, eager to get there (Pohl 1970). `ahead`: of these ways;
   /// without it what is to come is taken for as long as it is as the crow flies. `links`: over them too, which are to be plain().
   Found find(const nav::Place& start, const nav::Place& goal, double length, const PlanAhead* ahead, bool links, std::size_t most);
+  /// Looks at everything that is no farther from a place than `most` metres in space, links included, which are to be plain(), or with
+  /// Heading::to from where the place is no farther. False where it was cancelled, or there is too much of it.
+  bool spread(const nav::Place& place, double most, std::size_t mostViews, Job& job);
+  /// How far a place is from the one that was spread out from, metres, and over which place on its triangle one comes to it, or goes.
+  struct Reached {
+    double length;
+    Vec3 over;
+  };
+  /// Infinitely far where nothing was seen; beyond `most` never less than it is. O(views of its triangle).
+  Reached reached(const nav::Place& place) const;
   const LinkFeet& links() const { return links_; }
 
   /// How many views the last search looked at.
@@ -76,6 +87,7 @@ class SlopeSearch {
   struct Seen;
 
   void clear();
+  void step(std::int32_t n);
   void begin(const Facet& at, const Vec3& start, double g, std::int32_t parent);
   void lookThrough(std::int32_t n);
   void turnAt(std::int32_t n);
@@ -102,7 +114,7 @@ class SlopeSearch {
   const Facets& facets_;
   const LinkFeet links_;
   const PlanAhead* ahead_ = nullptr;
-  bool overLinks_ = false;
+  bool overLinks_ = false, spreads_ = false;
   Vec3 startAt_{}, goalAt_{};  // on the triangles
   Facet startFacet_, goalFacet_;
   double best_ = 0, eagerness_ = 1;
@@ -110,6 +122,14 @@ class SlopeSearch {
   std::vector<std::pair<double, std::int32_t>> heap_;
   std::vector<std::uint32_t> slotOf_;    // one a spot: its number among the known ones, if it is that
   std::vector<Known> known_, landings_;  // landings: one a foot
+  /// A triangle that was begun in, or that is seen.
+  struct InFacet {
+    Facet facet;
+    std::int32_t view;  // or none: begun
+    Vec3 begun;
+    double g;
+  };
+  std::vector<InFacet> seen_;  // by triangle, once it has spread out
 };
 
 }  // namespace dune::route

@@ -3,6 +3,7 @@
 #include <QtTest>
 #include <queue>
 
+#include "core/route/distances.h"
 #include "core/route/path.h"
 #include "core/route/slope_search.h"
 #include "tests/core/bumpy.h"
@@ -218,6 +219,29 @@ class TestSlopes : public QObject {
         const double ab = apart(a, b), slack = 2e-4 * ab + 1e-9;
         QVERIFY2(std::abs(ab - apart(b, a)) <= slack, qPrintable(QStringLiteral("seed %1, %2").arg(seed).arg(i)));
         QVERIFY2(ab <= apart(a, c) + apart(c, b) + slack, qPrintable(QStringLiteral("seed %1, %2").arg(seed).arg(i)));
+      }
+    }
+  }
+
+  void distancesAreThoseOfPaths() {
+    for (std::uint64_t seed = 300; seed < 320; ++seed) {
+      Random random(seed);
+      const Ground g(random, 8, random.in(0.5, 4), 16, seed % 2 ? 0 : 5);
+      const Place centre = anyPlace(random, g.mesh);
+      const double most = random.in(5, 40);
+      Job job;
+      const route::Distances from(*g.field, centre, route::Heading::from, most, job), to(*g.field, centre, route::Heading::to, most, job);
+      for (int i = 0; i < 30; ++i) {
+        const Place other = anyPlace(random, g.mesh);
+        for (const bool back : {false, true}) {
+          const double found = back ? to.at(other) : from.at(other);
+          const double length = lengthOf(*g.field, back ? g.search->findInSpace(other, centre) : g.search->findInSpace(centre, other));
+          const auto which = QStringLiteral("seed %1, %2: %3 and %4 of %5").arg(seed).arg(i).arg(found).arg(length).arg(most);
+          if (std::isfinite(found))
+            QVERIFY2(found <= length + 1e-6 && length <= found * (1 + 2e-4) + 1e-6, qPrintable(which));
+          else
+            QVERIFY2(length > most - 1e-6, qPrintable(which));
+        }
       }
     }
   }
