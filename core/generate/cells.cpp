@@ -76,9 +76,18 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
     const Vec2 q = (corners[0] + corners[1] + corners[2]) / 3.0;
     standing_->standable(q, column);
     const bool sliver = isSliver(corners);
+    // Right beyond the tip of a narrowing gap neither of its sides counts, each being there for its own: a chink in the outline, in which
+    // the centre may lie while most around it is forbidden. Elsewhere all of a cell is forbidden, or none.
+    const auto isChink = [&](double y) {
+      int inside = 0;
+      for (std::size_t i = 0; i < 3; ++i)
+        for (const Vec2& towards : {corners[i], (corners[i] + corners[(i + 1) % 3]) * 0.5})
+          inside += forbidden(glm::mix(q, towards, 0.5), y);
+      return inside > 3;
+    };
     for (const ground::Surface& s : column) {
       bool blocked = forbidden(q, s.y);
-      if (!blocked) blocked = sliver ? hasForbiddenTip(clearance, cell, {s.y, s.triangle}) : isHair(cell, q, s);
+      if (!blocked) blocked = sliver ? hasForbiddenTip(clearance, cell, {s.y, s.triangle}) : isChink(s.y) || isHair(cell, q, s);
       if (!blocked) storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});
     }
     most = std::max(most, column.size());

@@ -102,14 +102,22 @@ Grown grow(const Limit& limit, const Tangents& tangents, double radius) {
   return grown;
 }
 
-/// The part of segment ab inside a grown shape. A segment along a side, within kTie, is inside that side when `inclusive`.
-std::optional<Interval> insideOf(const Grown& grown, const Vec2& a, const Vec2& b, bool inclusive) {
-  Interval t{0, 1};
+/// The part of a segment inside a grown shape.
+struct Inside {
+  Interval part{0, 1};
+  bool alongSide = false;  ///< the segment runs along a side, within kTie
+};
+
+/// Of segment ab; nothing when it runs along a side and is not to be `inclusive`.
+std::optional<Inside> insideOf(const Grown& grown, const Vec2& a, const Vec2& b, bool inclusive) {
+  Inside inside;
+  Interval& t = inside.part;
   for (const Vec3& side : grown.sides) {
     const double da = side.x * a.x + side.y * a.y - side.z, db = side.x * b.x + side.y * b.y - side.z;
     if (da >= 0 && db >= 0 && (da > tuning::kTie || db > tuning::kTie)) continue;
     if (std::abs(da) <= tuning::kTie && std::abs(db) <= tuning::kTie) {
       if (!inclusive) return std::nullopt;
+      inside.alongSide = true;
       continue;
     }
     if (da < 0 && db < 0) return std::nullopt;
@@ -117,7 +125,18 @@ std::optional<Interval> insideOf(const Grown& grown, const Vec2& a, const Vec2& 
     if (db < 0) t.to = std::min(t.to, da / (da - db));
     if (t.from >= t.to) return std::nullopt;
   }
-  return t;
+  return inside;
+}
+
+/// Adds the parts of segment ab along which pieces run.
+void addAlong(std::span<const OutlinePiece> pieces, const Vec2& a, const Vec2& b, std::vector<Interval>& covered) {
+  const Vec2 way = b - a;
+  const double length2 = glm::dot(way, way), off = 2 * tuning::kTie * std::sqrt(length2);
+  for (const OutlinePiece& p : pieces) {
+    if (std::abs(cross(way, p.a - a)) > off || std::abs(cross(way, p.b - a)) > off) continue;
+    const auto [from, to] = std::minmax({glm::dot(p.a - a, way) / length2, glm::dot(p.b - a, way) / length2});
+    if (from < 1 && to > 0) covered.push_back({std::max(0.0, from), std::min(1.0, to)});
+  }
 }
 
 /// A limit hides another's outline at p only where both are about the same ground.
@@ -143,10 +162,12 @@ Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits
   for (const Grown& g : grown) boxes.push_back(g.box);
   const PlanGrid grid(boxes, kGridCell);
   std::vector<OutlinePiece> pieces;
+  std::vector<std::size_t> first;  // one a shape: of its pieces
   std::vector<std::uint32_t> near;
   std::vector<Interval> covered;
   for (std::size_t i = 0; i < grown.size(); ++i) {
     if (i % kChecksEvery == 0 && job.cancelled()) return Job::cancelledProblem();
+    first.push_back(pieces.size());
     grid.collect(grown[i].box, near);
     for (std::size_t e = 0, n = grown[i].border.size(); e + 1 < n; ++e) {
       const Vec2 &a = grown[i].border[e], &b = grown[i].border[e + 1];
@@ -158,11 +179,18 @@ Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits
       covered.clear();
       for (const std::uint32_t j : near) {
         if (j == i || !grown[j].box.overlaps(box)) continue;
-        // Of two borders on one line the first keeps it.
+        // Of two borders on one line the first keeps it, if nothing else takes it: of three borders each may be on one line with the
+        // next, and the first not with the last.
         const auto inside = insideOf(grown[j], a, b, j < i);
-        if (!inside || !sameGround(limits[i], limits[j], glm::mix(a, b, (inside->from + inside->to) / 2), agentHeight)) continue;
-        covered.push_back(*inside);
-        if (inside->from <= part->from && inside->to >= part->to) break;
+        if (!inside) continue;
+        const auto [from, to] = inside->part;
+        if (!sameGround(limits[i], limits[j], glm::mix(a, b, (from + to) / 2), agentHeight)) continue;
+        if (inside->alongSide) {
+          addAlong(std::span(pieces).subspan(first[j], first[j + 1] - first[j]), a, b, covered);
+          continue;
+        }
+        covered.push_back({from, to});
+        if (from <= part->from && to >= part->to) break;
       }
       for (const Interval& rest : complement(covered, tuning::kLeastPiece / length)) {
         const double from = std::max(rest.from, part->from), to = std::min(rest.to, part->to);

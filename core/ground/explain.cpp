@@ -13,16 +13,17 @@ namespace {
 
 constexpr double kFarthestRoom = 10;  // metres: how far the room around a place is measured
 constexpr double kSame = 1e-4;        // metres: limits at distances nearer than this are at one distance
+constexpr double kThin = 0.05;        // metres: what faces may be off the ground
 
 std::optional<Surface> nearestSurface(const Standing& standing, const Vec3& at) {
   std::vector<Surface> column;
   standing.surfaces(plan(at), column);
-  const auto nearest = std::min_element(column.begin(), column.end(), [&](const Surface& a, const Surface& b) {
-    // Of copies at one height the one that can be stood on is meant.
-    const double da = std::abs(a.y - at.y), db = std::abs(b.y - at.y);
-    return std::abs(da - db) > 1e-3 ? da < db : (a.reason == Reason::none) > (b.reason == Reason::none);
-  });
-  return nearest == column.end() ? std::nullopt : std::optional(*nearest);
+  const auto nearest = std::ranges::min_element(column, {}, [&](const Surface& s) { return std::abs(s.y - at.y); });
+  if (nearest == column.end()) return std::nullopt;
+  // Where something thin lies on the ground, or a copy of it, the one that can be stood on is meant.
+  const auto meant =
+      std::ranges::find_if(column, [&](const Surface& s) { return s.reason == Reason::none && std::abs(s.y - nearest->y) <= kThin; });
+  return nearest->reason == Reason::none || meant == column.end() ? *nearest : *meant;
 }
 
 constexpr double kHair = 0.002;  // metres: an agent that fits to the hair has a line to stand on, and no ground

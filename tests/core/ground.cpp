@@ -345,6 +345,17 @@ class TestGround : public QObject {
       }
     }
   }
+  /// A thin plate on the floor: who asks for the floor under it is told of the plate, where a body stands; under a thick one it does not.
+  void ofThinThingsOnTheGroundTheTopIsMeant() {
+    for (const double thick : {0.0005, 0.03, 0.3}) {
+      const auto b = built(Scene().floor(0, 0, 6, 6).floor(1, 1, 5, 5, thick, "plate").world());
+      const ground::Soup soup(b->world);
+      const ground::Standing standing(soup, b->world, b->agent);
+      const auto e = ground::explain(standing, b->clearance, {3, 0, 3});
+      QCOMPARE(e.walkable(), thick < 0.1);
+      QVERIFY(std::abs(e.at.y - (thick < 0.1 ? thick : 0)) < 1e-9);
+    }
+  }
 };
 
 QTEST_APPLESS_MAIN(TestGround)

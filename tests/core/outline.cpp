@@ -3,6 +3,8 @@
 #include <QtTest>
 #include <polyclipping/clipper.hpp>
 
+#include "core/base/plan_geometry.h"
+#include "core/generate/outline.h"
 #include "tests/core/scenes.h"
 
 using namespace dune;
@@ -116,6 +118,71 @@ class TestOutline : public QObject {
       const auto b = built(scene.turned(random.in(0, 6)).world());
       const double least = nearestToALimit(*b);
       QVERIFY2(least >= b->agent.radius - 0.005, qPrintable(QStringLiteral("seed %1: %2 m").arg(seed).arg(least)));
+    }
+  }
+  /// Walls on one line but for a few tenths of a millimetre, as levels of many parts have them: whatever gives way to what, the border
+  /// stays closed. Each may be on one line with the next, and the first not with the last.
+  void wallsOnNearlyOneLineKeepTheirBorder() {
+    constexpr double kRadius = 1;
+    for (std::uint64_t seed = 1; seed <= 300; ++seed) {
+      test::Random random(seed);
+      std::vector<ground::Limit> limits;
+      const double turn = random.in(0, 6);
+      const Vec2 along{std::cos(turn), std::sin(turn)};
+      for (int i = 0, n = 3 + random.upTo(4); i < n; ++i) {
+        const double from = random.in(-4, 3), to = random.in(from + 0.2, 5);
+        const auto at = [&](double t) { return along * t + leftOf(along) * random.in(-4e-4, 4e-4); };
+        limits.push_back({ground::LimitKind::wall, at(from), at(to), 0, 0, 0, 0});
+      }
+      const auto grown = generate::growLimits(limits, kRadius, 0.006);
+      Box2 within;
+      within.add({-10, -10}), within.add({10, 10});
+      const auto pieces = generate::outlinePieces(limits, grown, 1.8, within, Job());
+      QVERIFY(pieces);
+      const auto distance = [&](const Vec2& p) {
+        double least = 1e9;
+        for (const ground::Limit& l : limits) least = std::min(least, distanceToSegment(l.a, l.b, p));
+        return least;
+      };
+      const auto crosses = [&](const Vec2& p, const Vec2& q) {
+        return std::ranges::any_of(*pieces, [&](const generate::OutlinePiece& piece) {
+          const Vec2 longer = glm::normalize(piece.b - piece.a) * 1e-3;
+          const auto t = crossingParameter(p, q, piece.a - longer, piece.b + longer);
+          return t && *t >= 0 && *t <= 1;
+        });
+      };
+      for (int i = 0; i < 100; ++i) {
+        const Vec2 in = along * random.in(-5, 6) + leftOf(along) * random.in(0.05, 0.9), out = in + leftOf(along) * random.in(0.2, 3);
+        if (distance(in) > kRadius - 0.02 || distance(out) < kRadius + 0.02) continue;
+        QVERIFY2(crosses(in, out), qPrintable(QStringLiteral("seed %1, %2").arg(seed).arg(i)));
+      }
+    }
+  }
+  /// A gap that narrows to a tip no wider than what is joined: right beyond it no body stands, as around its sides.
+  void beyondTheTipOfAGapIsNoGround() {
+    for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+      test::Random random(seed);
+      const double tip = random.in(0.01, 0.024), wide = random.in(0.1, 0.5), skew = random.in(-0.2, 0.2);
+      Scene scene;
+      scene.quad({-6, 0, -6}, {-6, 0, 2}, {-tip, 0, 2}, {-wide + skew, 0, -6}, "left");
+      scene.quad({tip, 0, 2}, {6, 0, 2}, {6, 0, -6}, {wide + skew, 0, -6}, "right");
+      scene.floor(-6, 2, 6, 6, 0, "beyond");
+      nav::Agent agent;
+      agent.radius = random.in(0.3, 0.9);
+      const auto b = built(scene.turned(random.in(0, 6)).world(), agent);
+      QVERIFY(b->mesh.faceCount() > 0);
+      for (int i = 0; i < 400; ++i) {
+        const nav::FaceId f{static_cast<std::uint32_t>(random.upTo(static_cast<int>(b->mesh.faceCount())))};
+        Vec3 sum{0};
+        double weights = 0;
+        for (std::size_t c = 0; c < b->mesh.cornerCount(f); ++c) {
+          const double weight = random.in(0.01, 1);
+          sum += b->mesh.cornerAt(f, c) * weight, weights += weight;
+        }
+        const auto near = b->clearance.nearest(plan(sum / weights), 0, 2);
+        QVERIFY2(!near || near->distance > agent.radius - 0.01,
+                 qPrintable(QStringLiteral("seed %1: %2 m with a radius of %3").arg(seed).arg(near->distance).arg(agent.radius)));
+      }
     }
   }
   void aroundARoundCornerTheBorderIsARoundLine() {
