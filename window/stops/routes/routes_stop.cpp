@@ -1,5 +1,6 @@
 #include "window/stops/routes/routes_stop.h"
 
+#include "core/base/polyline.h"
 #include "window/scene/theme.h"
 #include "window/session/hand_made.h"
 #include "window/stops/routes/route_picture.h"
@@ -48,7 +49,7 @@ void RoutesStop::draw(const Shown& shown, Topics changed) {
                QString::fromStdString(workspace_.project().agents->agents[o.agent].name), labels);
     addDashed(list, page.expected().points, theme().warning);
     if (!page.expected().points.empty())
-      labels.push_back({page.expected().points[page.expected().points.size() / 2], tr("expected"), theme().warning});
+      labels.push_back({placeAlong(page.expected().points, lengthOf(page.expected().points) / 2), tr("expected"), theme().warning});
     for (std::size_t i = 0; i + 1 < page.lit().size(); ++i)
       list.line(raised(page.lit()[i], 0.09), raised(page.lit()[i + 1], 0.09), 9, packed(theme().accent, 1));
   }
