@@ -152,7 +152,8 @@ class Reviewer {
     const Ground& ground = r_.of(c.one);
     if (!goal || !ground.field) return 0;
     route::Search search(*ground.field);
-    const auto way = route::findPath(*ground.field, search, r_.trace.at(c.worstFrame, c.one).at, *goal, {2, false, true});
+    // In plan, as bodies ask.
+    const auto way = route::findPath(*ground.field, search, r_.trace.at(c.worstFrame, c.one).at, *goal, {2, false, true, 0});
     const bool near = way.status == route::PathStatus::complete && glm::distance(way.narrowestAt, c.at) < kWidthNear;
     return near && std::isfinite(way.narrowest) ? way.narrowest : 0;
   }

@@ -31,7 +31,7 @@ Vec2 directionTo(const Vec2& from, const Vec2& to) {
 Distances::Distances(const Field& field, const Place& place, Heading heading, double most, Job& job)
     : field_(field), place_(place.position), most_(most) {
   constexpr std::size_t kMostViews = 1'000'000;  // about a second, and 150 MB
-  if (place.valid() && field.isOfOneCost() && !field.facets().level()) {
+  if (place.valid() && field.passable(place.face) && field.isOfOneCost() && !field.facets().level()) {
     auto slopes = std::make_unique<SlopeSearch>(field, heading);
     if (slopes->links().plain() && slopes->spread(place, most / field.perMetre(place.face), kMostViews, job)) slopes_ = std::move(slopes);
   }
@@ -61,6 +61,8 @@ double Distances::at(const Place& place, Vec2* direction) const {
 }
 
 double Distances::beyond(const Place& place, Vec2* direction) const {
+  if (direction) *direction = Vec2{0};
+  if (!place.valid()) return kNever;
   if (slopes_) {
     const SlopeSearch::Reached reached = slopes_->reached(place);
     if (direction) *direction = directionTo(plan(place.position), plan(reached.over));
@@ -68,7 +70,6 @@ double Distances::beyond(const Place& place, Vec2* direction) const {
   }
   const SearchGround& ground = field_.ground();
   const Place there = ground.simple().at(field_.mesh(), place);
-  if (direction) *direction = Vec2{0};
   if (!there.valid()) return kNever;
   const Vec2 p = plan(place.position);
   const double cost = ground.perMetre(there.face);

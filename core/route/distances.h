@@ -40,11 +40,12 @@ class Distances {
   bool complete() const { return complete_; }
 
  private:
+  void spreadInPlan(const nav::Place& place, Heading heading, Job& job);
+
   const Field& field_;
   Vec3 place_;
   double most_;
   bool complete_ = true;
-  void spreadInPlan(const nav::Place& place, Heading heading, Job& job);
   std::unique_ptr<const SlopeSearch> slopes_;  // what it found, where it is used
   std::vector<SeenFrom> views_;                // by face
   std::vector<std::uint32_t> start_;           // one a face of the simple ground

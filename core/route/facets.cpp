@@ -33,10 +33,11 @@ Facets::Facets(const Adjacency& adjacency, const nav::Rules& rules, const std::v
     const std::uint32_t first = mesh_.start[f], end = mesh_.start[f + 1];
     for (std::uint32_t c = first; c < end; ++c)
       if (!goesOn(c, FaceId{f})) border_[spot_[c]] = border_[spot_[c + 1 == end ? first : c + 1]] = 1;
-    for (std::uint32_t fan = 0; fan + 2 < end - first; ++fan)
-      level_ = level_ && (!rules_.passable(mesh_, FaceId{f}) || isLevel({FaceId{f}, fan}));
-    for (std::uint32_t fan = 0; fan + 2 < end - first; ++fan)
-      for (unsigned i = 0; i < 3; ++i) around_[spot({FaceId{f}, fan}, i)] += angleAt({FaceId{f}, fan}, i);
+    for (std::uint32_t fan = 0; fan + 2 < end - first; ++fan) {
+      const Facet t{FaceId{f}, fan};
+      level_ = level_ && (!rules_.passable(mesh_, t.face) || isLevel(t));
+      for (unsigned i = 0; i < 3; ++i) around_[spot(t, i)] += angleAt(t, i);
+    }
   }
 }
 
@@ -44,8 +45,7 @@ bool Facets::goesOn(std::uint32_t corner, FaceId before) const {
   const FaceId beyond = mesh_.across[corner];
   if (beyond == kNoFace) return false;
   const std::uint16_t here = mesh_.area[index(before)], there = mesh_.area[index(beyond)];
-  return here == there ? rules_.passable(mesh_, beyond)
-                       : rules_.passable(mesh_, beyond) && rules_.passable(mesh_, before) && classOf_[here] == classOf_[there];
+  return rules_.passable(mesh_, beyond) && (here == there || (rules_.passable(mesh_, before) && classOf_[here] == classOf_[there]));
 }
 
 bool Facets::isLevel(const Facet& t) const {

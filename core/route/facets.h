@@ -5,8 +5,6 @@
 // A face of more than three corners is the fan of triangles at its first corner, as heights on it are (nav::heightOn). Nothing is stored
 // a triangle: what is asked is worked out from the corners.
 
-#include <array>
-
 #include "core/nav/rules.h"
 #include "core/route/layout.h"
 

@@ -20,7 +20,8 @@ double leastLength(double distance, double climb, double steep) {
 
 PlanAhead::PlanAhead(const Field& field, Search& search, const nav::Place& start, const nav::Place& goal, double most)
     : field_(field), start_(start.position), goal_(goal.position), most_(most), perMetre_(field.perMetre(start.face)) {
-  complete_ = search.spreadBetween(goal, start, most * perMetre_, views_);
+  Job job;
+  complete_ = search.spread(goal, most * perMetre_, true, views_, job, start);
   std::ranges::stable_sort(views_, {}, &SeenFrom::face);
 }
 

@@ -19,13 +19,13 @@ class PlanAhead {
 
   /// Whether the search's memory was enough; otherwise nothing is known.
   bool complete() const { return complete_; }
-  /// How long the way is from a place to the goal at least, metres; where all ways over it are longer than `most`, so much that they are.
-  /// O(views of its face).
-  double inPlan(const nav::Place& place) const;
-  /// The same in space, of ways whose links lead no more than so much up and down for each metre that they count; zero without links.
+  /// How long the way is in space from a place to the goal at least, metres, over links that lead no more than so much up and down for each
+  /// metre that they count; zero without links. Where all ways over it are longer than `most`, so much that they are. O(views of its face).
   double inSpace(const nav::Place& place, double up, double down) const;
 
  private:
+  double inPlan(const nav::Place& place) const;
+
   const Field& field_;
   Vec3 start_, goal_;
   double most_, perMetre_;

@@ -8,7 +8,6 @@
 #include <limits>
 
 #include "core/base/plan_geometry.h"
-#include "core/nav/line_in_face.h"
 #include "core/route/link_lanes.h"
 #include "core/route/slope_search.h"
 #include "core/route/space_way.h"
@@ -47,8 +46,6 @@ double leastOf(double length, double loose) {
 /// By how much less a stretch of this length or more may count.
 double mostLeftOff(double length, double loose) { return std::max(length, loose) - leastOf(std::max(length, loose), loose); }
 
-bool same(const Vec2& a, const Vec2& b) { return std::abs(a.x - b.x) <= kSame && std::abs(a.y - b.y) <= kSame; }
-
 }  // namespace
 
 Search::Search(const Field& field, std::size_t memory) : field_(field), ground_(field.ground()), memory_(memory) {}
@@ -85,7 +82,10 @@ std::vector<WayPoint> Search::find(const Place& from, const Place& to) {
   const std::vector<WayStep> way = settleWay(stepsTo(found_, start_, goal), ground_.widestSpacing());
   linksSlack_ = 0;
   for (std::size_t i = 0; i + 1 < way.size(); ++i) linksSlack_ += way[i].link < 0 ? 0 : linkSlack(way[i], way[i + 1]);
-  lowerBound_ = leastCost(plan(start_.position), glm::distance(start_.position, goal.position));
+  const Vec2 start = plan(start_.position);
+  // What cheap ground saves is known in plan alone.
+  lowerBound_ = std::max(leastCost(start, glm::distance(start, plan(goal.position))),
+                         ground_.leastCost() * glm::distance(start_.position, goal.position));
   if (ground_.widestSpacing() == 0)  // exact in plan, and no way is shorter in space than in plan
     lowerBound_ = std::max(lowerBound_, (reachedBound_ ? shown_ : nodes_[static_cast<std::size_t>(found_)].g) - linksSlack_);
   return traceWay(field_, way, from, to);
@@ -124,36 +124,16 @@ double Search::linkSlack(const WayStep& foot, const WayStep& landing) const {
          glm::length(link.toHalf - link.fromHalf) * ofStretch * ground_.perMetre(link);
 }
 
-bool Search::spread(const Place& place, double most, bool towards, std::vector<SeenFrom>& seen, Job& job) {
+bool Search::spread(const Place& place, double most, bool towards, std::vector<SeenFrom>& seen, Job& job, const Place& between) {
   seen_ = &seen, towards_ = towards;
-  goal_ = {}, goalToCheap_ = 0, eagerness_ = 1;
+  goal_ = {}, goalToCheap_ = ground_.toCheap(plan(between.position)), eagerness_ = 1;
+  between_ = ground_.simple().at(field_.mesh(), between);
   clear();
+  reached_ = std::nextafter(most, std::numeric_limits<double>::infinity());
   const Place start = ground_.simple().at(field_.mesh(), place);
   if (start.valid()) begin(plan(start.position), start.face, 0, -1, -1);
   bool all = true;
-  while (!heap_.empty()) {
-    all = (nodes_.size() < most_ || !free_.empty()) && !job.cancelled();
-    bool isOld = false;
-    const std::int32_t n = nextOpen(isOld);
-    const Node& node = nodes_[static_cast<std::size_t>(n)];
-    if (!all || node.g + ahead(node.root, node.left, node.right) * perMetre(node.face) > most) break;
-    expand(n, isOld);
-    release(n);
-  }
-  seen_ = nullptr, towards_ = false;
-  return all;
-}
-
-bool Search::spreadBetween(const Place& place, const Place& other, double most, std::vector<SeenFrom>& seen) {
-  seen_ = &seen, towards_ = true;
-  goal_ = {}, goalToCheap_ = ground_.toCheap(plan(other.position)), eagerness_ = 1;
-  between_ = ground_.simple().at(field_.mesh(), other);
-  clear();
-  reached_ = most;
-  const Place start = ground_.simple().at(field_.mesh(), place);
-  if (start.valid() && between_.valid()) begin(plan(start.position), start.face, 0, -1, -1);
-  bool all = true;
-  while (!heap_.empty() && (all = nodes_.size() < most_ || !free_.empty())) {
+  while (!heap_.empty() && (all = (nodes_.size() < most_ || !free_.empty()) && !job.cancelled())) {
     bool isOld = false;
     const std::int32_t n = nextOpen(isOld);
     expand(n, isOld);
@@ -286,8 +266,8 @@ bool Search::isBeaten(const Node& view) {
   const std::uint32_t leftVertex = corners[leftCorner], rightVertex = corners[rightCorner], first = mesh.start[index(view.face)];
   const Vec2 leftEnd = plan(mesh.vertices[leftVertex]), rightEnd = plan(mesh.vertices[rightVertex]);
   Known &atLeft = known(first + static_cast<std::uint32_t>(leftCorner)), &atRight = known(first + static_cast<std::uint32_t>(rightCorner));
-  if (left < atLeft.atMost && same(leftEnd, view.left) && ground_.whole(leftVertex)) atLeft.atMost = left;
-  if (right < atRight.atMost && same(rightEnd, view.right) && ground_.whole(rightVertex)) atRight.atMost = right;
+  if (left < atLeft.atMost && isSamePoint(leftEnd, view.left) && ground_.whole(leftVertex)) atLeft.atMost = left;
+  if (right < atRight.atMost && isSamePoint(rightEnd, view.right) && ground_.whole(rightVertex)) atRight.atMost = right;
   // How far it is along the edge is asked only where it may matter: it is at least nothing.
   return (right > atLeft.atMost + more && right > atLeft.atMost + cost * glm::distance(leftEnd, view.right) + more) ||
          (left > atRight.atMost + more && left > atRight.atMost + cost * glm::distance(rightEnd, view.left) + more);
@@ -313,7 +293,7 @@ void Search::begin(const Vec2& root, FaceId face, double g, std::int32_t parent,
   const auto& mesh = ground_.mesh();
   const Node start{root, root, root, g, parent, face, kStart, link, kStart, false, forward};
   for (std::size_t c = 0; c < mesh.cornerCount(face); ++c)
-    if (same(plan(mesh.cornerAt(face, c)), root)) return beginAround(start, c);
+    if (isSamePoint(plan(mesh.cornerAt(face, c)), root)) return beginAround(start, c);
   pushAhead(start);
 }
 
@@ -353,9 +333,9 @@ double Search::ahead(const Vec2& root, const Vec2& left, const Vec2& right) cons
     if (const double side = cross(edge, goal - right); side > 0) goal -= leftOf(edge) * (2 * side / length2);
   }
   double distance;
-  if (cross(left - root, goal - root) > 0 && !same(left, root))
+  if (cross(left - root, goal - root) > 0 && !isSamePoint(left, root))
     distance = glm::distance(root, left) + glm::distance(left, goal);
-  else if (cross(right - root, goal - root) < 0 && !same(right, root))
+  else if (cross(right - root, goal - root) < 0 && !isSamePoint(right, root))
     distance = glm::distance(root, right) + glm::distance(right, goal);
   else
     distance = glm::distance(root, goal);
@@ -413,7 +393,7 @@ void Search::lookAround(std::int32_t n, const Node& node) {
     if (beyond == kNoFace ? gatesAt(node.face, e).empty() : !mayGo(node.face, beyond)) continue;
     const Vec2 a = plan(mesh.cornerAt(node.face, e)), b = plan(mesh.cornerAt(node.face, e + 1 == count ? 0 : e + 1));
     // Into dearer ground and straight back over the same edge is never cheaper than staying outside.
-    const bool atCorner = same(a, node.root) || same(b, node.root);
+    const bool atCorner = isSamePoint(a, node.root) || isSamePoint(b, node.root);
     if (node.fan && atCorner && beyond != kNoFace && !meets(node.face, e)) continue;
     if (beyond != kNoFace && e == node.via && perMetre(node.face) >= perMetre(beyond)) continue;
     leave(n, e, node.root, node.g, a, b);
@@ -429,8 +409,8 @@ void Search::lookThrough(std::int32_t n, const Node& node) {
   const auto after = [count](std::size_t e) { return e + 1 == count ? 0 : e + 1; };
   const double cost = perMetre(node.face);
   const std::uint32_t leftVertex = corners[node.edge], rightVertex = corners[after(node.edge)];
-  const bool bendLeft = ground_.bends(leftVertex) && same(plan(mesh.vertices[leftVertex]), node.left);
-  const bool bendRight = ground_.bends(rightVertex) && same(plan(mesh.vertices[rightVertex]), node.right);
+  const bool bendLeft = ground_.bends(leftVertex) && isSamePoint(plan(mesh.vertices[leftVertex]), node.left);
+  const bool bendRight = ground_.bends(rightVertex) && isSamePoint(plan(mesh.vertices[rightVertex]), node.right);
   const double gLeft = bendLeft ? node.g + cost * lengthFrom(node, node.left) : 0,
                gRight = bendRight ? node.g + cost * lengthFrom(node, node.right) : 0;
   const bool goLeft = bendLeft && betterBend(node.face, node.edge, gLeft),
@@ -507,7 +487,7 @@ void Search::leave(std::int32_t n, std::size_t edge, const Vec2& root, double g,
   const auto corners = ground_.mesh().cornersOf(node.face);
   const std::size_t corner = rightIsNear ? edge : (edge + 1) % corners.size();
   const double there = g + (root == node.root ? lengthFrom(node, near) : glm::distance(root, near)) * perMetre(node.face);
-  if (!same(plan(ground_.mesh().vertices[corners[corner]]), near) || !ground_.bends(corners[corner]) ||
+  if (!isSamePoint(plan(ground_.mesh().vertices[corners[corner]]), near) || !ground_.bends(corners[corner]) ||
       !betterBend(node.face, corner, there))
     return;
   pushAhead({near, left, right, there, bentAt(n, root, g), to, back, -1, kStart, false});
@@ -624,81 +604,6 @@ void Search::goOver(Crossing& c, Node& start) {
   if (!std::exchange(c.bent, true)) c.from = bentAt(c.from, c.root, c.atRoot);
   start.parent = c.from;
   pushAhead(start);
-}
-
-/// The steps of the way to a last node.
-std::vector<WayStep> Search::stepsTo(std::int32_t last, const Place& start, const Place& goal) const {
-  std::vector<const Node*> chain;
-  for (std::int32_t n = last; n >= 0; n = nodes_[static_cast<std::size_t>(n)].parent) chain.push_back(&nodes_[static_cast<std::size_t>(n)]);
-  std::reverse(chain.begin(), chain.end());
-  const auto& mesh = ground_.mesh();
-  std::vector<WayStep> steps{{.at = start.position, .face = start.face}};
-  Vec2 at = plan(start.position);
-  const auto bendAt = [&](const Vec2& p, FaceId face) {
-    if (same(p, at)) {
-      steps.back().face = face;
-      return;
-    }
-    steps.push_back({.at = lift(p, 0), .face = face});
-    at = p;
-  };
-  const auto ends = [&](WayStep& step, FaceId face, std::size_t edge) {
-    step.left = plan(mesh.cornerAt(face, edge)), step.right = plan(mesh.cornerAt(face, (edge + 1) % mesh.cornerCount(face)));
-  };
-  for (std::size_t i = 1; i < chain.size(); ++i) {
-    const Node& node = *chain[i];
-    if (node.link >= 0) {
-      const nav::Link& link = mesh.links[static_cast<std::size_t>(node.link)];
-      const Vec2 by = (plan(link.to) - plan(link.from)) * (node.forward ? 1.0 : -1.0);
-      if (node.edge != kStart) bendAt(node.root - by, chain[i - 1]->face);
-      steps.push_back({.at = node.forward ? link.from : link.to, .face = node.forward ? link.fromFace : link.toFace, .link = node.link});
-      steps.back().forward = node.forward;
-      steps.push_back({.at = node.forward ? link.to : link.from, .face = node.face});
-      if (const double width = wholeLink(node.link).width(); width > 0) {
-        // Over a gate it is somewhere in what was seen of it; over a lane about there.
-        const bool gated = ground_.simple().gated[static_cast<std::size_t>(node.link)] != 0;
-        const Vec2 where = node.edge != kStart ? (node.left + node.right) * 0.5 - by
-                           : gated             ? node.root - by
-                                               : plan(steps[steps.size() - 2].at);
-        letSlide(steps[steps.size() - 2], steps.back(), where, gated ? 2 : 2 * kLaneSpacing / width);
-      }
-      at = node.root;
-    } else if (node.edge == kStart) {
-      // Where ground of three costs meets the way may go through all of them at one corner, and pay to enter each.
-      const bool stays = same(node.root, at);
-      if (stays && !node.last && (steps.back().sort == WayStep::Sort::crossing || ground_.differ(steps.back().face, node.face)))
-        steps.push_back({.at = lift(at, 0), .face = node.face});
-      else
-        bendAt(node.root, node.face);
-      if (stays && !node.last) steps.back().sort = WayStep::Sort::bend;
-      if (node.via == kStart || stays) continue;
-      steps.back().sort = WayStep::Sort::slidingBend;
-      ends(steps.back(), node.face, node.via);
-    } else {
-      bendAt(node.root, chain[i - 1]->face);
-      steps.push_back({.face = node.face, .sort = WayStep::Sort::crossing});
-      ends(steps.back(), node.face, node.edge);
-    }
-  }
-  steps.push_back({.at = goal.position, .face = goal.face});
-  for (WayStep& step : steps)
-    step.perMetre = step.link < 0 ? perMetre(step.face) : ground_.perMetre(mesh.links[static_cast<std::size_t>(step.link)]);
-  return steps;
-}
-
-/// Both ends of a wide link, from where the foot is about, and no farther than its faces reach.
-void Search::letSlide(WayStep& foot, WayStep& landing, const Vec2& where, double reach) const {
-  const nav::Link& link = wholeLink(foot.link);
-  foot.middle = foot.forward ? link.from : link.to, foot.half = foot.forward ? link.fromHalf : link.toHalf;
-  landing.middle = foot.forward ? link.to : link.from, landing.half = foot.forward ? link.toHalf : link.fromHalf;
-  const Vec2 h = plan(foot.half);
-  foot.along = std::clamp(glm::dot(where - plan(foot.middle), h) / glm::dot(h, h), -1.0, 1.0);
-  foot.low = std::max(-1.0, foot.along - reach), foot.high = std::min(1.0, foot.along + reach);
-  for (const WayStep* end : {&foot, &landing}) {
-    const Interval part = nav::lineIn(ground_.mesh(), end->face, plan(end->middle), plan(end->half), kBesideStretch);
-    foot.low = std::max(foot.low, part.from), foot.high = std::min(foot.high, part.to);
-  }
-  foot.at = foot.middle + foot.half * foot.along, landing.at = landing.middle + landing.half * foot.along;
 }
 
 }  // namespace dune::route

@@ -49,9 +49,8 @@ class Search {
   std::vector<WayPoint> findInSpace(const nav::Place& start, const nav::Place& goal, std::size_t slopeViews = kUsualSlopeViews);
   /// Everything that is seen of faces of the simple ground within a cost of a place, or with `towards` on the ways to it. False when
   /// the bound of the memory was reached before all was seen, or it was cancelled.
-  bool spread(const nav::Place& place, double most, bool towards, std::vector<SeenFrom>& seen, Job& job);
-  /// The same of a place, as far as it is on ways to another that cost less than `most` in plan.
-  bool spreadBetween(const nav::Place& place, const nav::Place& other, double most, std::vector<SeenFrom>& seen);
+  /// With a place `between`: only what lies on ways between the two that cost no more.
+  bool spread(const nav::Place& place, double most, bool towards, std::vector<SeenFrom>& seen, Job& job, const nav::Place& between = {});
   /// For the way found last: a cost that no way can be below (see 2.). Where costs meet only the straight way's, before boundBelow().
   double lowerBound() const { return lowerBound_; }
   /// The same, looked for once more where costs meet; `cost`: of the way found.

@@ -61,6 +61,8 @@ class SearchGround {
   bool usable(const nav::Link& link) const { return rules_.allows(link); }
   /// The largest distance between two neighbouring points of an edge, metres.
   double widestSpacing() const { return widestSpacing_; }
+  /// The least cost per metre of any kind or link, at most 1.
+  double leastCost() const { return leastCost_; }
   /// The dearest cost per metre of any kind that may be walked on, at least 1.
   double mostCost() const { return mostCost_; }
   /// A cost that no way over this distance can be below. A best way goes through each face of the cheapest kind at most once,

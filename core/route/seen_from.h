@@ -14,13 +14,18 @@ struct SeenFrom {
   double g;
 };
 
+/// Whether two points in plan are one: coordinates are multiples of 1/1024 or crossings of such lines.
+inline bool isSamePoint(const Vec2& a, const Vec2& b) {
+  constexpr double kSame = 1e-9;  // metres
+  return std::abs(a.x - b.x) <= kSame && std::abs(a.y - b.y) <= kSame;
+}
+
 /// Where the way from a root through an interval to a place behind it bends: at the end of the interval that is in the way, else nowhere,
 /// and it is the root.
 inline Vec2 bendTowards(const Vec2& root, const Vec2& right, const Vec2& left, const Vec2& p) {
   constexpr double kSame = 1e-9;  // metres
-  const auto apart = [&](const Vec2& end) { return std::abs(end.x - root.x) > kSame || std::abs(end.y - root.y) > kSame; };
-  if (apart(left) && cross(left - root, p - root) > kSame) return left;
-  if (apart(right) && cross(right - root, p - root) < -kSame) return right;
+  if (!isSamePoint(left, root) && cross(left - root, p - root) > kSame) return left;
+  if (!isSamePoint(right, root) && cross(right - root, p - root) < -kSame) return right;
   return root;
 }
 

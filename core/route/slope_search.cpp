@@ -37,11 +37,12 @@ double angleBetween(const Vec2& a, const Vec2& b) { return std::atan2(std::abs(c
 }  // namespace
 
 SlopeSearch::SlopeSearch(const Field& field, Heading heading)
-    : field_(field), facets_(field.facets()), links_(field, heading), slotOf_(facets_.spotCount(), 0) {}
+    : facets_(field.facets()), links_(field, heading), slotOf_(facets_.spotCount(), 0) {}
 
 std::size_t SlopeSearch::memory() const {
   return views_.capacity() * sizeof(View) + heap_.capacity() * sizeof(heap_[0]) +
-         (known_.capacity() + landings_.capacity()) * sizeof(Known) + slotOf_.capacity() * sizeof(slotOf_[0]);
+         (known_.capacity() + landings_.capacity()) * sizeof(Known) + seen_.capacity() * sizeof(InFacet) +
+         slotOf_.capacity() * sizeof(slotOf_[0]);
 }
 
 SlopeSearch::Found SlopeSearch::find(const nav::Place& start, const nav::Place& goal, double length, const PlanAhead* ahead, bool links,
@@ -330,9 +331,8 @@ void SlopeSearch::turnAt(std::int32_t n) {
   const double most = border ? std::numeric_limits<double>::infinity() : facets_.around(spot) - kPi;
   // To the left, over the edge that ends at the corner.
   double turned = facets_.angleAt(view.facet, view.part) - view.from;
-  FacetPart at{view.facet, view.part};
-  for (at = facets_.over(at.facet, (at.i + 2) % 3); at.facet.valid() && at.facet != view.facet && turned < most;
-       at = facets_.over(at.facet, (at.i + 2) % 3)) {
+  const auto leftOf = [&](const FacetPart& p) { return facets_.over(p.facet, (p.i + 2) % 3); };
+  for (FacetPart at = leftOf({view.facet, view.part}); at.facet.valid() && at.facet != view.facet && turned < most; at = leftOf(at)) {
     const double angle = facets_.angleAt(at.facet, at.i);
     if (turned + angle > kPi - kTurnRounded) lookPast(n, at.facet, at.i, kPi - turned, most - turned);
     turned += angle;
@@ -344,7 +344,7 @@ void SlopeSearch::turnAt(std::int32_t n) {
     const FacetPart over = facets_.over(p.facet, p.i);
     return FacetPart{over.facet, (over.i + 1) % 3};
   };
-  for (at = rightOf({view.facet, view.part}); at.facet.valid() && at.facet != view.facet; at = rightOf(at)) {
+  for (FacetPart at = rightOf({view.facet, view.part}); at.facet.valid() && at.facet != view.facet; at = rightOf(at)) {
     const double angle = facets_.angleAt(at.facet, at.i);
     if (turned + angle > kPi - kTurnRounded) lookPast(n, at.facet, at.i, 0, angle - (kPi - turned));
     turned += angle;

@@ -22,7 +22,6 @@ namespace dune::route {
 
 class Field;
 class PlanAhead;
-class Search;
 
 class SlopeSearch {
  public:
@@ -110,7 +109,6 @@ class SlopeSearch {
   double keyOf(const View& view, double f) const { return view.g + eagerness_ * (f - view.g); }
   std::vector<WayPoint> wayTo(std::int32_t last) const;
 
-  const Field& field_;
   const Facets& facets_;
   const LinkFeet links_;
   const PlanAhead* ahead_ = nullptr;

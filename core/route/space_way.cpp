@@ -60,6 +60,7 @@ bool SpaceWay::asOne(Way& way) {
   const double length = lengthOf(field_, way);
   const PlanAhead ahead(field_, search_, start, goal, length);
   if (!ahead.complete()) return false;
+  tried_ = true;
   SlopeSearch::Found found = slopes_.find(start, goal, length, &ahead, true, views_);
   const bool better = !found.way.empty();
   if (better) way = std::move(found.way);
@@ -81,7 +82,7 @@ void SpaceWay::byStretches(Way& way) {
   for (std::size_t i = 1; i < way.size(); ++i) {
     if (i + 1 < way.size() && !isNewStretch(way[i - 1], way[i])) continue;
     Way part(offsetIn(way, from), offsetIn(way, i + 1));
-    if (part.front().link < 0) stretch(part, from == 0 && i + 1 == way.size() && least_ > 0);
+    if (part.front().link < 0) stretch(part, tried_ && from == 0 && i + 1 == way.size());
     whole.insert(whole.end(), part.begin(), part.end() - 1);
     from = i;
   }

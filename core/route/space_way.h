@@ -51,6 +51,7 @@ class SpaceWay {
   SlopeSearch& slopes_;
   std::size_t views_;
   double least_ = 0;
+  bool tried_ = false;  // whether all of it was searched for
   Pieces pieces_;
 };
 

@@ -281,6 +281,36 @@ class TestSlopes : public QObject {
     QVERIFY(stated > 0);
   }
 
+  /// What cheap ground saves is reckoned in plan, and a ramp is longer than that.
+  void whatIsStatedOverACheapRampIsTrue() {
+    nav::NavMesh mesh;
+    mesh.kinds = {{"paved", "#d98e32"}};
+    mesh.vertices = {{0, 0, 0}, {0, 0, 6}, {10, 10, 6}, {10, 10, 0}};
+    mesh.corners = {0, 1, 2, 3}, mesh.start = {0, 4}, mesh.area = {0}, mesh.across.assign(4, nav::kNoFace);
+    nav::labelIslands(mesh);
+    const route::Field field(mesh, nav::Rules{{{0.5, 0, false}}, {}});
+    route::Search search(field);
+    const Place a{FaceId{0}, {0.5, 0.5, 3}}, b{FaceId{0}, {9.5, 9.5, 3}};
+    const double cost = 0.5 * lengthOf(field, search.findInSpace(a, b));
+    QVERIFY2(search.lowerBound() <= cost + 1e-9 && search.lowerBound() > 0.99 * cost,
+             qPrintable(QString::number(search.lowerBound() / cost)));
+  }
+
+  void distancesFromAndToNoGroundAreNone() {
+    Random random(1);
+    nav::NavMesh mesh = bumpy(random, 4, 2);
+    mesh.kinds = {{"ground", "#d98e32"}, {"brine", "#4080a0"}};
+    mesh.area[0] = 1;
+    const route::Field field(mesh, nav::Rules{{{1, 0, false}, {1, 0, true}}, {}});
+    const Place forbidden{FaceId{0}, nav::middleOf(mesh, FaceId{0})}, free{FaceId{9}, nav::middleOf(mesh, FaceId{9})};
+    Job job;
+    const route::Distances distances(field, free, route::Heading::from, 50, job);
+    QVERIFY(distances.at(free) < 1e-9 && std::isfinite(distances.at({FaceId{20}, nav::middleOf(mesh, FaceId{20})})));
+    QVERIFY(std::isinf(distances.at(forbidden)) && std::isinf(distances.at(Place{})));
+    for (const Place& from : {forbidden, Place{}})
+      QVERIFY(std::isinf(route::Distances(field, from, route::Heading::from, 50, job).at(free)));
+  }
+
   /// With kinds of ground the stretches between them are drawn again, and it costs no more.
   void overGroundOfSeveralCostsItIsNotDearer() {
     double saved = 0;

@@ -11,6 +11,9 @@ namespace dune::window {
 
 namespace {
 
+/// While an end is dragged the window waits for each answer.
+std::size_t viewsFor(bool whole) { return whole ? route::kUsualSlopeViews : route::kUsualSlopeViews / 4; }
+
 /// Draws a path from start to goal; then its ends are handles.
 class RouteTool : public HandleTool {
  public:
@@ -118,7 +121,7 @@ PathPage::PathPage(Workspace& workspace) : Sheet({}, workspace) {
   all_->setToolTip(tr("Ask every kind of agent the same, each on its own ground and by its own rules"));
   column_->addWidget(all_);
   connect(all_, &QCheckBox::toggled, this, [this] {
-    askOthers();
+    askOthers(true);
     show();
     workspace_.bulletin().add(Topic::answers);
   });
@@ -173,13 +176,14 @@ void PathPage::askExpected() {
   workspace_.bulletin().add(Topic::answers);
 }
 
-void PathPage::askOthers() {
+void PathPage::askOthers(bool whole) {
   others_.clear();
   if (!asked_) return;
   for (const std::size_t agent : othersToAsk()) {
     const auto ground = workspace_.grounds().of(workspace_.project().agents->agents[agent].id);
     route::Search search(*ground->field);
-    others_.push_back({agent, ground, route::findPath(*ground->field, search, asked_->from, asked_->to, {2, false, false})});
+    others_.push_back(
+        {agent, ground, route::findPath(*ground->field, search, asked_->from, asked_->to, {2, false, false, viewsFor(whole)})});
   }
 }
 
@@ -240,10 +244,10 @@ void PathPage::ask(const Vec3& from, const Vec3& to, bool whole) {
   askedOf_ = ground;
   if (ground) {
     route::Search search(*ground->field);
-    answer_ = route::findPath(*ground->field, search, from, to, {2, whole, whole});
+    answer_ = route::findPath(*ground->field, search, from, to, {2, whole, whole, viewsFor(whole)});
   }
   opening_.drop();
-  askOthers();
+  askOthers(whole);
   if (whole) askWhatOpens();
   lit_.clear();
   if (!places_.empty()) return askExpected();

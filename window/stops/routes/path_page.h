@@ -51,7 +51,7 @@ class PathPage : public Sheet {
   void showFacts();
   void showExpected();
   void askExpected();
-  void askOthers();
+  void askOthers(bool whole);
   /// The other kinds of agent that have ground, while they are asked too; places among the project's.
   std::vector<std::size_t> othersToAsk() const;
   /// Whether every other kind of agent that has ground was asked, and on that ground.
