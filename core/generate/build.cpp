@@ -11,6 +11,7 @@
 #include "core/generate/join.h"
 #include "core/generate/label.h"
 #include "core/generate/tuning.h"
+#include "core/ground/bridged.h"
 #include "core/ground/heap.h"
 
 namespace dune::generate {
@@ -181,13 +182,16 @@ Key waysKey(const Built& built, ground::ChunkId id) {
 std::optional<Problem> join(Built& built, const nav::Agent& agent, const Built* before, Job& job) {
   std::vector<ChunkPart> parts;
   std::vector<ground::Limit> limits, upright;
+  std::vector<ground::Bridge> bridges;
   for (const ChunkRecord& record : built.chunks) {
     parts.push_back({record.id, record.mesh.get()});
+    std::ranges::copy_if(record.limits->found.bridges, std::back_inserter(bridges), &ground::Bridge::overGap);
     limits.insert(limits.end(), record.limits->found.limits.begin(), record.limits->found.limits.end());
     upright.insert(upright.end(), record.limits->upright.begin(), record.limits->upright.end());
   }
-  built.clearance = ground::Clearance(std::move(limits), built.agent.height);
-  if (agent.crouches()) built.uprightClearance = ground::Clearance(std::move(upright), agent.height);
+  built.clearance = ground::Clearance(ground::withoutBridged(std::move(limits), bridges, built.agent.height), built.agent.height);
+  if (agent.crouches())
+    built.uprightClearance = ground::Clearance(ground::withoutBridged(std::move(upright), bridges, agent.height), agent.height);
   built.mesh = withoutCrumbs(joinChunks(built.world, agent, parts, meetsWithin(built.agent)));
   if (built.world.findLinks) {
     job.step("drops and jumps", 0.99);

@@ -85,12 +85,16 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
           inside += forbidden(glm::mix(q, towards, 0.5), y);
       return inside > 3;
     };
-    for (const ground::Surface& s : column) {
-      bool blocked = forbidden(q, s.y);
-      if (!blocked) blocked = sliver ? hasForbiddenTip(clearance, cell, {s.y, s.triangle}) : isChink(s.y) || isHair(cell, q, s);
-      if (!blocked) storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});
-    }
     most = std::max(most, column.size());
+    std::erase_if(column, [&](const ground::Surface& s) {
+      // What shows through a crack or a hole is not what the cell is of.
+      if (!sliver && isHole(q, s)) return true;
+      if (forbidden(q, s.y)) return false;
+      if (!sliver && isHair(cell, q, s)) return true;
+      if (!(sliver ? hasForbiddenTip(clearance, cell, {s.y, s.triangle}) : isChink(s.y)))
+        storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});
+      return false;
+    });
     if (column.size() < most && !sliver) lookBesideCrack(cell, column, forbidden);
     start_.push_back(static_cast<std::uint32_t>(storeys_.size()));
   }
@@ -119,6 +123,18 @@ bool Cells::fallsBetween(const Vec2& from, const ground::Followed& at, const Vec
   return false;
 }
 
+/// Whether the ground over a place is but what shows through a hole where gaps that are joined meet: nearly all around it, as near as such
+/// gaps are wide, there is none that it could go on to.
+bool Cells::isHole(const Vec2& q, const ground::Surface& s) const {
+  const nav::Agent& agent = standing_->agent();
+  const double wide = std::min(standing_->world().joinDistance, agent.radius),
+               rise = agent.stepHeight + wide * std::max(1.0, std::tan(std::min(radians(agent.maxSlope), 1.5)));
+  int ends = 0;
+  for (const Vec2& aside : {Vec2{wide, 0}, Vec2{-wide, 0}, Vec2{0, wide}, Vec2{0, -wide}})
+    ends += std::isnan(standing_->nearest(q + aside, s.y, rise));
+  return ends > 2;
+}
+
 /// Whether the ground over a place in a cell is but a hair of it: the narrow tread of a cliff, or what shows through a crack. Ground
 /// that is the cell's own lies over nearly all of it.
 bool Cells::isHair(std::int32_t cell, const Vec2& q, const ground::Surface& s) const {
@@ -126,10 +142,7 @@ bool Cells::isHair(std::int32_t cell, const Vec2& q, const ground::Surface& s) c
   const auto corners = cornersOf(cell);
   const nav::Agent& agent = standing_->agent();
   const double climb = std::max(1.0, std::tan(std::min(radians(agent.maxSlope), 1.5)));
-  bool onEdge = false;
-  const auto goesOn = [&](const Vec2& aside) {
-    return standing_->soup().covers(s.triangle, q + aside, onEdge) || !std::isnan(standing_->nearest(q + aside, s.y, 2 * climb * kHair));
-  };
+  const auto goesOn = [&](const Vec2& aside) { return !std::isnan(standing_->nearest(q + aside, s.y, 2 * climb * kHair)); };
   if (goesOn({kHair, 0}) && goesOn({-kHair, 0}) && goesOn({0, kHair}) && goesOn({0, -kHair})) return false;
   const auto lies = [&](const Vec2& p) { return !std::isnan(standing_->nearest(p, s.y, climb * glm::distance(q, p) + agent.stepHeight)); };
   // The way to a corner may lie in a crack, or in several.
@@ -164,7 +177,9 @@ bool Cells::hasForbiddenTip(const ground::Clearance& clearance, std::int32_t cel
 /// the centre.
 void Cells::lookBesideCrack(std::int32_t cell, std::span<const ground::Surface> known, const Forbidden& forbidden) {
   constexpr double kWithin = 0.4;
-  const double apart = ground::storeysApart(standing_->agent());
+  const nav::Agent& agent = standing_->agent();
+  const double climb = std::max(1.0, std::tan(std::min(radians(agent.maxSlope), 1.5)));
+  const double apart = meetsWithin(agent) + climb * standing_->world().joinDistance;
   const auto corners = cornersOf(cell);
   const Vec2 q = centre(cell);
   struct Found {
@@ -193,7 +208,7 @@ void Cells::lookBesideCrack(std::int32_t cell, std::span<const ground::Surface> 
   }
   const auto first = static_cast<std::ptrdiff_t>(storeys_.size());
   for (const Found& f : found)
-    if (f.free && !isHair(cell, f.at, f.surface))
+    if (f.free && !isHole(f.at, f.surface) && !isHair(cell, f.at, f.surface))
       storeys_.push_back({cell, ground::follow(*standing_, f.at, {f.surface.y, f.surface.triangle}, q), {-1, -1, -1}, -1});
   std::sort(storeys_.begin() + first, storeys_.end(), [](const Storey& a, const Storey& b) { return a.ground.y < b.ground.y; });
 }

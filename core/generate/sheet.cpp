@@ -24,6 +24,7 @@ namespace {
 
 constexpr std::int64_t kMargin = 4096;  // lattice steps around the border
 constexpr double kAround = 1;           // m: lines farther from the border than this are cut off
+constexpr double kEven = 1e-6;          // m: of places as far off as each other the first is taken, wherever in the world they lie
 constexpr double kSeamJump = 0.01;      // m: more than slopes explain is a step
 constexpr int kMostRounds = 48;         // of inserting points for height; each halves the error or so
 
@@ -188,9 +189,10 @@ class SheetMesher {
     if (cell < 0 || in_.cells.storeyCount(cell) < 2) {
       in_.standing.standable(q, column_);
       const bool only = cell < 0 || !in_.cells.hasStoreys();
-      const std::int32_t own = only ? -1 : in_.cells.storeyOf(cell, sheet);
+      std::int32_t own = cell < 0 ? -1 : in_.cells.storeyOf(cell, sheet);
+      if (only && own < 0 && cell >= 0) own = nearestStorey(cell, q, sheet);
       // A corner of the border may lie on a cell of another sheet, whose ground it is then.
-      if (column_.size() == 1 && (only || (own >= 0 && isOwn(q, column_[0].y, cell, own)))) return column_[0].y;
+      if (column_.size() == 1 && (own >= 0 ? isOwn(q, column_[0].y, own) : only)) return column_[0].y;
     }
     if (cell < 0) return (low_ + high_) / 2;
     const std::int32_t best = nearestStorey(cell, q, sheet);
@@ -217,11 +219,13 @@ class SheetMesher {
     return -1;
   }
 
-  /// Whether the one ground over a place is that of a storey on the cell that it lies on: as near in height as ground can climb from the
-  /// cell's centre, and no other storey that shows through a crack.
-  bool isOwn(const Vec2& q, double found, std::int32_t cell, std::int32_t storey) const {
-    const double known = in_.cells.storeys()[static_cast<std::size_t>(storey)].ground.y;
-    const double climb = glm::distance(in_.cells.centre(cell), q) * std::max(1.0, steepest()) + in_.standing.agent().stepHeight + kSeamJump;
+  /// Whether the one ground over a place is that of a storey on the cell that it lies on or that is the nearest: as near in height as
+  /// ground can climb from the cell's centre, and no other storey that shows through a crack.
+  bool isOwn(const Vec2& q, double found, std::int32_t storey) const {
+    const Storey& own = in_.cells.storeys()[static_cast<std::size_t>(storey)];
+    const double known = own.ground.y;
+    const double climb =
+        glm::distance(in_.cells.centre(own.cell), q) * std::max(1.0, steepest()) + in_.standing.agent().stepHeight + kSeamJump;
     return std::abs(found - known) <= climb && ground::isSameStorey(in_.standing, q, found, known);
   }
 
@@ -278,6 +282,7 @@ class SheetMesher {
     return !more.empty();
   }
 
+  static constexpr double kBesideJump = 1.2 * tuning::kStepStrip;
   struct SeamPoint {
     LatticePoint p;
     double y;
@@ -289,9 +294,16 @@ class SheetMesher {
     const double rise = in_.standing.agent().height + glm::distance(a, b) * steepest();
     const auto splits =
         ground::splitParameters(in_.standing.soup(), a, b, 0, tuning::kLeastApart, {points[0].y - rise, points[0].y + rise});
+    const double aside = kBesideJump / glm::distance(a, b);
+    const auto add = [&](double t) {
+      if (const Vec2 q = glm::mix(a, b, t); t > 0 && t < 1) points.push_back({toLattice(q), heightAt(q, sheet)});
+    };
     for (const double t : splits)
-      if (const Vec2 q = glm::mix(a, b, t); t > 0 && t < 1 && !jumpsAt(q, (b - a) / glm::distance(a, b), sheet))
-        points.push_back({toLattice(q), heightAt(q, sheet)});
+      if (!jumpsAt(glm::mix(a, b, t), (b - a) / glm::distance(a, b), sheet))
+        add(t);
+      else
+        add(t - aside), add(t + aside);
+    std::ranges::sort(points, {}, [&](const SeamPoint& p) { return glm::distance(a, toPlan(p.p)); });
     points.push_back({to, heightAt(b, sheet)});
     refine(points, 0, points.size() - 1, more);
   }
@@ -299,8 +311,8 @@ class SheetMesher {
   /// Whether the ground along a side has two heights at a place. Asked of the side itself: a step that only ends there is known to one of
   /// the two chunks, and the other would come to other corners.
   bool jumpsAt(const Vec2& q, const Vec2& along, std::int32_t sheet) {
-    constexpr double kAside = 1.2 * tuning::kStepStrip;
-    return std::abs(heightAt(q + along * kAside, sheet) - heightAt(q - along * kAside, sheet)) > 2 * kAside * steepest() + kSeamJump;
+    return std::abs(heightAt(q + along * kBesideJump, sheet) - heightAt(q - along * kBesideJump, sheet)) >
+           2 * kBesideJump * steepest() + kSeamJump;
   }
 
   /// Between two points of a profile: takes the one farthest from the straight line until none is off by more than allowed.
@@ -368,7 +380,7 @@ class SheetMesher {
       if (off <= std::max(worst.error, tuning::kFitError) || nearCorner(c, q) || nearStep(q)) return;
       if (in_.chunk.sidesAt(toLattice(q)) != 0 || onCut(t, q)) return;  // those are fitted once, for both chunks or sheets
       const double real = std::abs(heightAt(q) - faceHeight(q));
-      if (real > std::max(worst.error, tuning::kFitError)) worst = {real, q};
+      if (real > std::max(worst.error + kEven, tuning::kFitError)) worst = {real, q};
     };
     const double reach = in_.standing.agent().height + std::max({box.max.x - box.min.x, box.max.y - box.min.y}) * 2;
     in_.standing.soup().near(box, {low - reach, high + reach}, near_);
@@ -377,7 +389,22 @@ class SheetMesher {
       if (!in_.standing.walkable(s) || s.upright) continue;
       considerTriangle(c, s, low - reach, high + reach, consider);
     }
+    eachBesideStep(c, [&](const Vec2& q) { consider(q, heightAt(q)); });
     return worst;
+  }
+
+  /// Places right behind a step at which a face has a corner: with one on a step of its own a face hangs over the level ground before it,
+  /// and nothing of that ground begins there. Most steps have strips along them; very short ones, and ends of steps, have none.
+  template <class Visit>
+  void eachBesideStep(const std::array<Vec3, 3>& face, Visit&& visit) const {
+    if (in_.steps.empty() || std::max({face[0].y, face[1].y, face[2].y}) - std::min({face[0].y, face[1].y, face[2].y}) < kSeamJump) return;
+    for (std::size_t i = 0; i < 3; ++i) {
+      const Vec2 c = plan(face[i]), a = plan(face[(i + 1) % 3]), b = plan(face[(i + 2) % 3]);
+      if (!nearStep(c, 3 * tuning::kStepStrip)) continue;
+      for (const Vec2& towards : {glm::mix(a, b, 0.15), glm::mix(a, b, 0.5), glm::mix(a, b, 0.85)})
+        for (const double far : {1.5 * tuning::kStepStrip, 3 * tuning::kStepStrip, 6 * tuning::kStepStrip})
+          if (const double whole = glm::distance(c, towards); whole > far + tuning::kStepStrip) visit(glm::mix(c, towards, far / whole));
+    }
   }
 
   bool onCut(std::size_t t, const Vec2& q) const {
@@ -415,9 +442,8 @@ class SheetMesher {
   static bool nearCorner(const std::array<Vec3, 3>& c, const Vec2& q) {
     return std::ranges::any_of(c, [&](const Vec3& p) { return glm::distance(plan(p), q) < tuning::kLeastApart; });
   }
-  bool nearStep(const Vec2& q) const {
-    return std::ranges::any_of(in_.steps,
-                               [&](const ground::StepLine& s) { return distanceToSegment(s.a, s.b, q) < 1.2 * tuning::kStepStrip; });
+  bool nearStep(const Vec2& q, double within = kBesideJump) const {
+    return std::ranges::any_of(in_.steps, [&](const ground::StepLine& s) { return distanceToSegment(s.a, s.b, q) < within; });
   }
 
   /// Kind and tags, as labelOf().

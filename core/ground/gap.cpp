@@ -28,6 +28,14 @@ Gap::Gap(const Standing& standing, const Vec2& a, const Vec2& b, const Vec2& her
 std::optional<Gap::Ground> Gap::beyond(const Vec2& q, double y, double reach) const {
   const Vec2 far = q - here_ * join_;
   if (const double there = standing_.nearest(far, y, reach); !std::isnan(there)) return Ground{join_, there};
+  return between(q, y, reach, 0.5);
+}
+
+std::optional<Gap::Ground> Gap::edgeBeyond(const Vec2& q, double y, double reach) const { return between(q, y, reach, 0); }
+
+/// `part`: where between the edges that are crossed before and after the ground its depth is taken.
+std::optional<Gap::Ground> Gap::between(const Vec2& q, double y, double reach, double part) const {
+  const Vec2 far = q - here_ * join_;
   std::vector<double> crossings{0, 1};
   for (const std::uint32_t i : near_) {
     const Triangle& triangle = standing_.soup().triangles()[i];
@@ -39,7 +47,8 @@ std::optional<Gap::Ground> Gap::beyond(const Vec2& q, double y, double reach) co
   for (std::size_t i = 1; i < crossings.size(); ++i) {
     const double s = (crossings[i - 1] + crossings[i]) / 2;
     if ((crossings[i] - crossings[i - 1]) * join_ < tuning::kLeastEnd) continue;
-    if (const double there = standing_.nearest(glm::mix(q, far, s), y, reach); !std::isnan(there)) return Ground{s * join_, there};
+    if (const double there = standing_.nearest(glm::mix(q, far, s), y, reach); !std::isnan(there))
+      return Ground{glm::mix(crossings[i - 1], crossings[i], part) * join_, there};
   }
   return std::nullopt;
 }

@@ -21,8 +21,12 @@ class Gap {
   /// The ground beyond a place q on the line that is within `reach` of height y: as far off as the joining distance where there is some,
   /// else the nearest. Exact: asked between every two edges of triangles that one crosses. O(triangles near the line).
   std::optional<Ground> beyond(const Vec2& q, double y, double reach) const;
+  /// The same, but the nearest, at the edge at which it begins.
+  std::optional<Ground> edgeBeyond(const Vec2& q, double y, double reach) const;
 
  private:
+  std::optional<Ground> between(const Vec2& q, double y, double reach, double part) const;
+
   const Standing& standing_;
   Vec2 here_;
   double join_;

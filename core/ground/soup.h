@@ -21,6 +21,7 @@ namespace dune::ground {
 struct Bridge {
   std::array<Vec3, 4> corner;
   std::uint32_t object;  ///< whose ground it goes on with
+  bool overGap = false;  ///< otherwise over a steep part that is a step
 };
 
 /// A box of the plan between two heights.

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/plan_geometry.h"
+#include "core/ground/bridged.h"
 #include "core/hand/pick.h"
 
 namespace dune::pipeline {
@@ -181,6 +182,7 @@ Result<ground::Explanation> explainPlace(const level::World& world, const nav::A
                         high = ground::chunkAt(box.max + Vec2(kRoom), (*survey)->chunkSize());
   generate::Built part{world, agent.crouching(), *survey, {}, {}, {}, {}, {}, 0, 0, {}, 0};
   std::vector<ground::Limit> limits, upright;
+  std::vector<ground::Bridge> bridges;
   for (std::size_t i = 0; i < (*survey)->chunks().size(); ++i) {
     const ground::ChunkId id = (*survey)->chunks()[i];
     auto own = std::make_shared<generate::ChunkLimits>();
@@ -191,6 +193,7 @@ Result<ground::Explanation> explainPlace(const level::World& world, const nav::A
       auto found = ground::findLimits(soup, world, part.agent, chunk, job);
       if (!found) return found.problem();
       limits.insert(limits.end(), found->limits.begin(), found->limits.end());
+      bridges.insert(bridges.end(), found->bridges.begin(), found->bridges.end());
       own->found = *std::move(found);
       if (agent.crouches()) {
         auto tall = ground::findLimits(soup, world, agent, chunk, job);
@@ -200,8 +203,8 @@ Result<ground::Explanation> explainPlace(const level::World& world, const nav::A
     }
     part.chunks.push_back({id, std::move(own), nullptr});
   }
-  part.clearance = ground::Clearance(std::move(limits), part.agent.height);
-  part.uprightClearance = ground::Clearance(std::move(upright), agent.height);
+  part.clearance = ground::Clearance(ground::withoutBridged(std::move(limits), bridges, part.agent.height), part.agent.height);
+  part.uprightClearance = ground::Clearance(ground::withoutBridged(std::move(upright), bridges, agent.height), agent.height);
   const ground::Soup soup = part.soupNear(reach(place, agent));
   return explainBoth(soup, part, agent, place);
 }

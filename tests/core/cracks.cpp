@@ -63,6 +63,23 @@ double paving(Scene& scene, double gap) {
 
 using Lay = double (*)(Scene&, double);
 
+/// A platform of boxes beside each other, in rows that are one behind the other or in bond: boards, crates or blocks.
+double platform(Scene& scene, Random& random, double top) {
+  const double gap = random.upTo(3) == 0 ? random.in(0.0002, 0.002) : random.in(0.0022, 0.045), wide = random.in(0.1, 1.2),
+               deep = random.in(0.3, 2.5);
+  const double thick = random.upTo(2) == 0 ? top : random.in(0.02, 0.5 * top), bond = random.upTo(2) == 0 ? 0 : random.in(0.2, 0.8);
+  const int columns = std::max(3, static_cast<int>(5 / wide)), rows = std::max(2, static_cast<int>(4 / deep));
+  const double width = columns * (wide + gap) - gap, depth = rows * (deep + gap) - gap;
+  for (int row = 0; row < rows; ++row) {
+    const double z = row * (deep + gap), shift = row % 2 ? bond * wide : 0;
+    for (int i = shift > 0 ? -1 : 0; i < columns; ++i) {
+      const double x0 = std::max(0.0, shift + i * (wide + gap)), x1 = std::min(width, shift + i * (wide + gap) + wide);
+      if (x1 > x0 + 0.01) scene.box({x0, top - thick, z}, {x1, top, z + deep});
+    }
+  }
+  return (width - 0.8) * (depth - 0.8);
+}
+
 }  // namespace
 
 class TestCracks : public QObject {
@@ -114,6 +131,48 @@ class TestCracks : public QObject {
         QCOMPARE(nav::countIslands(b->mesh), std::size_t{2});
         QVERIFY2(std::abs(upper - want) < 0.01 * want && std::abs(lower - 13.2 * 13.2) < 0.5, qPrintable(QString::number(upper)));
       }
+  }
+  void aPlatformOverTheFloorIsWhole() {
+    // The floor shows through the gaps, so near below that a body on the platform would not fit between: nothing of it is a wall up there.
+    for (unsigned seed = 0; seed < 100; ++seed) {
+      Random random(seed);
+      Scene scene;
+      const double top = random.in(0.5, 2.2), want = platform(scene, random, top);
+      const double angle = random.in(0, 6);
+      scene.floor(-3, -3, 14, 14, 0, "below").turned(angle, {random.in(-20, 20), 0, random.in(-20, 20)});
+      const auto b = built(scene.world());
+      double upper = 0;
+      for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f)
+        if (b->mesh.cornerAt(nav::FaceId{f}, 0).y > top / 2) upper += nav::faceArea(b->mesh, nav::FaceId{f});
+      const QByteArray found = "seed " + QByteArray::number(seed) + ": " + QByteArray::number(upper) + " of " + QByteArray::number(want);
+      QVERIFY2(nav::checkStructure(b->mesh).empty(), found);
+      QVERIFY2(std::abs(upper - want) < 0.01 * want, found);
+      QVERIFY2(nav::countIslands(b->mesh) == 2, found);
+    }
+  }
+  void groovesAreClosed() {
+    // As before, on a floor so near below that one may step down into the gaps.
+    for (unsigned seed = 0; seed < 60; ++seed) {
+      Random random(1000 + seed);
+      Scene scene;
+      const double top = random.in(0.05, 0.38), angle = random.in(0, 6);
+      const Vec3 by{random.in(-20, 20), 0, random.in(-20, 20)};
+      const double inner = platform(scene, random, top), limit = 0.04;
+      Box2 rim;
+      for (const level::Object& o : scene.objects())
+        for (const Vec3& v : o.vertices) rim.add(plan(v));
+      scene.floor(-3, -3, 14, 14, 0, "below").turned(angle, by);
+      const auto b = built(scene.world());
+      QVERIFY(nav::checkStructure(b->mesh).empty() && nav::countIslands(b->mesh) == 1 && inner > 1);
+      const nav::Locator locator(b->mesh);
+      for (int i = 0; i < 400; ++i) {
+        const Vec3 p{random.in(rim.min.x + 0.1, rim.max.x - 0.1), top, random.in(-rim.max.y + 0.1, -rim.min.y - 0.1)};
+        const Vec3 q = Vec3{std::cos(angle) * p.x + std::sin(angle) * p.z, p.y, -std::sin(angle) * p.x + std::cos(angle) * p.z} + by;
+        const nav::Place at = locator.under(q, 1);
+        QVERIFY2(at.valid() && std::abs(at.position.y - top) < limit,
+                 qPrintable(QString("seed %1: %2 at %3, %4").arg(seed).arg(at.position.y).arg(q.x).arg(q.z)));
+      }
+    }
   }
   void widerGapsStayGaps() {
     for (int turn = 0; turn < kTurns; ++turn) {

@@ -235,6 +235,39 @@ class TestShapes : public QObject {
       QCOMPARE(nav::countIslands(mesh), std::size_t{2});
     }
   }
+  /// Boxes as high as steps, many narrower than what gets strips along its steps: between them the ground is as level as it is.
+  void besideShortStepsTheGroundIsLevel() {
+    for (unsigned seed = 0; seed < 60; ++seed) {
+      test::Random random(seed);
+      Scene scene;
+      if (seed % 2 == 0) {
+        scene.floor(-12, -12, 12, 12);
+      } else {  // of tiles with gaps, on one side of which a box may stand
+        const double wide = random.in(0.8, 2.5), gap = random.in(0.003, 0.04);
+        for (double x = -12; x < 12; x += wide + gap)
+          for (double z = -12; z < 12; z += wide + gap) scene.floor(x, z, x + wide, z + wide);
+      }
+      std::vector<std::pair<Vec2, double>> boxes;  // middle, and how far from it one may be on it or right beside it
+      for (int i = 0; i < 25; ++i) {
+        const Vec3 at{random.in(-11, 11), 0, random.in(-11, 11)};
+        const double wide = random.in(0.03, 0.4), deep = random.in(0.03, 0.4), high = random.in(0.1, 0.38), angle = random.in(0, 6);
+        Scene box;
+        box.box({-wide, -0.1, -deep}, {wide, high, deep}).turned(angle, at);
+        scene.objects().push_back(box.objects()[0]);
+        boxes.emplace_back(plan(at), std::hypot(wide, deep) + 0.16);
+      }
+      const auto b = built(scene.world());
+      QVERIFY(nav::checkStructure(b->mesh).empty());
+      const nav::Locator locator(b->mesh);
+      for (int i = 0; i < 600; ++i) {
+        const Vec3 p{random.in(-11.5, 11.5), 0, random.in(-11.5, 11.5)};
+        if (std::ranges::any_of(boxes, [&](const auto& box) { return glm::distance(box.first, plan(p)) < box.second; })) continue;
+        const nav::Place at = locator.under(p, 1);
+        QVERIFY2(at.valid() && std::abs(at.position.y) < 0.04,
+                 qPrintable(QString("seed %1: %2 at %3, %4").arg(seed).arg(at.position.y).arg(p.x).arg(p.z)));
+      }
+    }
+  }
   void groundLiesOnItsLevel() {
     project::Project project;
     Job job;
@@ -259,7 +292,7 @@ class TestShapes : public QObject {
     pipeline::Ground mixed{(*ground)->from, (*other)->source, (*other)->built, (*ground)->mesh, {}, {}, {}, {}, nullptr, {}, 0, 0, 0};
     const auto found = pipeline::reviewHeights(mixed, job);
     QVERIFY(!found.empty() && found[0].code == "off-level");
-    QVERIFY2(std::abs(found[0].measured - 0.5) < 0.02 && found[0].sentence.find("floats") != std::string::npos, qPrintable(text(found)));
+    QVERIFY2(std::abs(found[0].measured - 0.5) < 0.04 && found[0].sentence.find("floats") != std::string::npos, qPrintable(text(found)));
   }
 };
 

@@ -270,7 +270,13 @@ class TestHandWindow : public DemoWindow {
     both.insert(both.end(), lower.begin(), lower.end());
     std::ranges::sort(both);
     both.erase(std::ranges::unique(both).begin(), both.end());
-    QVERIFY(both.size() + 3 >= all.size() && both.size() <= all.size());  // but for corners on the line between
+    const QPointF down = in.bottomRight() - in.topLeft(), middle = QRectF(in).center();
+    for (const std::uint32_t v : all) {  // but for corners on the line between
+      const QPointF off = QPointF(drive_->pixelOf(mesh().vertices[v])) - middle;
+      const double beside = std::abs(down.x() * off.y() - down.y() * off.x()) / std::hypot(down.x(), down.y());
+      QVERIFY(beside < 3 || std::ranges::binary_search(both, v));
+    }
+    for (const std::uint32_t v : both) QVERIFY(in.adjusted(-2, -2, 2, 2).contains(drive_->pixelOf(mesh().vertices[v])));
   }
 
   /// What is dragged comes to lie on the lines of a grid.
