@@ -12,6 +12,7 @@
 #include <map>
 
 #include "core/ground/blocks.h"
+#include "core/ground/bridging.h"
 #include "core/ground/gap.h"
 #include "core/ground/hiders.h"
 #include "core/ground/line_split.h"
@@ -24,11 +25,7 @@ namespace {
 
 using level::Role;
 
-constexpr double kLeastStep = 0.04;  // m: lower steps are within what faces may be off the ground
-
-constexpr double kShort = 0.05;          // m: lines of which three places tell enough
-constexpr double kInHairline = 3e-5;     // m beside a line: more than corners that are one are apart
-constexpr double kInsetHairline = 1e-3;  // of a line: how far from its ends heights are taken
+constexpr double kShort = 0.05;  // m: lines of which three places tell enough
 constexpr double kProbesAlong[] = {0.02, 0.5, 0.98};
 constexpr double kLeastFold = 0.5;   // m: shorter folds are left to the fitting of heights
 constexpr double kLeastMiss = 0.04;  // m: how far a face over a fold would be off the ground
@@ -47,7 +44,8 @@ class AroundTriangle {
         ground_(soup_.triangles()[number]),
         within_(within),
         found_(found),
-        hiders_(standing) {}
+        hiders_(standing),
+        bridging_(standing, ground_, found) {}
 
   void run() {
     Box2 box = ground_.box().grown(tuning::kWeld);
@@ -307,9 +305,7 @@ class AroundTriangle {
     shape = std::move(apart);
   }
 
-  double slack(double beside) const {
-    return beside * std::tan(std::min(radians(agent_.maxSlope), 1.5)) + tuning::kLimitSlack + tuning::kSameHeight;
-  }
+  double slack(double beside) const { return bridging_.slack(beside); }
 
   /// Adds an end for every piece of the line on which ground stands on one side and does not go on on the other.
   void endsAlong(Vec3 a, Vec3 b) {
@@ -338,7 +334,7 @@ class AroundTriangle {
       if (ends && !crackAt(pieces, i, length))
         endOrBridge(p, q, piece.answer == endsOnRight ? -left : left);
       else if (piece.answer == groundGoesOn)
-        if (const auto [s, e] = inner(plan(p), plan(q)); s != e) stepDown(s, e, left), closeHairline(s, e, left);
+        if (const auto [s, e] = inner(plan(p), plan(q)); s != e) stepDown(s, e, left), bridging_.closeHairline(s, e, left);
     }
   }
 
@@ -386,7 +382,7 @@ class AroundTriangle {
       if (p == q) continue;
       const auto asked = inner(glm::mix(qa, qb, span.firstAsked), glm::mix(qa, qb, span.lastAsked));
       if (span.joined)
-        bridgeEvenly(p, q, here, {asked.first, asked.second}, gap, placesBetween(gap, qa, qb, p, q));
+        bridging_.overGap(p, q, here, {asked.first, asked.second}, gap, placesBetween(gap, qa, qb, asked.first, asked.second));
       else
         addSides({LimitKind::end, p, q, 0, 0, ground_.object, 0}, p, q, onLeft, !onLeft);
     }
@@ -422,11 +418,7 @@ class AroundTriangle {
     return spans;
   }
 
-  /// Triangles outside these heights change nothing for ground along a line from height a to height b.
-  Interval heightsThatMatter(double a, double b) const {
-    const double below = agent_.stepHeight + 0.1;
-    return {std::min(a, b) - below, std::max(a, b) + below + agent_.height};
-  }
+  Interval heightsThatMatter(double a, double b) const { return bridging_.heightsThatMatter(a, b); }
 
   /// The heights of surfaces that are asked about along a line from height a to height b.
   static Interval askedFor(double a, double b, double reach) { return {std::min(a, b) - reach, std::max(a, b) + reach}; }
@@ -449,80 +441,12 @@ class AroundTriangle {
     const double y = ground_.heightAt(middle), reach = agent_.stepHeight + slack(tuning::kBeside);
     const double here = standing_.nearest(middle + left * tuning::kBeside, y, reach),
                  there = standing_.nearest(middle - left * tuning::kBeside, y, reach);
-    if (std::abs(here - y) <= kLeastStep / 2 && std::abs(here - there) < kLeastStep) {
+    if (std::abs(here - y) <= tuning::kLeastStep / 2 && std::abs(here - there) < tuning::kLeastStep) {
       foldBeyond(a, b, middle - left * tuning::kBeside, there);
       return;
     }
-    if (std::abs(here - y) > kLeastStep / 2 || here - there < kLeastStep) return;
-    stepOrGroove(a, b, left, reach);
-  }
-
-  /// Where ground on the other side of lower ground is as high again within the joining distance, that is but a groove: it is bridged, as a
-  /// deeper gap is, for otherwise faces would hang down into it.
-  void stepOrGroove(const Vec2& a, const Vec2& b, const Vec2& left, double reach) {
-    const double join = standing_.world().joinDistance;
-    const auto addStep = [&](const Vec2& p, const Vec2& q) {
-      const auto [low, high] = std::minmax({ground_.heightAt(p), ground_.heightAt(q)});
-      found_.steps.push_back({p, q, low, high});
-    };
-    if (join <= tuning::kBeside) return addStep(a, b);
-    const Gap gap(standing_, a, b, left, join, heightsThatMatter(ground_.heightAt(a), ground_.heightAt(b)));
-    const auto across = [&](double t) -> std::optional<Gap::Ground> {
-      const Vec2 q = glm::mix(a, b, t);
-      const double high = ground_.heightAt(q), low = standing_.nearest(q - left * tuning::kBeside, high, reach);
-      if (std::isnan(low) || high - low < kLeastStep) return std::nullopt;
-      return gap.edgeBeyond(q, high, (high - low) / 2);
-    };
-    for (const Piece& piece : answersAlong(
-             gap.splits(), [](double) {}, [&](double t) { return across(t) ? 1 : 0; })) {
-      const Vec2 p = glm::mix(a, b, piece.from), q = glm::mix(a, b, piece.to);
-      const double inset = (piece.to - piece.from) * kInsetHairline;
-      const auto first = across(piece.from + inset), last = across(piece.to - inset);
-      if (piece.answer == 0 || !first || !last) {
-        addStep(p, q);
-        continue;
-      }
-      const double depth = std::max(first->depth, last->depth);
-      const Vec2 along = glm::normalize(q - p), from = p - along * crossing(p, -along, left), to = q + along * crossing(q, along, left);
-      found_.bridges.push_back({{lift(from, ground_.heightAt(from)), lift(to, ground_.heightAt(to)), lift(to - left * depth, last->y),
-                                 lift(from - left * depth, first->y)},
-                                ground_.object,
-                                true});
-    }
-  }
-
-  /// How wide another groove is that the end of one runs into, metres; zero where it runs out of the ground.
-  double crossing(const Vec2& end, const Vec2& along, const Vec2& left) const {
-    constexpr int kParts = 8;
-    const double join = standing_.world().joinDistance, y = ground_.heightAt(end);
-    for (int k = 1; k <= kParts; ++k)
-      if (const double far = join * k / kParts; !std::isnan(standing_.nearest(end + along * far + left * tuning::kBeside, y, kLeastStep)))
-        return far;
-    return 0;
-  }
-
-  /// Ground goes on over a line, and yet there may be a crack along it, narrower than what is looked over: whatever falls right into it
-  /// would be on the floor below.
-  void closeHairline(const Vec2& a, const Vec2& b, const Vec2& left) {
-    const double reach = agent_.stepHeight + slack(tuning::kBeside);
-    const Vec2 middle = (a + b) * 0.5;
-    const double here = standing_.nearest(middle + left * tuning::kBeside, ground_.heightAt(middle), reach),
-                 there = standing_.nearest(middle - left * tuning::kBeside, ground_.heightAt(middle), reach),
-                 rise = std::abs(here - there) + slack(tuning::kBeside);
-    for (const Vec2& to : {left, -left}) {
-      if (!std::isnan(standing_.nearest(middle + to * kInHairline, ground_.heightAt(middle), rise))) continue;
-      Bridge strip{{}, ground_.object, true};
-      bool whole = true;
-      for (std::size_t i = 0; i < 2; ++i) {
-        const Vec2& end = i == 0 ? a : b;
-        const Vec2 within = glm::mix(end, i == 0 ? b : a, kInsetHairline);
-        const double y = ground_.heightAt(within), near = standing_.nearest(within - to * tuning::kBeside, y, reach),
-                     far = standing_.nearest(within + to * tuning::kBeside, y, reach);
-        whole = whole && !std::isnan(near) && !std::isnan(far);
-        strip.corner[i] = lift(end, near), strip.corner[3 - i] = lift(end + to * tuning::kBeside, far);
-      }
-      if (whole) found_.bridges.push_back(strip);
-    }
+    if (std::abs(here - y) > tuning::kLeastStep / 2 || here - there < tuning::kLeastStep) return;
+    bridging_.stepOrGroove(a, b, left, reach);
   }
 
   /// Where the ground goes on over an open edge, on another object say: the triangle it goes on with tells whether it bends.
@@ -544,47 +468,6 @@ class AroundTriangle {
     if (cut(a, b, within_)) found_.folds.push_back({a, b, ground_.heightAt((a + b) * 0.5)});
   }
 
-  /// Where the ground beyond a gap may change, strictly between two places of a line.
-  static std::vector<Vec2> placesBetween(const Gap& gap, const Vec2& a, const Vec2& b, const Vec2& p, const Vec2& q) {
-    std::vector<Vec2> places;
-    for (const double t : gap.splits())
-      if (const Vec2 at = glm::mix(a, b, t); glm::dot(at - p, q - p) > 0 && glm::dot(at - q, p - q) > 0) places.push_back(at);
-    return places;
-  }
-
-  /// One strip where the ground beyond runs as this one does; where it does not, as where something stands on it at one end, strips between
-  /// the places where it may change.
-  void bridgeEvenly(const Vec2& a, const Vec2& b, const Vec2& here, const std::array<Vec2, 2>& asked, const Gap& gap,
-                    std::span<const Vec2> places) {
-    const std::optional<Bridge> strip = stripOver(a, b, here, asked, gap);
-    const auto rise = [&](std::size_t i, std::size_t k) { return strip->corner[k].y - strip->corner[i].y; };
-    if (places.empty() || (strip && std::abs(rise(0, 1) - rise(3, 2)) < kLeastStep)) {
-      if (strip) found_.bridges.push_back(*strip);
-      return;
-    }
-    const std::size_t half = places.size() / 2;
-    bridgeEvenly(a, places[half], here, {asked[0], places[half]}, gap, places.first(half));
-    bridgeEvenly(places[half], b, here, {places[half], asked[1]}, gap, places.subspan(half + 1));
-  }
-
-  /// `asked`: between these two places it was found that ground goes on; heights are taken just within.
-  std::optional<Bridge> stripOver(const Vec2& a, const Vec2& b, const Vec2& here, const std::array<Vec2, 2>& asked, const Gap& gap) const {
-    const double join = standing_.world().joinDistance, inset = 1e-3, step = agent_.stepHeight + slack(tuning::kBeside);
-    Bridge strip{{}, ground_.object, true};
-    const std::array<Vec2, 2> ends{glm::mix(asked[0], asked[1], inset), glm::mix(asked[1], asked[0], inset)};
-    std::array<std::optional<Gap::Ground>, 2> far;
-    for (std::size_t i = 0; i < 2; ++i) {
-      const double y = ground_.heightAt(ends[i]);
-      const double near = standing_.nearest(ends[i] + here * tuning::kBeside, y, step);
-      far[i] = gap.beyond(ends[i], y, step + slack(join));
-      if (std::isnan(near) || !far[i]) return std::nullopt;
-      strip.corner[i] = lift(i == 0 ? a : b, near);
-    }
-    const double depth = std::max(far[0]->depth, far[1]->depth);
-    for (std::size_t i = 0; i < 2; ++i) strip.corner[3 - i] = lift((i == 0 ? a : b) - here * depth, far[i]->y);
-    return strip;
-  }
-
   const Standing& standing_;
   const Soup& soup_;
   const nav::Agent& agent_;
@@ -595,6 +478,7 @@ class AroundTriangle {
   std::vector<Limit> obstacleLines_, footLines_;
   std::vector<std::uint32_t> near_;
   Hiders hiders_;
+  Bridging bridging_;
   Vec2 entered_{0};  // the place on a line that the stacks are of, once they are looked up
   bool lookedUp_ = false;
   std::array<bool, 3> inner_{};   // of the triangle in hand, its edges that say nothing
