@@ -1,6 +1,8 @@
 #include "core/generate/cells.h"
 
 #include <algorithm>
+#include <queue>
+#include <tuple>
 
 #include "core/base/plan_geometry.h"
 #include "core/generate/slits.h"
@@ -294,6 +296,33 @@ void Cells::gatherSheets() {
   };
   std::vector<std::int32_t> takenCell(plan_.triangles().size(), -1);
   std::vector<Taken> takenCorner(plan_.points().size());
+  // Nor come near to it: borders are simplified, and those of two storeys a sliver apart would cross. By squares that edges go through.
+  constexpr double kSquare = 0.15, kEvery = 0.1;  // m
+  const Vec2 low = toPlan(plan_.points()[0]), high = toPlan(plan_.points()[2]);
+  const auto columns = static_cast<std::size_t>((high.x - low.x) / kSquare) + 3,
+             rows = static_cast<std::size_t>((high.y - low.y) / kSquare) + 3;
+  std::vector<Taken> takenSquare(hasStoreys_ ? columns * rows : 0);
+  const double near = meets + 3 * kSquare * std::tan(std::min(radians(standing_->agent().maxSlope), 1.5));
+  const auto eachSquare = [&](const Storey& s, const std::array<double, 3>& y, auto&& visit) {
+    const auto corners = cornersOf(s.cell);
+    for (std::size_t i = 0; i < 3; ++i) {
+      const std::size_t k = (i + 1) % 3;
+      const int parts = 1 + static_cast<int>(glm::distance(corners[i], corners[k]) / kEvery);
+      for (int part = 0; part < parts; ++part) {
+        const double t = static_cast<double>(part) / parts;
+        const Vec2 at = (glm::mix(corners[i], corners[k], t) - low) / kSquare + 1.0;
+        const std::size_t square = static_cast<std::size_t>(at.y) * columns + static_cast<std::size_t>(at.x);
+        if (!visit(square, glm::mix(y[i], y[k], t))) return false;
+      }
+    }
+    return true;
+  };
+  const auto isFree = [&](std::size_t square, double y, std::int32_t sheet) {
+    for (const std::size_t row : {square - columns, square, square + columns})
+      for (const std::size_t at : {row - 1, row, row + 1})
+        if (at < takenSquare.size() && takenSquare[at].sheet == sheet && std::abs(takenSquare[at].y - y) > near) return false;
+    return true;
+  };
   auto fits = [&](const Storey& s, std::int32_t sheet) {
     if (takenCell[static_cast<std::size_t>(s.cell)] == sheet) return false;
     std::array<double, 3> y;
@@ -302,24 +331,35 @@ void Cells::gatherSheets() {
       const Taken& t = takenCorner[plan_.triangles()[static_cast<std::size_t>(s.cell)].v[static_cast<std::size_t>(i)]];
       if (t.sheet == sheet && std::abs(t.y - y[static_cast<std::size_t>(i)]) > meets) return false;
     }
+    if (hasStoreys_) {
+      if (!eachSquare(s, y, [&](std::size_t square, double at) { return isFree(square, at, sheet); })) return false;
+      eachSquare(s, y, [&](std::size_t square, double at) { return takenSquare[square] = {sheet, at}, true; });
+    }
     for (std::size_t i = 0; i < 3; ++i) takenCorner[plan_.triangles()[static_cast<std::size_t>(s.cell)].v[i]] = {sheet, y[i]};
     takenCell[static_cast<std::size_t>(s.cell)] = sheet;
     return true;
   };
+  // The nearest in height come first, so that a sheet is a storey and what leads up and down from it. As they lie in plan, two storeys
+  // would grow beside each other from the stairs between them, and meet wherever they do, a sliver apart.
+  using Next = std::tuple<double, std::size_t, std::int32_t>;  // how far off in height, and when it was seen
   const auto gather = [&](std::size_t first) {
     const auto sheet = static_cast<std::int32_t>(sheets_.size());
-    std::vector<std::int32_t> queue(1, static_cast<std::int32_t>(first));
-    storeys_[first].sheet = sheet;
-    fits(storeys_[first], sheet);
-    for (std::size_t head = 0; head < queue.size(); ++head)
-      for (const std::int32_t k : storeys_[static_cast<std::size_t>(queue[head])].across) {
-        if (k < 0) continue;
-        Storey& next = storeys_[static_cast<std::size_t>(k)];
-        if (next.sheet >= 0 || !fits(next, sheet)) continue;
-        next.sheet = sheet;
-        queue.push_back(k);
-      }
-    sheets_.push_back(std::move(queue));
+    std::vector<std::int32_t> members;
+    std::priority_queue<Next, std::vector<Next>, std::greater<>> next;
+    std::size_t seen = 0;
+    next.emplace(0, seen++, static_cast<std::int32_t>(first));
+    while (!next.empty()) {
+      const std::int32_t number = std::get<2>(next.top());
+      next.pop();
+      Storey& storey = storeys_[static_cast<std::size_t>(number)];
+      if (storey.sheet >= 0 || !fits(storey, sheet)) continue;
+      storey.sheet = sheet;
+      members.push_back(number);
+      for (const std::int32_t k : storey.across)
+        if (k >= 0 && storeys_[static_cast<std::size_t>(k)].sheet < 0)
+          next.emplace(std::abs(storeys_[static_cast<std::size_t>(k)].ground.y - storeys_[first].ground.y), seen++, k);
+    }
+    sheets_.push_back(std::move(members));
   };
   // A sheet never begins with a sliver that another sheet can take.
   for (const bool slivers : {false, true})

@@ -41,7 +41,63 @@ class TestShapes : public QObject {
     return of;
   }
 
+  /// Storeys of slabs between walls, each with a door or a partition somewhere and stairs up through a hole.
+  static Scene house(Random& random) {
+    Scene scene;
+    const double width = random.in(8, 16), depth = random.in(7, 12), high = random.in(2.5, 3.2), thick = 0.2;
+    scene.floor(-5, -5, width + 5, depth + 5);
+    const int storeys = 2 + random.upTo(3);
+    Box3 hole;
+    for (int s = 0; s < storeys; ++s) {
+      const double y = s * high, top = y + high - thick;
+      if (s > 0) {
+        scene.box({0, y - thick, 0}, {width, y, hole.min.z}).box({0, y - thick, hole.max.z}, {width, y, depth});
+        scene.box({0, y - thick, hole.min.z}, {hole.min.x, y, hole.max.z}).box({hole.max.x, y - thick, hole.min.z}, {width, y, hole.max.z});
+      }
+      const double door = random.in(1, width - 2.5), ends = s == 0 ? door : width;
+      scene.box({0, y, 0}, {ends, top, 0.2}).box({0, y, depth - 0.2}, {width, top, depth});
+      scene.box({0, y, 0.2}, {0.2, top, depth - 0.2}).box({width - 0.2, y, 0.2}, {width, top, depth - 0.2});
+      if (s == 0) scene.box({door + 1.1, y, 0}, {width, top, 0.2}).box({door, y + 2.1, 0}, {door + 1.1, top, 0.2});
+      const int steps = 10 + random.upTo(6);
+      const double tread = random.in(0.25, 0.32), wide = random.in(1, 1.4), x = random.in(0.6, width - steps * tread - 1.6),
+                   z = random.upTo(2) == 0 ? 0.3 : depth - 0.3 - wide;
+      if (s + 1 < storeys)
+        for (int i = 0; i < steps; ++i) scene.box({x + i * tread, y, z}, {x + (i + 1) * tread, y + (i + 1) * high / steps, z + wide});
+      hole = boxAround({x, 0, z}, {x + steps * tread, 0, z + wide});
+      for (int i = random.upTo(5); i > 0; --i) {
+        const double a = random.in(0.5, width - 1.5), b = random.in(2, depth - 2.5);
+        scene.box({a, y, b}, {a + random.in(0.3, 1), y + random.in(0.2, 1.6), b + random.in(0.3, 0.8)});
+      }
+    }
+    const double angle = random.upTo(2) == 0 ? 0 : random.in(0, 6);
+    return scene.turned(angle, {random.in(-20, 20), 0, random.in(-20, 20)});
+  }
+  static Box3 boxAround(const Vec3& a, const Vec3& b) {
+    Box3 box;
+    box.add(a), box.add(b);
+    return box;
+  }
+
  private slots:
+  void storeysHangTogetherByTheirStairsAlone() {
+    nav::Agent agent;
+    agent.radius = 0.3;
+    for (unsigned seed = 0; seed < 110; ++seed) {
+      Random random(seed);
+      const auto b = test::built(house(random).world(), agent);
+      QVERIFY(nav::checkStructure(b->mesh).empty());
+      for (std::uint32_t f = 0; f < b->mesh.faceCount(); ++f) {
+        Box2 plan;
+        double low = 1e9, high = -1e9;
+        for (std::size_t i = 0; i < b->mesh.cornerCount(nav::FaceId{f}); ++i) {
+          const Vec3& at = b->mesh.cornerAt(nav::FaceId{f}, i);
+          plan.add(dune::plan(at)), low = std::min(low, at.y), high = std::max(high, at.y);
+        }
+        QVERIFY2(high - low < glm::distance(plan.min, plan.max) + 2 * agent.stepHeight,
+                 qPrintable(QString("seed %1: from %2 to %3 at %4, %5").arg(seed).arg(low).arg(high).arg(plan.min.x).arg(-plan.min.y)));
+      }
+    }
+  }
   void nothingIsWrongWithOurs() {
     for (std::uint64_t seed = 1; seed <= 20; ++seed) {
       Random random(seed);
