@@ -1,10 +1,12 @@
 #include "core/generate/cells.h"
 
 #include <algorithm>
+#include <optional>
 #include <queue>
 #include <tuple>
 
 #include "core/base/plan_geometry.h"
+#include "core/generate/sheet_squares.h"
 #include "core/generate/slits.h"
 #include "core/generate/tuning.h"
 #include "core/ground/tuning.h"
@@ -296,33 +298,10 @@ void Cells::gatherSheets() {
   };
   std::vector<std::int32_t> takenCell(plan_.triangles().size(), -1);
   std::vector<Taken> takenCorner(plan_.points().size());
-  // Nor come near to it: borders are simplified, and those of two storeys a sliver apart would cross. By squares that edges go through.
-  constexpr double kSquare = 0.15, kEvery = 0.1;  // m
-  const Vec2 low = toPlan(plan_.points()[0]), high = toPlan(plan_.points()[2]);
-  const auto columns = static_cast<std::size_t>((high.x - low.x) / kSquare) + 3,
-             rows = static_cast<std::size_t>((high.y - low.y) / kSquare) + 3;
-  std::vector<Taken> takenSquare(hasStoreys_ ? columns * rows : 0);
-  const double near = meets + 3 * kSquare * std::tan(std::min(radians(standing_->agent().maxSlope), 1.5));
-  const auto eachSquare = [&](const Storey& s, const std::array<double, 3>& y, auto&& visit) {
-    const auto corners = cornersOf(s.cell);
-    for (std::size_t i = 0; i < 3; ++i) {
-      const std::size_t k = (i + 1) % 3;
-      const int parts = 1 + static_cast<int>(glm::distance(corners[i], corners[k]) / kEvery);
-      for (int part = 0; part < parts; ++part) {
-        const double t = static_cast<double>(part) / parts;
-        const Vec2 at = (glm::mix(corners[i], corners[k], t) - low) / kSquare + 1.0;
-        const std::size_t square = static_cast<std::size_t>(at.y) * columns + static_cast<std::size_t>(at.x);
-        if (!visit(square, glm::mix(y[i], y[k], t))) return false;
-      }
-    }
-    return true;
-  };
-  const auto isFree = [&](std::size_t square, double y, std::int32_t sheet) {
-    for (const std::size_t row : {square - columns, square, square + columns})
-      for (const std::size_t at : {row - 1, row, row + 1})
-        if (at < takenSquare.size() && takenSquare[at].sheet == sheet && std::abs(takenSquare[at].y - y) > near) return false;
-    return true;
-  };
+  // Nor come near to it.
+  std::optional<SheetSquares> squares;
+  if (hasStoreys_) squares.emplace(toPlan(plan_.points()[0]), toPlan(plan_.points()[2]));
+  const double apart = meets + 3 * SheetSquares::kSquare * std::tan(std::min(radians(standing_->agent().maxSlope), 1.5));
   auto fits = [&](const Storey& s, std::int32_t sheet) {
     if (takenCell[static_cast<std::size_t>(s.cell)] == sheet) return false;
     std::array<double, 3> y;
@@ -331,10 +310,7 @@ void Cells::gatherSheets() {
       const Taken& t = takenCorner[plan_.triangles()[static_cast<std::size_t>(s.cell)].v[static_cast<std::size_t>(i)]];
       if (t.sheet == sheet && std::abs(t.y - y[static_cast<std::size_t>(i)]) > meets) return false;
     }
-    if (hasStoreys_) {
-      if (!eachSquare(s, y, [&](std::size_t square, double at) { return isFree(square, at, sheet); })) return false;
-      eachSquare(s, y, [&](std::size_t square, double at) { return takenSquare[square] = {sheet, at}, true; });
-    }
+    if (squares && !squares->take(cornersOf(s.cell), y, sheet, apart)) return false;
     for (std::size_t i = 0; i < 3; ++i) takenCorner[plan_.triangles()[static_cast<std::size_t>(s.cell)].v[i]] = {sheet, y[i]};
     takenCell[static_cast<std::size_t>(s.cell)] = sheet;
     return true;
