@@ -185,7 +185,7 @@ std::optional<Problem> join(Built& built, const nav::Agent& agent, const Built* 
   std::vector<ground::Bridge> bridges;
   for (const ChunkRecord& record : built.chunks) {
     parts.push_back({record.id, record.mesh.get()});
-    std::ranges::copy_if(record.limits->found.bridges, std::back_inserter(bridges), &ground::Bridge::overGap);
+    bridges.insert(bridges.end(), record.limits->found.bridges.begin(), record.limits->found.bridges.end());
     limits.insert(limits.end(), record.limits->found.limits.begin(), record.limits->found.limits.end());
     upright.insert(upright.end(), record.limits->upright.begin(), record.limits->upright.end());
   }

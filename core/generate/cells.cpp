@@ -2,8 +2,6 @@
 
 #include <algorithm>
 #include <optional>
-#include <queue>
-#include <tuple>
 
 #include "core/base/plan_geometry.h"
 #include "core/generate/sheet_squares.h"
@@ -89,16 +87,12 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
           inside += forbidden(glm::mix(q, towards, 0.5), y);
       return inside > 3;
     };
+    for (const ground::Surface& s : column) {
+      bool blocked = forbidden(q, s.y);
+      if (!blocked) blocked = sliver ? hasForbiddenTip(clearance, cell, {s.y, s.triangle}) : isChink(s.y) || isHair(cell, q, s);
+      if (!blocked) storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});
+    }
     most = std::max(most, column.size());
-    std::erase_if(column, [&](const ground::Surface& s) {
-      // What shows through a crack or a hole is not what the cell is of.
-      if (!sliver && isHole(q, s)) return true;
-      if (forbidden(q, s.y)) return false;
-      if (!sliver && isHair(cell, q, s)) return true;
-      if (!(sliver ? hasForbiddenTip(clearance, cell, {s.y, s.triangle}) : isChink(s.y)))
-        storeys_.push_back({cell, {s.y, s.triangle}, {-1, -1, -1}, -1});
-      return false;
-    });
     if (column.size() < most && !sliver) lookBesideCrack(cell, column, forbidden);
     start_.push_back(static_cast<std::uint32_t>(storeys_.size()));
   }
@@ -111,7 +105,7 @@ bool Cells::findStoreys(const ground::Clearance& clearance, const std::vector<Gr
 bool Cells::fallsBetween(const Vec2& from, const ground::Followed& at, const Vec2& to, double y) const {
   constexpr double kNear = 0.05;  // m
   const nav::Agent& agent = standing_->agent();
-  const double climb = std::tan(std::min(radians(agent.maxSlope), 1.5)), meets = meetsWithin(agent);
+  const double climb = ground::steepestRise(agent), meets = meetsWithin(agent);
   Vec2 a = from, b = to;
   double ya = at.y, yb = y;
   while (std::abs(yb - ya) > meets) {
@@ -127,25 +121,13 @@ bool Cells::fallsBetween(const Vec2& from, const ground::Followed& at, const Vec
   return false;
 }
 
-/// Whether the ground over a place is but what shows through a hole where gaps that are joined meet: nearly all around it, as near as such
-/// gaps are wide, there is none that it could go on to.
-bool Cells::isHole(const Vec2& q, const ground::Surface& s) const {
-  const nav::Agent& agent = standing_->agent();
-  const double wide = std::min(standing_->world().joinDistance, agent.radius),
-               rise = agent.stepHeight + wide * std::max(1.0, std::tan(std::min(radians(agent.maxSlope), 1.5)));
-  int ends = 0;
-  for (const Vec2& aside : {Vec2{wide, 0}, Vec2{-wide, 0}, Vec2{0, wide}, Vec2{0, -wide}})
-    ends += std::isnan(standing_->nearest(q + aside, s.y, rise));
-  return ends > 2;
-}
-
 /// Whether the ground over a place in a cell is but a hair of it: the narrow tread of a cliff, or what shows through a crack. Ground
 /// that is the cell's own lies over nearly all of it.
 bool Cells::isHair(std::int32_t cell, const Vec2& q, const ground::Surface& s) const {
   constexpr double kHair = 0.005;  // m
   const auto corners = cornersOf(cell);
   const nav::Agent& agent = standing_->agent();
-  const double climb = std::max(1.0, std::tan(std::min(radians(agent.maxSlope), 1.5)));
+  const double climb = std::max(1.0, ground::steepestRise(agent));
   const auto goesOn = [&](const Vec2& aside) { return !std::isnan(standing_->nearest(q + aside, s.y, 2 * climb * kHair)); };
   if (goesOn({kHair, 0}) && goesOn({-kHair, 0}) && goesOn({0, kHair}) && goesOn({0, -kHair})) return false;
   const auto lies = [&](const Vec2& p) { return !std::isnan(standing_->nearest(p, s.y, climb * glm::distance(q, p) + agent.stepHeight)); };
@@ -181,9 +163,7 @@ bool Cells::hasForbiddenTip(const ground::Clearance& clearance, std::int32_t cel
 /// the centre.
 void Cells::lookBesideCrack(std::int32_t cell, std::span<const ground::Surface> known, const Forbidden& forbidden) {
   constexpr double kWithin = 0.4;
-  const nav::Agent& agent = standing_->agent();
-  const double climb = std::max(1.0, std::tan(std::min(radians(agent.maxSlope), 1.5)));
-  const double apart = meetsWithin(agent) + climb * standing_->world().joinDistance;
+  const double apart = ground::storeysApart(standing_->agent());
   const auto corners = cornersOf(cell);
   const Vec2 q = centre(cell);
   struct Found {
@@ -212,7 +192,7 @@ void Cells::lookBesideCrack(std::int32_t cell, std::span<const ground::Surface> 
   }
   const auto first = static_cast<std::ptrdiff_t>(storeys_.size());
   for (const Found& f : found)
-    if (f.free && !isHole(f.at, f.surface) && !isHair(cell, f.at, f.surface))
+    if (f.free && !isHair(cell, f.at, f.surface))
       storeys_.push_back({cell, ground::follow(*standing_, f.at, {f.surface.y, f.surface.triangle}, q), {-1, -1, -1}, -1});
   std::sort(storeys_.begin() + first, storeys_.end(), [](const Storey& a, const Storey& b) { return a.ground.y < b.ground.y; });
 }
@@ -301,7 +281,7 @@ void Cells::gatherSheets() {
   // Nor come near to it.
   std::optional<SheetSquares> squares;
   if (hasStoreys_) squares.emplace(toPlan(plan_.points()[0]), toPlan(plan_.points()[2]));
-  const double apart = meets + 3 * SheetSquares::kSquare * std::tan(std::min(radians(standing_->agent().maxSlope), 1.5));
+  const double apart = meets + 3 * SheetSquares::kSquare * ground::steepestRise(standing_->agent());
   auto fits = [&](const Storey& s, std::int32_t sheet) {
     if (takenCell[static_cast<std::size_t>(s.cell)] == sheet) return false;
     std::array<double, 3> y;
@@ -315,27 +295,20 @@ void Cells::gatherSheets() {
     takenCell[static_cast<std::size_t>(s.cell)] = sheet;
     return true;
   };
-  // The nearest in height come first, so that a sheet is a storey and what leads up and down from it. As they lie in plan, two storeys
-  // would grow beside each other from the stairs between them, and meet wherever they do, a sliver apart.
-  using Next = std::tuple<double, std::size_t, std::int32_t>;  // how far off in height, and when it was seen
   const auto gather = [&](std::size_t first) {
     const auto sheet = static_cast<std::int32_t>(sheets_.size());
-    std::vector<std::int32_t> members;
-    std::priority_queue<Next, std::vector<Next>, std::greater<>> next;
-    std::size_t seen = 0;
-    next.emplace(0, seen++, static_cast<std::int32_t>(first));
-    while (!next.empty()) {
-      const std::int32_t number = std::get<2>(next.top());
-      next.pop();
-      Storey& storey = storeys_[static_cast<std::size_t>(number)];
-      if (storey.sheet >= 0 || !fits(storey, sheet)) continue;
-      storey.sheet = sheet;
-      members.push_back(number);
-      for (const std::int32_t k : storey.across)
-        if (k >= 0 && storeys_[static_cast<std::size_t>(k)].sheet < 0)
-          next.emplace(std::abs(storeys_[static_cast<std::size_t>(k)].ground.y - storeys_[first].ground.y), seen++, k);
-    }
-    sheets_.push_back(std::move(members));
+    std::vector<std::int32_t> queue(1, static_cast<std::int32_t>(first));
+    storeys_[first].sheet = sheet;
+    fits(storeys_[first], sheet);
+    for (std::size_t head = 0; head < queue.size(); ++head)
+      for (const std::int32_t k : storeys_[static_cast<std::size_t>(queue[head])].across) {
+        if (k < 0) continue;
+        Storey& next = storeys_[static_cast<std::size_t>(k)];
+        if (next.sheet >= 0 || !fits(next, sheet)) continue;
+        next.sheet = sheet;
+        queue.push_back(k);
+      }
+    sheets_.push_back(std::move(queue));
   };
   // A sheet never begins with a sliver that another sheet can take.
   for (const bool slivers : {false, true})

@@ -69,7 +69,6 @@ class Cells {
   void lookBesideCrack(std::int32_t cell, std::span<const ground::Surface> known, const Forbidden& forbidden);
   bool joinStoreys(const Job& job);
   bool fallsBetween(const Vec2& from, const ground::Followed& at, const Vec2& to, double y) const;
-  bool isHole(const Vec2& q, const ground::Surface& s) const;
   bool isHair(std::int32_t cell, const Vec2& q, const ground::Surface& s) const;
   bool hasForbiddenTip(const ground::Clearance& clearance, std::int32_t cell, const ground::Followed& at) const;
   bool closeSlits(const ground::Clearance& clearance, const Job& job);

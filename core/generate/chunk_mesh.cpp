@@ -23,7 +23,7 @@ struct Gathered {
   std::vector<ground::Limit> limits, upright;
   std::vector<ground::StepLine> steps;
   std::vector<ground::FoldLine> folds;
-  std::vector<ground::Bridge> bridges, overLimits;  // near the chunk, and as far away as limits that matter
+  std::vector<ground::Bridge> bridges;
 };
 
 Box2 lineBox(const Vec2& a, const Vec2& b) {
@@ -35,8 +35,10 @@ Box2 lineBox(const Vec2& a, const Vec2& b) {
 Gathered gather(const level::World& world, const nav::Agent& agent, const Around& around, const ChunkLimits* own, const LatticeBox& chunk) {
   Gathered g;
   const Box2 box = planBox(chunk);
-  const Box2 reach = box.grown(agent.radius + 2 * tuning::kArcError), halo = box.grown(ground::haloFor(world, agent));
-  const Box2 strip = box.grown(2 * tuning::kStepStrip), over = reach.grown(2 * world.joinDistance);
+  const Box2 reach = box.grown(agent.radius + 2 * tuning::kArcError);
+  // Of bridges those that give ground, and those over limits that matter.
+  const Box2 bridged = box.grown(std::max(ground::haloFor(world, agent), agent.radius + 2 * (tuning::kArcError + world.joinDistance)));
+  const Box2 strip = box.grown(2 * tuning::kStepStrip);
   for (const ChunkLimits* chunkLimits : around) {
     const ground::Limits& from = chunkLimits->found;
     for (const ground::Limit& l : from.limits)
@@ -46,8 +48,7 @@ Gathered gather(const level::World& world, const nav::Agent& agent, const Around
     for (const ground::Bridge& b : from.bridges) {
       Box2 corners;
       for (const Vec3& c : b.corner) corners.add(plan(c));
-      if (corners.overlaps(halo)) g.bridges.push_back(b);
-      if (b.overGap && corners.overlaps(over)) g.overLimits.push_back(b);
+      if (corners.overlaps(bridged)) g.bridges.push_back(b);
     }
     for (const ground::StepLine& s : from.steps) {
       // A step of the chunk beyond matters where it runs along the side between them, not where it only ends there.
@@ -209,10 +210,10 @@ Key meshKey(const level::World& world, const nav::Agent& agent, bool crouches, c
     for (const auto* limits : {&g.limits, &g.upright})
       for (const ground::Limit& l : *limits) digest.add(l.kind), digest.add(l.a), digest.add(l.b), digest.add(l.ya), digest.add(l.yb);
     digest.add(g.upright.size());
-    for (const auto* bridges : {&g.bridges, &g.overLimits})
-      for (const ground::Bridge& b : *bridges)
-        for (const Vec3& c : b.corner) digest.add(c);
-    digest.add(g.overLimits.size());
+    for (const ground::Bridge& b : g.bridges) {
+      digest.add(b.overGap);
+      for (const Vec3& c : b.corner) digest.add(c);
+    }
     for (const ground::StepLine& s : g.steps) digest.add(s.a), digest.add(s.b), digest.add(s.low), digest.add(s.high);
   }
   for (const level::AreaVolume& volume : world.volumes) {
@@ -233,8 +234,8 @@ Result<ChunkMesh> meshChunk(const level::World& world, const nav::Agent& agent, 
                             const ChunkLimits& own, const LatticeBox& chunk, Job& job) {
   Gathered g = gather(world, agent, around, &own, chunk);
   soup.addBridges(g.bridges);
-  g.upright = ground::withoutBridged(std::move(g.upright), g.overLimits, upright);
-  const ground::Clearance clearance(ground::withoutBridged(std::move(g.limits), g.overLimits, agent.height), agent.height);
+  g.upright = ground::withoutBridged(std::move(g.upright), g.bridges, upright);
+  const ground::Clearance clearance(ground::withoutBridged(std::move(g.limits), g.bridges, agent.height), agent.height);
   // Both outlines share the tangents of round corners, so that they are one line where both are about the same wall.
   std::vector<ground::Limit> limits = clearance.limits();
   limits.insert(limits.end(), g.upright.begin(), g.upright.end());

@@ -70,7 +70,7 @@ class SheetMesher {
   }
 
   /// The rise of the steepest ground in one metre.
-  double steepest() const { return std::tan(std::min(radians(in_.standing.agent().maxSlope), 1.5)); }
+  double steepest() const { return ground::steepestRise(in_.standing.agent()); }
 
   using Loop = std::vector<SheetBorder::Corner>;
 
@@ -189,10 +189,9 @@ class SheetMesher {
     if (cell < 0 || in_.cells.storeyCount(cell) < 2) {
       in_.standing.standable(q, column_);
       const bool only = cell < 0 || !in_.cells.hasStoreys();
-      std::int32_t own = cell < 0 ? -1 : in_.cells.storeyOf(cell, sheet);
-      if (only && own < 0 && cell >= 0) own = nearestStorey(cell, q, sheet);
+      const std::int32_t own = only ? -1 : in_.cells.storeyOf(cell, sheet);
       // A corner of the border may lie on a cell of another sheet, whose ground it is then.
-      if (column_.size() == 1 && (own >= 0 ? isOwn(q, column_[0].y, own) : only)) return column_[0].y;
+      if (column_.size() == 1 && (only || (own >= 0 && isOwn(q, column_[0].y, cell, own)))) return column_[0].y;
     }
     if (cell < 0) return (low_ + high_) / 2;
     const std::int32_t best = nearestStorey(cell, q, sheet);
@@ -219,13 +218,11 @@ class SheetMesher {
     return -1;
   }
 
-  /// Whether the one ground over a place is that of a storey on the cell that it lies on or that is the nearest: as near in height as
-  /// ground can climb from the cell's centre, and no other storey that shows through a crack.
-  bool isOwn(const Vec2& q, double found, std::int32_t storey) const {
-    const Storey& own = in_.cells.storeys()[static_cast<std::size_t>(storey)];
-    const double known = own.ground.y;
-    const double climb =
-        glm::distance(in_.cells.centre(own.cell), q) * std::max(1.0, steepest()) + in_.standing.agent().stepHeight + kSeamJump;
+  /// Whether the one ground over a place is that of a storey on the cell that it lies on: as near in height as ground can climb from the
+  /// cell's centre, and no other storey that shows through a crack.
+  bool isOwn(const Vec2& q, double found, std::int32_t cell, std::int32_t storey) const {
+    const double known = in_.cells.storeys()[static_cast<std::size_t>(storey)].ground.y;
+    const double climb = glm::distance(in_.cells.centre(cell), q) * std::max(1.0, steepest()) + in_.standing.agent().stepHeight + kSeamJump;
     return std::abs(found - known) <= climb && ground::isSameStorey(in_.standing, q, found, known);
   }
 
@@ -374,13 +371,15 @@ class SheetMesher {
       return c[0].y - (normal.x * d.x + normal.z * d.z) / normal.y;
     };
     Worst worst;
-    auto consider = [&](const Vec2& q, double y) {
-      const double off = std::abs(y - faceHeight(q));
-      // Heights of other storeys come by here too; the ground of this sheet is asked before anything is believed.
-      if (off <= std::max(worst.error, tuning::kFitError) || nearCorner(c, q) || nearStep(q)) return;
+    const auto measure = [&](const Vec2& q) {
+      if (nearCorner(c, q) || nearStep(q)) return;
       if (in_.chunk.sidesAt(toLattice(q)) != 0 || onCut(t, q)) return;  // those are fitted once, for both chunks or sheets
       const double real = std::abs(heightAt(q) - faceHeight(q));
       if (real > std::max(worst.error + kEven, tuning::kFitError)) worst = {real, q};
+    };
+    const auto consider = [&](const Vec2& q, double y) {
+      // Heights of other storeys come by here too; the ground of this sheet is asked before anything is believed.
+      if (std::abs(y - faceHeight(q)) > std::max(worst.error, tuning::kFitError)) measure(q);
     };
     const double reach = in_.standing.agent().height + std::max({box.max.x - box.min.x, box.max.y - box.min.y}) * 2;
     in_.standing.soup().near(box, {low - reach, high + reach}, near_);
@@ -389,7 +388,7 @@ class SheetMesher {
       if (!in_.standing.walkable(s) || s.upright) continue;
       considerTriangle(c, s, low - reach, high + reach, consider);
     }
-    eachBesideStep(c, [&](const Vec2& q) { consider(q, heightAt(q)); });
+    eachBesideStep(c, measure);
     return worst;
   }
 

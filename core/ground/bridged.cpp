@@ -13,7 +13,7 @@ constexpr double kCellOfBridges = 1.0;  // metres
 constexpr double kBesideBridge = 2e-3;  // m: how far outside of a bridge a limit may lie, along whose side it runs
 constexpr double kWhole = 1e-2;         // m: shorter pieces are taken out of a limit only as all of it, for it may only end at a bridge
 constexpr double kUnder = 1e-2;         // m: how far ground lies under a bridge at least
-constexpr double kRest = 5e-2;          // m: what is left between two bridges is a limit where it is longer
+constexpr double kNearlyAll = 0.9;      // of a limit
 
 /// The part of a limit under one half of a bridge.
 class Under {
@@ -28,7 +28,7 @@ class Under {
       if (a < 0) t.from = std::max(t.from, a / (a - b));
       if (b < 0) t.to = std::min(t.to, a / (a - b));
     }
-    if (t.to <= t.from || (t.to - t.from) * length_ < std::min(kWhole, 0.9 * length_)) return std::nullopt;
+    if (t.to <= t.from) return std::nullopt;
     return isUnder(bridge, t.from) && isUnder(bridge, t.to) && isBeforeIt(bridge, t) ? std::optional(t) : std::nullopt;
   }
 
@@ -65,13 +65,16 @@ void addPart(const Limit& l, double from, double to, std::vector<Limit>& left) {
 /// What of a limit is left without some parts.
 void addWithout(const Limit& l, std::vector<Interval>& parts, std::vector<Limit>& left) {
   std::ranges::sort(parts, {}, &Interval::from);
-  const double rest = kRest / glm::distance(l.a, l.b);
+  const double length = glm::distance(l.a, l.b), least = std::min(kWhole / length, kNearlyAll);
   double at = 0;
   for (std::size_t i = 0; i < parts.size(); ++i) {
-    if (parts[i].from - at > (i == 0 ? 0 : rest)) addPart(l, at, parts[i].from, left);
-    at = std::max(at, parts[i].to);
+    Interval whole = parts[i];
+    while (i + 1 < parts.size() && parts[i + 1].from <= whole.to) whole.to = std::max(whole.to, parts[++i].to);
+    if (whole.to - whole.from < least) continue;
+    addPart(l, at, whole.from, left);
+    at = whole.to;
   }
-  if (at < 1) addPart(l, at, 1, left);
+  addPart(l, at, 1, left);
 }
 
 }  // namespace
@@ -81,7 +84,7 @@ std::vector<Limit> withoutBridged(std::vector<Limit> limits, std::span<const Bri
   std::vector<Box2> boxes;
   for (const Bridge& b : bridges) {
     if (!b.overGap) continue;
-    for (const auto& corners : {std::array{b.corner[0], b.corner[1], b.corner[2]}, std::array{b.corner[0], b.corner[2], b.corner[3]}})
+    for (const auto& corners : b.halves())
       if (const auto half = makeTriangle(corners); half && !half->upright)
         halves.push_back(*half), boxes.push_back(half->box().grown(kBesideBridge));
   }

@@ -10,26 +10,16 @@ namespace dune::ground {
 
 namespace {
 
-constexpr double kInHairline = 3e-5;     // m beside a line: more than corners that are one are apart
-constexpr double kInsetHairline = 1e-3;  // of a line: how far from its ends heights are taken
+constexpr double kInHairline = 3e-5;  // m beside a line: more than corners that are one are apart
+constexpr double kInset = 1e-3;       // of a line: how far from its ends heights are taken
 
 }  // namespace
 
-double Bridging::slack(double beside) const {
-  return beside * std::tan(std::min(radians(agent_.maxSlope), 1.5)) + tuning::kLimitSlack + tuning::kSameHeight;
-}
+double Bridging::slack(double beside) const { return beside * steepestRise(agent_) + tuning::kLimitSlack + tuning::kSameHeight; }
 
 Interval Bridging::heightsThatMatter(double a, double b) const {
   const double below = agent_.stepHeight + 0.1;
   return {std::min(a, b) - below, std::max(a, b) + below + agent_.height};
-}
-
-/// Where the ground beyond a gap may change, strictly between two places of a line.
-std::vector<Vec2> placesBetween(const Gap& gap, const Vec2& a, const Vec2& b, const Vec2& p, const Vec2& q) {
-  std::vector<Vec2> places;
-  for (const double t : gap.splits())
-    if (const Vec2 at = glm::mix(a, b, t); glm::dot(at - p, q - p) > 0 && glm::dot(at - q, p - q) > 0) places.push_back(at);
-  return places;
 }
 
 /// One strip where the ground beyond runs as this one does; where it does not, as where something stands on it at one end, strips between
@@ -39,7 +29,7 @@ void Bridging::overGap(const Vec2& a, const Vec2& b, const Vec2& here, const std
   const std::optional<Bridge> strip = stripOver(a, b, here, asked, gap);
   const auto rise = [&](std::size_t i, std::size_t k) { return strip->corner[k].y - strip->corner[i].y; };
   if (places.empty() || (strip && std::abs(rise(0, 1) - rise(3, 2)) < tuning::kLeastStep)) {
-    if (strip) found_.bridges.push_back(*strip);
+    if (strip) add(*strip, here);
     return;
   }
   const std::size_t half = places.size() / 2;
@@ -50,9 +40,9 @@ void Bridging::overGap(const Vec2& a, const Vec2& b, const Vec2& here, const std
 /// `asked`: between these two places it was found that ground goes on; heights are taken just within.
 std::optional<Bridge> Bridging::stripOver(const Vec2& a, const Vec2& b, const Vec2& here, const std::array<Vec2, 2>& asked,
                                           const Gap& gap) const {
-  const double join = standing_.world().joinDistance, inset = 1e-3, step = agent_.stepHeight + slack(tuning::kBeside);
+  const double join = standing_.world().joinDistance, step = agent_.stepHeight + slack(tuning::kBeside);
   Bridge strip{{}, ground_.object, true};
-  const std::array<Vec2, 2> ends{glm::mix(asked[0], asked[1], inset), glm::mix(asked[1], asked[0], inset)};
+  const std::array<Vec2, 2> ends{glm::mix(asked[0], asked[1], kInset), glm::mix(asked[1], asked[0], kInset)};
   std::array<std::optional<Gap::Ground>, 2> far;
   for (std::size_t i = 0; i < 2; ++i) {
     const double y = ground_.heightAt(ends[i]);
@@ -85,53 +75,61 @@ void Bridging::stepOrGroove(const Vec2& a, const Vec2& b, const Vec2& left, doub
   for (const Piece& piece : answersAlong(
            gap.splits(), [](double) {}, [&](double t) { return across(t) ? 1 : 0; })) {
     const Vec2 p = glm::mix(a, b, piece.from), q = glm::mix(a, b, piece.to);
-    const double inset = (piece.to - piece.from) * kInsetHairline;
+    const double inset = (piece.to - piece.from) * kInset;
     const auto first = across(piece.from + inset), last = across(piece.to - inset);
     if (piece.answer == 0 || !first || !last) {
       addStep(p, q);
       continue;
     }
     const double depth = std::max(first->depth, last->depth);
-    const Vec2 along = glm::normalize(q - p), from = p - along * crossing(p, -along, left), to = q + along * crossing(q, along, left);
-    found_.bridges.push_back({{lift(from, ground_.heightAt(from)), lift(to, ground_.heightAt(to)), lift(to - left * depth, last->y),
-                               lift(from - left * depth, first->y)},
-                              ground_.object,
-                              true});
+    add({{lift(p, ground_.heightAt(p)), lift(q, ground_.heightAt(q)), lift(q - left * depth, last->y), lift(p - left * depth, first->y)},
+         ground_.object,
+         true},
+        left);
   }
 }
 
-/// How wide another groove is that the end of one runs into, metres; zero where it runs out of the ground.
-double Bridging::crossing(const Vec2& end, const Vec2& along, const Vec2& left) const {
+/// Adds a strip, longer at its ends by the gaps that it runs into there: where gaps meet, none of them has a side.
+void Bridging::add(Bridge strip, const Vec2& here) {
+  const Vec3 near = strip.corner[1] - strip.corner[0], far = strip.corner[2] - strip.corner[3];
+  const double length = glm::length(plan(near));
+  const Vec2 along = plan(near) / length;
+  const double before = crossing(plan(strip.corner[0]), -along, here) / length,
+               after = crossing(plan(strip.corner[1]), along, here) / length;
+  strip.corner[0] -= near * before, strip.corner[3] -= far * before;
+  strip.corner[1] += near * after, strip.corner[2] += far * after;
+  found_.bridges.push_back(strip);
+}
+
+/// How wide the gap is that a line beside ground runs into at its end, metres; zero where it runs out of the ground.
+double Bridging::crossing(const Vec2& end, const Vec2& along, const Vec2& here) const {
   constexpr int kParts = 8;
   const double join = standing_.world().joinDistance, y = ground_.heightAt(end);
   for (int k = 1; k <= kParts; ++k)
     if (const double far = join * k / kParts;
-        !std::isnan(standing_.nearest(end + along * far + left * tuning::kBeside, y, tuning::kLeastStep)))
+        !std::isnan(standing_.nearest(end + along * far + here * tuning::kBeside, y, tuning::kLeastStep)))
       return far;
   return 0;
 }
 
 /// Ground goes on over a line, and yet there may be a crack along it, narrower than what is looked over: whatever falls right into it
 /// would be on the floor below.
-void Bridging::closeHairline(const Vec2& a, const Vec2& b, const Vec2& left) {
+void Bridging::closeHairline(const Vec2& a, const Vec2& b, const Vec2& left, double rise) {
   const double reach = agent_.stepHeight + slack(tuning::kBeside);
   const Vec2 middle = (a + b) * 0.5;
-  const double here = standing_.nearest(middle + left * tuning::kBeside, ground_.heightAt(middle), reach),
-               there = standing_.nearest(middle - left * tuning::kBeside, ground_.heightAt(middle), reach),
-               rise = std::abs(here - there) + slack(tuning::kBeside);
   for (const Vec2& to : {left, -left}) {
-    if (!std::isnan(standing_.nearest(middle + to * kInHairline, ground_.heightAt(middle), rise))) continue;
+    if (!std::isnan(standing_.nearest(middle + to * kInHairline, ground_.heightAt(middle), rise + slack(tuning::kBeside)))) continue;
     Bridge strip{{}, ground_.object, true};
     bool whole = true;
     for (std::size_t i = 0; i < 2; ++i) {
       const Vec2& end = i == 0 ? a : b;
-      const Vec2 within = glm::mix(end, i == 0 ? b : a, kInsetHairline);
+      const Vec2 within = glm::mix(end, i == 0 ? b : a, kInset);
       const double y = ground_.heightAt(within), near = standing_.nearest(within - to * tuning::kBeside, y, reach),
                    far = standing_.nearest(within + to * tuning::kBeside, y, reach);
       whole = whole && !std::isnan(near) && !std::isnan(far);
       strip.corner[i] = lift(end, near), strip.corner[3 - i] = lift(end + to * tuning::kBeside, far);
     }
-    if (whole) found_.bridges.push_back(strip);
+    if (whole) add(strip, -to);
   }
 }
 

@@ -19,8 +19,8 @@ class Bridging {
                std::span<const Vec2> places);
   /// Over grooves along ab, from which this ground is on the left and lower ground within `reach` on the right; the rest of it is a step.
   void stepOrGroove(const Vec2& a, const Vec2& b, const Vec2& left, double reach);
-  /// Over a crack right along ab, where ground on both sides is one already.
-  void closeHairline(const Vec2& a, const Vec2& b, const Vec2& left);
+  /// Over a crack right along ab, where ground on both sides is one already, with a step of `rise` or none.
+  void closeHairline(const Vec2& a, const Vec2& b, const Vec2& left, double rise);
 
   /// By how much the height of one ground may differ so far beside a place.
   double slack(double beside) const;
@@ -29,15 +29,13 @@ class Bridging {
 
  private:
   std::optional<Bridge> stripOver(const Vec2& a, const Vec2& b, const Vec2& here, const std::array<Vec2, 2>& asked, const Gap& gap) const;
-  double crossing(const Vec2& end, const Vec2& along, const Vec2& left) const;
+  void add(Bridge strip, const Vec2& here);
+  double crossing(const Vec2& end, const Vec2& along, const Vec2& here) const;
 
   const Standing& standing_;
   const nav::Agent& agent_;
   const Triangle& ground_;
   Limits& found_;
 };
-
-/// Where the ground beyond a gap along ab may change, strictly between two places of the line.
-std::vector<Vec2> placesBetween(const Gap& gap, const Vec2& a, const Vec2& b, const Vec2& p, const Vec2& q);
 
 }  // namespace dune::ground

@@ -7,18 +7,12 @@
 
 namespace dune::ground {
 
-namespace {
-constexpr double kOffStep = 0.02;  // m: more than what goes on as a step does not
-}
-
 bool isSameStorey(const Standing& standing, const Vec2& q, double found, double known) {
-  const double off = std::abs(found - known), steepest = std::tan(std::min(radians(standing.agent().maxSlope), 1.5));
-  for (const double far : {tuning::kBesideCrack, standing.world().joinDistance}) {  // beside a crack, and beside where wider ones meet
-    const double nearer = off - standing.agent().stepHeight - kOffStep - far * steepest;  // than the same ground can be there
-    if (nearer <= 0) return true;
+  const double apart = storeysApart(standing.agent());
+  if (std::abs(found - known) < apart) return true;
+  for (const double far : {tuning::kBesideCrack, standing.world().joinDistance})  // beside a crack, and beside where wider ones meet
     for (const Vec2& aside : {Vec2{far, 0}, Vec2{-far, 0}, Vec2{0, far}, Vec2{0, -far}})
-      if (!std::isnan(standing.nearest(q + aside, known, nearer))) return false;
-  }
+      if (!std::isnan(standing.nearest(q + aside, known, std::abs(found - known) - 0.5 * apart))) return false;
   return true;
 }
 
@@ -46,10 +40,10 @@ std::optional<double> staysOn(const Standing& standing, const Vec2& from, const 
 Followed follow(const Standing& standing, const Vec2& from, const Followed& start, const Vec2& to) {
   if (const auto y = staysOn(standing, from, start, to)) return {*y, start.triangle};
   const auto& triangles = standing.soup().triangles();
-  const double reach = standing.agent().stepHeight + kOffStep;
+  const double reach = standing.agent().stepHeight + 0.02;
   Followed now = start;
   // Along the way the ground can climb by no more than the steepest slope and a step at a time; twice that is generous.
-  const double climb = 2 * (glm::distance(from, to) * std::max(1.0, std::tan(std::min(radians(standing.agent().maxSlope), 1.5))) + reach);
+  const double climb = 2 * (glm::distance(from, to) * std::max(1.0, steepestRise(standing.agent())) + reach);
   // Where there is one ground only, it is the one, for the ground between both places does not end; unless it is the storey below, and
   // the place lies a hair beside this one.
   thread_local std::vector<Surface> column;

@@ -9,7 +9,7 @@
 namespace dune::ground {
 
 Gap::Gap(const Standing& standing, const Vec2& a, const Vec2& b, const Vec2& here, double join, const Interval& heights)
-    : standing_(standing), here_(here), join_(join) {
+    : standing_(standing), a_(a), b_(b), here_(here), join_(join) {
   const Soup& soup = standing.soup();
   soup.along(a, b, join, heights, near_);
   std::erase_if(near_, [&](std::uint32_t i) { return !standing.walkable(soup.triangles()[i]) || soup.triangles()[i].upright; });
@@ -23,6 +23,13 @@ Gap::Gap(const Standing& standing, const Vec2& a, const Vec2& b, const Vec2& her
       if (t > 0 && t < 1 && depth > -tuning::kBeside && depth < join) splits_.push_back(t);
     }
   splits_ = keptApart(std::move(splits_), length, tuning::kLeastEnd);
+}
+
+std::vector<Vec2> Gap::placesBetween(const Vec2& p, const Vec2& q) const {
+  std::vector<Vec2> places;
+  for (const double t : splits_)
+    if (const Vec2 at = glm::mix(a_, b_, t); glm::dot(at - p, q - p) > 0 && glm::dot(at - q, p - q) > 0) places.push_back(at);
+  return places;
 }
 
 std::optional<Gap::Ground> Gap::beyond(const Vec2& q, double y, double reach) const {

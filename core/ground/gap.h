@@ -14,6 +14,9 @@ class Gap {
   /// Where along the line, 0 … 1, the answer may change: see splitParameters().
   const std::vector<double>& splits() const { return splits_; }
 
+  /// Those strictly between two places of the line.
+  std::vector<Vec2> placesBetween(const Vec2& p, const Vec2& q) const;
+
   struct Ground {
     double depth;  ///< metres beyond the line
     double y;      ///< metres
@@ -28,7 +31,7 @@ class Gap {
   std::optional<Ground> between(const Vec2& q, double y, double reach, double part) const;
 
   const Standing& standing_;
-  Vec2 here_;
+  Vec2 a_, b_, here_;
   double join_;
   std::vector<std::uint32_t> near_;
   std::vector<double> splits_;

@@ -273,19 +273,9 @@ class AroundTriangle {
     if (glm::distance(a, b) < tuning::kLeastEnd) return;
     limit.a = a, limit.b = b;
     limit.ya = ground_.heightAt(a), limit.yb = ground_.heightAt(b);
-    if (left && !isAcrossCrack(a, b)) found_.limits.push_back(limit);
+    if (left) found_.limits.push_back(limit);
     std::swap(limit.a, limit.b), std::swap(limit.ya, limit.yb);
-    if (right && !isAcrossCrack(b, a)) found_.limits.push_back(limit);
-  }
-
-  /// Whether a line is so short, and so close between others, that what is on the left of it is the floor of a crack too narrow to be seen.
-  bool isAcrossCrack(const Vec2& a, const Vec2& b) const {
-    const double length = glm::distance(a, b);
-    if (length > 3 * tuning::kBeside) return false;
-    const Vec2 along = (b - a) / length, before = (a + b) * 0.5 + leftOf(along) * tuning::kBeside;
-    const double beyond = (length + tuning::kBeside) / 2, y = ground_.heightAt(before), own = slack(beyond + tuning::kBeside);
-    return std::ranges::all_of(std::array{-beyond, beyond},
-                               [&](double by) { return std::isnan(standing_.nearest(before + along * by, y, own)); });
+    if (right) found_.limits.push_back(limit);
   }
 
   /// Clipping leaves corners a hair apart; a shape that is thin within the weld is a segment.
@@ -334,7 +324,7 @@ class AroundTriangle {
       if (ends && !crackAt(pieces, i, length))
         endOrBridge(p, q, piece.answer == endsOnRight ? -left : left);
       else if (piece.answer == groundGoesOn)
-        if (const auto [s, e] = inner(plan(p), plan(q)); s != e) stepDown(s, e, left), bridging_.closeHairline(s, e, left);
+        if (const auto [s, e] = inner(plan(p), plan(q)); s != e) goesOver(s, e, left);
     }
   }
 
@@ -382,7 +372,7 @@ class AroundTriangle {
       if (p == q) continue;
       const auto asked = inner(glm::mix(qa, qb, span.firstAsked), glm::mix(qa, qb, span.lastAsked));
       if (span.joined)
-        bridging_.overGap(p, q, here, {asked.first, asked.second}, gap, placesBetween(gap, qa, qb, asked.first, asked.second));
+        bridging_.overGap(p, q, here, {asked.first, asked.second}, gap, gap.placesBetween(asked.first, asked.second));
       else
         addSides({LimitKind::end, p, q, 0, 0, ground_.object, 0}, p, q, onLeft, !onLeft);
     }
@@ -435,12 +425,13 @@ class AroundTriangle {
     return std::isnan(standing_.nearest(right_, q - aside, here, step)) ? endsOnLeft : groundGoesOn;
   }
 
-  /// Notes the step where this ground is the upper side of it.
-  void stepDown(const Vec2& a, const Vec2& b, const Vec2& left) {
+  /// Notes what is to note where ground goes on over a line: a crack along it, a fold, or a step where this ground is the upper side of it.
+  void goesOver(const Vec2& a, const Vec2& b, const Vec2& left) {
     const Vec2 middle = (a + b) * 0.5;
     const double y = ground_.heightAt(middle), reach = agent_.stepHeight + slack(tuning::kBeside);
     const double here = standing_.nearest(middle + left * tuning::kBeside, y, reach),
                  there = standing_.nearest(middle - left * tuning::kBeside, y, reach);
+    bridging_.closeHairline(a, b, left, std::abs(here - there));
     if (std::abs(here - y) <= tuning::kLeastStep / 2 && std::abs(here - there) < tuning::kLeastStep) {
       foldBeyond(a, b, middle - left * tuning::kBeside, there);
       return;

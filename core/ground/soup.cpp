@@ -100,7 +100,7 @@ std::span<const std::uint32_t> Soup::across(std::uint32_t triangle, int e) const
 
 void Soup::addBridges(std::span<const Bridge> bridges) {
   for (const Bridge& b : bridges)
-    for (const auto& corners : {std::array{b.corner[0], b.corner[1], b.corner[2]}, std::array{b.corner[0], b.corner[2], b.corner[3]}})
+    for (const auto& corners : b.halves())
       if (auto t = makeTriangle(corners)) {
         t->object = b.object;
         t->role = level::Role::ground;

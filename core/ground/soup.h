@@ -22,6 +22,9 @@ struct Bridge {
   std::array<Vec3, 4> corner;
   std::uint32_t object;  ///< whose ground it goes on with
   bool overGap = false;  ///< otherwise over a steep part that is a step
+
+  /// As triangles.
+  std::array<std::array<Vec3, 3>, 2> halves() const { return {{{corner[0], corner[1], corner[2]}, {corner[0], corner[2], corner[3]}}}; }
 };
 
 /// A box of the plan between two heights.

@@ -5,6 +5,8 @@
 // bounds, not inside a closed solid, and with nothing in the headroom straight above it. Distances to walls and edges are
 // another question: see limits.h.
 
+#include <algorithm>
+#include <cmath>
 #include <optional>
 #include <string>
 
@@ -13,6 +15,9 @@
 #include "core/nav/agent.h"
 
 namespace dune::ground {
+
+/// How much the steepest ground that an agent walks on rises in a metre; not endlessly where that is upright.
+inline double steepestRise(const nav::Agent& agent) { return std::tan(std::min(radians(agent.maxSlope), 1.5)); }
 
 /// Why a surface cannot be stood on; the order is the order in which it is asked.
 enum class Reason : std::uint8_t { none, notGround, outsideBounds, tooSteep, insideSolid, cut, headroom };

@@ -157,19 +157,19 @@ class TestCracks : public QObject {
       Scene scene;
       const double top = random.in(0.05, 0.38), angle = random.in(0, 6);
       const Vec3 by{random.in(-20, 20), 0, random.in(-20, 20)};
-      const double inner = platform(scene, random, top), limit = 0.04;
+      platform(scene, random, top);
       Box2 rim;
       for (const level::Object& o : scene.objects())
         for (const Vec3& v : o.vertices) rim.add(plan(v));
       scene.floor(-3, -3, 14, 14, 0, "below").turned(angle, by);
       const auto b = built(scene.world());
-      QVERIFY(nav::checkStructure(b->mesh).empty() && nav::countIslands(b->mesh) == 1 && inner > 1);
+      QVERIFY(nav::checkStructure(b->mesh).empty() && nav::countIslands(b->mesh) == 1);
       const nav::Locator locator(b->mesh);
       for (int i = 0; i < 400; ++i) {
         const Vec3 p{random.in(rim.min.x + 0.1, rim.max.x - 0.1), top, random.in(-rim.max.y + 0.1, -rim.min.y - 0.1)};
         const Vec3 q = Vec3{std::cos(angle) * p.x + std::sin(angle) * p.z, p.y, -std::sin(angle) * p.x + std::cos(angle) * p.z} + by;
         const nav::Place at = locator.under(q, 1);
-        QVERIFY2(at.valid() && std::abs(at.position.y - top) < limit,
+        QVERIFY2(at.valid() && std::abs(at.position.y - top) < 0.04,
                  qPrintable(QString("seed %1: %2 at %3, %4").arg(seed).arg(at.position.y).arg(q.x).arg(q.z)));
       }
     }

@@ -348,7 +348,7 @@ class TestShapes : public QObject {
     pipeline::Ground mixed{(*ground)->from, (*other)->source, (*other)->built, (*ground)->mesh, {}, {}, {}, {}, nullptr, {}, 0, 0, 0};
     const auto found = pipeline::reviewHeights(mixed, job);
     QVERIFY(!found.empty() && found[0].code == "off-level");
-    QVERIFY2(std::abs(found[0].measured - 0.5) < 0.04 && found[0].sentence.find("floats") != std::string::npos, qPrintable(text(found)));
+    QVERIFY2(std::abs(found[0].measured - 0.5) < 0.02 && found[0].sentence.find("floats") != std::string::npos, qPrintable(text(found)));
   }
 };
 

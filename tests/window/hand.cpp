@@ -274,7 +274,7 @@ class TestHandWindow : public DemoWindow {
     for (const std::uint32_t v : all) {  // but for corners on the line between
       const QPointF off = QPointF(drive_->pixelOf(mesh().vertices[v])) - middle;
       const double beside = std::abs(down.x() * off.y() - down.y() * off.x()) / std::hypot(down.x(), down.y());
-      QVERIFY(beside < 3 || std::ranges::binary_search(both, v));
+      QVERIFY(beside < 1.5 || std::ranges::binary_search(both, v));
     }
     for (const std::uint32_t v : both) QVERIFY(in.adjusted(-2, -2, 2, 2).contains(drive_->pixelOf(mesh().vertices[v])));
   }
