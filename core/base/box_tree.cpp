@@ -31,7 +31,8 @@ bool BoxTree::any(const Box3& box) const {
 void BoxTree::along(const Vec2& a, const Vec2& b, double beside, const Interval& heights, std::vector<std::uint32_t>& out) const {
   out.clear();
   const Vec2 low = glm::min(a, b) - Vec2(beside), high = glm::max(a, b) + Vec2(beside), d = b - a;
-  const double aside = beside * glm::length(d);
+  constexpr double kRounded = 1e-9;  // metres: a box that only touches the line meets it, as do those around it in the tree
+  const double aside = (beside + kRounded) * glm::length(d);
   const auto meets = [&](const Box3& own) {
     const Vec2 min = plan({own.min.x, 0, own.max.z}), max = plan({own.max.x, 0, own.min.z});
     if (own.min.y > heights.to || own.max.y < heights.from || min.x > high.x || max.x < low.x || min.y > high.y || max.y < low.y)

@@ -32,6 +32,22 @@ Box2 lineBox(const Vec2& a, const Vec2& b) {
   return box;
 }
 
+/// Whether a step that ends at a place on the chunk's side goes on in a chunk beyond, long enough for a strip there.
+bool goesOn(const Around& around, const ChunkLimits* own, const ground::StepLine& step, const Vec2& end) {
+  constexpr double kSame = 1e-6, kStraight = 1e-6;
+  const Vec2 along = glm::normalize(step.b - step.a);
+  for (const ChunkLimits* chunkLimits : around) {
+    if (chunkLimits == own) continue;
+    for (const ground::StepLine& s : chunkLimits->found.steps) {
+      const Vec2 by = s.b - s.a;
+      if (glm::distance(s.a, end) > kSame && glm::distance(s.b, end) > kSame) continue;
+      if (glm::length(by) >= tuning::kLeastStripped && glm::dot(by, along) > 0 && std::abs(cross(by, along)) < kStraight * glm::length(by))
+        return true;
+    }
+  }
+  return false;
+}
+
 Gathered gather(const level::World& world, const nav::Agent& agent, const Around& around, const ChunkLimits* own, const LatticeBox& chunk) {
   Gathered g;
   const Box2 box = planBox(chunk);
@@ -57,6 +73,7 @@ Gathered gather(const level::World& world, const nav::Agent& agent, const Around
     }
     if (chunkLimits == own) g.folds = from.folds;
   }
+  for (ground::StepLine& s : g.steps) s.goesOnAtA = goesOn(around, own, s, s.a), s.goesOnAtB = goesOn(around, own, s, s.b);
   return g;
 }
 
@@ -214,7 +231,8 @@ Key meshKey(const level::World& world, const nav::Agent& agent, bool crouches, c
       digest.add(b.overGap);
       for (const Vec3& c : b.corner) digest.add(c);
     }
-    for (const ground::StepLine& s : g.steps) digest.add(s.a), digest.add(s.b), digest.add(s.low), digest.add(s.high);
+    for (const ground::StepLine& s : g.steps)
+      digest.add(s.a), digest.add(s.b), digest.add(s.low), digest.add(s.high), digest.add(s.goesOnAtA), digest.add(s.goesOnAtB);
   }
   for (const level::AreaVolume& volume : world.volumes) {
     Box2 box;

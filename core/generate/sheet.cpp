@@ -183,6 +183,17 @@ class SheetMesher {
   /// inside the sheet that is the cell it lies in; corners on the border touch cells on both sides.
   double heightAt(const Vec2& q) { return heightAt(q, sheet_); }
   double heightAt(const Vec2& q, std::int32_t sheet) {
+    const double y = followedTo(q, sheet);
+    if (in_.chunk.sidesAt(toLattice(q)) == 0) return y;
+    // A block may end just at the side. One chunk comes there over its top, the other over the floor before it, and both have to say the
+    // same.
+    in_.standing.standable(q, column_);
+    double high = y;
+    for (const ground::Surface& s : column_)
+      if (s.y > high && s.y <= y + in_.standing.agent().stepHeight + kSeamJump) high = s.y;
+    return high;
+  }
+  double followedTo(const Vec2& q, std::int32_t sheet) {
     const std::int32_t cell = cellAt(q, hint_);
     // Over most places there is one ground only, and no need to find the way to it. Where a cell has more, a place on a hairline gap of
     // this one may show another.
@@ -279,7 +290,7 @@ class SheetMesher {
     return !more.empty();
   }
 
-  static constexpr double kBesideJump = 1.2 * tuning::kStepStrip;
+  static constexpr double kBesideJump = 1.2 * tuning::kStepStrip, kLeastSplit = 0.01;
   struct SeamPoint {
     LatticePoint p;
     double y;
@@ -289,27 +300,31 @@ class SheetMesher {
     const Vec2 a = toPlan(from), b = toPlan(to);
     std::vector<SeamPoint> points{{from, heightAt(a, sheet)}};
     const double rise = in_.standing.agent().height + glm::distance(a, b) * steepest();
-    const auto splits =
-        ground::splitParameters(in_.standing.soup(), a, b, 0, tuning::kLeastApart, {points[0].y - rise, points[0].y + rise});
+    const auto splits = ground::splitParameters(in_.standing.soup(), a, b, 0, kLeastSplit, {points[0].y - rise, points[0].y + rise});
     const double aside = kBesideJump / glm::distance(a, b);
     const auto add = [&](double t) {
-      if (const Vec2 q = glm::mix(a, b, t); t > 0 && t < 1) points.push_back({toLattice(q), heightAt(q, sheet)});
+      if (t <= 0 || t >= 1) return;
+      const LatticePoint p = toLattice(glm::mix(a, b, t));
+      points.push_back({p, heightAt(toPlan(p), sheet)});
     };
     for (const double t : splits)
-      if (!jumpsAt(glm::mix(a, b, t), (b - a) / glm::distance(a, b), sheet))
+      if (!jumpsAt(toPlan(toLattice(glm::mix(a, b, t))), (b - a) / glm::distance(a, b), sheet))
         add(t);
       else
         add(t - aside), add(t + aside);
+    for (const double t : {aside, 2 * aside}) add(t), add(1 - t);  // the side may end on a tip
     std::ranges::sort(points, {}, [&](const SeamPoint& p) { return glm::distance(a, toPlan(p.p)); });
     points.push_back({to, heightAt(b, sheet)});
     refine(points, 0, points.size() - 1, more);
   }
 
-  /// Whether the ground along a side has two heights at a place. Asked of the side itself: a step that only ends there is known to one of
-  /// the two chunks, and the other would come to other corners.
+  /// Whether the ground along a side has two heights at a place, or at that place alone another one, as at the tip of a box: with a corner
+  /// on it the whole side would rise to there. Asked of the side itself: a step that only ends there is known to one of the two chunks, and
+  /// the other would come to other corners.
   bool jumpsAt(const Vec2& q, const Vec2& along, std::int32_t sheet) {
-    return std::abs(heightAt(q + along * kBesideJump, sheet) - heightAt(q - along * kBesideJump, sheet)) >
-           2 * kBesideJump * steepest() + kSeamJump;
+    const auto [low, high] =
+        std::minmax({heightAt(q - along * kBesideJump, sheet), heightAt(q, sheet), heightAt(q + along * kBesideJump, sheet)});
+    return high - low > 2 * kBesideJump * steepest() + kSeamJump;
   }
 
   /// Between two points of a profile: takes the one farthest from the straight line until none is off by more than allowed.
@@ -372,7 +387,7 @@ class SheetMesher {
     };
     Worst worst;
     const auto measure = [&](const Vec2& q) {
-      if (nearCorner(c, q) || nearStep(q)) return;
+      if (nearCorner(c, q) || nearStep(q) || !staysInside(c, q)) return;
       if (in_.chunk.sidesAt(toLattice(q)) != 0 || onCut(t, q)) return;  // those are fitted once, for both chunks or sheets
       const double real = std::abs(heightAt(q) - faceHeight(q));
       if (real > std::max(worst.error + kEven, tuning::kFitError)) worst = {real, q};
@@ -396,14 +411,30 @@ class SheetMesher {
   /// and nothing of that ground begins there. Most steps have strips along them; very short ones, and ends of steps, have none.
   template <class Visit>
   void eachBesideStep(const std::array<Vec3, 3>& face, Visit&& visit) const {
-    if (in_.steps.empty() || std::max({face[0].y, face[1].y, face[2].y}) - std::min({face[0].y, face[1].y, face[2].y}) < kSeamJump) return;
+    constexpr double kLongStep = 2;  // m: as far a face may lie beside the step at which it has a corner
+    if (std::max({face[0].y, face[1].y, face[2].y}) - std::min({face[0].y, face[1].y, face[2].y}) < kSeamJump) return;
     for (std::size_t i = 0; i < 3; ++i) {
       const Vec2 c = plan(face[i]), a = plan(face[(i + 1) % 3]), b = plan(face[(i + 2) % 3]);
-      if (!nearStep(c, 3 * tuning::kStepStrip)) continue;
-      for (const Vec2& towards : {glm::mix(a, b, 0.15), glm::mix(a, b, 0.5), glm::mix(a, b, 0.85)})
-        for (const double far : {1.5 * tuning::kStepStrip, 3 * tuning::kStepStrip, 6 * tuning::kStepStrip})
-          if (const double whole = glm::distance(c, towards); whole > far + tuning::kStepStrip) visit(glm::mix(c, towards, far / whole));
+      if (in_.chunk.sidesAt(toLattice(c)) == 0 && !nearStep(c, 3 * tuning::kStepStrip)) continue;
+      for (const Vec2& towards : {glm::mix(a, b, 0.15), glm::mix(a, b, 0.5), glm::mix(a, b, 0.85)}) {
+        const double whole = glm::distance(c, towards);
+        for (double far = 1.5 * tuning::kStepStrip; far + tuning::kStepStrip < whole && far < kLongStep; far *= 2)
+          visit(glm::mix(c, towards, far / whole));
+      }
+      // A face that is narrower than that lies beside its corner in the middle of its width.
+      const Vec2 foot = nearestOnSegment(a, b, c), along = glm::normalize(b - a);
+      if (glm::distance(c, foot) > 6 * tuning::kStepStrip) continue;
+      for (const double aside : {-6.0, -3.0, 3.0, 6.0})
+        visit((c + nearestOnSegment(a, b, foot + along * (aside * tuning::kStepStrip))) * 0.5);
     }
+  }
+
+  /// Whether a place of a face lies in it once it is rounded; put in beside it, it would change nothing.
+  static bool staysInside(const std::array<Vec3, 3>& face, const Vec2& q) {
+    const Vec2 p = toPlan(toLattice(q));
+    for (std::size_t i = 0; i < 3; ++i)
+      if (const Vec2 a = plan(face[i]); cross(plan(face[(i + 1) % 3]) - a, p - a) <= 0) return false;
+    return true;
   }
 
   bool onCut(std::size_t t, const Vec2& q) const {

@@ -13,14 +13,16 @@ namespace {
 constexpr double kTouches = 1.5 * kLatticeStep;
 constexpr double kFlatShore = 1e-3;  // ground that differs by less in a metre meets in no line to speak of
 
-/// The strip stops a little before the end of its step, or, where the chunk cut the step, just at the chunk's side.
-Vec2 stripEnd(const LatticeBox& chunk, const Vec2& end, const Vec2& outward, const Vec2& aside) {
+/// The strip stops a little before the end of its step; where more of the step lies in the chunk beyond, just at the chunk's side. Where
+/// not, it stops a little before the side, for the chunk beyond knows of no strip there: corners on the side have to be the same for both.
+Vec2 stripEnd(const LatticeBox& chunk, const Vec2& end, const Vec2& outward, const Vec2& aside, bool goesOn) {
   const Vec2 p = end + aside, low = toPlan(chunk.min), high = toPlan(chunk.max);
   constexpr double kOnSide = 1e-9, kTowards = 0.2;
   for (int axis = 0; axis < 2; ++axis) {
-    const double sideAt = outward[axis] > 0 ? high[axis] : low[axis];
+    const double sideAt = outward[axis] > 0 ? high[axis] : low[axis],
+                 before = outward[axis] > 0 ? -2 * tuning::kStepStrip : 2 * tuning::kStepStrip;
     if (std::abs(outward[axis]) > kTowards && std::abs(end[axis] - sideAt) < kOnSide)
-      return p + outward * ((sideAt - p[axis]) / outward[axis]);
+      return p + outward * ((sideAt + (goesOn ? 0 : before) - p[axis]) / outward[axis]);
   }
   return p - outward * tuning::kStepStrip;
 }
@@ -28,16 +30,13 @@ Vec2 stripEnd(const LatticeBox& chunk, const Vec2& end, const Vec2& outward, con
 /// Two lines beside a step: between them a steep strip, outside them the two levels as they are.
 void addStep(const LatticeBox& chunk, const ground::StepLine& step, std::vector<SheetLine>& lines) {
   const double length = glm::distance(step.a, step.b), w = tuning::kStepStrip;
-  if (length < 4 * w) return;
+  if (length < tuning::kLeastStripped) return;
   const Vec2 along = (step.b - step.a) / length, left = leftOf(along);
-  for (const double side : {-w, w})
-    lines.push_back({stripEnd(chunk, step.a, -along, left * side),
-                     stripEnd(chunk, step.b, along, left * side),
-                     step.low,
-                     step.high,
-                     0,
-                     edge::step,
-                     {}});
+  for (const double side : {-w, w}) {
+    const Vec2 a = stripEnd(chunk, step.a, -along, left * side, step.goesOnAtA),
+               b = stripEnd(chunk, step.b, along, left * side, step.goesOnAtB);
+    if (glm::dot(b - a, along) > w) lines.push_back({a, b, step.low, step.high, 0, edge::step, {}});
+  }
 }
 
 /// Where a line crosses a segment, or comes so near to its ends, or ends so near to it, that it may once ends are rounded.

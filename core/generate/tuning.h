@@ -13,8 +13,9 @@ constexpr double kFitError =
     0.036;                         // where a face is farther off the ground, a point is put in; merging may add kFlat, and 8 cm is promised
 constexpr double kFlat = 0.01;     // how far the corners of a merged face may be off its plane
 constexpr double kLeastAngle = 1;  // degrees: faces with less are given a nearer apex where that is possible
-constexpr double kStepStrip = 0.025;  // half the width of the steep strip over a step
-constexpr double kLeastApart = 0.04;  // points inserted for height are not nearer to each other
-constexpr double kMeets = 0.02;       // heights of one ground at one place may differ by that, and by a step
+constexpr double kStepStrip = 0.025;               // half the width of the steep strip over a step
+constexpr double kLeastStripped = 4 * kStepStrip;  // m: shorter steps have no strip
+constexpr double kLeastApart = 0.04;               // points inserted for height are not nearer to each other
+constexpr double kMeets = 0.02;                    // heights of one ground at one place may differ by that, and by a step
 
 }  // namespace dune::generate::tuning

@@ -40,6 +40,8 @@ struct Limit {
 struct StepLine {
   Vec2 a, b;         ///< plan; the lower ground is on the right of a → b
   double low, high;  ///< least and greatest height of the upper ground along it, metres
+  /// Whether more of it, long enough for a strip, lies in the chunk beyond this end. Not known where it was found.
+  bool goesOnAtA = false, goesOnAtB = false;
 };
 
 /// A line along which ground bends up or down without a step.

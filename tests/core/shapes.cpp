@@ -324,6 +324,50 @@ class TestShapes : public QObject {
       }
     }
   }
+  /// Boxes lower than a step beside and over the sides of chunks, which both have to come to the same ground.
+  void besideStepsAtSidesOfChunksTheGroundIsLevel() {
+    constexpr double kChunk = 16;
+    for (unsigned seed = 0; seed < 25; ++seed) {
+      test::Random random(seed);
+      Scene scene;
+      scene.floor(-40, -40, 40, 40);
+      std::vector<std::pair<Vec2, double>> boxes;
+      for (int i = 0; i < 60; ++i) {
+        Vec3 at{random.in(-39, 39), 0, random.in(-39, 39)};
+        if (i % 2 != 0) at.x = kChunk * std::round(at.x / kChunk) + random.in(-0.4, 0.4);
+        if (i % 3 == 0) at.z = kChunk * std::round(at.z / kChunk) + random.in(-0.4, 0.4);
+        const double wide = random.in(0.03, 0.4), deep = random.in(0.03, 0.4), high = random.in(0.1, 0.38);
+        const bool flush = i % 5 == 0;  // with a side just at that of the chunk
+        if (flush) at.x = kChunk * std::round(at.x / kChunk) - wide;
+        Scene box;
+        box.box({-wide, -0.1, -deep}, {wide, high, deep}).turned(flush ? 0 : random.in(0, 6), at);
+        scene.objects().push_back(box.objects()[0]);
+        boxes.emplace_back(plan(at), std::hypot(wide, deep) + 0.16);
+      }
+      const auto b = built(scene.world());
+      const nav::NavMesh& mesh = b->mesh;
+      QVERIFY(nav::checkStructure(mesh).empty());
+      const auto besideBox = [&](const Vec3& p) {
+        return std::ranges::any_of(boxes, [&](const auto& box) { return glm::distance(box.first, plan(p)) < box.second; });
+      };
+      // A face that has a corner on a box must not hang from there over the floor: chance would miss a ridge of a centimetre.
+      for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+        for (std::size_t i = 1; i + 1 < mesh.cornerCount(nav::FaceId{f}); ++i) {
+          const std::array<Vec3, 3> c{mesh.cornerAt(nav::FaceId{f}, 0), mesh.cornerAt(nav::FaceId{f}, i),
+                                      mesh.cornerAt(nav::FaceId{f}, i + 1)};
+          const double longest = std::max({glm::distance(c[0], c[1]), glm::distance(c[1], c[2]), glm::distance(c[2], c[0])});
+          if (cross(plan(c[1] - c[0]), plan(c[2] - c[0])) < 0.002 * longest) continue;  // thinner than two lattice steps
+          for (std::size_t k = 0; k < 3; ++k)
+            for (const double aside : {0.0, 0.25, 0.5, 0.75, 1.0})
+              for (const double far : {0.1, 0.3, 0.6, 1.2}) {
+                const Vec3 beyond = glm::mix(c[(k + 1) % 3], c[(k + 2) % 3], aside);
+                const double whole = glm::distance(plan(c[k]), plan(beyond));
+                const Vec3 p = glm::mix(c[k], beyond, far / std::max(whole, far));
+                QVERIFY2(p.y < 0.06 || besideBox(p), qPrintable(QString("seed %1: %2 at %3, %4").arg(seed).arg(p.y).arg(p.x).arg(p.z)));
+              }
+        }
+    }
+  }
   void groundLiesOnItsLevel() {
     project::Project project;
     Job job;
