@@ -22,6 +22,7 @@ double outsideOf(const Vec2& a, const Vec2& b, const Vec2& q) {
 
 Facets::Facets(const Adjacency& adjacency, const nav::Rules& rules, const std::vector<std::uint16_t>& classOf)
     : adjacency_(adjacency), mesh_(adjacency.mesh()), rules_(rules), classOf_(classOf) {
+  cutFaces();
   UnionFind same = joinedCorners(
       adjacency_, [&](std::uint32_t c) { return goesOn(c, mesh_.across[mesh_.start[index(mesh_.across[c])] + adjacency_.edgeBeyond(c)]); });
   spot_.resize(mesh_.corners.size());
@@ -41,6 +42,19 @@ Facets::Facets(const Adjacency& adjacency, const nav::Rules& rules, const std::v
   }
 }
 
+void Facets::cutFaces() {
+  cutAt_.assign(mesh_.faceCount(), kFan);
+  std::vector<Vec2> corners;
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+    corners.clear();
+    for (const std::uint32_t v : mesh_.cornersOf(FaceId{f})) corners.push_back(plan(mesh_.vertices[v]));
+    if (corners.size() == 3 || isFan(corners)) continue;
+    const std::vector<CutTriangle> cut = cutFace(corners);
+    cutAt_[f] = static_cast<std::uint32_t>(cuts_.size());
+    cuts_.insert(cuts_.end(), cut.begin(), cut.end());
+  }
+}
+
 bool Facets::goesOn(std::uint32_t corner, FaceId before) const {
   const FaceId beyond = mesh_.across[corner];
   if (beyond == kNoFace) return false;
@@ -55,16 +69,48 @@ bool Facets::isLevel(const Facet& t) const {
 }
 
 FacetPart Facets::over(const Facet& t, unsigned edge) const {
+  if (const std::uint32_t cut = cutAt_[index(t.face)]; cut != kFan) {
+    const CutTriangle::Beyond& beyond = cuts_[cut + t.fan].beyond[edge];
+    return beyond.isSide ? overSide(t.face, beyond.number) : FacetPart{{t.face, beyond.number}, beyond.edge};
+  }
   const auto corners = static_cast<std::uint32_t>(mesh_.cornerCount(t.face));
   if (edge == 0 && t.fan > 0) return {{t.face, t.fan - 1}, 2};
   if (edge == 2 && t.fan + 3 < corners) return {{t.face, t.fan + 1}, 0};
-  const std::uint32_t c = mesh_.start[index(t.face)] + (edge == 0 ? 0 : t.fan + edge);
+  return overSide(t.face, edge == 0 ? 0 : t.fan + edge);
+}
+
+/// What lies over a side of a face, by the corner that it begins at.
+FacetPart Facets::overSide(FaceId f, std::uint32_t side) const {
+  const std::uint32_t c = mesh_.start[index(f)] + side;
   const FaceId beyond = mesh_.across[c];
-  if (!goesOn(c, t.face)) return {};
-  const std::uint32_t back = adjacency_.edgeBeyond(c);
+  if (!goesOn(c, f)) return {};
+  const std::uint32_t back = adjacency_.edgeBeyond(c), corners = static_cast<std::uint32_t>(mesh_.cornerCount(beyond));
+  if (const std::uint32_t cut = cutAt_[index(beyond)]; cut != kFan) {
+    for (std::uint32_t fan = 0; fan + 2 < corners; ++fan)
+      for (unsigned e = 0; e < 3; ++e)
+        if (const CutTriangle::Beyond& b = cuts_[cut + fan].beyond[e]; b.isSide && b.number == back) return {{beyond, fan}, e};
+  }
   if (back == 0) return {{beyond, 0}, 0};
-  const bool last = back + 1 == mesh_.cornerCount(beyond);
+  const bool last = back + 1 == corners;
   return {{beyond, last ? back - 2 : back - 1}, last ? 2u : 1u};
+}
+
+FacetPart Facets::rightOf(const FacetPart& corner) const {
+  const FacetPart beside = over(corner.facet, corner.i);
+  return {beside.facet, (beside.i + 1) % 3};
+}
+
+void Facets::around(const Facet& t, const Vec3& at, std::vector<Facet>& all) const {
+  constexpr double kOnEdge = 1e-9;  // metres
+  all.assign(1, t);
+  for (std::size_t i = 0; i < all.size(); ++i)
+    for (unsigned e = 0; e < 3; ++e) {
+      const Facet in = all[i];
+      const Vec2 p = flat(in, e, at);
+      if (p.y > kOnEdge || p.x < -kOnEdge || p.x > glm::distance(this->at(in, e), this->at(in, e + 1)) + kOnEdge) continue;
+      const Facet beside = over(in, e).facet;
+      if (beside.valid() && std::ranges::find(all, beside) == all.end()) all.push_back(beside);
+    }
 }
 
 Facet Facets::under(const nav::Place& place) const {

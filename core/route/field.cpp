@@ -7,6 +7,7 @@
 
 #include "core/nav/pieces.h"
 #include "core/route/facets.h"
+#include "core/route/prepared.h"
 #include "core/route/search_ground.h"
 
 namespace dune::route {
@@ -31,6 +32,17 @@ const SearchGround& Field::ground() const {
 const Facets& Field::facets() const {
   std::call_once(facetsMade_, [&] { facets_ = std::make_unique<const Facets>(*layout_, rules_, ground().simple().classOf); });
   return *facets_;
+}
+
+Outcome Field::prepare(Measure measure, Job& job, std::size_t memory) const {
+  const std::scoped_lock lock(preparing_);
+  if (prepared(measure) != nullptr) return Nothing{};
+  auto made = Prepared::prepare(*this, measure, job, memory);
+  if (!made) return made.problem();
+  const auto i = static_cast<std::size_t>(measure);
+  keepPrepared_[i] = std::move(made).value();
+  prepared_[i].store(keepPrepared_[i].get(), std::memory_order_release);
+  return Nothing{};
 }
 
 Field::~Field() = default;

@@ -1,15 +1,20 @@
 #pragma once
 // A mesh prepared for queries under one agent's rules.
 
+#include <array>
+#include <atomic>
 #include <memory>
 #include <mutex>
 
+#include "core/base/job.h"
 #include "core/nav/rules.h"
 #include "core/route/layout.h"
+#include "core/route/measure.h"
 
 namespace dune::route {
 
 class Facets;
+class Prepared;
 class SearchGround;
 struct SimpleGround;
 
@@ -37,6 +42,12 @@ class Field {
   const SearchGround& ground() const;
   /// The mesh as triangles in space, made likewise.
   const Facets& facets() const;
+  static constexpr std::size_t kPreparedMemory = std::size_t{256} << 20;  ///< bytes
+  /// Prepares the ground for many questions, measured so, unless it is; see Prepared, also for what it cannot. Searches that begin
+  /// afterwards profit: their answers are the same, but for the rounding, and for which of two ways as short it is. From any thread.
+  Outcome prepare(Measure measure, Job& job, std::size_t memory = kPreparedMemory) const;
+  /// Null where it is not.
+  const Prepared* prepared(Measure measure) const { return prepared_[static_cast<std::size_t>(measure)].load(std::memory_order_acquire); }
   bool passable(nav::FaceId f) const { return rules_.passable(mesh_, f); }
   /// Cost per metre of a face.
   double perMetre(nav::FaceId f) const { return rules_.of(mesh_, f).cost; }
@@ -64,6 +75,9 @@ class Field {
   mutable std::unique_ptr<const SearchGround> ground_;
   mutable std::once_flag facetsMade_;
   mutable std::unique_ptr<const Facets> facets_;
+  mutable std::mutex preparing_;
+  mutable std::array<std::unique_ptr<const Prepared>, 2> keepPrepared_;
+  mutable std::array<std::atomic<const Prepared*>, 2> prepared_{};
   void findPieces();
   /// Those that links lead to from one, itself among them.
   std::vector<std::uint32_t> piecesFrom(std::uint32_t piece) const;

@@ -18,9 +18,11 @@
 // 5. A Search keeps its memory between queries: no allocation once warm. One Search a thread; the Field is shared. Its memory is bounded:
 //    intervals that came to nothing are used again, and where the bound is reached all the same the search begins once more, now eager to
 //    get to the goal (weighted A*; Pohl 1970). Then lowerBound() is what was shown until then.
+// 6. Over ground that is prepared (prepared.h) nothing of this is done but for ways that the preparation does not know.
 
 #include "core/base/job.h"
 #include "core/route/field.h"
+#include "core/route/prepared.h"
 #include "core/route/refraction.h"
 #include "core/route/search_ground.h"
 #include "core/route/seen_from.h"
@@ -105,6 +107,9 @@ class Search {
     double lengthTo(const Vec2& p, double loose) const;
   };
 
+  std::vector<WayPoint> findPrepared(const Prepared& prepared, const nav::Place& start, const nav::Place& goal);
+  std::vector<WayPoint> findPreparedInPlan(const Prepared& prepared, const nav::Place& from, const nav::Place& to);
+  bool isStraight(const Prepared& prepared, const nav::Place& start, const nav::Place& goal);
   enum class Outcome { found, nothing, full };
   Outcome run(const nav::Place& start, const nav::Place& goal, double eagerness, double most = std::numeric_limits<double>::infinity());
   double leastOpen() const;
@@ -176,6 +181,7 @@ class Search {
   std::vector<std::uint32_t> knownIn_;
   std::vector<Best> bestAtPoint_, bestBetween_, bestAtLink_;  // between: of any place from a point of an edge to the next one
   std::unique_ptr<SlopeSearch> slopes_;                       // once it is needed
+  Prepared::Scratch scratch_;
   std::int32_t found_ = -1;
   std::size_t memory_, most_ = 0, made_ = 0;
   double reached_ = 0;                            // the cost of the best way to the goal so far

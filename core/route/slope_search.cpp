@@ -73,6 +73,13 @@ SlopeSearch::Found SlopeSearch::find(const nav::Place& start, const nav::Place& 
   return found;
 }
 
+std::vector<WayPoint> SlopeSearch::findStraight(const nav::Place& start, const nav::Place& goal, double length) {
+  bends_ = false;
+  Found found = find(start, goal, length, nullptr, false, std::numeric_limits<std::size_t>::max());
+  bends_ = true;
+  return std::move(found.way);
+}
+
 void SlopeSearch::step(std::int32_t n) {
   const View view = views_[static_cast<std::size_t>(n)];
   if (view.sort == Sort::corner)
@@ -245,7 +252,7 @@ void SlopeSearch::reach(const Facet& t, unsigned corner, double angle, double g,
   const bool known = k.ties > 0 && k.from == where && std::abs(k.angle - angle) < kSameSide;
   if (k.ties == kMostTies || known) return;
   k.least = std::min(k.least, g), k.from = where, k.angle = angle, ++k.ties;
-  if (facets_.bends(facets_.spot(t, corner)) && g < best_)
+  if (bends_ && facets_.bends(facets_.spot(t, corner)) && g < best_)
     add({{}, angle, 0, g, parent, t, static_cast<std::uint8_t>(corner % 3), Sort::corner}, g + aheadOf(t, corner));
 }
 
@@ -310,7 +317,7 @@ void SlopeSearch::lookThrough(std::int32_t n) {
   const double leftLast = leftOfLeft(last), leftApex = leftOfLeft(apex), leftFirst = std::max(0.0, leftOfLeft(first));
   const double slack = kAside * glm::distance(apex, view.root);
   if (rightApex >= -slack && leftApex <= slack)
-    reach(view.facet, e + 2, angleBetween(first - apex, view.root - apex), view.g + glm::distance(view.root, apex), n);
+    reach(view.facet, e + 2, bends_ ? angleBetween(first - apex, view.root - apex) : 0, view.g + glm::distance(view.root, apex), n);
   // Each edge from its end as it is seen from behind: from the apex on the right, from the first corner on the left.
   if (rightApex > 0) {
     const double from = leftApex <= 0 ? 0 : leftApex / (leftApex - leftLast), to = rightApex / (rightApex - rightLast);

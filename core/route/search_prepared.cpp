@@ -1,0 +1,74 @@
+// What a search answers over prepared ground.
+
+#include <algorithm>
+
+#include "core/nav/walk.h"
+#include "core/route/prepared_way.h"
+#include "core/route/search.h"
+#include "core/route/slope_search.h"
+#include "core/route/trace_way.h"
+
+namespace dune::route {
+
+using nav::Place;
+
+namespace {
+
+constexpr double kRounded = 2e-7;  // of a length: floats of the table
+
+double lengthOf(const std::vector<WayPoint>& way) {
+  double length = 0;
+  for (std::size_t i = 1; i < way.size(); ++i) length += glm::distance(way[i - 1].at, way[i].at);
+  return length;
+}
+
+}  // namespace
+
+/// In space.
+std::vector<WayPoint> Search::findPrepared(const Prepared& prepared, const Place& from, const Place& to) {
+  lowerBound_ = std::numeric_limits<double>::infinity();
+  reachedBound_ = false, made_ = 0;
+  if (!from.valid() || !to.valid() || !field_.passable(from.face) || !field_.passable(to.face)) return {};
+  const Prepared::End start = prepared.endAt(from), goal = prepared.endAt(to);
+  const BendTable::Between over = prepared.overBends(start, goal, scratch_);
+  if (!slopes_) slopes_ = std::make_unique<SlopeSearch>(field_);
+  std::vector<WayPoint> way = slopes_->findStraight(from, to, over.length);
+  double least = way.empty() ? over.length : lengthOf(way);
+  if (way.empty()) {
+    if (over.length == std::numeric_limits<double>::infinity()) return {};
+    way = wayInSpace(prepared, over, start, goal, scratch_);
+  }
+  // Over lanes of wide links alone: no way over as many of these is shorter.
+  const auto links = std::ranges::count_if(way, [](const WayPoint& p) { return p.link >= 0; });
+  least -= prepared.beside() * static_cast<double>(std::max<std::ptrdiff_t>(1, links));
+  lowerBound_ = least * (1 - kRounded) * field_.perMetre(way.front().face);
+  return way;
+}
+
+/// Between start_ and goal_ on the simple ground; empty where that is better searched for.
+std::vector<WayPoint> Search::findPreparedInPlan(const Prepared& prepared, const Place& from, const Place& to) {
+  const Place goal = ground_.simple().at(field_.mesh(), to);
+  std::vector<WayStep> steps{{.at = start_.position, .face = start_.face}, {.at = goal.position, .face = goal.face}};
+  double length = glm::distance(plan(from.position), plan(to.position));
+  if (!isStraight(prepared, start_, goal)) {
+    const BendTable::Between over = prepared.overBends(prepared.endAt(start_), prepared.endAt(goal), scratch_);
+    if (over.length == std::numeric_limits<double>::infinity()) return {};
+    steps = stepsInPlan(prepared, over, start_, goal, scratch_), length = over.length;
+  }
+  lowerBound_ = std::max(length * (1 - kRounded), glm::distance(from.position, to.position)) * field_.perMetre(from.face);
+  return traceWay(field_, steps, from, to);
+}
+
+/// Whether the straight way in plan is one.
+bool Search::isStraight(const Prepared& prepared, const Place& start, const Place& goal) {
+  constexpr double kThere = 1e-6;  // metres before a corner of the border at which a line to it may end: rounding
+  if (start.face == goal.face) return true;
+  const nav::Ray ray = nav::castRay(ground_.mesh(), start, plan(goal.position));
+  if (!ray.reached && glm::distance(plan(ray.end.position), plan(goal.position)) > kThere) return false;
+  if (ray.end.face == goal.face) return true;
+  const Prepared::End end = prepared.endAt(goal);
+  prepared.sight().facets().around(end.facet, end.at, scratch_.around);
+  return std::ranges::find(scratch_.around, ray.end.face, &Facet::face) != scratch_.around.end();
+}
+
+}  // namespace dune::route
