@@ -1,5 +1,5 @@
-// Path queries on the depot without areas, in plan and in space, against A* of Boost.Graph over the same faces (centre to centre), in one
-// run; and with its areas, by how far apart ways may bend where costs meet.
+// Path queries on the depot without areas, in plan and in space, searched for and over prepared ground, against A* of Boost.Graph over the
+// same faces (centre to centre), in one run; and with its areas, by how far apart ways may bend where costs meet.
 
 #include "core/route/path.h"
 
@@ -7,12 +7,14 @@
 
 #include <boost/graph/adjacency_list.hpp>
 #include <boost/graph/astar_search.hpp>
+#include <chrono>
 #include <filesystem>
 
 #include "core/base/file.h"
 #include "core/generate/build.h"
 #include "core/level/import.h"
 #include "core/pipeline/ground.h"
+#include "core/route/search_ground.h"
 #include "core/system/threads.h"
 #include "demo/depot.h"
 
@@ -84,6 +86,47 @@ void inSpace(benchmark::State& state) {
   state.counters["at_most_times_best"] = length / least;
 }
 BENCHMARK(inSpace)->Unit(benchmark::kMicrosecond);
+
+/// The same two over prepared ground, and what preparing takes. Not `whole`: which bends the way goes over alone, where it does.
+void prepared(benchmark::State& state) {
+  const auto measure = static_cast<route::Measure>(state.range(0));
+  const bool whole = state.range(1) != 0;
+  const route::Field field(setup().built->mesh, nav::Rules{});
+  (void)field.facets();
+  ThreadedJob job;
+  const auto begin = std::chrono::steady_clock::now();
+  if (!field.prepare(measure, job)) std::abort();
+  const std::chrono::duration<double, std::milli> took = std::chrono::steady_clock::now() - begin;
+  route::Search search(field, route::Answers::prepared);
+  std::size_t i = 0;
+  double length = 0;
+  route::Prepared::Scratch scratch;
+  if (!whole) {
+    for (auto _ : state) {
+      const auto& [a, b] = setup().pairs[i++ % setup().pairs.size()];
+      const route::SimpleGround& simple = field.ground().simple();
+      const route::Prepared& known = *field.prepared(measure);
+      const bool plan = measure == route::Measure::plan;
+      const nav::Place from = plan ? simple.at(field.mesh(), a) : a, to = plan ? simple.at(field.mesh(), b) : b;
+      benchmark::DoNotOptimize(known.overBends(known.endAt(from), known.endAt(to), scratch));
+    }
+    return;
+  }
+  for (auto _ : state) {
+    const auto& [a, b] = setup().pairs[i++ % setup().pairs.size()];
+    const auto way = measure == route::Measure::plan ? search.find(a, b) : search.findInSpace(a, b);
+    for (std::size_t k = 0; k + 1 < way.size(); ++k) length += glm::distance(way[k].at, way[k + 1].at);
+  }
+  state.counters["mean_length"] = length / static_cast<double>(state.iterations());
+  state.counters["prepare_ms"] = took.count(), state.counters["MB"] = static_cast<double>(field.prepared(measure)->memory()) / (1 << 20);
+}
+BENCHMARK(prepared)
+    ->ArgNames({"plan0_space1", "whole"})
+    ->Args({0, 0})
+    ->Args({0, 1})
+    ->Args({1, 0})
+    ->Args({1, 1})
+    ->Unit(benchmark::kMicrosecond);
 
 void overAreas(benchmark::State& state) {
   const route::Field field(setup().ofKinds->mesh, setup().ofKinds->rules(), static_cast<double>(state.range(0)) / 1000);

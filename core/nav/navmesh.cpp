@@ -52,8 +52,12 @@ Vec3 faceNormal(const NavMesh& mesh, FaceId f) {
 double heightOn(const NavMesh& mesh, FaceId f, const Vec2& q) { return nearestOnFace(mesh, f, lift(q, 0)).y; }
 
 bool coversPlan(const NavMesh& mesh, FaceId f, const Vec2& q, double slack) {
-  for (std::size_t i = 0, n = mesh.cornerCount(f); i < n; ++i) {
-    const Vec2 a = plan(mesh.cornerAt(f, i)), edge = plan(mesh.cornerAt(f, (i + 1) % n)) - a;
+  const auto corners = mesh.cornersOf(f);
+  Vec2 b = plan(mesh.vertices[corners.back()]);
+  for (const std::uint32_t corner : corners) {
+    const Vec2 a = b;
+    b = plan(mesh.vertices[corner]);
+    const Vec2 edge = b - a;
     const double side = cross(edge, q - a);
     if (side < 0 && (slack == 0 || side < -slack * glm::length(edge))) return false;
   }

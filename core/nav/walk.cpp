@@ -36,11 +36,14 @@ Exit exitOf(const NavMesh& mesh, FaceId face, const Vec2& origin, const Vec2& d,
     const double length = glm::length(edge), at = glm::dot(origin + d * e.at - a, edge) / length;
     return std::max({0.0, -at, at - length});
   };
-  for (std::size_t i = 0, n = mesh.cornerCount(face); i < n; ++i) {
-    if (i == along) continue;
-    const Vec2 a = plan(mesh.cornerAt(face, i)), edge = plan(mesh.cornerAt(face, i + 1 == n ? 0 : i + 1)) - a;
+  const auto corners = mesh.cornersOf(face);
+  Vec2 b = plan(mesh.vertices[corners[0]]);
+  for (std::size_t i = 0, n = corners.size(); i < n; ++i) {
+    const Vec2 a = b;
+    b = plan(mesh.vertices[corners[i + 1 == n ? 0 : i + 1]]);
+    const Vec2 edge = b - a;
     const double outward = -cross(edge, d);
-    if (outward <= 0) continue;
+    if (outward <= 0 || i == along) continue;
     const double t = std::max(0.0, cross(edge, origin - a) / outward);
     if (t > exit.at + same) continue;
     if (t < exit.at - same || missed({t, i}) < missed(exit)) exit = {t, i};

@@ -9,8 +9,7 @@
 namespace dune::route {
 
 BendTable::BendTable(const BendSight& sight, bool fits, Job& job) : bends_(sight.bends()) {
-  if (!fits || !sight.all()) return;
-  join(sight);
+  if (!fits || !sight.all() || !join(sight, job)) return;
   const std::size_t count = bends_.size();
   length_.resize(count * count), before_.resize(count * count);
   complete_ = parallelFor(job, count, [&](std::size_t b) {
@@ -18,40 +17,47 @@ BendTable::BendTable(const BendSight& sight, bool fits, Job& job) : bends_(sight
   });
 }
 
-/// At each corner of the ground, and at the foot of each link, those that see it.
-void BendTable::join(const BendSight& sight) {
+/// The bends from which one comes straight to a corner, or to the foot of a link, with how far it is until one is there.
+std::vector<SeenBend> BendTable::comingTo(const BendSight& sight, std::uint32_t number) const {
+  const Bend& bend = bends_[number];
   const Facets& facets = sight.facets();
-  std::vector<std::vector<Join>> from(bends_.size());
-  std::vector<SeenBend> seen;
-  std::vector<Facet> around;
-  const auto add = [&](std::uint32_t to, double more, auto&& turns) {
-    for (const SeenBend& s : seen)
-      if (s.bend != to && turns(s.sight)) from[s.bend].push_back({to, s.sight, s.length + more});
-  };
-  for (std::uint32_t b = 0; b < bends_.size(); ++b) {
-    const Bend& bend = bends_[b];
+  std::vector<SeenBend> all, seen;
+  const auto add = [&](const Facet& t, auto&& turns) {
     seen.clear();
-    if (bend.link != nullptr) {
-      facets.around(bend.link->facet, bend.to, around);
-      for (const Facet& t : around) sight.see(t, bend.to, true, seen);
-      add(b, bend.link->length, [](std::uint32_t) { return true; });
-      continue;
-    }
+    sight.see(t, bend.to, true, seen);
+    std::ranges::copy_if(seen, std::back_inserter(all), [&](const SeenBend& s) { return s.bend != number && turns(s.sight); });
+  };
+  if (bend.link != nullptr) {
+    std::vector<Facet> around;
+    facets.around(bend.link->facet, bend.to, around);
+    for (const Facet& t : around) add(t, [](std::uint32_t) { return true; });
+    for (SeenBend& s : all) s.length += bend.link->length;
+  } else {
     FacetPart at = bend.corner;
     do {
-      seen.clear();
-      sight.see(at.facet, bend.to, true, seen);
-      add(b, 0, [&](std::uint32_t s) { return sight.turns(s, at); });
+      add(at.facet, [&](std::uint32_t s) { return sight.turns(s, at); });
       at = facets.leftOf(at);
     } while (at.facet.valid() && at.facet != bend.corner.facet);
   }
-  first_.assign(1, 0);
-  for (std::vector<Join>& list : from) {
-    std::ranges::sort(list, std::less(), [](const Join& j) { return std::tuple(j.to, j.length, j.sight); });
-    list.erase(std::ranges::unique(list, {}, &Join::to).begin(), list.end());
-    joins_.insert(joins_.end(), list.begin(), list.end());
-    first_.push_back(static_cast<std::uint32_t>(joins_.size()));
-  }
+  std::ranges::sort(all, std::less(), [](const SeenBend& s) { return std::tuple(s.bend, s.length, s.sight); });
+  all.erase(std::ranges::unique(all, {}, &SeenBend::bend).begin(), all.end());
+  return all;
+}
+
+/// False when the job was cancelled.
+bool BendTable::join(const BendSight& sight, Job& job) {
+  const std::size_t count = bends_.size();
+  std::vector<std::vector<SeenBend>> to(count);
+  if (!parallelFor(job, count, [&](std::size_t b) { to[b] = comingTo(sight, static_cast<std::uint32_t>(b)); })) return false;
+  first_.assign(count + 1, 0);
+  for (const auto& list : to)
+    for (const SeenBend& s : list) ++first_[s.bend + 1];
+  for (std::size_t b = 0; b < count; ++b) first_[b + 1] += first_[b];
+  joins_.resize(first_.back());
+  std::vector<std::uint32_t> free(first_.begin(), first_.end() - 1);
+  for (std::uint32_t b = 0; b < count; ++b)
+    for (const SeenBend& s : to[b]) joins_[free[s.bend]++] = {b, s.sight, s.length};
+  return true;
 }
 
 /// How far it is from one bend to all.
@@ -95,16 +101,15 @@ BendTable::Between BendTable::best(const Vec3& start, std::vector<SeenBend>& fir
   return best;
 }
 
-void BendTable::between(std::uint32_t first, std::uint32_t last, std::vector<Step>& steps) const {
-  const auto from = static_cast<std::ptrdiff_t>(steps.size());
+void BendTable::between(std::uint32_t first, std::uint32_t last, std::vector<std::uint32_t>& joins) const {
+  joins.clear();
   for (std::uint32_t b = last; b != first;) {
     const std::uint32_t before = before_[at(first, b)];
-    const auto all = std::span(joins_).subspan(first_[before], first_[before + 1] - first_[before]);
-    steps.push_back({b, std::ranges::lower_bound(all, b, {}, &Join::to)->sight});
+    const auto begin = joins_.begin() + first_[before], end = joins_.begin() + first_[before + 1];
+    joins.push_back(static_cast<std::uint32_t>(std::ranges::lower_bound(begin, end, b, {}, &Join::to) - joins_.begin()));
     b = before;
   }
-  steps.push_back({first, kNoSight});
-  std::reverse(steps.begin() + from, steps.end());
+  std::ranges::reverse(joins);
 }
 
 }  // namespace dune::route

@@ -27,21 +27,21 @@ class BendTable {
   /// best as the crow flies.
   Between best(const Vec3& start, std::vector<SeenBend>& first, const Vec3& goal, std::vector<SeenBend>& last) const;
 
-  /// A bend of a way, and by which sight the one before is seen from it; of the first there is none.
-  struct Step {
-    std::uint32_t bend, sight;
-  };
-  /// All from the first bend to the last one.
-  void between(std::uint32_t first, std::uint32_t last, std::vector<Step>& steps) const;
-
- private:
-  /// Which bends lead straight on to which.
+  /// Which bends lead straight on to which: to whom, and by which sight that is seen.
   struct Join {
     std::uint32_t to, sight;
     double length;
   };
+  std::span<const Join> joins() const { return joins_; }
+  /// Of a bend: from the first number to before the second one.
+  std::pair<std::uint32_t, std::uint32_t> joinsFrom(std::uint32_t bend) const { return {first_[bend], first_[bend + 1]}; }
+  /// The joins of the way between two bends, in order: numbers.
+  void between(std::uint32_t first, std::uint32_t last, std::vector<std::uint32_t>& joins) const;
+
+ private:
   std::size_t at(std::size_t from, std::size_t to) const { return from * bends_.size() + to; }
-  void join(const BendSight& sight);
+  bool join(const BendSight& sight, Job& job);
+  std::vector<SeenBend> comingTo(const BendSight& sight, std::uint32_t bend) const;
   void fillRow(std::uint32_t from, std::span<float> length, std::span<std::uint16_t> before) const;
 
   const std::vector<Bend>& bends_;

@@ -43,8 +43,8 @@ class Field {
   /// The mesh as triangles in space, made likewise.
   const Facets& facets() const;
   static constexpr std::size_t kPreparedMemory = std::size_t{256} << 20;  ///< bytes
-  /// Prepares the ground for many questions, measured so, unless it is; see Prepared, also for what it cannot. Searches that begin
-  /// afterwards profit: their answers are the same, but for the rounding, and for which of two ways as short it is. From any thread.
+  /// Prepares the ground for many questions, measured so, unless it is; see Prepared, also for what it cannot. Searches profit that ask for
+  /// Answers::prepared. From any thread.
   Outcome prepare(Measure measure, Job& job, std::size_t memory = kPreparedMemory) const;
   /// Null where it is not.
   const Prepared* prepared(Measure measure) const { return prepared_[static_cast<std::size_t>(measure)].load(std::memory_order_acquire); }

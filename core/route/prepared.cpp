@@ -69,9 +69,11 @@ Result<std::unique_ptr<const Prepared>> Prepared::prepare(const Field& field, Me
     links = std::make_unique<const LinkFeet>(field, Heading::from);
   }
   const Facets& facets = flat ? flat->facets : field.facets();
-  std::unique_ptr<const Prepared> prepared(new Prepared(std::move(flat), std::move(links), facets, memory, job));
+  std::unique_ptr<Prepared> prepared(new Prepared(std::move(flat), std::move(links), facets, memory, job));
+  if (prepared->flat_ && prepared->table_.complete())
+    prepared->stretches_ = std::make_unique<const Stretches>(field, prepared->sight_, prepared->table_, job);
   if (job.cancelled()) return Job::cancelledProblem();
-  if (prepared->table_.complete()) return prepared;
+  if (prepared->table_.complete()) return std::unique_ptr<const Prepared>(std::move(prepared));
   return cannot(text("it has %zu places where ways bend, and what they see takes more than %.0f MB.", prepared->sight_.bends().size(),
                      static_cast<double>(memory) / (1 << 20)));
 }

@@ -12,12 +12,13 @@
 //
 // Example:
 //   if (auto cannot = field.prepare(route::Measure::space, job); !cannot) say(cannot.problem().text());
-//   route::Search search(field);  // asks what is prepared, or searches
+//   route::Search search(field, route::Answers::prepared);  // asks what is prepared; where nothing is, it searches
 
 #include <memory>
 
 #include "core/route/bend_table.h"
 #include "core/route/measure.h"
+#include "core/route/stretches.h"
 
 namespace dune::route {
 
@@ -31,10 +32,12 @@ class Prepared {
 
   const BendSight& sight() const { return sight_; }
   const BendTable& table() const { return table_; }
+  /// In plan: the ways straight from bend to bend.
+  const Stretches* stretches() const { return stretches_.get(); }
   /// By how much, in metres, a way over wide links may be shorter for each of them.
   double beside() const { return links_ ? links_->beside() : 0; }
   /// Bytes.
-  std::size_t memory() const { return sight_.memory() + table_.memory(); }
+  std::size_t memory() const { return sight_.memory() + table_.memory() + (stretches_ ? stretches_->memory() : 0); }
 
   /// Where a question begins or ends.
   struct End {
@@ -47,7 +50,7 @@ class Prepared {
   struct Scratch {
     std::vector<SeenBend> fromStart, toGoal;
     std::vector<Facet> around;
-    std::vector<BendTable::Step> steps;
+    std::vector<std::uint32_t> joins;
     std::vector<BendSight::Over> edges;
   };
   /// The shortest way that bends, by where it does first and last.
@@ -61,6 +64,7 @@ class Prepared {
   std::unique_ptr<const LinkFeet> links_;  // in space
   BendSight sight_;
   BendTable table_;
+  std::unique_ptr<const Stretches> stretches_;
 
  public:
   ~Prepared();

@@ -1,8 +1,13 @@
 #include "core/route/prepared_way.h"
 
+#include "core/route/field.h"
+#include "core/route/trace_way.h"
+
 namespace dune::route {
 
 namespace {
+
+constexpr std::size_t kUsualPoints = 64;  // of a way
 
 class WayWriter {
  public:
@@ -64,27 +69,30 @@ std::vector<WayPoint> wayInSpace(const Prepared& prepared, const BendTable::Betw
                                  const Prepared::End& goal, Prepared::Scratch& scratch) {
   WayWriter writer(prepared, start, scratch.edges);
   writer.toBend(over.first, start.at);
-  scratch.steps.clear();
-  prepared.table().between(over.first.bend, over.last.bend, scratch.steps);
-  for (std::size_t i = 1; i < scratch.steps.size(); ++i) {
-    writer.fromBend(scratch.steps[i].sight, prepared.sight().bends()[scratch.steps[i].bend].to);
-    writer.arriveAt(scratch.steps[i].bend);
+  prepared.table().between(over.first.bend, over.last.bend, scratch.joins);
+  for (const std::uint32_t number : scratch.joins) {
+    const BendTable::Join& join = prepared.table().joins()[number];
+    writer.fromBend(join.sight, prepared.sight().bends()[join.to].to);
+    writer.arriveAt(join.to);
   }
   writer.fromBend(over.last.sight, goal.at);
   return writer.end(goal);
 }
 
-std::vector<WayStep> stepsInPlan(const Prepared& prepared, const BendTable::Between& over, const nav::Place& start, const nav::Place& goal,
-                                 Prepared::Scratch& scratch) {
-  std::vector<WayStep> steps{{.at = start.position, .face = start.face}};
-  scratch.steps.clear();
-  prepared.table().between(over.first.bend, over.last.bend, scratch.steps);
-  for (const BendTable::Step& s : scratch.steps) {
-    const Bend& bend = prepared.sight().bends()[s.bend];
-    steps.push_back({.at = bend.to, .face = bend.corner.facet.face});
+std::vector<WayPoint> wayInPlan(const Field& field, const Prepared& prepared, const BendTable::Between& over, const nav::Place& start,
+                                const nav::Place& goal, Prepared::Scratch& scratch) {
+  const Stretches& stretches = *prepared.stretches();
+  prepared.table().between(over.first.bend, over.last.bend, scratch.joins);
+  std::vector<WayPoint> way;
+  way.reserve(kUsualPoints);
+  traceStretch(field, start, stretches.placeOf(over.first.bend), way);
+  way.pop_back();  // the next one begins there
+  for (const std::uint32_t join : scratch.joins) {
+    const auto points = stretches.of(join);
+    way.insert(way.end(), points.begin(), points.end());
   }
-  steps.push_back({.at = goal.position, .face = goal.face});
-  return steps;
+  traceStretch(field, stretches.placeOf(over.last.bend), goal, way);
+  return way;
 }
 
 }  // namespace dune::route

@@ -53,7 +53,7 @@ Search::~Search() = default;
 Search::Search(Search&&) noexcept = default;
 
 std::vector<WayPoint> Search::findInSpace(const Place& from, const Place& to, std::size_t slopeViews) {
-  if (const Prepared* prepared = field_.prepared(Measure::space); prepared && slopeViews > 0) return findPrepared(*prepared, from, to);
+  if (const Prepared* known = prepared(Measure::space); known && slopeViews > 0) return findPrepared(*known, from, to);
   std::vector<WayPoint> way = find(from, to);
   if (slopeViews == 0 || way.size() < 3 || reachedBound_ || isAlmostLevel(field_, way)) return way;
   const std::size_t used = memory(), left = memory_ > used ? memory_ - used : 0;
@@ -74,8 +74,8 @@ std::vector<WayPoint> Search::find(const Place& from, const Place& to) {
   reachedBound_ = false, shown_ = 0, made_ = 0;
   start_ = ground_.simple().at(field_.mesh(), from);
   const Place goal = ground_.simple().at(field_.mesh(), to);
-  if (const Prepared* prepared = field_.prepared(Measure::plan); prepared && start_.valid() && goal.valid())
-    if (std::vector<WayPoint> way = findPreparedInPlan(*prepared, from, to); !way.empty()) return way;
+  if (const Prepared* known = prepared(Measure::plan); known && start_.valid() && goal.valid())
+    if (std::vector<WayPoint> way = findPreparedInPlan(*known, from, to); !way.empty()) return way;
   Outcome outcome = run(start_, goal, 1);
   if (outcome == Outcome::full) {
     reachedBound_ = true, shown_ = leastOpen();

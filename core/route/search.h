@@ -18,7 +18,7 @@
 // 5. A Search keeps its memory between queries: no allocation once warm. One Search a thread; the Field is shared. Its memory is bounded:
 //    intervals that came to nothing are used again, and where the bound is reached all the same the search begins once more, now eager to
 //    get to the goal (weighted A*; Pohl 1970). Then lowerBound() is what was shown until then.
-// 6. Over ground that is prepared (prepared.h) nothing of this is done but for ways that the preparation does not know.
+// 6. Asked for by Answers::prepared, over ground that is (prepared.h), nothing of this is done but where the preparation knows no way.
 
 #include "core/base/job.h"
 #include "core/route/field.h"
@@ -36,12 +36,19 @@ class SlopeSearch;
 /// What is looked at for a way that is the shortest in space; some 10 ms at most.
 constexpr std::size_t kUsualSlopeViews = 16'000;
 
+/// What a search does over a field that is prepared.
+enum class Answers : std::uint8_t {
+  searched,  ///< searches all the same: the way is the same whenever it is asked for
+  prepared   ///< looks it up: as short, but of two ways that are as short it may be the other one
+};
+
 class Search {
  public:
   static constexpr std::size_t kUsualMemory = std::size_t{64} << 20;
   /// `memory`: what it may take at most, bytes; at least what its tables take (20 bytes a corner of the simple ground) and a few hundred
   /// intervals.
   explicit Search(const Field& field, std::size_t memory = kUsualMemory);
+  Search(const Field& field, Answers answers) : Search(field) { answers_ = answers; }
   ~Search();
   Search(Search&&) noexcept;
 
@@ -109,6 +116,7 @@ class Search {
 
   std::vector<WayPoint> findPrepared(const Prepared& prepared, const nav::Place& start, const nav::Place& goal);
   std::vector<WayPoint> findPreparedInPlan(const Prepared& prepared, const nav::Place& from, const nav::Place& to);
+  const Prepared* prepared(Measure measure) const { return answers_ == Answers::prepared ? field_.prepared(measure) : nullptr; }
   bool isStraight(const Prepared& prepared, const nav::Place& start, const nav::Place& goal);
   enum class Outcome { found, nothing, full };
   Outcome run(const nav::Place& start, const nav::Place& goal, double eagerness, double most = std::numeric_limits<double>::infinity());
@@ -181,6 +189,7 @@ class Search {
   std::vector<std::uint32_t> knownIn_;
   std::vector<Best> bestAtPoint_, bestBetween_, bestAtLink_;  // between: of any place from a point of an edge to the next one
   std::unique_ptr<SlopeSearch> slopes_;                       // once it is needed
+  Answers answers_ = Answers::searched;
   Prepared::Scratch scratch_;
   std::int32_t found_ = -1;
   std::size_t memory_, most_ = 0, made_ = 0;

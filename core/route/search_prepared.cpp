@@ -48,15 +48,18 @@ std::vector<WayPoint> Search::findPrepared(const Prepared& prepared, const Place
 /// Between start_ and goal_ on the simple ground; empty where that is better searched for.
 std::vector<WayPoint> Search::findPreparedInPlan(const Prepared& prepared, const Place& from, const Place& to) {
   const Place goal = ground_.simple().at(field_.mesh(), to);
-  std::vector<WayStep> steps{{.at = start_.position, .face = start_.face}, {.at = goal.position, .face = goal.face}};
   double length = glm::distance(plan(from.position), plan(to.position));
-  if (!isStraight(prepared, start_, goal)) {
+  std::vector<WayPoint> way;
+  if (isStraight(prepared, start_, goal)) {
+    traceStretch(field_, from, to, way);
+  } else {
     const BendTable::Between over = prepared.overBends(prepared.endAt(start_), prepared.endAt(goal), scratch_);
-    if (over.length == std::numeric_limits<double>::infinity()) return {};
-    steps = stepsInPlan(prepared, over, start_, goal, scratch_), length = over.length;
+    length = over.length;
+    if (length == std::numeric_limits<double>::infinity()) return {};
+    way = wayInPlan(field_, prepared, over, from, to, scratch_);
   }
   lowerBound_ = std::max(length * (1 - kRounded), glm::distance(from.position, to.position)) * field_.perMetre(from.face);
-  return traceWay(field_, steps, from, to);
+  return way;
 }
 
 /// Whether the straight way in plan is one.

@@ -76,12 +76,14 @@ class Simplifier {
     write();
     splitCorners(out_.mesh);
     placeCentres();
+    findWhole();
     placeLinks();
     return std::move(out_);
   }
   SimpleGround asItIs() {
     copy();
     splitCorners(out_.mesh);
+    findWhole();
     placeLinks();
     return std::move(out_);
   }
@@ -193,6 +195,7 @@ class Simplifier {
 
   void copy();
   void placeCentres();
+  void findWhole();
   void placeFrom(FaceId f, nav::Place from);
   void placeLinks();
   std::vector<FaceId> placed_;
@@ -245,6 +248,16 @@ void Simplifier::placeFrom(FaceId f, nav::Place from) {
   placed_.push_back(f);
 }
 
+void Simplifier::findWhole() {
+  out_.wholly.assign(mesh_.faceCount(), 0);
+  for (std::uint32_t f = 0; f < mesh_.faceCount(); ++f) {
+    const FaceId in = out_.inside[f];
+    out_.wholly[f] = in != kNoFace && std::ranges::all_of(mesh_.cornersOf(FaceId{f}), [&](std::uint32_t v) {
+                       return nav::coversPlan(out_.mesh, in, plan(mesh_.vertices[v]), 0);
+                     });
+  }
+}
+
 void Simplifier::placeLinks() {
   for (std::uint32_t i = 0; i < mesh_.links.size(); ++i) {
     for (const LinkLane& lane : adjacency_.lanes(i)) {
@@ -263,6 +276,7 @@ void Simplifier::placeLinks() {
 
 nav::Place SimpleGround::at(const nav::NavMesh& whole, const nav::Place& place) const {
   if (!place.valid() || inside[index(place.face)] == kNoFace) return {};
+  if (wholly[index(place.face)] != 0) return {inside[index(place.face)], place.position};
   const nav::Place centre{inside[index(place.face)], lift(plan(nav::middleOf(whole, place.face)), 0)};
   const nav::Rules& same = only[classOf[whole.area[index(place.face)]]];
   return {nav::castRay(mesh, centre, plan(place.position), &same).end.face, place.position};

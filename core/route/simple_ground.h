@@ -38,6 +38,7 @@ struct SimpleGround {
   std::vector<Gate> gates;          ///< over wide links
   std::vector<char> gated;          ///< one a link of `mesh`: whether gates do what it does
   std::vector<nav::FaceId> inside;  ///< one a face of the whole mesh: the face in which its centre lies; none where it is forbidden
+  std::vector<char> wholly;         ///< likewise: whether all of it lies in that face
   std::vector<std::uint16_t> classOf;  ///< one a kind: the least kind that costs the same in every way
   std::vector<nav::Rules> only;        ///< one a kind: rules that allow the kinds of its class alone
 

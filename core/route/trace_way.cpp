@@ -20,7 +20,8 @@ constexpr double kSameStorey = 0.25;  // metres of height between the faces at a
 
 class Tracer {
  public:
-  Tracer(const Field& field, const Place& start) : field_(field), mesh_(field.mesh()), simple_(field.ground().simple()), at_(start) {}
+  Tracer(const Field& field, const Place& start, std::vector<WayPoint>& way)
+      : field_(field), mesh_(field.mesh()), simple_(field.ground().simple()), at_(start), way_(way) {}
 
   /// On to the next bend on ground of the given class.
   void go(const Vec2& to, std::uint16_t kind) {
@@ -52,10 +53,7 @@ class Tracer {
     return found.valid() ? found : otherwise;
   }
 
-  std::vector<WayPoint> end(const Place& goal) {
-    way_.push_back({goal.position, goal.face, -1, true});
-    return std::move(way_);
-  }
+  void end(const Place& goal) { way_.push_back({goal.position, goal.face, -1, true}); }
 
  private:
   /// The faces at a place that rules allow, the nearest first.
@@ -76,10 +74,11 @@ class Tracer {
   }
 
   bool reach(const Place& from, const Vec2& to, const nav::Rules& only) {
-    crossed_.clear();
-    const nav::Ray ray = nav::castRay(mesh_, from, to, &only, &crossed_);
+    thread_local std::vector<nav::Crossing> crossed;
+    crossed.clear();
+    const nav::Ray ray = nav::castRay(mesh_, from, to, &only, &crossed);
     if (!ray.reached && glm::distance(plan(ray.end.position), to) > kThere) return false;
-    for (const nav::Crossing& c : crossed_) way_.push_back({lift(c.at, c.height), c.into, -1, false});
+    for (const nav::Crossing& c : crossed) way_.push_back({lift(c.at, c.height), c.into, -1, false});
     at_ = {ray.end.face, lift(to, nav::heightOn(mesh_, ray.end.face, to))};
     return true;
   }
@@ -88,17 +87,17 @@ class Tracer {
   const nav::NavMesh& mesh_;
   const SimpleGround& simple_;
   Place at_;
-  std::vector<nav::Crossing> crossed_;
   std::vector<std::pair<double, FaceId>> near_;
   std::vector<FaceId> beside_;
-  std::vector<WayPoint> way_;
+  std::vector<WayPoint>& way_;
 };
 
 }  // namespace
 
 std::vector<WayPoint> traceWay(const Field& field, const std::vector<WayStep>& bends, const Place& start, const Place& goal) {
   const SimpleGround& simple = field.ground().simple();
-  Tracer tracer(field, start);
+  std::vector<WayPoint> way;
+  Tracer tracer(field, start, way);
   for (std::size_t i = 0; i + 1 < bends.size(); ++i) {
     if (bends[i].link >= 0) {
       const std::uint32_t link = simple.linkOf[static_cast<std::size_t>(bends[i].link)];
@@ -107,7 +106,14 @@ std::vector<WayPoint> traceWay(const Field& field, const std::vector<WayStep>& b
     }
     tracer.go(plan(bends[i + 1].at), simple.mesh.area[index(bends[i].face)]);
   }
-  return tracer.end(goal);
+  tracer.end(goal);
+  return way;
+}
+
+void traceStretch(const Field& field, const Place& start, const Place& goal, std::vector<WayPoint>& way) {
+  Tracer tracer(field, start, way);
+  tracer.go(plan(goal.position), field.ground().simple().classOf[field.mesh().area[index(start.face)]]);
+  tracer.end(goal);
 }
 
 }  // namespace dune::route

@@ -427,6 +427,15 @@ class TestBatch : public BatchTest {
     }
     QFAIL("the demo has sinking sand");
   }
+  void preparedPairsAreAnsweredAlike() {
+    std::string pairs;
+    for (int i = 0; i < 12; ++i) pairs += std::to_string(1 + i * 0.7) + ",0,1," + std::to_string(9 - i * 0.6) + ",0,7\n";
+    write("dozen.csv", pairs);
+    const Answer searched = run(words("path @room.dsmesh --pairs @dozen.csv")),
+                 prepared = run(words("path @room.dsmesh --pairs @dozen.csv --prepare"));
+    QCOMPARE(prepared.code, searched.code);
+    QVERIFY2(std::ranges::count(prepared.out, '\n') == 12 && prepared.out == searched.out, prepared.out.c_str());
+  }
   void pairsAreShortUnlessFacesAreAskedFor() {
     write("three.csv", "1,0,1,9,0,9\n1,0,5,9,0,5\n1,0,1,22,0,2\n");
     const Answer plain = run(words("path @room.dsmesh --pairs @three.csv --json")),

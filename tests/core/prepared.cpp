@@ -92,7 +92,7 @@ class TestPrepared : public QObject {
       for (const Measure measure : {Measure::plan, Measure::space}) {
         const route::Field searched(b->mesh, {}), prepared(b->mesh, {});
         prepare(prepared, measure);
-        route::Search slow(searched), quick(prepared);
+        route::Search slow(searched), quick(prepared, route::Answers::prepared);
         const bool inPlan = measure == Measure::plan;
         for (int i = 0; i < 60; ++i) {
           const Place start = placeIn(random, b->mesh), goal = placeIn(random, b->mesh);
@@ -122,7 +122,7 @@ class TestPrepared : public QObject {
       const route::Field field(mesh, {});
       prepare(field, Measure::space);
       route::SlopeSearch exact(field);
-      route::Search search(field);
+      route::Search search(field, route::Answers::prepared);
       for (int i = 0; i < 60; ++i) {
         const Place start = placeIn(random, mesh), goal = placeIn(random, mesh);
         const double least = lengthOf(field, exact.find(start, goal, 1e6, nullptr, false, 1'000'000'000).way, false);
@@ -155,7 +155,7 @@ class TestPrepared : public QObject {
       }
       const route::Field field(mesh, {});
       prepare(field, Measure::space);
-      route::Search search(field);
+      route::Search search(field, route::Answers::prepared);
       const route::Facets& facets = field.facets();
       QVERIFY(facets.count() == 72);
       for (int i = 0; i < 40; ++i) {
@@ -177,7 +177,7 @@ class TestPrepared : public QObject {
     const auto b = built(rooms(random).world());
     const route::Field one(b->mesh, {}), two(b->mesh, {});
     prepare(one, Measure::space, 1), prepare(two, Measure::space, 2);
-    route::Search first(one), second(two);
+    route::Search first(one, route::Answers::prepared), second(two, route::Answers::prepared);
     for (int i = 0; i < 200; ++i) {
       const Place start = placeIn(random, b->mesh), goal = placeIn(random, b->mesh);
       const auto a = first.findInSpace(start, goal), c = second.findInSpace(start, goal);
@@ -202,7 +202,7 @@ class TestPrepared : public QObject {
     }
     const route::Field same(mesh, {{{.cost = 2}, {.cost = 2}}});
     QVERIFY(same.prepare(Measure::space, job) && same.prepare(Measure::plan, job));
-    route::Search search(same), plain(small);
+    route::Search search(same, route::Answers::prepared), plain(small);
     const Place start = placeIn(random, mesh), goal = placeIn(random, mesh);
     const auto answer = route::findPath(same, search, start.position, goal.position);
     const auto other = route::findPath(small, plain, start.position, goal.position);
@@ -244,7 +244,7 @@ class TestPrepared : public QObject {
     const double least = std::hypot(7.5 - 5, 0.1) + std::hypot(5 - 3.2, 1.9);
     QVERIFY(std::abs(lengthOf(field, slopes.find(start, goal, 100, nullptr, false, 10000).way, false) - least) < 1e-9);
     prepare(field, Measure::space), prepare(field, Measure::plan);
-    route::Search search(field);
+    route::Search search(field, route::Answers::prepared);
     QVERIFY(std::abs(lengthOf(field, search.findInSpace(start, goal), false) - least) < 1e-9);
     QVERIFY(std::abs(lengthOf(field, search.find(start, goal), true) - least) < 1e-9);
   }

@@ -77,6 +77,7 @@ void Grounds::build(const project::Project& project, const Level& level, std::si
   const auto& agents = project.agents->agents;
   for (std::size_t i = 0; i < agents.size(); ++i) order.push_back({i, agents[i].id, known_[agents[i].id]});
   std::swap(order[0], order[first]);  // the one that is looked at first
+  preparing_.drop();
   work_.start(this, [this, project, level, order, scope = scope_](Job& job, const Background::Tell& tell) {
     tell([this, found = pipeline::levelFindings(project, *level)] { levelFindings_ = found; });
     Shared<pipeline::Ground> last;
@@ -100,8 +101,24 @@ void Grounds::build(const project::Project& project, const Level& level, std::si
     }
     tell([this, problem] {
       if (problem && problem->code != ProblemCode::cancelled) bulletin_.say(QString::fromStdString(problem->text()));
+      prepare();
       emit finished(!problem);
     });
+  });
+}
+
+/// For the questions that are asked by hand, which may come fast: after a build, beside whatever is done then. What cannot be prepared is
+/// searched for.
+void Grounds::prepare() {
+  std::vector<Shared<pipeline::Ground>> grounds;
+  for (const auto& [kind, known] : known_)
+    if (known.ground) grounds.push_back(known.ground.value());
+  preparing_.ask([grounds](Job& job) -> LatestQuestion::Answer {
+    job.setThreads(1);
+    for (const route::Measure measure : {route::Measure::space, route::Measure::plan})
+      for (const auto& ground : grounds)
+        if (!job.cancelled()) (void)ground->field->prepare(measure, job);
+    return {};
   });
 }
 

@@ -71,6 +71,7 @@ class Grounds : public QObject {
     std::shared_ptr<const pipeline::Answers> answers;
   };
   void explain(const project::Project& project, std::vector<Unexplained> slow);
+  void prepare();
 
   Background& work_;
   Bulletin& bulletin_;
@@ -78,7 +79,7 @@ class Grounds : public QObject {
   generate::Scope scope_;
   std::map<int, Known> known_;
   std::vector<review::Finding> levelFindings_;
-  LatestQuestion explaining_;
+  LatestQuestion explaining_, preparing_;
 };
 
 }  // namespace dune::window

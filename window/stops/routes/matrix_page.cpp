@@ -165,7 +165,7 @@ namespace {
 
 std::vector<MatrixView::Cell> cellsOf(const route::Field& field, const std::vector<Vec3>& places, Job& job) {
   std::vector<MatrixView::Cell> cells;
-  route::Search search(field);
+  route::Search search(field, route::Answers::prepared);
   for (std::size_t i = 0; i < places.size() && !job.cancelled(); ++i)
     for (std::size_t k = 0; k < places.size(); ++k) {
       const auto a = i == k ? route::PathAnswer{}
@@ -210,7 +210,7 @@ void MatrixPage::show(const std::vector<MatrixView::Cell>& cells) {
 void MatrixPage::choose(int from, int to) {
   if (!askedOf_ || from == to) return;
   const auto &a = places_->places[static_cast<std::size_t>(from)], &b = places_->places[static_cast<std::size_t>(to)];
-  route::Search search(*askedOf_->field);
+  route::Search search(*askedOf_->field, route::Answers::prepared);
   answer_ = route::findPath(*askedOf_->field, search, a.at, b.at, {.reach = kNearGround});
   pair_ = {from, to};
   showChosen();

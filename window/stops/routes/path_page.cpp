@@ -169,7 +169,7 @@ void PathPage::askExpected() {
     std::vector<Vec3> all{asked_->from};
     all.insert(all.end(), places_.begin(), places_.end());
     all.push_back(asked_->to);
-    route::Search search(*ground->field);
+    route::Search search(*ground->field, route::Answers::prepared);
     expected_ = route::findPathThrough(*ground->field, search, all);
   }
   show();
@@ -181,7 +181,7 @@ void PathPage::askOthers(bool whole) {
   if (!asked_) return;
   for (const std::size_t agent : othersToAsk()) {
     const auto ground = workspace_.grounds().of(workspace_.project().agents->agents[agent].id);
-    route::Search search(*ground->field);
+    route::Search search(*ground->field, route::Answers::prepared);
     others_.push_back(
         {agent, ground, route::findPath(*ground->field, search, asked_->from, asked_->to, {2, false, false, viewsFor(whole)})});
   }
@@ -243,7 +243,7 @@ void PathPage::ask(const Vec3& from, const Vec3& to, bool whole) {
   const auto ground = workspace_.ground();
   askedOf_ = ground;
   if (ground) {
-    route::Search search(*ground->field);
+    route::Search search(*ground->field, route::Answers::prepared);
     answer_ = route::findPath(*ground->field, search, from, to, {2, whole, whole, viewsFor(whole)});
   }
   opening_.drop();
