@@ -93,9 +93,9 @@ int runPairs(const PathFlags& flags, const route::Field& field) {
   if (!pairs) return fail(pairs.problem().within(flags.pairs));
   if (flags.prepare) {
     ThreadedJob job(interrupted(), progress());
-    Outcome done = field.prepare(route::Measure::space, job);
-    if (!done && done.problem().code != ProblemCode::cancelled) done = field.prepare(route::Measure::plan, job);
-    if (!done && done.problem().code == ProblemCode::cancelled) return fail(done.problem());
+    for (const route::Measure measure : {route::Measure::space, route::Measure::plan})
+      if (const Outcome done = field.prepare(measure, job); !done && done.problem().code == ProblemCode::cancelled)
+        return fail(done.problem());
   }
   route::Search search(field, route::Answers::prepared);
   bool all = true;

@@ -276,7 +276,8 @@ Result<ChunkMesh> meshChunk(const level::World& world, const nav::Agent& agent, 
   const auto cells = Cells::build(standing, clearance, grown, *pieces, chunk, upright > agent.height ? &where : nullptr, job);
   if (!cells) return cells.problem();
   std::vector<SheetFace> faces;
-  const SheetInput input{standing, clearance, *cells, g.steps, g.folds, chunk};
+  const std::vector<Crease> bends = creases(standing, *cells, chunk);
+  const SheetInput input{standing, clearance, *cells, g.steps, g.folds, bends, chunk};
   for (std::int32_t sheet = 0; sheet < cells->sheetCount(); ++sheet) {
     std::vector<SheetFace> more = meshSheet(input, sheet, job);
     std::move(more.begin(), more.end(), std::back_inserter(faces));

@@ -6,17 +6,16 @@
 #include <algorithm>
 #include <array>
 #include <limits>
-#include <queue>
 
 #include "core/generate/fewer.h"
 #include "core/generate/label.h"
 #include "core/generate/merge.h"
 #include "core/generate/needles.h"
 #include "core/generate/sheet_lines.h"
+#include "core/generate/sheet_profile.h"
 #include "core/generate/straight_runs.h"
 #include "core/generate/tuning.h"
 #include "core/ground/ground_kind.h"
-#include "core/ground/line_split.h"
 
 namespace dune::generate {
 
@@ -25,12 +24,12 @@ namespace {
 constexpr std::int64_t kMargin = 4096;  // lattice steps around the border
 constexpr double kAround = 1;           // m: lines farther from the border than this are cut off
 constexpr double kEven = 1e-6;          // m: of places as far off as each other the first is taken, wherever in the world they lie
-constexpr double kSeamJump = 0.01;      // m: more than slopes explain is a step
 constexpr int kMostRounds = 48;         // of inserting points for height; each halves the error or so
 
 class SheetMesher {
  public:
-  SheetMesher(const SheetInput& input, std::int32_t sheet, Job& job) : in_(input), sheet_(sheet), job_(job), plan_({0, 0}, {1, 1}) {}
+  SheetMesher(const SheetInput& input, std::int32_t sheet, Job& job)
+      : in_(input), sheet_(sheet), job_(job), ground_(input, sheet), profile_(input, ground_), plan_({0, 0}, {1, 1}) {}
 
   std::vector<SheetFace> run() {
     lowLines_ = lowLines(in_.cells, sheet_);
@@ -44,9 +43,8 @@ class SheetMesher {
     box_.add(glm::max(toPlan(min) - Vec2(kAround), toPlan(in_.chunk.min)));
     box_.add(glm::min(toPlan(max) + Vec2(kAround), toPlan(in_.chunk.max)));
     plan_ = Triangulation({min.u - kMargin, min.v - kMargin}, {max.u + kMargin, max.v + kMargin});
-    findHeightRange();
     lines_ = sheetLines(in_, steepest());
-    for (auto& loop : border.loops) fitCuts(loop);
+    for (auto& loop : border.loops) fitCuts(loop), fitBorder(loop);
     if (!constrain(border.loops)) return {};
     findInside();
     if (fitSeams()) findInside();
@@ -55,22 +53,8 @@ class SheetMesher {
   }
 
  private:
-  /// Heights that the sheet's ground may have: from the centre of a cell it climbs no more than the steepest slope lets it.
-  void findHeightRange() {
-    const nav::Agent& agent = in_.standing.agent();
-    const double climb = steepest() + 1;  // and steps
-    for (const std::int32_t k : in_.cells.sheet(sheet_)) {
-      const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(k)];
-      const Vec2 centre = in_.cells.centre(s.cell);
-      double rise = agent.height;
-      for (const Vec2& corner : in_.cells.cornersOf(s.cell))
-        rise = std::max(rise, agent.stepHeight + glm::distance(centre, corner) * climb);
-      low_ = std::min(low_, s.ground.y - rise), high_ = std::max(high_, s.ground.y + rise);
-    }
-  }
-
   /// The rise of the steepest ground in one metre.
-  double steepest() const { return ground::steepestRise(in_.standing.agent()); }
+  double steepest() const { return ground_.steepest(); }
 
   using Loop = std::vector<SheetBorder::Corner>;
 
@@ -90,12 +74,12 @@ class SheetMesher {
 
   /// Whether a line may be about this sheet's ground: one of another storey would leave a trace in it.
   bool isOnSheet(const SheetLine& line) {
-    if (line.low > high_ || line.high < low_) return false;
+    if (!ground_.mayLie(line.low, line.high)) return false;
     const auto inside = clipToBox(line.a, line.b, box_);
     if (!inside) return false;
     if (in_.cells.sheetCount() == 1) return true;
     return std::ranges::any_of(std::array{1 / 6.0, 1 / 2.0, 5 / 6.0}, [&](double part) {
-      const double t = glm::mix(inside->from, inside->to, part), y = heightAt(glm::mix(line.a, line.b, t));
+      const double t = glm::mix(inside->from, inside->to, part), y = ground_.at(glm::mix(line.a, line.b, t));
       const double rise = in_.standing.agent().stepHeight + line.changes * std::abs(t - 0.5) * glm::distance(line.a, line.b);
       return line.low < y + rise && line.high > y - rise;
     });
@@ -158,7 +142,7 @@ class SheetMesher {
           piece.push_back(static_cast<std::size_t>(n));
         }
       }
-      const std::int32_t cell = cellAt(centre(largest), hint);
+      const std::int32_t cell = ground_.cellAt(centre(largest), hint);
       if (cell >= 0 && says(cell))
         for (const std::size_t t : piece) mark[t] = 1;
     }
@@ -173,103 +157,54 @@ class SheetMesher {
     return (toPlan(plan_.points()[v[0]]) + toPlan(plan_.points()[v[1]]) + toPlan(plan_.points()[v[2]])) / 3.0;
   }
 
-  std::int32_t cellAt(const Vec2& q, std::int32_t& hint) const {
-    const LatticePoint p = toLattice(q), min = in_.cells.plan().points()[0], max = in_.cells.plan().points()[2];
-    if (p.u < min.u || p.v < min.v || p.u > max.u || p.v > max.v) return -1;
-    return hint = in_.cells.plan().locate(p, hint);
-  }
-
-  /// Height of this sheet's ground over q: followed from the centre of the nearest cell that belongs to it. For a place
-  /// inside the sheet that is the cell it lies in; corners on the border touch cells on both sides.
-  double heightAt(const Vec2& q) { return heightAt(q, sheet_); }
-  double heightAt(const Vec2& q, std::int32_t sheet) {
-    const double y = followedTo(q, sheet);
-    if (in_.chunk.sidesAt(toLattice(q)) == 0) return y;
-    // A block may end just at the side. One chunk comes there over its top, the other over the floor before it, and both have to say the
-    // same.
-    in_.standing.standable(q, column_);
-    double high = y;
-    for (const ground::Surface& s : column_)
-      if (s.y > high && s.y <= y + in_.standing.agent().stepHeight + kSeamJump) high = s.y;
-    return high;
-  }
-  double followedTo(const Vec2& q, std::int32_t sheet) {
-    const std::int32_t cell = cellAt(q, hint_);
-    // Over most places there is one ground only, and no need to find the way to it. Where a cell has more, a place on a hairline gap of
-    // this one may show another.
-    if (cell < 0 || in_.cells.storeyCount(cell) < 2) {
-      in_.standing.standable(q, column_);
-      const bool only = cell < 0 || !in_.cells.hasStoreys();
-      const std::int32_t own = only ? -1 : in_.cells.storeyOf(cell, sheet);
-      // A corner of the border may lie on a cell of another sheet, whose ground it is then.
-      if (column_.size() == 1 && (only || (own >= 0 && isOwn(q, column_[0].y, cell, own)))) return column_[0].y;
-    }
-    if (cell < 0) return (low_ + high_) / 2;
-    const std::int32_t best = nearestStorey(cell, q, sheet);
-    if (best < 0) return (low_ + high_) / 2;
-    const Storey& s = in_.cells.storeys()[static_cast<std::size_t>(best)];
-    return ground::follow(in_.standing, in_.cells.centre(s.cell), s.ground, q).y;
-  }
-
-  /// The storey of a sheet on the cell that lies nearest to a place, from the cell that it lies on; -1 when none is near. Nearest first:
-  /// around a corner at which very many cells meet, all of them come before what lies beyond.
-  std::int32_t nearestStorey(std::int32_t cell, const Vec2& q, std::int32_t sheet) const {
-    constexpr std::size_t kMostCells = 96;
-    using Far = std::pair<double, std::int32_t>;
-    std::priority_queue<Far, std::vector<Far>, std::greater<>> next;
-    std::vector<std::int32_t> seen{cell};
-    next.push({0, cell});
-    for (std::size_t looked = 0; !next.empty() && looked < kMostCells; ++looked) {
-      const std::int32_t here = next.top().second;
-      next.pop();
-      if (const std::int32_t storey = in_.cells.storeyOf(here, sheet); storey >= 0) return storey;
-      for (const std::int32_t n : in_.cells.plan().triangles()[static_cast<std::size_t>(here)].n)
-        if (n != Triangulation::kOutside && !std::ranges::count(seen, n)) seen.push_back(n), next.push({distanceToCell(n, q), n});
-    }
-    return -1;
-  }
-
-  /// Whether the one ground over a place is that of a storey on the cell that it lies on: as near in height as ground can climb from the
-  /// cell's centre, and no other storey that shows through a crack.
-  bool isOwn(const Vec2& q, double found, std::int32_t cell, std::int32_t storey) const {
-    const double known = in_.cells.storeys()[static_cast<std::size_t>(storey)].ground.y;
-    const double climb = glm::distance(in_.cells.centre(cell), q) * std::max(1.0, steepest()) + in_.standing.agent().stepHeight + kSeamJump;
-    return std::abs(found - known) <= climb && ground::isSameStorey(in_.standing, q, found, known);
-  }
-
-  double distanceToCell(std::int32_t cell, const Vec2& q) const { return glm::distance(nearestOnConvex(in_.cells.cornersOf(cell), q), q); }
-
   double vertexHeight(std::uint32_t v) {
     if (heights_.size() <= v) heights_.resize(plan_.points().size(), std::numeric_limits<double>::quiet_NaN());
-    if (std::isnan(heights_[v])) heights_[v] = roundHeight(heightAt(toPlan(plan_.points()[v])));
+    if (std::isnan(heights_[v])) heights_[v] = roundHeight(ground_.at(toPlan(plan_.points()[v])));
     return heights_[v];
   }
 
-  /// Fits the edges to other sheets on their own, from what lies on them alone, so that the other sheet comes to the same corners.
-  void fitCuts(Loop& loop) {
+  /// A loop with more corners on its edges; `visit` finds those of one that begins at a corner.
+  template <class Visit>
+  static Loop withMore(const Loop& loop, Visit&& visit) {
     Loop fitted;
+    std::vector<LatticePoint> more;
     for (std::size_t i = 0; i < loop.size(); ++i) {
       fitted.push_back(loop[i]);
-      if (loop[i].beyond < 0) continue;
+      more.clear();
       const LatticePoint &a = loop[i].p, &b = loop[(i + 1) % loop.size()].p;
-      std::vector<LatticePoint> more;
-      // One direction and the heights of one of the two sheets for both.
-      fitCut(std::min(a, b), std::max(a, b), std::min(sheet_, loop[i].beyond), more);
+      visit(loop[i], b, more);
       std::sort(more.begin(), more.end(), [&](const LatticePoint& p, const LatticePoint& q) {
         return std::pair(glm::distance(toPlan(a), toPlan(p)), p) < std::pair(glm::distance(toPlan(a), toPlan(q)), q);
       });
       more.erase(std::unique(more.begin(), more.end()), more.end());
-      for (const LatticePoint& p : more) fitted.push_back({p, loop[i].beyond}), pinned_.push_back(p);
+      for (const LatticePoint& p : more) fitted.push_back({p, loop[i].beyond});
     }
-    loop = std::move(fitted);
+    return fitted;
+  }
+
+  /// Fits the edges to other sheets on their own, from what lies on them alone, so that the other sheet comes to the same corners.
+  void fitCuts(Loop& loop) {
+    loop = withMore(loop, [this](const SheetBorder::Corner& c, const LatticePoint& b, std::vector<LatticePoint>& more) {
+      if (c.beyond < 0) return;
+      // One direction and the heights of one of the two sheets for both.
+      fitCut(std::min(c.p, b), std::max(c.p, b), std::min(sheet_, c.beyond), more);
+      pinned_.insert(pinned_.end(), more.begin(), more.end());
+    });
+  }
+
+  /// Fits the border where ground bends under it: a corner that is put in beside an edge later on does not part it.
+  void fitBorder(Loop& loop) {
+    loop = withMore(loop, [this](const SheetBorder::Corner& c, const LatticePoint& b, std::vector<LatticePoint>& more) {
+      if (c.beyond < 0 && (in_.chunk.sidesAt(c.p) & in_.chunk.sidesAt(b)) == 0) profile_.edge(c.p, b, more);
+    });
   }
 
   void fitCut(const LatticePoint& from, const LatticePoint& to, std::int32_t sheet, std::vector<LatticePoint>& more) {
     const Vec2 a = toPlan(from), b = toPlan(to);
-    const double ya = heightAt(a, sheet), yb = heightAt(b, sheet);
+    const double ya = ground_.at(a, sheet), yb = ground_.at(b, sheet);
     const double rise = 2 * in_.standing.agent().stepHeight + glm::distance(a, b) * steepest();
     crossCut(lines_, from, to, {std::min(ya, yb) - rise, std::max(ya, yb) + rise, 2 * steepest()}, more);
-    fitSeam(from, to, sheet, more);
+    profile_.side(from, to, sheet, more);
   }
 
   /// Fits the sides of the chunk on their own, from what lies on them alone, so that the chunk beyond comes to the same corners.
@@ -283,69 +218,19 @@ class SheetMesher {
         const LatticePoint &a = plan_.corner(static_cast<std::int32_t>(t), e), &b = plan_.corner(static_cast<std::int32_t>(t), e + 1);
         if ((triangle.fixed[static_cast<std::size_t>(e)] & edge::border) == 0 || (in_.chunk.sidesAt(a) & in_.chunk.sidesAt(b)) == 0)
           continue;
-        fitSeam(std::min(a, b), std::max(a, b), sheet_, more);  // one direction for both chunks
+        profile_.side(std::min(a, b), std::max(a, b), sheet_, more);  // one direction for both chunks
       }
     }
     for (const LatticePoint& p : more) plan_.insert(p);
     return !more.empty();
   }
 
-  static constexpr double kBesideJump = 1.2 * tuning::kStepStrip, kLeastSplit = 0.01;
-  struct SeamPoint {
-    LatticePoint p;
-    double y;
-  };
-
-  void fitSeam(const LatticePoint& from, const LatticePoint& to, std::int32_t sheet, std::vector<LatticePoint>& more) {
-    const Vec2 a = toPlan(from), b = toPlan(to);
-    std::vector<SeamPoint> points{{from, heightAt(a, sheet)}};
-    const double rise = in_.standing.agent().height + glm::distance(a, b) * steepest();
-    const auto splits = ground::splitParameters(in_.standing.soup(), a, b, 0, kLeastSplit, {points[0].y - rise, points[0].y + rise});
-    const double aside = kBesideJump / glm::distance(a, b);
-    const auto add = [&](double t) {
-      if (t <= 0 || t >= 1) return;
-      const LatticePoint p = toLattice(glm::mix(a, b, t));
-      points.push_back({p, heightAt(toPlan(p), sheet)});
-    };
-    for (const double t : splits)
-      if (!jumpsAt(toPlan(toLattice(glm::mix(a, b, t))), (b - a) / glm::distance(a, b), sheet))
-        add(t);
-      else
-        add(t - aside), add(t + aside);
-    for (const double t : {aside, 2 * aside}) add(t), add(1 - t);  // the side may end on a tip
-    std::ranges::sort(points, {}, [&](const SeamPoint& p) { return glm::distance(a, toPlan(p.p)); });
-    points.push_back({to, heightAt(b, sheet)});
-    refine(points, 0, points.size() - 1, more);
-  }
-
-  /// Whether the ground along a side has two heights at a place, or at that place alone another one, as at the tip of a box: with a corner
-  /// on it the whole side would rise to there. Asked of the side itself: a step that only ends there is known to one of the two chunks, and
-  /// the other would come to other corners.
-  bool jumpsAt(const Vec2& q, const Vec2& along, std::int32_t sheet) {
-    const auto [low, high] =
-        std::minmax({heightAt(q - along * kBesideJump, sheet), heightAt(q, sheet), heightAt(q + along * kBesideJump, sheet)});
-    return high - low > 2 * kBesideJump * steepest() + kSeamJump;
-  }
-
-  /// Between two points of a profile: takes the one farthest from the straight line until none is off by more than allowed.
-  void refine(const std::vector<SeamPoint>& points, std::size_t first, std::size_t last, std::vector<LatticePoint>& more) const {
-    const Vec2 a = toPlan(points[first].p);
-    const double whole = glm::distance(a, toPlan(points[last].p));
-    double most = tuning::kFitError;
-    std::size_t worst = first;
-    for (std::size_t i = first + 1; i < last; ++i) {
-      const double off = std::abs(points[i].y - glm::mix(points[first].y, points[last].y, glm::distance(a, toPlan(points[i].p)) / whole));
-      if (off > most) most = off, worst = i;
-    }
-    if (worst == first) return;
-    more.push_back(points[worst].p);
-    refine(points, first, worst, more);
-    refine(points, worst, last, more);
-  }
-
+  static constexpr double kLeastFoot = 0.02;             // m from the ends of an edge to another corner on it
+  static constexpr double kOffStrip = 2 * kLatticeStep;  // by which a strip may be wider or narrower
+  static constexpr double kOnEdge = 1e-9;                // m
   struct Worst {
     double error = 0;
-    Vec2 at{};
+    LatticePoint at{};
   };
 
   /// Inserts, in every face, the place where it is farthest from the ground, until none is off by more than allowed.
@@ -358,8 +243,10 @@ class SheetMesher {
         if (!inside_[t] || good[t] == plan_.triangles()[t].v) continue;
         if (t % 64 == 0 && job_.cancelled()) return false;
         const Worst worst = worstIn(t);
-        if (worst.error > 0)
-          more.push_back(toLattice(worst.at));
+        if (const auto foot = footInStrip(t))
+          more.push_back(*foot);
+        else if (worst.error > 0)
+          more.push_back(worst.at);
         else
           good[t] = plan_.triangles()[t].v;
       }
@@ -368,6 +255,25 @@ class SheetMesher {
       findInside();
     }
     return true;
+  }
+
+  /// Of a triangle in the strip over a step with one corner on the one side and two on the other: where on that edge a corner is missing
+  /// across from the one. Without it a strip between stairs and a ramp beside them is a fan of triangles as long as the ramp, each of which
+  /// begins in a ditch from the tread below.
+  std::optional<LatticePoint> footInStrip(std::size_t t) const {
+    const auto& v = plan_.triangles()[t].v;
+    const std::array<Vec2, 3> c{toPlan(plan_.points()[v[0]]), toPlan(plan_.points()[v[1]]), toPlan(plan_.points()[v[2]])};
+    for (std::size_t i = 0; i < 3; ++i) {
+      const Vec2 &apex = c[i], &a = c[(i + 1) % 3], &b = c[(i + 2) % 3];
+      if ((plan_.triangles()[t].fixed[(i + 1) % 3] & edge::step) == 0) continue;
+      const Vec2 along = glm::normalize(b - a);
+      const double at = glm::dot(apex - a, along), aside = cross(along, apex - a);
+      if (at < kLeastFoot || at > glm::distance(a, b) - kLeastFoot || std::abs(std::abs(aside) - 2 * tuning::kStepStrip) > kOffStrip)
+        continue;
+      const LatticePoint foot = toLattice(a + along * at);
+      if (std::abs(cross(along, toPlan(foot) - a)) < kOnEdge) return foot;
+    }
+    return std::nullopt;
   }
 
   Worst worstIn(std::size_t t) {
@@ -387,10 +293,11 @@ class SheetMesher {
     };
     Worst worst;
     const auto measure = [&](const Vec2& q) {
-      if (nearCorner(c, q) || nearStep(q) || !staysInside(c, q)) return;
+      const LatticePoint p = toLattice(q);
+      if (nearCorner(c, q) || isCorner(t, p) || nearStep(q)) return;
       if (in_.chunk.sidesAt(toLattice(q)) != 0 || onCut(t, q)) return;  // those are fitted once, for both chunks or sheets
-      const double real = std::abs(heightAt(q) - faceHeight(q));
-      if (real > std::max(worst.error + kEven, tuning::kFitError)) worst = {real, q};
+      const double real = std::abs(ground_.at(q) - faceHeight(q));
+      if (real > std::max(worst.error + kEven, tuning::kFitError)) worst = {real, p};
     };
     const auto consider = [&](const Vec2& q, double y) {
       // Heights of other storeys come by here too; the ground of this sheet is asked before anything is believed.
@@ -403,8 +310,28 @@ class SheetMesher {
       if (!in_.standing.walkable(s) || s.upright) continue;
       considerTriangle(c, s, low - reach, high + reach, consider);
     }
+    eachOnCrease(c, box, consider);
     eachBesideStep(c, measure);
     return worst;
+  }
+
+  /// Where creases end in a face and where they leave it.
+  template <class Consider>
+  void eachOnCrease(const std::array<Vec3, 3>& face, const Box2& box, Consider&& considers) const {
+    for (const Crease& crease : in_.creases) {
+      Box2 own;
+      own.add(crease.a), own.add(crease.b);
+      if (!own.overlaps(box)) continue;
+      Interval part{0, 1};
+      for (std::size_t e = 0; e < 3; ++e) {
+        const Vec2 a = plan(face[e]), side = plan(face[(e + 1) % 3]) - a;
+        const double from = cross(side, crease.a - a), to = cross(side, crease.b - a);
+        if (from < 0) part.from = std::max(part.from, to > from ? from / (from - to) : 2);
+        if (to < 0) part.to = std::min(part.to, from > to ? from / (from - to) : -1);
+      }
+      if (part.to < part.from) continue;
+      for (const double t : {part.from, part.to}) considers(glm::mix(crease.a, crease.b, t), glm::mix(crease.ya, crease.yb, t));
+    }
   }
 
   /// Places right behind a step at which a face has a corner: with one on a step of its own a face hangs over the level ground before it,
@@ -429,12 +356,10 @@ class SheetMesher {
     }
   }
 
-  /// Whether a place of a face lies in it once it is rounded; put in beside it, it would change nothing.
-  static bool staysInside(const std::array<Vec3, 3>& face, const Vec2& q) {
-    const Vec2 p = toPlan(toLattice(q));
-    for (std::size_t i = 0; i < 3; ++i)
-      if (const Vec2 a = plan(face[i]); cross(plan(face[(i + 1) % 3]) - a, p - a) <= 0) return false;
-    return true;
+  /// Whether a triangle, or one beside it, has a corner there already: one more would change nothing.
+  bool isCorner(std::size_t t, const LatticePoint& p) const {
+    const std::int32_t in = plan_.locate(p, static_cast<std::int32_t>(t));
+    return plan_.corner(in, 0) == p || plan_.corner(in, 1) == p || plan_.corner(in, 2) == p;
   }
 
   bool onCut(std::size_t t, const Vec2& q) const {
@@ -472,9 +397,7 @@ class SheetMesher {
   static bool nearCorner(const std::array<Vec3, 3>& c, const Vec2& q) {
     return std::ranges::any_of(c, [&](const Vec3& p) { return glm::distance(plan(p), q) < tuning::kLeastApart; });
   }
-  bool nearStep(const Vec2& q, double within = kBesideJump) const {
-    return std::ranges::any_of(in_.steps, [&](const ground::StepLine& s) { return distanceToSegment(s.a, s.b, q) < within; });
-  }
+  bool nearStep(const Vec2& q, double within = kBesideJump) const { return isNearStep(in_.steps, q, within); }
 
   /// Kind and tags, as labelOf().
   std::uint16_t areaAt(std::size_t t) {
@@ -516,16 +439,15 @@ class SheetMesher {
   const SheetInput& in_;
   std::int32_t sheet_;
   Job& job_;
+  SheetHeights ground_;
+  SheetProfile profile_;
   Triangulation plan_;
   Box2 box_;
-  double low_ = std::numeric_limits<double>::infinity(), high_ = -std::numeric_limits<double>::infinity();
   std::vector<LatticePoint> pinned_;
   std::vector<LowLine> lowLines_;
   std::vector<SheetLine> lines_;
   std::vector<char> inside_, mustCrouch_;
   std::vector<double> heights_;
-  std::int32_t hint_ = 0;
-  std::vector<ground::Surface> column_;
   std::vector<std::uint32_t> near_;
 };
 

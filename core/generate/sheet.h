@@ -1,7 +1,7 @@
 #pragma once
 // One sheet of ground turned into convex faces.
 
-#include "core/generate/cells.h"
+#include "core/generate/creases.h"
 
 namespace dune::generate {
 
@@ -17,6 +17,7 @@ struct SheetInput {
   const Cells& cells;
   std::span<const ground::StepLine> steps;
   std::span<const ground::FoldLine> folds;
+  std::span<const Crease> creases;
   LatticeBox chunk;  ///< corners on its sides are kept, and agree with the chunk beyond
 };
 

@@ -1,7 +1,6 @@
 #include "core/generate/sheet_lines.h"
 
 #include <algorithm>
-#include <limits>
 
 #include "core/base/plan_geometry.h"
 #include "core/generate/tuning.h"
@@ -11,7 +10,6 @@ namespace dune::generate {
 namespace {
 
 constexpr double kTouches = 1.5 * kLatticeStep;
-constexpr double kFlatShore = 1e-3;  // ground that differs by less in a metre meets in no line to speak of
 
 /// The strip stops a little before the end of its step; where more of the step lies in the chunk beyond, just at the chunk's side. Where
 /// not, it stops a little before the side, for the chunk beyond knows of no strip there: corners on the side have to be the same for both.
@@ -66,29 +64,10 @@ bool goesOn(const ground::Standing& standing, std::uint32_t triangle, int side) 
   });
 }
 
-/// The part of a line p + t d, from..to, that lies in a triangle seen from above.
-void clipTo(const ground::Triangle& t, const Vec2& p, const Vec2& d, Interval& part) {
-  for (std::size_t e = 0; e < 3; ++e) {
-    const Vec2 side = t.q[(e + 1) % 3] - t.q[e];
-    const double at = cross(side, p - t.q[e]), grows = cross(side, d);
-    if (grows > 0) part.from = std::max(part.from, -at / grows);
-    if (grows < 0) part.to = std::min(part.to, -at / grows);
-    if (grows == 0 && at < 0) part.to = part.from;
-  }
-}
-
-/// Where two slanting triangles go through each other: a shore.
+/// Where ground of one kind goes through ground of another.
 void addShore(const ground::Triangle& a, const ground::Triangle& b, double steepest, std::vector<SheetLine>& lines) {
-  const Vec2 rise{a.gu - b.gu, a.gv - b.gv};
-  const double steep = glm::length(rise);
-  if (steep < kFlatShore) return;
-  const Vec2 along = leftOf(rise / steep), on = rise * ((b.y0 - a.y0) / (steep * steep));
-  Interval part{-std::numeric_limits<double>::max(), std::numeric_limits<double>::max()};
-  clipTo(a, on, along, part), clipTo(b, on, along, part);
-  if (part.to - part.from < kLatticeStep) return;
-  const Vec2 from = on + along * part.from, to = on + along * part.to;
-  const double y0 = a.heightAt(from), y1 = a.heightAt(to);
-  lines.push_back({from, to, std::min(y0, y1), std::max(y0, y1), steepest, edge::area, {}});
+  if (const auto c = creaseOf(a, b))
+    lines.push_back({c->a, c->b, std::min(c->ya, c->yb), std::max(c->ya, c->yb), steepest, edge::area, {}});
 }
 
 /// Lines where ground of one kind ends by what the level is modelled as, and where it dips under ground of another kind.

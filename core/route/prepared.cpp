@@ -25,11 +25,10 @@ bool isOneClass(const Field& field) {
   const std::vector<std::uint16_t>& classOf = field.ground().simple().classOf;
   const nav::NavMesh& mesh = field.mesh();
   std::optional<std::uint16_t> one;
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-    if (field.passable(nav::FaceId{f}) && classOf[mesh.area[f]] != one.value_or(classOf[mesh.area[f]]))
-      return false;
-    else if (field.passable(nav::FaceId{f}))
-      one = classOf[mesh.area[f]];
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f) {
+    if (!field.passable(nav::FaceId{f})) continue;
+    if (const std::uint16_t kind = classOf[mesh.area[f]]; std::exchange(one, kind).value_or(kind) != kind) return false;
+  }
   return true;
 }
 

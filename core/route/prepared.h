@@ -3,12 +3,10 @@
 // sees. Then a question looks at what sees its two ends, and little is searched for.
 //
 // 1. A way is straight or goes over bends: of all pairs of one that the start sees and one that the goal sees, that with the shortest way
-// in
-//    all. As exact as the searches, in plan (search.h) or in space (slope_search.h), but for what is rounded to floats.
+//    in all. As exact as the searches, in plan (search.h) or in space (slope_search.h), but for rounding to floats.
 // 2. In space it goes over links too, wide ones by their lanes.
 // 3. What it takes is bounded: six bytes for each pair of bends, and forty for each triangle that each of them sees. Where that is more
-// than
-//    it may be, nothing is prepared, and the searches answer.
+//    than it may be, nothing is prepared, and the searches answer.
 //
 // Example:
 //   if (auto cannot = field.prepare(route::Measure::space, job); !cannot) say(cannot.problem().text());
@@ -29,6 +27,8 @@ class Prepared {
   /// What is prepared of a field, or why nothing is: ground of several costs, links where it is in plan, too much of it. Keeps a reference
   /// to the field. O(what each bend sees + bends · joins · log bends).
   static Result<std::unique_ptr<const Prepared>> prepare(const Field& field, Measure measure, Job& job, std::size_t memory);
+
+  ~Prepared();
 
   const BendSight& sight() const { return sight_; }
   const BendTable& table() const { return table_; }
@@ -65,9 +65,6 @@ class Prepared {
   BendSight sight_;
   BendTable table_;
   std::unique_ptr<const Stretches> stretches_;
-
- public:
-  ~Prepared();
 };
 
 }  // namespace dune::route

@@ -115,6 +115,7 @@ class Search {
   };
 
   std::vector<WayPoint> findPrepared(const Prepared& prepared, const nav::Place& start, const nav::Place& goal);
+  double leastInPlan(const nav::Place& from, const nav::Place& to);
   std::vector<WayPoint> findPreparedInPlan(const Prepared& prepared, const nav::Place& from, const nav::Place& to);
   const Prepared* prepared(Measure measure) const { return answers_ == Answers::prepared ? field_.prepared(measure) : nullptr; }
   bool isStraight(const Prepared& prepared, const nav::Place& start, const nav::Place& goal);

@@ -15,6 +15,7 @@ using nav::Place;
 namespace {
 
 constexpr double kRounded = 2e-7;  // of a length: floats of the table
+constexpr double kLevel = 1e-6;    // of a length, by which a way that bends may be longer than one that does not, and is taken
 
 double lengthOf(const std::vector<WayPoint>& way) {
   double length = 0;
@@ -31,8 +32,12 @@ std::vector<WayPoint> Search::findPrepared(const Prepared& prepared, const Place
   if (!from.valid() || !to.valid() || !field_.passable(from.face) || !field_.passable(to.face)) return {};
   const Prepared::End start = prepared.endAt(from), goal = prepared.endAt(to);
   const BendTable::Between over = prepared.overBends(start, goal, scratch_);
-  if (!slopes_) slopes_ = std::make_unique<SlopeSearch>(field_);
-  std::vector<WayPoint> way = slopes_->findStraight(from, to, over.length);
+  std::vector<WayPoint> way;
+  // No way is shorter in space than in plan: one that bends and is level needs no comparison with those that do not.
+  if (over.length > leastInPlan(from, to) * (1 + kLevel)) {
+    if (!slopes_) slopes_ = std::make_unique<SlopeSearch>(field_);
+    way = slopes_->findStraight(from, to, over.length);
+  }
   double least = way.empty() ? over.length : lengthOf(way);
   if (way.empty()) {
     if (over.length == std::numeric_limits<double>::infinity()) return {};
@@ -41,8 +46,18 @@ std::vector<WayPoint> Search::findPrepared(const Prepared& prepared, const Place
   // Over lanes of wide links alone: no way over as many of these is shorter.
   const auto links = std::ranges::count_if(way, [](const WayPoint& p) { return p.link >= 0; });
   least -= prepared.beside() * static_cast<double>(std::max<std::ptrdiff_t>(1, links));
-  lowerBound_ = least * (1 - kRounded) * field_.perMetre(way.front().face);
+  lowerBound_ = least * (1 - kLevel) * field_.perMetre(way.front().face);
   return way;
+}
+
+/// The length of the shortest way in plan between two places, if that is prepared; else as the crow flies.
+double Search::leastInPlan(const Place& from, const Place& to) {
+  const double flown = glm::distance(from.position, to.position);
+  const Prepared* flat = prepared(Measure::plan);
+  if (!flat) return flown;
+  const Place start = ground_.simple().at(field_.mesh(), from), goal = ground_.simple().at(field_.mesh(), to);
+  if (!start.valid() || !goal.valid() || isStraight(*flat, start, goal)) return flown;
+  return std::max(flown, flat->overBends(flat->endAt(start), flat->endAt(goal), scratch_).length * (1 - kRounded));
 }
 
 /// Between start_ and goal_ on the simple ground; empty where that is better searched for.

@@ -41,6 +41,18 @@ class TestShapes : public QObject {
     return of;
   }
 
+  /// All along the edges of the triangles that a mesh is laid on the ground by.
+  template <class Visit>
+  static void eachOnEdges(const nav::NavMesh& mesh, Visit&& visit) {
+    constexpr int kParts = 40;
+    for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+      for (std::size_t i = 1; i + 1 < mesh.cornerCount(nav::FaceId{f}); ++i) {
+        const std::array<Vec3, 3> c{mesh.cornerAt(nav::FaceId{f}, 0), mesh.cornerAt(nav::FaceId{f}, i),
+                                    mesh.cornerAt(nav::FaceId{f}, i + 1)};
+        for (std::size_t k = 0; k < 3; ++k)
+          for (int part = 1; part < kParts; ++part) visit(glm::mix(c[k], c[(k + 1) % 3], double(part) / kParts));
+      }
+  }
   /// Storeys of slabs between walls, each with a door or a partition somewhere and stairs up through a hole.
   static Scene house(Random& random) {
     Scene scene;
@@ -366,6 +378,44 @@ class TestShapes : public QObject {
                 QVERIFY2(p.y < 0.06 || besideBox(p), qPrintable(QString("seed %1: %2 at %3, %4").arg(seed).arg(p.y).arg(p.x).arg(p.z)));
               }
         }
+    }
+  }
+  /// Each tread is as high as the ramp beside it in its middle: the strip between them is crossed anywhere.
+  void noDitchBetweenStairsAndARampBesideThem() {
+    Scene scene;
+    scene.ramp(0, -3, 10, 0, 0, 3);
+    for (int i = 0; i < 10; ++i) scene.box({double(i), -1, 0}, {i + 1.0, 0.3 * i + 0.15, 3});
+    const auto b = built(scene.world());
+    QVERIFY(nav::checkStructure(b->mesh).empty());
+    int asked = 0;
+    eachOnEdges(b->mesh, [&](const Vec3& p) {
+      const auto tread = [](double x) { return 0.3 * std::clamp(std::floor(x), 0.0, 9.0) + 0.15; };
+      constexpr double kBeside = 0.06, kSlack = 0.08;  // m
+      double low = tread(p.x - kBeside), high = tread(p.x + kBeside);
+      if (p.z < -kBeside) low = high = 0.3 * p.x;
+      if (std::abs(p.z) <= kBeside) low = std::min(low, 0.3 * p.x), high = std::max(high, 0.3 * p.x);
+      QVERIFY2(p.y > low - kSlack && p.y < high + kSlack, qPrintable(QString("%1 at %2, %3").arg(p.y).arg(p.x).arg(p.z)));
+      ++asked;
+    });
+    QVERIFY(asked > 1000);
+  }
+  /// A border that crosses the foot of a ramp askew bends there as the ground does, though no edge of the level lies there.
+  void bordersLieOnTheGroundToo() {
+    for (unsigned seed = 0; seed < 30; ++seed) {
+      test::Random random(seed);
+      const double foot = random.in(4, 6), steep = random.in(0.3, 0.8);
+      Scene scene;
+      scene.floor(0, 0, foot + 1.5, 10).ramp(foot - 1, 0, 10, 10, -steep, steep * (10 - foot));  // goes through the floor
+      Scene wall;
+      wall.box({-2.5, -3, -0.1}, {2.5, 8, 0.1}).turned(random.in(0.2, 1.3), {foot + random.in(-1, 1), 0, 5});
+      scene.objects().push_back(wall.objects()[0]);
+      const auto b = built(scene.world());
+      QVERIFY(nav::checkStructure(b->mesh).empty());
+      eachOnEdges(b->mesh, [&](const Vec3& p) {
+        const double ground = std::max(0.0, steep * (p.x - foot));
+        QVERIFY2(std::abs(p.y - ground) < 0.08,
+                 qPrintable(QString("seed %1: %2 and not %3 at %4, %5").arg(seed).arg(p.y).arg(ground).arg(p.x).arg(p.z)));
+      });
     }
   }
   void groundLiesOnItsLevel() {

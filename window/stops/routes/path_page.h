@@ -52,6 +52,7 @@ class PathPage : public Sheet {
   void showExpected();
   void askExpected();
   void askOthers(bool whole);
+  void measure(route::Search& search);
   /// The other kinds of agent that have ground, while they are asked too; places among the project's.
   std::vector<std::size_t> othersToAsk() const;
   /// Whether every other kind of agent that has ground was asked, and on that ground.
@@ -70,6 +71,7 @@ class PathPage : public Sheet {
   route::PathAnswer expected_;
   std::optional<Ends> asked_;
   route::PathAnswer answer_;
+  double seconds_ = 0;                               // that asking for it as a body would takes
   std::shared_ptr<const pipeline::Ground> askedOf_;  // the ground that gave the answer
   LatestQuestion opening_;                           // what would open a way that is closed
   std::unique_ptr<Tool> tool_;
