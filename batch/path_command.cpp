@@ -93,9 +93,11 @@ int runPairs(const PathFlags& flags, const route::Field& field) {
   if (!pairs) return fail(pairs.problem().within(flags.pairs));
   if (flags.prepare) {
     ThreadedJob job(interrupted(), progress());
-    for (const route::Measure measure : {route::Measure::space, route::Measure::plan})
-      if (const Outcome done = field.prepare(measure, job); !done && done.problem().code == ProblemCode::cancelled)
-        return fail(done.problem());
+    for (const route::Measure measure : {route::Measure::space, route::Measure::plan}) {
+      const Outcome done = field.prepare(measure, job);
+      if (!done && done.problem().code == ProblemCode::cancelled) return fail(done.problem());
+      if (!done && measure == route::Measure::space) std::fprintf(stderr, "%s\n", done.problem().text().c_str());
+    }
   }
   route::Search search(field, route::Answers::prepared);
   bool all = true;
@@ -118,9 +120,9 @@ Problem noSuchRules(const meshes::Content& content, const std::string& name) {
 }
 
 int runInSpace(const PathFlags& flags, bool one) {
-  if (!flags.via.empty() || !flags.rules.empty() || flags.faces || flags.bendSpacing)
-    return fail(
-        {ProblemCode::usage, "Free space knows no --via, no --rules, no --faces and no --bend-spacing.", "path", "leaving them out."});
+  if (!flags.via.empty() || !flags.rules.empty() || flags.faces || flags.bendSpacing || flags.prepare)
+    return fail({ProblemCode::usage, "Free space knows no --via, no --rules, no --faces, no --bend-spacing and no --prepare.", "path",
+                 "leaving them out."});
   if (!one) return pathInSpace(flags.mesh, std::nullopt, flags.pairs, flags.json);
   const auto from = flags.from.value(), to = flags.to.value();
   if (!from) return fail(from.problem());
@@ -176,7 +178,8 @@ std::function<int()> setUpPath(CLI::App& app) {
       ->check(CLI::Range(0.005, 10.0));
   app.add_flag("--json", flags->json, "One JSON document; with --pairs one a line");
   app.add_flag("--prepare", flags->prepare,
-               "With --pairs: prepares the ground first where it can, so that very many questions take less; the ways are as short");
+               "With --pairs: prepares the ground first where it can, so that very many questions take less; the ways are as short")
+      ->needs(app.get_option("--pairs"));
   app.add_flag("--faces", flags->faces, "With --pairs and --json: also the faces that each path crosses");
   return [flags] { return run(*flags); };
 }

@@ -62,24 +62,13 @@ std::optional<Problem> check(const std::vector<Walker>& walkers, const SceneOpti
   return std::nullopt;
 }
 
-/// Who follows another asks for its way again and again: then it pays to prepare the ground first. Whether it is depends on the scene
-/// alone, for ways may be others.
-route::Answers answersFor(const route::Field& field, std::size_t mesh, const std::vector<Walker>& walkers) {
-  constexpr std::ptrdiff_t kManyFollow = 20;
-  constexpr std::size_t kMemory = std::size_t{64} << 20;  // bytes; a third of a second at most
-  if (std::ranges::count_if(walkers, [mesh](const Walker& w) { return w.mesh == mesh && w.chase; }) < kManyFollow)
-    return route::Answers::searched;
-  Job job;
-  return field.prepare(route::Measure::plan, job, kMemory) ? route::Answers::prepared : route::Answers::searched;
-}
-
 }  // namespace
 
 class Crowd::Simulation {
  public:
   Simulation(std::span<const route::Field* const> fields, const std::vector<Walker>& walkers, const SceneOptions& options)
       : options_(options), dt_(1 / options.rate) {
-    for (std::size_t i = 0; i < fields.size(); ++i) floors_.emplace_back(*fields[i], answersFor(*fields[i], i, walkers));
+    for (const route::Field* field : fields) floors_.emplace_back(*field);
     for (const Walker& w : walkers) {
       Body& body = bodies_.emplace_back();
       body.who = w, body.goal = w.goal;

@@ -6,9 +6,8 @@
 
 namespace dune::crowd {
 
-Floor::Floor(const Floor& other) : whole_(other.whole_), less_(other.less_), answers_(other.answers_), narrower_(other.narrower_) {
-  findFollowing();
-}
+Floor::Floor(const Floor& other)
+    : whole_(other.whole_), less_(other.less_), following_(std::make_unique<Following>(field())), narrower_(other.narrower_) {}
 
 void Floor::findNarrower() {
   narrower_.clear();
@@ -43,7 +42,7 @@ void Floor::cutOut(const std::vector<nav::Cut>& cuts) {
     less->field = std::make_unique<const route::Field>(less->cut.mesh, rules);
     less_ = std::move(less);
   }
-  findFollowing();
+  following_ = std::make_unique<Following>(field());
   findNarrower();
 }
 

@@ -8,11 +8,8 @@ namespace dune::crowd {
 
 class Floor {
  public:
-  /// The field must outlive it. `answers`: of the whole ground, to bodies that ask for ways.
-  Floor(const route::Field& whole, route::Answers answers) : whole_(&whole), answers_(answers) {
-    findFollowing();
-    findNarrower();
-  }
+  /// The field must outlive it.
+  explicit Floor(const route::Field& whole) : whole_(&whole), following_(std::make_unique<Following>(whole)) { findNarrower(); }
   /// A copy lies on the same ground.
   Floor(const Floor& other);
   Floor(Floor&&) = default;
@@ -39,11 +36,9 @@ class Floor {
   };
   const route::Field* whole_;
   std::shared_ptr<const Less> less_;
-  route::Answers answers_;
   std::unique_ptr<Following> following_;
   /// The rules for who walks on ground of a cost at most, by that cost, of each that there is.
   std::vector<std::pair<double, nav::Rules>> narrower_;
-  void findFollowing() { following_ = std::make_unique<Following>(field(), less_ ? route::Answers::searched : answers_); }
   void findNarrower();
 };
 

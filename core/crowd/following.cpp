@@ -21,7 +21,7 @@ constexpr double kCostSlack = 1e-6;
 
 std::unique_ptr<route::Search> Following::takeSearch() {
   const std::scoped_lock lock(mutex_);
-  if (searches_.empty()) return std::make_unique<route::Search>(field_, answers_);
+  if (searches_.empty()) return std::make_unique<route::Search>(field_);
   auto search = std::move(searches_.back());
   searches_.pop_back();
   return search;

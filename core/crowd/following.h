@@ -20,8 +20,7 @@ constexpr bool isDearer(double cost, double dearestOfWay) { return cost > 1.8 * 
 
 class Following {
  public:
-  explicit Following(const route::Field& field, route::Answers answers = route::Answers::searched)
-      : field_(field), mesh_(field.mesh()), answers_(answers) {}
+  explicit Following(const route::Field& field) : field_(field), mesh_(field.mesh()) {}
 
   /// The velocity that a body wants at a time; asks for its way where it has none. `heeded`: what ends the ground for it, see
   /// Floor::rulesFor. From any thread, for one body each.
@@ -44,7 +43,6 @@ class Following {
 
   const route::Field& field_;
   const nav::NavMesh& mesh_;
-  route::Answers answers_;
   std::mutex mutex_;
   std::vector<std::unique_ptr<route::Search>> searches_;  // they keep their memory, so they are handed round
 };

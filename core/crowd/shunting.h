@@ -31,8 +31,7 @@ using Shunting = std::vector<std::vector<std::uint32_t>>;
 /// Where that comes to nothing states are searched through, none of them twice in the same way, and two that have to pass each other where
 /// one at a time goes through go back together to where there is room (see shunting.cpp and shunting_step.cpp for their sources).
 ///
-/// No two begin at one place, nor do two who stay end at one. O(tries × steps × bodies), of which there are at most two and a half
-/// millions.
+/// No two begin at one place, nor do two who stay end at one. O(tries × steps × bodies), of which there are at most two and a half millions.
 std::optional<Shunting> shunt(const Yard& yard, std::span<const Shunted> bodies);
 
 }  // namespace dune::crowd

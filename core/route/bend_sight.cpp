@@ -75,7 +75,7 @@ BendSight::BendSight(const Facets& facets, std::span<const LinkFoot> links, std:
     count += found[b].sights.size();
   });
   if (!done || count > most) return;
-  gather(found, count);
+  gather(std::move(found), count);
   all_ = true;
 }
 
@@ -85,14 +85,14 @@ std::size_t BendSight::memory() const {
 }
 
 /// All sights by triangle.
-void BendSight::gather(const std::vector<Found>& found, std::size_t count) {
+void BendSight::gather(std::vector<Found> found, std::size_t count) {
   first_.assign(triangles_.size() + 1, 0);
   for (const Found& f : found)
     for (const Facet& t : f.of) ++first_[facets_.number(t) + 1];
   for (std::size_t t = 1; t < first_.size(); ++t) first_[t] += first_[t - 1];
   sights_.resize(count);
   std::vector<std::uint32_t> free(first_.begin(), first_.end() - 1), at;
-  for (const Found& f : found) {
+  for (Found& f : found) {
     at.clear();
     for (std::size_t i = 0; i < f.sights.size(); ++i) {
       at.push_back(free[facets_.number(f.of[i])]++);
@@ -100,6 +100,7 @@ void BendSight::gather(const std::vector<Found>& found, std::size_t count) {
       sight = f.sights[i];
       if (sight.before != kNoSight) sight.before = at[sight.before];
     }
+    f = {};  // or all would be there twice
   }
 }
 
@@ -132,26 +133,15 @@ FacetPart BendSight::rightmost(FacetPart corner) const {
 
 void BendSight::measureAround(const FacetPart& corner) {
   double turned = 0;
-  FacetPart at = corner;
-  do {
+  facets_.eachAround(corner, [&](const FacetPart& at) {
     turned_[3 * facets_.number(at.facet) + at.i] = turned;
     turned += facets_.angleAt(at.facet, at.i);
-    at = facets_.leftOf(at);
-  } while (at.facet.valid() && at.facet != corner.facet);
+  });
 }
 
 void BendSight::look(std::uint32_t bend, std::size_t most, Found& found) const {
   found.least.assign(facets_.spotCount(), std::numeric_limits<double>::infinity());
   found.origin.bend = static_cast<std::uint16_t>(bend), found.origin.ofFoot = found.origin.ofLanding = true;
-  if (const FacetPart corner = bends_[bend].corner; corner.facet.valid()) {
-    FacetPart at = corner;
-    do {
-      lookPast(at, found);
-      at = facets_.leftOf(at);
-    } while (at.facet.valid() && at.facet != corner.facet);
-  } else {
-    lookFrom(bend, false, found);
-  }
   const auto goOn = [&] {
     while (!found.next.empty() && found.sights.size() <= most) {
       const View view = found.next.front().second;
@@ -160,8 +150,10 @@ void BendSight::look(std::uint32_t bend, std::size_t most, Found& found) const {
       lookThrough(view, found);
     }
   };
-  goOn();
-  if (bends_[bend].link != nullptr) lookFrom(bend, true, found), goOn();
+  if (bends_[bend].link == nullptr)
+    facets_.eachAround(bends_[bend].corner, [&](const FacetPart& at) { lookPast(at, found); }), goOn();
+  else
+    lookFrom(bend, false, found), goOn(), lookFrom(bend, true, found), goOn();
   found.least = {}, found.next = {};
 }
 

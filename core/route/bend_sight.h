@@ -89,7 +89,7 @@ class BendSight {
   void lookThrough(const View& view, Found& found) const;
   void pushOver(const View& view, unsigned edge, const Vec2& first, const Vec2& last, Found& found) const;
   FacetPart rightmost(FacetPart corner) const;
-  void gather(const std::vector<Found>& found, std::size_t count);
+  void gather(std::vector<Found> found, std::size_t count);
 
   const Facets& facets_;
   std::vector<Bend> bends_;

@@ -33,11 +33,7 @@ std::vector<SeenBend> BendTable::comingTo(const BendSight& sight, std::uint32_t 
     for (const Facet& t : around) add(t, [](std::uint32_t) { return true; });
     for (SeenBend& s : all) s.length += bend.link->length;
   } else {
-    FacetPart at = bend.corner;
-    do {
-      add(at.facet, [&](std::uint32_t s) { return sight.turns(s, at); });
-      at = facets.leftOf(at);
-    } while (at.facet.valid() && at.facet != bend.corner.facet);
+    facets.eachAround(bend.corner, [&](const FacetPart& at) { add(at.facet, [&](std::uint32_t s) { return sight.turns(s, at); }); });
   }
   std::ranges::sort(all, std::less(), [](const SeenBend& s) { return std::tuple(s.bend, s.length, s.sight); });
   all.erase(std::ranges::unique(all, {}, &SeenBend::bend).begin(), all.end());

@@ -41,8 +41,7 @@ class Facets {
   Facets(const Facets&) = delete;
   Facets& operator=(const Facets&) = delete;
 
-  /// How many triangles there are, and the number of one.
-  std::size_t count() const { return mesh_.corners.size() - 2 * mesh_.faceCount(); }
+  /// The number of a triangle, from 0, by face.
   std::uint32_t number(const Facet& t) const { return mesh_.start[index(t.face)] - 2 * index(t.face) + t.fan; }
   const nav::NavMesh& mesh() const { return mesh_; }
   /// Whether the rules allow the ground.
@@ -59,6 +58,16 @@ class Facets {
   /// The next part around a corner to the left, over the edge that ends there, and to the right, over the one that begins there.
   FacetPart leftOf(const FacetPart& corner) const { return over(corner.facet, (corner.i + 2) % 3); }
   FacetPart rightOf(const FacetPart& corner) const;
+  /// Calls `visit` for all parts around a corner's spot from one on to the left: at the border from the rightmost one that is all there
+  /// are.
+  template <class Visit>
+  void eachAround(const FacetPart& corner, Visit&& visit) const {
+    FacetPart at = corner;
+    do {
+      visit(at);
+      at = leftOf(at);
+    } while (at.facet.valid() && at.facet != corner.facet);
+  }
   /// A triangle and those beside it that a place in it lies in as well, on an edge or at a corner.
   void around(const Facet& t, const Vec3& at, std::vector<Facet>& all) const;
   /// The triangle of its face that a place lies in seen from above, the nearest where rounding has put it beside all.

@@ -12,6 +12,7 @@
 #include "core/route/slope_search.h"
 #include "core/route/space_way.h"
 #include "core/route/trace_way.h"
+#include "core/route/way_length.h"
 
 namespace dune::route {
 
@@ -55,10 +56,16 @@ Search::Search(Search&&) noexcept = default;
 std::vector<WayPoint> Search::findInSpace(const Place& from, const Place& to, std::size_t slopeViews) {
   if (const Prepared* known = prepared(Measure::space); known && slopeViews > 0) return findPrepared(*known, from, to);
   std::vector<WayPoint> way = find(from, to);
-  if (slopeViews == 0 || way.size() < 3 || reachedBound_ || isAlmostLevel(field_, way)) return way;
+  if (slopeViews == 0 || way.size() < 2) return way;
+  if (!reachedBound_ && !isAlmostLevel(field_, way)) shortenInSpace(way, slopeViews);
+  layOnGround(field_, way);
+  return way;
+}
+
+void Search::shortenInSpace(std::vector<WayPoint>& way, std::size_t slopeViews) {
   const std::size_t used = memory(), left = memory_ > used ? memory_ - used : 0;
   slopeViews = std::min(slopeViews, left / SlopeSearch::kMemoryAView);
-  if (slopeViews < kFewViews) return way;
+  if (slopeViews < kFewViews) return;
   if (!slopes_) slopes_ = std::make_unique<SlopeSearch>(field_);
   const Place start = start_, goal = goal_;
   SpaceWay inSpace(field_, *this, *slopes_, slopeViews);
@@ -66,7 +73,6 @@ std::vector<WayPoint> Search::findInSpace(const Place& from, const Place& to, st
   inSpace.shorten(way);
   start_ = start, goal_ = goal;  // boundBelow() may be asked for yet
   lowerBound_ = std::max(lowerBound_, inSpace.least() * perMetre);
-  return way;
 }
 
 std::vector<WayPoint> Search::find(const Place& from, const Place& to) {
@@ -75,7 +81,7 @@ std::vector<WayPoint> Search::find(const Place& from, const Place& to) {
   start_ = ground_.simple().at(field_.mesh(), from);
   const Place goal = ground_.simple().at(field_.mesh(), to);
   if (const Prepared* known = prepared(Measure::plan); known && start_.valid() && goal.valid())
-    if (std::vector<WayPoint> way = findPreparedInPlan(*known, from, to); !way.empty()) return way;
+    if (std::vector<WayPoint> way = findPreparedInPlan(*known, from, to, goal); !way.empty()) return way;
   Outcome outcome = run(start_, goal, 1);
   if (outcome == Outcome::full) {
     reachedBound_ = true, shown_ = leastOpen();

@@ -34,7 +34,7 @@ namespace dune::route {
 class SlopeSearch;
 
 /// What is looked at for a way that is the shortest in space; some 10 ms at most.
-constexpr std::size_t kUsualSlopeViews = 16'000;
+constexpr std::size_t kUsualSlopeViews = 64'000;
 
 /// What a search does over a field that is prepared.
 enum class Answers : std::uint8_t {
@@ -114,9 +114,11 @@ class Search {
     double lengthTo(const Vec2& p, double loose) const;
   };
 
+  void shortenInSpace(std::vector<WayPoint>& way, std::size_t slopeViews);
   std::vector<WayPoint> findPrepared(const Prepared& prepared, const nav::Place& start, const nav::Place& goal);
   double leastInPlan(const nav::Place& from, const nav::Place& to);
-  std::vector<WayPoint> findPreparedInPlan(const Prepared& prepared, const nav::Place& from, const nav::Place& to);
+  std::vector<WayPoint> findPreparedInPlan(const Prepared& prepared, const nav::Place& from, const nav::Place& to, const nav::Place& goal);
+  std::optional<BendTable::Between> overBendsInPlan(const Prepared& flat, const nav::Place& start, const nav::Place& goal);
   const Prepared* prepared(Measure measure) const { return answers_ == Answers::prepared ? field_.prepared(measure) : nullptr; }
   bool isStraight(const Prepared& prepared, const nav::Place& start, const nav::Place& goal);
   enum class Outcome { found, nothing, full };

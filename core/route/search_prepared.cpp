@@ -15,64 +15,63 @@ using nav::Place;
 namespace {
 
 constexpr double kRounded = 2e-7;  // of a length: floats of the table
-constexpr double kLevel = 1e-6;    // of a length, by which a way that bends may be longer than one that does not, and is taken
-
-double lengthOf(const std::vector<WayPoint>& way) {
-  double length = 0;
-  for (std::size_t i = 1; i < way.size(); ++i) length += glm::distance(way[i - 1].at, way[i].at);
-  return length;
-}
+constexpr double kLevel = 5e-7;    // of a length, by which a way that bends may be longer than one that does not, and is taken
+constexpr double kNone = std::numeric_limits<double>::infinity();
 
 }  // namespace
 
 /// In space.
 std::vector<WayPoint> Search::findPrepared(const Prepared& prepared, const Place& from, const Place& to) {
-  lowerBound_ = std::numeric_limits<double>::infinity();
+  lowerBound_ = kNone;
   reachedBound_ = false, made_ = 0;
   if (!from.valid() || !to.valid() || !field_.passable(from.face) || !field_.passable(to.face)) return {};
   const Prepared::End start = prepared.endAt(from), goal = prepared.endAt(to);
   const BendTable::Between over = prepared.overBends(start, goal, scratch_);
-  std::vector<WayPoint> way;
+  SlopeSearch::Found straight{{}, over.length, true};
   // No way is shorter in space than in plan: one that bends and is level needs no comparison with those that do not.
   if (over.length > leastInPlan(from, to) * (1 + kLevel)) {
     if (!slopes_) slopes_ = std::make_unique<SlopeSearch>(field_);
-    way = slopes_->findStraight(from, to, over.length);
+    straight = slopes_->findStraight(from, to, over.length);
   }
-  double least = way.empty() ? over.length : lengthOf(way);
+  std::vector<WayPoint> way = std::move(straight.way);
   if (way.empty()) {
-    if (over.length == std::numeric_limits<double>::infinity()) return {};
+    if (over.length == kNone) return {};
     way = wayInSpace(prepared, over, start, goal, scratch_);
   }
   // Over lanes of wide links alone: no way over as many of these is shorter.
   const auto links = std::ranges::count_if(way, [](const WayPoint& p) { return p.link >= 0; });
-  least -= prepared.beside() * static_cast<double>(std::max<std::ptrdiff_t>(1, links));
+  const double least = straight.least - prepared.beside() * static_cast<double>(std::max<std::ptrdiff_t>(1, links));
   lowerBound_ = least * (1 - kLevel) * field_.perMetre(way.front().face);
   return way;
 }
 
-/// The length of the shortest way in plan between two places, if that is prepared; else as the crow flies.
+/// The shortest way in plan between two places of the simple ground, where that is not straight.
+std::optional<BendTable::Between> Search::overBendsInPlan(const Prepared& flat, const Place& start, const Place& goal) {
+  if (isStraight(flat, start, goal)) return std::nullopt;
+  return flat.overBends(flat.endAt(start), flat.endAt(goal), scratch_);
+}
+
+/// How long the way is at least between two places: as it is in plan, if that is prepared, and as the crow flies.
 double Search::leastInPlan(const Place& from, const Place& to) {
   const double flown = glm::distance(from.position, to.position);
   const Prepared* flat = prepared(Measure::plan);
   if (!flat) return flown;
   const Place start = ground_.simple().at(field_.mesh(), from), goal = ground_.simple().at(field_.mesh(), to);
-  if (!start.valid() || !goal.valid() || isStraight(*flat, start, goal)) return flown;
-  return std::max(flown, flat->overBends(flat->endAt(start), flat->endAt(goal), scratch_).length * (1 - kRounded));
+  if (!start.valid() || !goal.valid()) return flown;
+  const auto over = overBendsInPlan(*flat, start, goal);
+  return over ? std::max(flown, over->length * (1 - kRounded)) : flown;
 }
 
-/// Between start_ and goal_ on the simple ground; empty where that is better searched for.
-std::vector<WayPoint> Search::findPreparedInPlan(const Prepared& prepared, const Place& from, const Place& to) {
-  const Place goal = ground_.simple().at(field_.mesh(), to);
-  double length = glm::distance(plan(from.position), plan(to.position));
+/// From start_ to `goal` on the simple ground; empty where that is better searched for.
+std::vector<WayPoint> Search::findPreparedInPlan(const Prepared& prepared, const Place& from, const Place& to, const Place& goal) {
+  const auto over = overBendsInPlan(prepared, start_, goal);
+  if (over && over->length == kNone) return {};
   std::vector<WayPoint> way;
-  if (isStraight(prepared, start_, goal)) {
+  if (over)
+    way = wayInPlan(field_, prepared, *over, from, to, scratch_);
+  else
     traceStretch(field_, from, to, way);
-  } else {
-    const BendTable::Between over = prepared.overBends(prepared.endAt(start_), prepared.endAt(goal), scratch_);
-    length = over.length;
-    if (length == std::numeric_limits<double>::infinity()) return {};
-    way = wayInPlan(field_, prepared, over, from, to, scratch_);
-  }
+  const double length = over ? over->length : glm::distance(plan(from.position), plan(to.position));
   lowerBound_ = std::max(length * (1 - kRounded), glm::distance(from.position, to.position)) * field_.perMetre(from.face);
   return way;
 }

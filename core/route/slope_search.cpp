@@ -73,11 +73,11 @@ SlopeSearch::Found SlopeSearch::find(const nav::Place& start, const nav::Place& 
   return found;
 }
 
-std::vector<WayPoint> SlopeSearch::findStraight(const nav::Place& start, const nav::Place& goal, double length) {
+SlopeSearch::Found SlopeSearch::findStraight(const nav::Place& start, const nav::Place& goal, double length) {
   bends_ = false;
   Found found = find(start, goal, length, nullptr, false, std::numeric_limits<std::size_t>::max());
   bends_ = true;
-  return std::move(found.way);
+  return found;
 }
 
 void SlopeSearch::step(std::int32_t n) {
@@ -277,9 +277,8 @@ void SlopeSearch::push(std::int32_t parent, double g, const Facet& t, unsigned e
 
 /// From every triangle that a place lies in, or on an edge or a corner of.
 void SlopeSearch::begin(const Facet& in, const Vec3& start, double g, std::int32_t parent) {
-  std::vector<Facet> all{in};
-  for (std::size_t i = 0; i < all.size(); ++i) {
-    const Facet t = all[i];
+  facets_.around(in, start, around_);
+  for (const Facet& t : around_) {
     if (spreads_) seen_.push_back({t, -1, start, g});
     lookIn(t, 0, g, parent, [&, from = facets_.flat(t, 0, start)](const Vec2& p) { return std::optional(glm::distance(from, p)); });
     for (unsigned e = 0; e < 3; ++e) {
@@ -290,12 +289,7 @@ void SlopeSearch::begin(const Facet& in, const Vec3& start, double g, std::int32
         reach(t, e, std::atan2(at.y, at.x), g + toCorner, parent);
       else
         known(t, e).least = std::min(known(t, e).least, g);
-      if (at.y > kSameSpot) {
-        push(parent, g, t, e, at, {length, 0}, {0, 0}, {0, 1}, {});
-      } else if (at.x > -kSameSpot && at.x < length + kSameSpot) {
-        const Facet next = facets_.over(t, e).facet;
-        if (next.valid() && std::ranges::find(all, next) == all.end()) all.push_back(next);
-      }
+      if (at.y > kSameSpot) push(parent, g, t, e, at, {length, 0}, {0, 0}, {0, 1}, {});
     }
   }
 }
@@ -338,8 +332,8 @@ void SlopeSearch::turnAt(std::int32_t n) {
   const double most = border ? std::numeric_limits<double>::infinity() : facets_.around(spot) - kPi;
   // To the left, over the edge that ends at the corner.
   double turned = facets_.angleAt(view.facet, view.part) - view.from;
-  const auto leftOf = [&](const FacetPart& p) { return facets_.over(p.facet, (p.i + 2) % 3); };
-  for (FacetPart at = leftOf({view.facet, view.part}); at.facet.valid() && at.facet != view.facet && turned < most; at = leftOf(at)) {
+  for (FacetPart at = facets_.leftOf({view.facet, view.part}); at.facet.valid() && at.facet != view.facet && turned < most;
+       at = facets_.leftOf(at)) {
     const double angle = facets_.angleAt(at.facet, at.i);
     if (turned + angle > kPi - kTurnRounded) lookPast(n, at.facet, at.i, kPi - turned, most - turned);
     turned += angle;
@@ -347,11 +341,7 @@ void SlopeSearch::turnAt(std::int32_t n) {
   if (!border) return;
   // To the right, over the edge that begins there.
   turned = view.from;
-  const auto rightOf = [&](const FacetPart& p) {
-    const FacetPart over = facets_.over(p.facet, p.i);
-    return FacetPart{over.facet, (over.i + 1) % 3};
-  };
-  for (FacetPart at = rightOf({view.facet, view.part}); at.facet.valid() && at.facet != view.facet; at = rightOf(at)) {
+  for (FacetPart at = facets_.rightOf({view.facet, view.part}); at.facet.valid() && at.facet != view.facet; at = facets_.rightOf(at)) {
     const double angle = facets_.angleAt(at.facet, at.i);
     if (turned + angle > kPi - kTurnRounded) lookPast(n, at.facet, at.i, 0, angle - (kPi - turned));
     turned += angle;

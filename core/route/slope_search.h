@@ -38,8 +38,8 @@ class SlopeSearch {
   /// views at most, and then at as many more for the first one that is shorter, eager to get there (Pohl 1970). `ahead`: of these ways;
   /// without it what is to come is taken for as long as it is as the crow flies. `links`: over them too, which are to be plain().
   Found find(const nav::Place& start, const nav::Place& goal, double length, const PlanAhead* ahead, bool links, std::size_t most);
-  /// The shortest way that does not bend, where it is shorter than `length`; else none.
-  std::vector<WayPoint> findStraight(const nav::Place& start, const nav::Place& goal, double length);
+  /// The same of ways that do not bend, and not over links.
+  Found findStraight(const nav::Place& start, const nav::Place& goal, double length);
   /// Looks at everything that is no farther from a place than `most` metres in space, links included, which are to be plain(), or with
   /// Heading::to from where the place is no farther. False where it was cancelled, or there is too much of it.
   bool spread(const nav::Place& place, double most, std::size_t mostViews, Job& job);
@@ -115,6 +115,7 @@ class SlopeSearch {
   const LinkFeet links_;
   const PlanAhead* ahead_ = nullptr;
   bool overLinks_ = false, spreads_ = false, bends_ = true;
+  std::vector<Facet> around_;  // where it begins
   Vec3 startAt_{}, goalAt_{};  // on the triangles
   Facet startFacet_, goalFacet_;
   double best_ = 0, eagerness_ = 1;

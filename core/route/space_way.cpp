@@ -6,12 +6,14 @@
 #include "core/route/plan_ahead.h"
 #include "core/route/search.h"
 #include "core/route/slope_search.h"
+#include "core/route/way_length.h"
 
 namespace dune::route {
 
 namespace {
 
 constexpr std::size_t kCrossingsWhole = 300;                      // edges that a way goes over which is searched for as a whole
+constexpr double kMuchClimbing = 1.02;                            // times what it is at least: then one over more edges is as well
 constexpr std::size_t kCrossingsPiece = 48, kViewsPiece = 3'000;  // the same of a piece, and what is looked at for it
 // Pieces are gone on with while they save more than this. Over gentle terrain, where ways are 0.8 % longer in space than in plan, all of
 // them save 0.003 %; over dunes ten times as much and more.
@@ -24,28 +26,13 @@ nav::Place goalOf(std::span<const WayPoint> way) {
   return {way[way.size() - 2].link >= 0 ? way.back().face : way[way.size() - 2].face, way.back().at};
 }
 
-/// In metres of ground.
-double lengthOf(const Field& field, const std::vector<WayPoint>& way) {
-  double length = 0;
-  for (std::size_t i = 1; i < way.size(); ++i) {
-    const WayPoint &a = way[i - 1], &b = way[i];
-    length += a.link < 0 ? glm::distance(a.at, b.at)
-                         : field.rules().costOf(field.mesh().links[static_cast<std::size_t>(a.link)], a.at, b.at) /
-                               field.perMetre(way.front().face);
-  }
-  return length;
-}
-
 auto offsetIn(const std::vector<WayPoint>& way, std::size_t i) { return way.begin() + static_cast<std::ptrdiff_t>(i); }
 
 }  // namespace
 
 bool isAlmostLevel(const Field& field, const std::vector<WayPoint>& way) {
   constexpr double kLevel = 1e-4;  // of the length
-  double climbed = 0;
-  for (std::size_t i = 1; i < way.size(); ++i)
-    if (way[i - 1].link < 0) climbed += glm::distance(way[i - 1].at, way[i].at) - glm::distance(plan(way[i - 1].at), plan(way[i].at));
-  return climbed <= lengthOf(field, way) * kLevel;
+  return climbOf(field, way) <= lengthOf(field, way) * kLevel;
 }
 
 void SpaceWay::shorten(Way& way) {
@@ -55,9 +42,9 @@ void SpaceWay::shorten(Way& way) {
 
 /// Whether nothing better is left to be looked for.
 bool SpaceWay::asOne(Way& way) {
-  if (way.size() > kCrossingsWhole) return false;
   const nav::Place start = startOf(way), goal = goalOf(way);
-  const double length = lengthOf(field_, way);
+  const double length = lengthOf(field_, way), least = search_.lowerBound() / field_.perMetre(way.front().face);
+  if (way.size() > kCrossingsWhole && length < least * kMuchClimbing) return false;
   const PlanAhead ahead(field_, search_, start, goal, length);
   if (!ahead.complete()) return false;
   tried_ = true;

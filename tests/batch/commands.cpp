@@ -435,6 +435,8 @@ class TestBatch : public BatchTest {
                  prepared = run(words("path @room.dsmesh --pairs @dozen.csv --prepare"));
     QCOMPARE(prepared.code, searched.code);
     QVERIFY2(std::ranges::count(prepared.out, '\n') == 12 && prepared.out == searched.out, prepared.out.c_str());
+    QVERIFY(prepared.err.find("cannot be prepared") == std::string::npos);
+    QCOMPARE(run(words("path @room.dsmesh --from 1,0,1 --to 9,0,9 --prepare")).code, 2);
   }
   void pairsAreShortUnlessFacesAreAskedFor() {
     write("three.csv", "1,0,1,9,0,9\n1,0,5,9,0,5\n1,0,1,22,0,2\n");

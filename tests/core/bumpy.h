@@ -40,6 +40,37 @@ inline nav::NavMesh bumpy(Random& random, int n, double high = 0.5) {
   return mesh;
 }
 
+/// The same ground with both triangles of a quad as one face, which is not flat, where it is convex. Nothing else may have been changed.
+inline nav::NavMesh quadsOf(const nav::NavMesh& bumpy) {
+  nav::NavMesh mesh;
+  mesh.kinds = bumpy.kinds, mesh.vertices = bumpy.vertices;
+  const auto add = [&](std::initializer_list<std::uint32_t> corners) {
+    mesh.corners.insert(mesh.corners.end(), corners);
+    mesh.start.push_back(static_cast<std::uint32_t>(mesh.corners.size()));
+    mesh.area.push_back(0);
+  };
+  for (std::uint32_t t = 0; t < bumpy.corners.size(); t += 6) {
+    const std::array quad{bumpy.corners[t], bumpy.corners[t + 1], bumpy.corners[t + 2], bumpy.corners[t + 5]};
+    const auto at = [&](std::size_t i) { return plan(mesh.vertices[quad[i % 4]]); };
+    const double first = cross(at(2) - at(1), at(3) - at(2)), second = cross(at(0) - at(3), at(1) - at(0));
+    if (first * second > 0 && std::abs(first) > 0.1 && std::abs(second) > 0.1)
+      add({quad[0], quad[1], quad[2], quad[3]});
+    else
+      add({quad[0], quad[1], quad[2]}), add({quad[0], quad[2], quad[3]});
+  }
+  std::map<std::pair<std::uint32_t, std::uint32_t>, nav::FaceId> after;
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+    for (std::uint32_t i = mesh.start[f]; i < mesh.start[f + 1]; ++i)
+      after[{mesh.corners[i], mesh.corners[i + 1 < mesh.start[f + 1] ? i + 1 : mesh.start[f]]}] = nav::FaceId{f};
+  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+    for (std::uint32_t i = mesh.start[f]; i < mesh.start[f + 1]; ++i) {
+      const auto over = after.find({mesh.corners[i + 1 < mesh.start[f + 1] ? i + 1 : mesh.start[f]], mesh.corners[i]});
+      mesh.across.push_back(over == after.end() ? nav::kNoFace : over->second);
+    }
+  nav::labelIslands(mesh);
+  return mesh;
+}
+
 /// Walls without width along inner edges, none of which touch.
 inline std::vector<std::pair<Vec2, Vec2>> cutSlits(Random& random, nav::NavMesh& mesh, int n, int wanted) {
   std::vector<std::pair<Vec2, Vec2>> walls;

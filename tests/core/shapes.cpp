@@ -41,17 +41,21 @@ class TestShapes : public QObject {
     return of;
   }
 
-  /// All along the edges of the triangles that a mesh is laid on the ground by.
+  /// The triangles that a mesh is laid on the ground by.
+  template <class Visit>
+  static void eachTriangle(const nav::NavMesh& mesh, Visit&& visit) {
+    for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
+      for (std::size_t i = 1; i + 1 < mesh.cornerCount(nav::FaceId{f}); ++i)
+        visit(std::array{mesh.cornerAt(nav::FaceId{f}, 0), mesh.cornerAt(nav::FaceId{f}, i), mesh.cornerAt(nav::FaceId{f}, i + 1)});
+  }
+  /// All along their edges.
   template <class Visit>
   static void eachOnEdges(const nav::NavMesh& mesh, Visit&& visit) {
     constexpr int kParts = 40;
-    for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-      for (std::size_t i = 1; i + 1 < mesh.cornerCount(nav::FaceId{f}); ++i) {
-        const std::array<Vec3, 3> c{mesh.cornerAt(nav::FaceId{f}, 0), mesh.cornerAt(nav::FaceId{f}, i),
-                                    mesh.cornerAt(nav::FaceId{f}, i + 1)};
-        for (std::size_t k = 0; k < 3; ++k)
-          for (int part = 1; part < kParts; ++part) visit(glm::mix(c[k], c[(k + 1) % 3], double(part) / kParts));
-      }
+    eachTriangle(mesh, [&](const std::array<Vec3, 3>& c) {
+      for (std::size_t k = 0; k < 3; ++k)
+        for (int part = 1; part < kParts; ++part) visit(glm::mix(c[k], c[(k + 1) % 3], double(part) / kParts));
+    });
   }
   /// Storeys of slabs between walls, each with a door or a partition somewhere and stairs up through a hole.
   static Scene house(Random& random) {
@@ -363,21 +367,17 @@ class TestShapes : public QObject {
         return std::ranges::any_of(boxes, [&](const auto& box) { return glm::distance(box.first, plan(p)) < box.second; });
       };
       // A face that has a corner on a box must not hang from there over the floor: chance would miss a ridge of a centimetre.
-      for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-        for (std::size_t i = 1; i + 1 < mesh.cornerCount(nav::FaceId{f}); ++i) {
-          const std::array<Vec3, 3> c{mesh.cornerAt(nav::FaceId{f}, 0), mesh.cornerAt(nav::FaceId{f}, i),
-                                      mesh.cornerAt(nav::FaceId{f}, i + 1)};
-          const double longest = std::max({glm::distance(c[0], c[1]), glm::distance(c[1], c[2]), glm::distance(c[2], c[0])});
-          if (cross(plan(c[1] - c[0]), plan(c[2] - c[0])) < 0.002 * longest) continue;  // thinner than two lattice steps
-          for (std::size_t k = 0; k < 3; ++k)
-            for (const double aside : {0.0, 0.25, 0.5, 0.75, 1.0})
-              for (const double far : {0.1, 0.3, 0.6, 1.2}) {
-                const Vec3 beyond = glm::mix(c[(k + 1) % 3], c[(k + 2) % 3], aside);
-                const double whole = glm::distance(plan(c[k]), plan(beyond));
-                const Vec3 p = glm::mix(c[k], beyond, far / std::max(whole, far));
-                QVERIFY2(p.y < 0.06 || besideBox(p), qPrintable(QString("seed %1: %2 at %3, %4").arg(seed).arg(p.y).arg(p.x).arg(p.z)));
-              }
-        }
+      eachTriangle(mesh, [&](const std::array<Vec3, 3>& c) {
+        const double longest = std::max({glm::distance(c[0], c[1]), glm::distance(c[1], c[2]), glm::distance(c[2], c[0])});
+        if (cross(plan(c[1] - c[0]), plan(c[2] - c[0])) < 0.002 * longest) return;  // thinner than two lattice steps
+        for (std::size_t k = 0; k < 3; ++k)
+          for (const double aside : {0.0, 0.25, 0.5, 0.75, 1.0})
+            for (const double far : {0.1, 0.3, 0.6, 1.2}) {
+              const Vec3 beyond = glm::mix(c[(k + 1) % 3], c[(k + 2) % 3], aside);
+              const Vec3 p = glm::mix(c[k], beyond, far / std::max(glm::distance(plan(c[k]), plan(beyond)), far));
+              QVERIFY2(p.y < 0.06 || besideBox(p), qPrintable(QString("seed %1: %2 at %3, %4").arg(seed).arg(p.y).arg(p.x).arg(p.z)));
+            }
+      });
     }
   }
   /// Each tread is as high as the ramp beside it in its middle: the strip between them is crossed anywhere.

@@ -8,6 +8,7 @@
 #include "core/route/slope_search.h"
 #include "tests/core/bumpy.h"
 #include "tests/core/scenes.h"
+#include "tests/core/ways.h"
 
 using namespace dune;
 using nav::FaceId;
@@ -15,19 +16,11 @@ using nav::Place;
 using test::built;
 using test::bumpy;
 using test::cutSlits;
+using test::lengthOf;
 using test::Random;
 using test::Scene;
 
 namespace {
-
-double lengthOf(const route::Field& field, const std::vector<route::WayPoint>& way) {
-  double length = 0;
-  for (std::size_t i = 1; i < way.size(); ++i) {
-    const int link = way[i - 1].link;
-    length += link < 0 ? glm::distance(way[i - 1].at, way[i].at) : field.costOf(field.mesh().links[static_cast<std::size_t>(link)]);
-  }
-  return length;
-}
 
 /// The ways over many points of each edge of a mesh of triangles, and its links; slow, and never below the shortest.
 class FineGraph {
@@ -186,6 +179,29 @@ class TestSlopes : public QObject {
     }
   }
 
+  /// A face that is not flat is triangles, and a way is as long over it as over these.
+  void quadsThatAreNotFlatAreTheirTriangles() {
+    Random random(71);
+    int through = 0;
+    for (int round = 0; round < 12; ++round) {
+      const nav::NavMesh triangles = bumpy(random, 6, round % 2 == 0 ? 0.1 : 0.8), quads = test::quadsOf(triangles);
+      QVERIFY(quads.faceCount() < triangles.faceCount());
+      const route::Field ofTriangles(triangles, nav::Rules{}), ofQuads(quads, nav::Rules{});
+      route::Search overTriangles(ofTriangles), overQuads(ofQuads);
+      for (int i = 0; i < 40; ++i) {
+        const Place start = anyPlace(random, quads);
+        const bool within = i % 4 == 0 && quads.cornerCount(start.face) == 4;
+        const Place goal = within ? Place{start.face, quads.cornerAt(start.face, 3)} : anyPlace(random, quads);
+        const auto onTriangles = [&](const Place& p) { return ofTriangles.locator().nearest(p.position, 0.5); };
+        const auto way = overQuads.findInSpace(start, goal), same = overTriangles.findInSpace(onTriangles(start), onTriangles(goal));
+        const double length = lengthOf(ofQuads, way), wanted = lengthOf(ofTriangles, same);
+        QVERIFY2(std::abs(length - wanted) <= 1e-4 * wanted, qPrintable(QStringLiteral("%1 for %2").arg(length).arg(wanted)));
+        through += within && way.size() == 3 ? 1 : 0;
+      }
+    }
+    QVERIFY(through > 0);
+  }
+
   void noneIsShorterOverAnyTriangles() {
     double saved = 0;
     for (std::uint64_t seed = 1; seed <= 40; ++seed) {
@@ -268,7 +284,7 @@ class TestSlopes : public QObject {
       const Place a = anyPlace(random, g.mesh), b = anyPlace(random, g.mesh);
       const auto inPlan = g.search->find(a, b);
       const double least = g.search->lowerBound();
-      const auto way = g.search->findInSpace(a, b);
+      const auto way = g.search->findInSpace(a, b, 16'000);
       const double length = lengthOf(*g.field, way);
       QVERIFY(liesOnFaces(g.mesh, way));
       QVERIFY(length <= lengthOf(*g.field, inPlan) + 1e-9);

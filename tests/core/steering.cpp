@@ -480,6 +480,21 @@ class TestSteering : public QObject {
                  qPrintable(QStringLiteral("body %1 at %2 s").arg(i).arg(one.timeOf(f))));
   }
 
+  /// Who asks for ways in a scene does not depend on what was prepared before, by whom and how.
+  void sameBytesWhateverWasPreparedBefore() {
+    Scene scene;
+    scene.floor(0, 0, 40, 40);
+    for (int i = 0; i < 16; ++i) scene.box({6.0 + 8 * (i % 4), 0, 6.0 + 8 * (i / 4)}, {9.0 + 8 * (i % 4), 3, 8.0 + 8 * (i / 4)});
+    const auto b = built(scene.world());
+    std::vector<Walker> walkers = ring(80, 18, {20, 0, 20});
+    for (std::size_t i = 0; i < 40; ++i) walkers[i].chase = crowd::Chase{.agent = walkers[i + 40].id, .sight = false};
+    const route::Field fresh(b->mesh, {}), before(b->mesh, {});
+    ThreadedJob job;
+    QVERIFY(before.prepare(route::Measure::space, job) && before.prepare(route::Measure::plan, job));
+    const trace::Trace one = test::walked(fresh, walkers, 15, 1), two = test::walked(before, walkers, 15, 2);
+    for (std::size_t i = 0; i < walkers.size(); ++i) QVERIFY(one.at(one.frameCount() - 1, i).at == two.at(two.frameCount() - 1, i).at);
+  }
+
   void sameBytesOnAnyThreadsWithObstacles() {
     const auto b = built(Scene().floor(0, 0, 60, 60).world());
     const route::Field field(b->mesh, {});

@@ -225,6 +225,8 @@ int main(int argc, char** argv) {
   drive.drag({50, 0, 16}, {26, 0, 40});
   drive.press(Stop::routes, QStringLiteral("The way I expected"));
   drive.click({42.5, 0, 32.5});
+  auto& routes = *static_cast<RoutesSheet*>(window.sheet(static_cast<int>(Stop::routes)));
+  if (!QTest::qWaitFor([&] { return routes.path().measured(); }, kPatience)) return 1;
   picture(QStringLiteral("routes"));
   if (auto* all = window.findChild<QCheckBox*>(QStringLiteral("allAgents"))) {
     all->setChecked(true);
@@ -232,7 +234,6 @@ int main(int argc, char** argv) {
     all->setChecked(false);
   }
   drive.press(Stop::routes, QStringLiteral("The way I expected"));
-  auto& routes = *static_cast<RoutesSheet*>(window.sheet(static_cast<int>(Stop::routes)));
   routes.pages()->setCurrentIndex(1);
   window.workspace().selection().choose(ThingKind::route, 4);
   drive.lookAt({50, 0, 16}, 42);

@@ -330,6 +330,11 @@ class TestWalk : public DemoWindow {
     RoutesSheet& routes = sheet<RoutesSheet>(Stop::routes);
     QVERIFY(routes.answer().status == route::PathStatus::complete);
     QVERIFY(std::abs(routes.answer().length - 15) < 0.3);
+    // What asking takes is worked out beside the window, and said then.
+    const auto says = [&](const QString& what) {
+      return std::ranges::any_of(routes.findChildren<QLabel*>(), [&](QLabel* l) { return l->isVisible() && l->text().contains(what); });
+    };
+    QVERIFY(QTest::qWaitFor([&] { return says(QStringLiteral(" ms<")) && says(QStringLiteral(" cores<")); }, kPatience));
   }
   void theCrowdRunsAndMistakesAreFound() {
     drive_->goTo(Stop::crowd);

@@ -113,11 +113,12 @@ void Grounds::prepare() {
   std::vector<Shared<pipeline::Ground>> grounds;
   for (const auto& [kind, known] : known_)
     if (known.ground) grounds.push_back(known.ground.value());
+  constexpr std::size_t kMemory = std::size_t{64} << 20;  // bytes for each ground and measure: there may be several kinds of agent
   preparing_.ask([grounds](Job& job) -> LatestQuestion::Answer {
     job.setThreads(1);
     for (const route::Measure measure : {route::Measure::space, route::Measure::plan})
       for (const auto& ground : grounds)
-        if (!job.cancelled()) (void)ground->field->prepare(measure, job);
+        if (!job.cancelled()) (void)ground->field->prepare(measure, job, kMemory);
     return {};
   });
 }

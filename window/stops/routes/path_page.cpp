@@ -13,7 +13,7 @@ namespace dune::window {
 namespace {
 
 /// While an end is dragged the window waits for each answer.
-std::size_t viewsFor(bool whole) { return whole ? route::kUsualSlopeViews : route::kUsualSlopeViews / 4; }
+std::size_t viewsFor(bool whole) { return whole ? route::kUsualSlopeViews : route::kUsualSlopeViews / 16; }
 
 /// Draws a path from start to goal; then its ends are handles.
 class RouteTool : public HandleTool {
@@ -246,22 +246,32 @@ void PathPage::ask(const Vec3& from, const Vec3& to, bool whole) {
   if (ground) {
     route::Search search(*ground->field, route::Answers::prepared);
     answer_ = route::findPath(*ground->field, search, from, to, {2, whole, whole, viewsFor(whole)});
-    if (whole) measure(search);
   }
-  opening_.drop();
+  opening_.drop(), measuring_.drop();
+  seconds_.reset();
   askOthers(whole);
-  if (whole) askWhatOpens();
+  if (whole) askWhatOpens(), measure();
   lit_.clear();
   if (!places_.empty()) return askExpected();
   show();
   workspace_.bulletin().add(Topic::answers);
 }
 
-/// What the question costs whoever wants the way alone, once the search has its memory.
-void PathPage::measure(route::Search& search) {
-  const auto begin = std::chrono::steady_clock::now();
-  (void)route::findPath(*askedOf_->field, search, asked_->from, asked_->to, {2, false, false});
-  seconds_ = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+/// What the question costs whoever wants the way alone, once the search has its memory; beside the window, which has its answer.
+void PathPage::measure() {
+  if (!askedOf_ || answer_.status == route::PathStatus::none) return;
+  measuring_.ask([this, ground = askedOf_, ends = *asked_](Job&) -> LatestQuestion::Answer {
+    route::Search search(*ground->field, route::Answers::prepared);
+    const auto ask = [&] { (void)route::findPath(*ground->field, search, ends.from, ends.to, {2, false, false}); };
+    ask();
+    const auto begin = std::chrono::steady_clock::now();
+    ask();
+    const std::chrono::duration<double> took = std::chrono::steady_clock::now() - begin;
+    return [this, took] {
+      seconds_ = took.count();
+      show();
+    };
+  });
 }
 
 /// The path is shown at once; this takes time on large ground.
@@ -320,8 +330,9 @@ void PathPage::showFacts() {
   text += line(tr("At most off the best"),
                answer_.optimalityBound <= 1.00005 ? tr("0 %") : tr("%1 %").arg((answer_.optimalityBound - 1) * 100, 0, 'f', 1));
   constexpr double kAsked = 1000;  // times a second: by 100 agents, ten times each
-  text += line(tr("Asking takes"), tr("%1 ms").arg(seconds_ * 1000, 0, 'f', seconds_ < 0.001 ? 3 : 1));
-  text += line(tr("1000 times a second"), tr("%1 cores").arg(seconds_ * kAsked, 0, 'f', seconds_ < 0.001 ? 2 : 1));
+  const int digits = seconds_.value_or(0) < 0.001 ? 3 : 1;
+  text += line(tr("Asking takes"), seconds_ ? tr("%1 ms").arg(*seconds_ * 1000, 0, 'f', digits) : QStringLiteral("…"));
+  text += line(tr("1000 times a second"), seconds_ ? tr("%1 cores").arg(*seconds_ * kAsked, 0, 'f', digits) : QStringLiteral("…"));
   table_->setText(text + QStringLiteral("</table>"));
 }
 

@@ -35,6 +35,8 @@ class PathPage : public Sheet {
   };
   /// Of all of them but the one that is worked on, while that is asked for.
   const std::vector<Other>& others() const { return others_; }
+  /// Whether it is known how long asking takes.
+  bool measured() const { return seconds_.has_value(); }
   /// Whether what is drawn in the world now is the expected way.
   bool sketching() const { return sketch_->isChecked(); }
   /// The expected way goes over one more place, or over another one.
@@ -52,7 +54,7 @@ class PathPage : public Sheet {
   void showExpected();
   void askExpected();
   void askOthers(bool whole);
-  void measure(route::Search& search);
+  void measure();
   /// The other kinds of agent that have ground, while they are asked too; places among the project's.
   std::vector<std::size_t> othersToAsk() const;
   /// Whether every other kind of agent that has ground was asked, and on that ground.
@@ -71,9 +73,10 @@ class PathPage : public Sheet {
   route::PathAnswer expected_;
   std::optional<Ends> asked_;
   route::PathAnswer answer_;
-  double seconds_ = 0;                               // that asking for it as a body would takes
+  std::optional<double> seconds_;                    // that asking for it as a body would takes
   std::shared_ptr<const pipeline::Ground> askedOf_;  // the ground that gave the answer
   LatestQuestion opening_;                           // what would open a way that is closed
+  LatestQuestion measuring_;                         // what asking takes
   std::unique_ptr<Tool> tool_;
 };
 
