@@ -32,9 +32,10 @@ Box2 lineBox(const Vec2& a, const Vec2& b) {
   return box;
 }
 
-/// Whether a step that ends at a place on the chunk's side goes on in a chunk beyond, long enough for a strip there.
-bool goesOn(const Around& around, const ChunkLimits* own, const ground::StepLine& step, const Vec2& end) {
+/// Whether a step ends at a place on the chunk's side and goes on in a chunk beyond, long enough for a strip there.
+bool goesOn(const Around& around, const ChunkLimits* own, const LatticeBox& chunk, const ground::StepLine& step, const Vec2& end) {
   constexpr double kSame = 1e-6, kStraight = 1e-6;
+  if (chunk.sidesAt(toLattice(end)) == 0) return false;
   const Vec2 along = glm::normalize(step.b - step.a);
   for (const ChunkLimits* chunkLimits : around) {
     if (chunkLimits == own) continue;
@@ -73,7 +74,7 @@ Gathered gather(const level::World& world, const nav::Agent& agent, const Around
     }
     if (chunkLimits == own) g.folds = from.folds;
   }
-  for (ground::StepLine& s : g.steps) s.goesOnAtA = goesOn(around, own, s, s.a), s.goesOnAtB = goesOn(around, own, s, s.b);
+  for (ground::StepLine& s : g.steps) s.goesOnAtA = goesOn(around, own, chunk, s, s.a), s.goesOnAtB = goesOn(around, own, chunk, s, s.b);
   return g;
 }
 
@@ -276,8 +277,8 @@ Result<ChunkMesh> meshChunk(const level::World& world, const nav::Agent& agent, 
   const auto cells = Cells::build(standing, clearance, grown, *pieces, chunk, upright > agent.height ? &where : nullptr, job);
   if (!cells) return cells.problem();
   std::vector<SheetFace> faces;
-  const std::vector<Crease> bends = creases(standing, *cells, chunk);
-  const SheetInput input{standing, clearance, *cells, g.steps, g.folds, bends, chunk};
+  const Creases creases(standing, *cells, chunk);
+  const SheetInput input{standing, clearance, *cells, g.steps, g.folds, creases, chunk};
   for (std::int32_t sheet = 0; sheet < cells->sheetCount(); ++sheet) {
     std::vector<SheetFace> more = meshSheet(input, sheet, job);
     std::move(more.begin(), more.end(), std::back_inserter(faces));

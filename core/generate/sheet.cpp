@@ -318,10 +318,7 @@ class SheetMesher {
   /// Where creases end in a face and where they leave it.
   template <class Consider>
   void eachOnCrease(const std::array<Vec3, 3>& face, const Box2& box, Consider&& considers) const {
-    for (const Crease& crease : in_.creases) {
-      Box2 own;
-      own.add(crease.a), own.add(crease.b);
-      if (!own.overlaps(box)) continue;
+    in_.creases.eachNear(box, [&](const Crease& crease) {
       Interval part{0, 1};
       for (std::size_t e = 0; e < 3; ++e) {
         const Vec2 a = plan(face[e]), side = plan(face[(e + 1) % 3]) - a;
@@ -329,9 +326,9 @@ class SheetMesher {
         if (from < 0) part.from = std::max(part.from, to > from ? from / (from - to) : 2);
         if (to < 0) part.to = std::min(part.to, from > to ? from / (from - to) : -1);
       }
-      if (part.to < part.from) continue;
+      if (part.to < part.from) return;
       for (const double t : {part.from, part.to}) considers(glm::mix(crease.a, crease.b, t), glm::mix(crease.ya, crease.yb, t));
-    }
+    });
   }
 
   /// Places right behind a step at which a face has a corner: with one on a step of its own a face hangs over the level ground before it,

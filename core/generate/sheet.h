@@ -17,7 +17,7 @@ struct SheetInput {
   const Cells& cells;
   std::span<const ground::StepLine> steps;
   std::span<const ground::FoldLine> folds;
-  std::span<const Crease> creases;
+  const Creases& creases;
   LatticeBox chunk;  ///< corners on its sides are kept, and agree with the chunk beyond
 };
 

@@ -21,10 +21,12 @@ bool isNearStep(std::span<const ground::StepLine> steps, const Vec2& q, double w
 std::vector<double> SheetProfile::splitsOf(const Vec2& a, const Vec2& b, double least, const Interval& heights) const {
   std::vector<double> splits = ground::splitParameters(in_.standing.soup(), a, b, 0, least, heights);
   const std::size_t count = splits.size();
-  for (const Crease& c : in_.creases) {
+  Box2 box;
+  box.add(a), box.add(b);
+  in_.creases.eachNear(box, [&](const Crease& c) {
     const auto t = crossingParameter(a, b, c.a, c.b), on = crossingParameter(c.a, c.b, a, b);
     if (t && on && *t > 0 && *t < 1 && *on >= 0 && *on <= 1) splits.push_back(*t);
-  }
+  });
   return splits.size() == count ? splits : ground::keptApart(std::move(splits), glm::distance(a, b), least);
 }
 
