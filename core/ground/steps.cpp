@@ -4,6 +4,7 @@
 #include "core/ground/steps.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "core/ground/blocks.h"
 #include "core/ground/line_split.h"
@@ -53,8 +54,7 @@ class Steep {
     const auto [from, to] = std::minmax({at(0), at(1), at(2)});
     if (to - from < tuning::kLeastEnd) return;
     const bool small = to - from < kSmall;
-    groundNear();
-    if (near_.empty()) return;
+    if (!isGroundNear()) return;
     if (small && !standing_.standsButForSlope((t_.q[0] + t_.q[1] + t_.q[2]) / 3.0, number_)) return;
     if (small && isStep((from + to) / 2)) return cut(from, to, within, found);
     if (small) return;
@@ -67,18 +67,25 @@ class Steep {
  private:
   double at(std::size_t corner) const { return glm::dot(along_, t_.q[corner]); }
 
-  /// The ground that it may lead from and to. Most steep triangles are parts of cliffs, roofs and furniture, far from any.
-  void groundNear() {
+  /// Whether there is ground that it may lead from, below its top, and to. Most steep triangles are parts of cliffs, roofs and furniture,
+  /// far from any.
+  bool isGroundNear() const {
     const auto [low, high] = t_.heights();
     const Box2 box = t_.box().grown(reach_);
-    if (!walkable_.tree.any(box3(box, {low - step_, high})) || !walkable_.tree.any(box3(box, {low, high + step_}))) return;
-    walkable_.tree.collect(box3(box, {low - step_, high + step_}), near_);
-    for (std::uint32_t& i : near_) i = walkable_.numbers[i];
-    over_.assign(near_.size(), Standing::kNothing);
-    const auto& triangles = standing_.soup().triangles();
-    const auto is = [&](auto&& fits) { return std::ranges::any_of(near_, [&](std::uint32_t i) { return fits(triangles[i].heights()); }); };
-    if (!is([high = high](const Interval& g) { return g.from < high; }) || !is([low = low](const Interval& g) { return g.to > low; }))
-      near_.clear();
+    return walkable_.tree.any(box3(box, {low - step_, std::nextafter(high, low)})) &&
+           walkable_.tree.any(box3(box, {std::nextafter(low, high), high + step_}));
+  }
+
+  /// The ground along a line of steepest climb. Around dense detail that is a small part of what is near.
+  void findNear(double u, const Interval& own) {
+    const auto [low, high] = t_.heights();
+    thread_local std::vector<std::uint32_t> along;
+    walkable_.tree.along(placeOf(u, own.from - reach_), placeOf(u, own.to + reach_), 0, {low - step_, high + step_}, along);
+    std::ranges::sort(along);
+    near_.clear();
+    for (const std::uint32_t i : along)
+      if (const auto part = chord(standing_.soup().triangles()[walkable_.numbers[i]], u))
+        near_.push_back({walkable_.numbers[i], *part, Standing::kNothing});
   }
 
   /// Where lines of steepest climb are asked about, as parts of the way across.
@@ -113,6 +120,7 @@ class Steep {
   bool isStep(double u) {
     const auto own = chord(t_, u);
     if (!own) return false;
+    findNear(u, *own);
     const auto below = groundFrom(u, own->from, -1);
     if (!below) return false;
     const auto above = groundFrom(u, own->to, 1);
@@ -126,21 +134,20 @@ class Steep {
     const double y = t_.heightAt(placeOf(u, v));
     const auto& triangles = standing_.soup().triangles();
     for (std::size_t i = 0; i < near_.size(); ++i) {
-      const auto part = chord(triangles[near_[i]], u);
-      if (!part) continue;
-      const double far = std::max(0.0, way > 0 ? part->from - v : v - part->to), to = way > 0 ? part->to - v : v - part->from;
+      const Interval& part = near_[i].part;
+      const double far = std::max(0.0, way > 0 ? part.from - v : v - part.to), to = way > 0 ? part.to - v : v - part.from;
       if (std::min(reach_, to) - far > tuning::kLeastEnd / 2 && far <= reach_) begins.push_back({far, to, i});
     }
     std::sort(begins.begin(), begins.end(),
               [](const Begin& a, const Begin& b) { return std::tie(a.far, a.near) < std::tie(b.far, b.near); });
     for (const Begin& b : begins) {
-      const double height = triangles[near_[b.near]].heightAt(placeOf(u, v + way * b.far));
+      const double height = triangles[near_[b.near].triangle].heightAt(placeOf(u, v + way * b.far));
       if (std::abs(height - y) > step_ || treadFrom(b, begins, u, v, way) < kLeastTread) continue;
       const double until = std::min(reach_, b.to);
       // What is overhead may cover a part of it.
       for (const double part : {0.0, 0.5, 1.0}) {
         const Vec2 q = placeOf(u, v + way * glm::clamp(glm::mix(b.far, until, part), b.far + kInset, until - kInset));
-        if (standing_.stands(q, near_[b.near], over_[b.near])) return height;
+        if (standing_.stands(q, near_[b.near].triangle, near_[b.near].over)) return height;
       }
     }
     return std::nullopt;
@@ -156,7 +163,7 @@ class Steep {
   /// where they begin.
   double treadFrom(const Begin& first, const std::vector<Begin>& all, double u, double v, int way) const {
     const auto& triangles = standing_.soup().triangles();
-    const auto heightAt = [&](const Begin& b, double d) { return triangles[near_[b.near]].heightAt(placeOf(u, v + way * d)); };
+    const auto heightAt = [&](const Begin& b, double d) { return triangles[near_[b.near].triangle].heightAt(placeOf(u, v + way * d)); };
     const Begin* last = &first;
     for (const Begin& next : all) {
       if (last->to - first.far >= kLeastTread || next.far > last->to + std::max(kOneTread, standing_.world().joinDistance)) break;
@@ -181,8 +188,13 @@ class Steep {
   const Triangle& t_;
   double reach_, step_;
   Vec2 up_, along_;
-  std::vector<std::uint32_t> near_;
-  std::vector<std::uint32_t> over_;  // one for each of them: what was overhead last
+  /// Ground along the line that is asked about.
+  struct Near {
+    std::uint32_t triangle;
+    Interval part;
+    std::uint32_t over;  // what was overhead last
+  };
+  std::vector<Near> near_;
 };
 
 }  // namespace
