@@ -278,7 +278,8 @@ Result<ChunkMesh> meshChunk(const level::World& world, const nav::Agent& agent, 
   if (!cells) return cells.problem();
   std::vector<SheetFace> faces;
   const Creases creases(standing, *cells, chunk);
-  const SheetInput input{standing, clearance, *cells, g.steps, g.folds, creases, chunk};
+  const Steps steps(std::move(g.steps));
+  const SheetInput input{standing, clearance, *cells, steps, g.folds, creases, chunk};
   for (std::int32_t sheet = 0; sheet < cells->sheetCount(); ++sheet) {
     std::vector<SheetFace> more = meshSheet(input, sheet, job);
     std::move(more.begin(), more.end(), std::back_inserter(faces));

@@ -2,6 +2,7 @@
 // One sheet of ground turned into convex faces.
 
 #include "core/generate/creases.h"
+#include "core/generate/steps.h"
 
 namespace dune::generate {
 
@@ -15,7 +16,7 @@ struct SheetInput {
   const ground::Standing& standing;
   const ground::Clearance& clearance;
   const Cells& cells;
-  std::span<const ground::StepLine> steps;
+  const Steps& steps;
   std::span<const ground::FoldLine> folds;
   const Creases& creases;
   LatticeBox chunk;  ///< corners on its sides are kept, and agree with the chunk beyond

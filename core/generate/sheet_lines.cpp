@@ -25,15 +25,32 @@ Vec2 stripEnd(const LatticeBox& chunk, const Vec2& end, const Vec2& outward, con
   return p - outward * tuning::kStepStrip;
 }
 
+/// Where steps meet at an angle a side of a strip ends before it comes into the strip over the other step, which is as steep as any: `end`,
+/// moved on by as much.
+Vec2 beforeOthers(const SheetInput& input, const ground::StepLine& step, Vec2 end, const Vec2& inward) {
+  constexpr double kSteep = 0.1, kRounded = 1e-9;            // of the sine of the angle; metres
+  if (input.chunk.sidesAt(toLattice(end)) != 0) return end;  // the same for both chunks
+  input.steps.eachNear(Box2(end, end).grown(tuning::kStepStrip), [&](const ground::StepLine& other) {
+    const Vec2 by = other.b - other.a;
+    const double storey = 2 * input.standing.agent().stepHeight, length = glm::length(by);
+    if (other.low > step.high + storey || other.high < step.low - storey || length < tuning::kLeastStripped) return;
+    if (distanceToSegment(other.a, other.b, end) > tuning::kStepStrip - kRounded) return;
+    const double off = cross(by, end - other.a) / length, away = cross(by, inward) / length;
+    if (std::abs(away) > kSteep) end += inward * ((std::copysign(tuning::kStepStrip, away) - off) / away);
+  });
+  return end;
+}
+
 /// Two lines beside a step: between them a steep strip, outside them the two levels as they are.
-void addStep(const LatticeBox& chunk, const ground::StepLine& step, std::vector<SheetLine>& lines) {
+void addStep(const SheetInput& input, const ground::StepLine& step, std::vector<SheetLine>& lines) {
   const double length = glm::distance(step.a, step.b), w = tuning::kStepStrip;
   if (length < tuning::kLeastStripped) return;
   const Vec2 along = (step.b - step.a) / length, left = leftOf(along);
   for (const double side : {-w, w}) {
-    const Vec2 a = stripEnd(chunk, step.a, -along, left * side, step.goesOnAtA),
-               b = stripEnd(chunk, step.b, along, left * side, step.goesOnAtB);
-    if (glm::dot(b - a, along) > w) lines.push_back({a, b, step.low, step.high, 0, edge::step, {}});
+    const Vec2 a = stripEnd(input.chunk, step.a, -along, left * side, step.goesOnAtA),
+               b = stripEnd(input.chunk, step.b, along, left * side, step.goesOnAtB);
+    const Vec2 from = beforeOthers(input, step, a, along), to = beforeOthers(input, step, b, -along);
+    if (glm::dot(to - from, along) > w) lines.push_back({from, to, step.low, step.high, 0, edge::step, {}});
   }
 }
 
@@ -102,7 +119,7 @@ std::vector<SheetLine> sheetLines(const SheetInput& input, double steepest) {
     for (std::size_t i = 0, n = volume.outline.size(); i < n; ++i)
       lines.push_back({volume.outline[i], volume.outline[(i + 1) % n], volume.bottom, volume.top, steepest, edge::area, {}});
   addKinds(input, steepest, lines);
-  for (const ground::StepLine& step : input.steps) addStep(input.chunk, step, lines);
+  for (const ground::StepLine& step : input.steps.all()) addStep(input, step, lines);
   for (const ground::FoldLine& fold : input.folds) lines.push_back({fold.a, fold.b, fold.y, fold.y, steepest, edge::step, {}});
   return lines;
 }

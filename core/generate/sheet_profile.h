@@ -9,9 +9,6 @@ namespace dune::generate {
 /// Beside a step heights are asked this far from it.
 constexpr double kBesideJump = 1.2 * tuning::kStepStrip;
 
-/// Whether a place is within so many metres of a step.
-bool isNearStep(std::span<const ground::StepLine> steps, const Vec2& q, double within);
-
 class SheetProfile {
  public:
   /// Keeps references to both.

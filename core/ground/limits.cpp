@@ -31,7 +31,8 @@ constexpr double kLeastFold = 0.5;   // m: shorter folds are left to the fitting
 constexpr double kLeastMiss = 0.04;  // m: how far a face over a fold would be off the ground
 constexpr double kSameLine = 1e-6;   // m and rad: lines nearer than this are one
 
-enum Answer { nothingHere, endsOnLeft, endsOnRight, groundGoesOn };  // which side the ground is on that ends
+/// Which side the ground is on that ends, or whether it goes on, and a step below this ground on the right.
+enum Answer { nothingHere, endsOnLeft, endsOnRight, groundGoesOn, stepsDown };
 
 /// Finds the limits around one triangle of ground.
 class AroundTriangle {
@@ -323,9 +324,34 @@ class AroundTriangle {
       const bool ends = piece.answer == endsOnLeft || piece.answer == endsOnRight;
       if (ends && !crackAt(pieces, i, length))
         endOrBridge(p, q, piece.answer == endsOnRight ? -left : left);
-      else if (piece.answer == groundGoesOn)
-        if (const auto [s, e] = inner(plan(p), plan(q)); s != e) goesOver(s, e, left);
+      else if (goesOn(piece))
+        goesOverInParts(piece, splits, {qa, qb, a.y, b.y}, left);
     }
+  }
+
+  /// A line with its heights.
+  struct Line {
+    Vec2 a, b;
+    double ya, yb;
+    Vec2 at(double t) const { return glm::mix(a, b, t); }
+  };
+
+  /// A step down to ground that has a step of its own is another one from there on.
+  void goesOverInParts(const Piece& piece, const std::vector<double>& splits, const Line& line, const Vec2& left) {
+    const double beside = 2 * tuning::kBeside / glm::distance(line.a, line.b), reach = agent_.stepHeight + slack(tuning::kBeside);
+    const auto below = [&](double t) {
+      return standing_.nearest(line.at(t) - left * tuning::kBeside, glm::mix(line.ya, line.yb, t), reach);
+    };
+    double from = piece.from;
+    const auto until = [&](double to) {
+      if (const auto [s, e] = inner(line.at(from), line.at(to)); s != e) goesOver(s, e, left);
+      from = to;
+    };
+    if (piece.answer == stepsDown)
+      for (const double t : splits)
+        if (t > from + 2 * beside && t < piece.to - 2 * beside && std::abs(below(t - beside) - below(t + beside)) >= tuning::kLeastStep)
+          until(t);
+    until(piece.to);
   }
 
   /// The part within the chunk of a piece of the line in hand, which both chunks cut at the very same point.
@@ -337,11 +363,12 @@ class AroundTriangle {
     return past(b, a) ? std::pair(a, b) : std::pair(a, a);
   }
 
+  static bool goesOn(const Piece& piece) { return piece.answer == groundGoesOn || piece.answer == stepsDown; }
+
   /// Whether ground ends on a piece of a line only because a crack runs away from it there; where the gap along the line is too narrow to
   /// be seen, nothing else would join it.
   bool crackAt(const std::vector<Piece>& pieces, std::size_t i, double length) const {
-    const bool after = i > 0 && pieces[i - 1].answer == groundGoesOn,
-               before = i + 1 < pieces.size() && pieces[i + 1].answer == groundGoesOn;
+    const bool after = i > 0 && goesOn(pieces[i - 1]), before = i + 1 < pieces.size() && goesOn(pieces[i + 1]);
     return isCrack((pieces[i].to - pieces[i].from) * length, after, before);
   }
   /// Whether what does not go on is no wider than a gap that is joined: beside a part that does. At an end of the line that is a corner,
@@ -422,7 +449,8 @@ class AroundTriangle {
     if (std::isnan(here) && std::isnan(there)) return nothingHere;
     if (!std::isnan(here) && !std::isnan(there)) return groundGoesOn;
     if (std::isnan(here)) return std::isnan(standing_.nearest(left_, q + aside, there, step)) ? endsOnRight : groundGoesOn;
-    return std::isnan(standing_.nearest(right_, q - aside, here, step)) ? endsOnLeft : groundGoesOn;
+    const double beyond = standing_.nearest(right_, q - aside, here, step);
+    return std::isnan(beyond) ? endsOnLeft : here - beyond < tuning::kLeastStep ? groundGoesOn : stepsDown;
   }
 
   /// Notes what is to note where ground goes on over a line: a crack along it, a fold, or a step where this ground is the upper side of it.

@@ -399,6 +399,57 @@ class TestShapes : public QObject {
     });
     QVERIFY(asked > 1000);
   }
+  /// What one goes down to beside a step may have steps of its own, anywhere along it: slabs over slabs over a floor, at any angle.
+  void slabsOverSlabsLieAsTheyAre() {
+    constexpr double kWithin = 0.06, kSlack = 0.08;  // m: of the strip over a step; of a face
+    int asked = 0, off = 0;
+    for (unsigned seed = 0; seed < 60; ++seed) {
+      Random random(seed);
+      Scene scene;
+      scene.floor(0, 0, 12, 12);
+      std::vector<std::vector<Vec3>> slabs;
+      for (int i = 2 + random.upTo(4); i > 0; --i) {
+        const bool square = random.upTo(3) == 0;
+        const int corners = square ? 4 : 3 + random.upTo(3);
+        const double high = 0.05 + 0.01 * random.upTo(26), first = square ? kPi / 4 : random.in(0, 6), size = random.in(0.8, 5);
+        const Vec2 middle(random.in(1, 11), random.in(1, 11));
+        std::vector<Vec3>& slab = slabs.emplace_back();
+        for (int c = 0; c < corners; ++c) {
+          const double angle = first + 2 * kPi * (c + (square ? 0 : random.in(0, 0.6))) / corners;
+          const Vec2 at = glm::round((middle + size * Vec2(std::cos(angle), std::sin(angle))) * 64.0) / 64.0;
+          slab.push_back({at.x, high, -at.y + 12});
+        }
+        level::Object object;
+        object.name = "slab", object.vertices = slab;
+        for (std::uint32_t c = 1; c + 1 < slab.size(); ++c) object.triangles.edit().push_back({0, c, c + 1});
+        scene.objects().push_back(object);
+      }
+      const auto groundAt = [&](const Vec2& q) {
+        double high = 0;
+        for (const std::vector<Vec3>& slab : slabs) {
+          bool over = true;
+          for (std::size_t c = 0; c < slab.size(); ++c) {
+            const Vec2 a = plan(slab[c]), b = plan(slab[(c + 1) % slab.size()]);
+            over = over && cross(b - a, q - a) >= 0;
+          }
+          if (over) high = std::max(high, slab[0].y);
+        }
+        return high;
+      };
+      const auto b = built(scene.world());
+      QVERIFY2(nav::checkStructure(b->mesh).empty(), qPrintable(QString::number(seed)));
+      eachOnEdges(b->mesh, [&](const Vec3& p) {
+        double low = groundAt(plan(p)), high = low;
+        for (int i = 0; i < 32; ++i) {
+          const double y = groundAt(plan(p) + kWithin * (i % 2 ? 1 : 0.5) * Vec2(std::cos(kPi * i / 16), std::sin(kPi * i / 16)));
+          low = std::min(low, y), high = std::max(high, y);
+        }
+        ++asked;
+        off += p.y < low - kSlack || p.y > high + kSlack;
+      });
+    }
+    QVERIFY2(off < asked / 10'000, qPrintable(QString("%1 of %2").arg(off).arg(asked)));
+  }
   /// A border that crosses the foot of a ramp askew bends there as the ground does, though no edge of the level lies there.
   void bordersLieOnTheGroundToo() {
     for (unsigned seed = 0; seed < 30; ++seed) {
