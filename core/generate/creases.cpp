@@ -46,6 +46,7 @@ Creases::Creases(const ground::Standing& standing, const Cells& cells, const Lat
   constexpr double kCell = 1;  // m
   const ground::Soup& soup = standing.soup();
   const Box2 within = Box2(toPlan(chunk.min), toPlan(chunk.max)).grown(kLatticeStep);
+  const Box2 inner = within.grown(-2 * kLatticeStep);
   const auto isLarge = [](const Box2& box) { return glm::distance(box.min, box.max) >= kLeastCrease; };
   const auto ground = [&](const ground::Triangle& t) { return !t.upright && isLarge(t.box()) && standing.walkable(t); };
   std::vector<std::uint32_t> near;
@@ -66,10 +67,12 @@ Creases::Creases(const ground::Standing& standing, const Cells& cells, const Lat
       const ground::Triangle& other = soup.triangles()[n];
       if (n <= i || !ground(other) || std::hypot(t.gu - other.gu, t.gv - other.gv) < kLeastBend || shareCorner(t, other)) continue;
       const auto crease = creaseOf(t, other);
-      if (!crease || glm::distance(crease->a, crease->b) < kLeastCrease) continue;
-      const bool stands = std::ranges::any_of(std::array{0.1, 0.5, 0.9}, [&](double part) {
-        return isGround(glm::mix(crease->a, crease->b, part), glm::mix(crease->ya, crease->yb, part));
-      });
+      if (!crease || glm::distance(crease->a, crease->b) < kLeastCrease || !clipToBox(crease->a, crease->b, within)) continue;
+      // What comes to a side of the chunk is for the chunk beyond to see as well: both have to come to the same corners on it.
+      const bool atSide = !inner.contains(crease->a) || !inner.contains(crease->b);
+      const bool stands = atSide || std::ranges::any_of(std::array{0.1, 0.5, 0.9}, [&](double part) {
+                            return isGround(glm::mix(crease->a, crease->b, part), glm::mix(crease->ya, crease->yb, part));
+                          });
       if (stands) all_.push_back(*crease);
     }
   }

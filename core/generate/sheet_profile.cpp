@@ -19,9 +19,10 @@ std::vector<double> SheetProfile::splitsOf(const Vec2& a, const Vec2& b, double 
   const std::size_t count = splits.size();
   Box2 box;
   box.add(a), box.add(b);
-  in_.creases.eachNear(box, [&](const Crease& c) {
+  constexpr double kOnEnd = 1e-6;  // of a crease
+  in_.creases.eachNear(box.grown(kLatticeStep), [&](const Crease& c) {
     const auto t = crossingParameter(a, b, c.a, c.b), on = crossingParameter(c.a, c.b, a, b);
-    if (t && on && *t > 0 && *t < 1 && *on >= 0 && *on <= 1) splits.push_back(*t);
+    if (t && on && *t > 0 && *t < 1 && *on >= -kOnEnd && *on <= 1 + kOnEnd) splits.push_back(*t);
   });
   return splits.size() == count ? splits : ground::keptApart(std::move(splits), glm::distance(a, b), least);
 }

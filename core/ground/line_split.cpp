@@ -17,13 +17,24 @@ void append(std::vector<Piece>& pieces, const Piece& piece) {
     pieces.push_back(piece);
 }
 
-/// Between t0 (where the answer is `a`) and t1 (where it is another): the last place of `a`.
-double change(double t0, double t1, int a, const std::function<int(double)>& answer) {
-  for (int i = 0; i < kBisections; ++i) {
-    const double middle = (t0 + t1) / 2;
-    (answer(middle) == a ? t0 : t1) = middle;
+/// The pieces from t0, where the answer is `from`, to t1, where it is `to`: where it changes it may be a third one for a while.
+void between(double t0, double t1, int from, int to, const std::function<int(double)>& answer, std::vector<Piece>& pieces) {
+  constexpr int kMostChanges = 8;
+  double start = t0;
+  for (int change = 0; from != to && change < kMostChanges; ++change) {
+    double same = start, other = t1;
+    int next = to;
+    for (int i = 0; i < kBisections; ++i) {
+      const double middle = (same + other) / 2;
+      if (const int said = answer(middle); said == from)
+        same = middle;
+      else
+        other = middle, next = said;
+    }
+    append(pieces, {start, same, from});
+    start = same, from = next;
   }
-  return t0;
+  append(pieces, {start, t1, to});
 }
 
 }  // namespace
@@ -71,14 +82,10 @@ std::vector<Piece> answersAlong(const std::vector<double>& splits, const std::fu
     const double middle = (t0 + t1) / 2;
     enter(middle);
     const int atStart = answer(t0 + inset), atMiddle = answer(middle), atEnd = answer(t1 - inset);
-    double from = t0, to = t1;
-    if (atStart != atMiddle) {
-      from = change(t0 + inset, middle, atStart, answer);
-      append(pieces, {t0, from, atStart});
-    }
-    if (atEnd != atMiddle) to = change(middle, t1 - inset, atMiddle, answer);
-    append(pieces, {from, to, atMiddle});
-    if (atEnd != atMiddle) append(pieces, {to, t1, atEnd});
+    append(pieces, {t0, t0 + inset, atStart});
+    between(t0 + inset, middle, atStart, atMiddle, answer, pieces);
+    between(middle, t1 - inset, atMiddle, atEnd, answer, pieces);
+    append(pieces, {t1 - inset, t1, atEnd});
   }
   return pieces;
 }

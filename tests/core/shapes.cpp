@@ -399,7 +399,8 @@ class TestShapes : public QObject {
     });
     QVERIFY(asked > 1000);
   }
-  /// What one goes down to beside a step may have steps of its own, anywhere along it: slabs over slabs over a floor, at any angle.
+  /// What one goes down to beside a step may have steps of its own, anywhere along it: slabs over slabs over a floor, at any angle, every
+  /// other time slanting through each other.
   void slabsOverSlabsLieAsTheyAre() {
     constexpr double kWithin = 0.06, kSlack = 0.08;  // m: of the strip over a step; of a face
     int asked = 0, off = 0;
@@ -407,32 +408,39 @@ class TestShapes : public QObject {
       Random random(seed);
       Scene scene;
       scene.floor(0, 0, 12, 12);
-      std::vector<std::vector<Vec3>> slabs;
+      struct Slab {
+        std::vector<Vec3> corners;
+        Vec2 middle, slant;
+        double high;
+        double heightAt(const Vec2& q) const { return high + glm::dot(slant, q - middle); }
+      };
+      std::vector<Slab> slabs;
       for (int i = 2 + random.upTo(4); i > 0; --i) {
         const bool square = random.upTo(3) == 0;
         const int corners = square ? 4 : 3 + random.upTo(3);
-        const double high = 0.05 + 0.01 * random.upTo(26), first = square ? kPi / 4 : random.in(0, 6), size = random.in(0.8, 5);
-        const Vec2 middle(random.in(1, 11), random.in(1, 11));
-        std::vector<Vec3>& slab = slabs.emplace_back();
+        const double slant = seed % 2 == 0 ? 0 : 0.2, first = square ? kPi / 4 : random.in(0, 6), size = random.in(0.8, 5);
+        const Vec2 middle(random.in(1, 11), -random.in(1, 11));
+        Slab& slab =
+            slabs.emplace_back(Slab{{}, middle, {random.in(-slant, slant), random.in(-slant, slant)}, 0.05 + 0.01 * random.upTo(26)});
         for (int c = 0; c < corners; ++c) {
           const double angle = first + 2 * kPi * (c + (square ? 0 : random.in(0, 0.6))) / corners;
           const Vec2 at = glm::round((middle + size * Vec2(std::cos(angle), std::sin(angle))) * 64.0) / 64.0;
-          slab.push_back({at.x, high, -at.y + 12});
+          slab.corners.push_back(lift(at, slab.heightAt(at)));
         }
         level::Object object;
-        object.name = "slab", object.vertices = slab;
-        for (std::uint32_t c = 1; c + 1 < slab.size(); ++c) object.triangles.edit().push_back({0, c, c + 1});
+        object.name = "slab", object.vertices = slab.corners;
+        for (std::uint32_t c = 1; c + 1 < slab.corners.size(); ++c) object.triangles.edit().push_back({0, c, c + 1});
         scene.objects().push_back(object);
       }
       const auto groundAt = [&](const Vec2& q) {
-        double high = 0;
-        for (const std::vector<Vec3>& slab : slabs) {
+        double high = q.x >= 0 && q.x <= 12 && q.y >= -12 && q.y <= 0 ? 0 : -100;
+        for (const Slab& slab : slabs) {
           bool over = true;
-          for (std::size_t c = 0; c < slab.size(); ++c) {
-            const Vec2 a = plan(slab[c]), b = plan(slab[(c + 1) % slab.size()]);
+          for (std::size_t c = 0; c < slab.corners.size(); ++c) {
+            const Vec2 a = plan(slab.corners[c]), b = plan(slab.corners[(c + 1) % slab.corners.size()]);
             over = over && cross(b - a, q - a) >= 0;
           }
-          if (over) high = std::max(high, slab[0].y);
+          if (over) high = std::max(high, slab.heightAt(q));
         }
         return high;
       };
