@@ -16,6 +16,7 @@
 #include "core/ground/gap.h"
 #include "core/ground/hiders.h"
 #include "core/ground/line_split.h"
+#include "core/ground/over_lines.h"
 #include "core/ground/steps.h"
 #include "core/ground/tuning.h"
 
@@ -27,9 +28,7 @@ using level::Role;
 
 constexpr double kShort = 0.05;  // m: lines of which three places tell enough
 constexpr double kProbesAlong[] = {0.02, 0.5, 0.98};
-constexpr double kLeastFold = 0.5;   // m: shorter folds are left to the fitting of heights
-constexpr double kLeastMiss = 0.04;  // m: how far a face over a fold would be off the ground
-constexpr double kSameLine = 1e-6;   // m and rad: lines nearer than this are one
+constexpr double kSameLine = 1e-6;  // m and rad: lines nearer than this are one
 
 /// Which side the ground is on that ends, or whether it goes on, and a step below this ground on the right.
 enum Answer { nothingHere, endsOnLeft, endsOnRight, groundGoesOn, stepsDown };
@@ -46,7 +45,8 @@ class AroundTriangle {
         within_(within),
         found_(found),
         hiders_(standing),
-        bridging_(standing, ground_, found) {}
+        bridging_(standing, ground_, found),
+        overLines_(standing, number, within, bridging_, found) {}
 
   void run() {
     Box2 box = ground_.box().grown(tuning::kWeld);
@@ -70,7 +70,8 @@ class AroundTriangle {
         goesOn |= other != number_ && standing_.walkable(soup_.triangles()[other]) && beyond(other, e);
       for (const std::uint32_t other : soup_.across(number_, e))
         if (other > number_ && goesOn)
-          noteFold(ground_.q[static_cast<std::size_t>(e)], ground_.q[static_cast<std::size_t>((e + 1) % 3)], soup_.triangles()[other]);
+          overLines_.noteFold(ground_.q[static_cast<std::size_t>(e)], ground_.q[static_cast<std::size_t>((e + 1) % 3)],
+                              soup_.triangles()[other]);
       if (!goesOn) endsAlong(ground_.p[static_cast<std::size_t>(e)], ground_.p[static_cast<std::size_t>((e + 1) % 3)]);
     }
   }
@@ -169,7 +170,7 @@ class AroundTriangle {
 
   /// Keeps a line for later, turned so that lines along each other point the same way.
   void note(std::vector<Limit>& lines, Limit like, Vec2 a, Vec2 b) const {
-    if (!cut(a, b, within_) || glm::distance(a, b) < tuning::kLeastEnd) return;
+    if (!cutTo(within_, a, b) || glm::distance(a, b) < tuning::kLeastEnd) return;
     const Vec2 d = b - a;
     if (d.x < 0 || (d.x == 0 && d.y < 0)) std::swap(a, b);
     like.a = a, like.b = b;
@@ -260,16 +261,6 @@ class AroundTriangle {
     lookedUp_ = true;
   }
 
-  /// Cuts a line to the box that is asked about; the same line is cut to the same point by the boxes on both sides of it.
-  std::optional<Interval> cut(Vec2& a, Vec2& b, const Box2& box) const {
-    const auto part = clipToBox(a, b, box);
-    if (!part) return std::nullopt;
-    const Vec2 from = a, to = b;
-    if (part->from > 0) a = glm::mix(from, to, part->from);
-    if (part->to < 1) b = glm::mix(from, to, part->to);
-    return part;
-  }
-
   void addSides(Limit limit, const Vec2& a, const Vec2& b, bool left, bool right) {
     if (glm::distance(a, b) < tuning::kLeastEnd) return;
     limit.a = a, limit.b = b;
@@ -302,9 +293,9 @@ class AroundTriangle {
   void endsAlong(Vec3 a, Vec3 b) {
     Vec2 qa = plan(a), qb = plan(b);
     innerA_ = qa, innerB_ = qb;
-    if (!cut(innerA_, innerB_, within_)) return;
+    if (!cutTo(within_, innerA_, innerB_)) return;
     // What is said near a side of the chunk may depend on how the line goes on beyond it.
-    const auto part = cut(qa, qb, within_.grown(standing_.world().joinDistance));
+    const auto part = cutTo(within_.grown(standing_.world().joinDistance), qa, qb);
     const double from = a.y, to = b.y;
     a = lift(qa, glm::mix(from, to, part->from)), b = lift(qb, glm::mix(from, to, part->to));
     const double length = glm::distance(qa, qb);
@@ -344,7 +335,7 @@ class AroundTriangle {
     };
     double from = piece.from;
     const auto until = [&](double to) {
-      if (const auto [s, e] = inner(line.at(from), line.at(to)); s != e) goesOver(s, e, left);
+      if (const auto [s, e] = inner(line.at(from), line.at(to)); s != e) overLines_.note(s, e, left);
       from = to;
     };
     if (piece.answer == stepsDown)
@@ -453,40 +444,6 @@ class AroundTriangle {
     return std::isnan(beyond) ? endsOnLeft : here - beyond < tuning::kLeastStep ? groundGoesOn : stepsDown;
   }
 
-  /// Notes what is to note where ground goes on over a line: a crack along it, a fold, or a step where this ground is the upper side of it.
-  void goesOver(const Vec2& a, const Vec2& b, const Vec2& left) {
-    const Vec2 middle = (a + b) * 0.5;
-    const double y = ground_.heightAt(middle), reach = agent_.stepHeight + slack(tuning::kBeside);
-    const double here = standing_.nearest(middle + left * tuning::kBeside, y, reach),
-                 there = standing_.nearest(middle - left * tuning::kBeside, y, reach);
-    bridging_.closeHairline(a, b, left, std::abs(here - there));
-    if (std::abs(here - y) <= tuning::kLeastStep / 2 && std::abs(here - there) < tuning::kLeastStep) {
-      foldBeyond(a, b, middle - left * tuning::kBeside, there);
-      return;
-    }
-    if (std::abs(here - y) > tuning::kLeastStep / 2 || here - there < tuning::kLeastStep) return;
-    bridging_.stepOrGroove(a, b, left, reach);
-  }
-
-  /// Where the ground goes on over an open edge, on another object say: the triangle it goes on with tells whether it bends.
-  void foldBeyond(const Vec2& a, const Vec2& b, const Vec2& there, double y) {
-    for (const std::uint32_t i : soup_.above().at(there)) {
-      const Triangle& t = soup_.triangles()[i];
-      if (i != number_ && standing_.walkable(t) && t.covers(there) && std::abs(t.heightAt(there) - y) < tuning::kSameHeight)
-        return noteFold(a, b, t);
-    }
-  }
-
-  /// Folds that faces would miss by much are lines that they should follow; fine terrain is fitted by points instead.
-  void noteFold(Vec2 a, Vec2 b, const Triangle& other) {
-    const double length = glm::distance(a, b);
-    if (other.upright || length < kLeastFold) return;
-    const double bend = std::hypot(other.gu - ground_.gu, other.gv - ground_.gv);
-    auto height = [length](const Triangle& t) { return std::abs(cross(t.q[1] - t.q[0], t.q[2] - t.q[0])) / length; };
-    if (bend * std::min(height(ground_), height(other)) < kLeastMiss) return;
-    if (cut(a, b, within_)) found_.folds.push_back({a, b, ground_.heightAt((a + b) * 0.5)});
-  }
-
   const Standing& standing_;
   const Soup& soup_;
   const nav::Agent& agent_;
@@ -498,6 +455,7 @@ class AroundTriangle {
   std::vector<std::uint32_t> near_;
   Hiders hiders_;
   Bridging bridging_;
+  OverLines overLines_;
   Vec2 entered_{0};  // the place on a line that the stacks are of, once they are looked up
   bool lookedUp_ = false;
   std::array<bool, 3> inner_{};   // of the triangle in hand, its edges that say nothing

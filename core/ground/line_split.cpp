@@ -74,6 +74,15 @@ std::vector<double> keptApart(std::vector<double> t, double length, double least
   return apart;
 }
 
+std::optional<Interval> cutTo(const Box2& box, Vec2& a, Vec2& b) {
+  const auto part = clipToBox(a, b, box);
+  if (!part) return std::nullopt;
+  const Vec2 from = a, to = b;
+  if (part->from > 0) a = glm::mix(from, to, part->from);
+  if (part->to < 1) b = glm::mix(from, to, part->to);
+  return part;
+}
+
 std::vector<Piece> answersAlong(const std::vector<double>& splits, const std::function<void(double)>& enter,
                                 const std::function<int(double)>& answer) {
   std::vector<Piece> pieces;
