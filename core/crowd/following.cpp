@@ -11,6 +11,7 @@ constexpr double kLost = 0.7;           // s without sight of the next corner af
 constexpr double kAskSeldom = 8.0;      // s between those of one whose way will hardly be another
 constexpr double kSightSlack = 0.002;   // m before a corner at which sight may end and still count as reaching it
 constexpr double kSameStorey = 0.5;     // m of height by which what is seen may be off what is meant
+constexpr double kNearCorner = 0.3;     // m before a corner: from there one has to see how the way goes on behind it
 constexpr double kCarefully = 1e-5;     // m: who lost its way at a corner goes on when it sees the next one, or stands right on it
 constexpr double kSettle = 0.35;        // s in which a body closes the last distance: no overshoot, no trembling
 constexpr double kLeastArrival = 0.01;  // m
@@ -37,9 +38,22 @@ double Following::dearestOf(const route::PathAnswer& answer) const {
   return dearest;
 }
 
+/// Where a body asks from. Right on a corner it would be on all ground that touches there, also on what it cannot walk over to.
+nav::Place Following::within(const nav::Place& place) const {
+  constexpr double kOnCorner = 1e-6, kInside = 1e-3;  // m
+  for (std::size_t i = 0; i < mesh_.cornerCount(place.face); ++i)
+    if (glm::distance(mesh_.cornerAt(place.face, i), place.position) < kOnCorner) {
+      const Vec3 inwards = nav::middleOf(mesh_, place.face) - place.position;
+      return {place.face,
+              nav::nearestOnFace(mesh_, place.face, place.position + inwards * (kInside / std::max(kInside, glm::length(inwards))))};
+    }
+  return place;
+}
+
 void Following::ask(Body& b, double now) {
   std::unique_ptr<route::Search> search = takeSearch();
-  route::PathAnswer answer = route::findPath(field_, *search, b.place, b.goal, {2, false, false, 0});
+  const nav::Place from = b.place.valid() ? within(b.place) : b.place;
+  route::PathAnswer answer = route::findPath(field_, *search, from, b.goal, {2, false, false, 0});
   {
     const std::scoped_lock lock(mutex_);
     searches_.push_back(std::move(search));
@@ -52,6 +66,14 @@ void Following::ask(Body& b, double now) {
 bool Following::sees(const nav::Ray& ray, const Vec3& target) const {
   return (ray.reached || glm::distance(plan(ray.end.position), plan(target)) <= kSightSlack) &&
          std::abs(ray.end.position.y - target.y) <= kSameStorey;
+}
+
+/// Whether the way goes on from where a ray to one of its corners ended. Where a wall ends in a point that another wall touches, a corner
+/// is seen from the wrong side of it as well, and one would stand in the pocket between the two for ever.
+bool Following::goesOn(const Body& b, const nav::Ray& ray, std::size_t corner) const {
+  if (corner + 1 >= b.way.points.size() || b.way.linkAt(corner)) return true;
+  const Vec3& after = b.way.points[corner + 1];
+  return sees(nav::castRay(mesh_, ray.end, plan(after), &field_.rules()), after);
 }
 
 /// Where all ground costs the same the straight way is never dearer.
@@ -71,7 +93,7 @@ void Following::skipCorners(Body& b, const nav::Rules& heeded) const {
     bool skip = glm::distance(plan(b.place.position), plan(b.way.points[b.way.next])) <= within;
     if (!skip) {
       const nav::Ray straight = nav::castRay(mesh_, b.place, plan(after), &heeded);
-      skip = sees(straight, after) && straightIsAsCheap(b, straight);
+      skip = sees(straight, after) && goesOn(b, straight, b.way.next + 1) && straightIsAsCheap(b, straight);
     }
     if (!skip) return;
     ++b.way.next;
@@ -93,7 +115,8 @@ Vec2 Following::wanted(Body& b, double now, const nav::Rules& heeded) {
   if (b.way.points.size() < 2) return settle(b, b.way.points.back());
   skipCorners(b, heeded);
   const nav::Ray ray = nav::castRay(mesh_, b.place, plan(b.way.points[b.way.next]), &heeded);
-  const bool lost = !sees(ray, b.way.points[b.way.next]), jammed = b.standing > kJammed && !b.done;
+  const bool near = glm::distance(plan(b.place.position), plan(b.way.points[b.way.next])) < kNearCorner;
+  const bool lost = !sees(ray, b.way.points[b.way.next]) || (near && !goesOn(b, ray, b.way.next)), jammed = b.standing > kJammed && !b.done;
   const bool strayed = b.way.dearest > 0 && isDearer(field_.perMetre(b.place.face), b.way.dearest);
   if (!lost && !jammed && !strayed) b.askAfter = kAskAgain;
   b.lostAt = !lost ? -1 : b.lostAt < 0 ? now : b.lostAt;

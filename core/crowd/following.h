@@ -36,7 +36,9 @@ class Following {
   void ask(Body& body, double now);
   double dearestOf(const route::PathAnswer& answer) const;
   void skipCorners(Body& body, const nav::Rules& heeded) const;
+  nav::Place within(const nav::Place& place) const;
   bool sees(const nav::Ray& ray, const Vec3& target) const;
+  bool goesOn(const Body& b, const nav::Ray& ray, std::size_t corner) const;
   bool straightIsAsCheap(const Body& body, const nav::Ray& straight) const;
   Vec2 settle(Body& body, const Vec3& last) const;
   std::unique_ptr<route::Search> takeSearch();

@@ -29,7 +29,7 @@ class Teller {
     for (std::size_t i = 0; i < way.size(); ++i) {
       bend = way[i].bend || (bend && glm::distance(way[i].at, way[i - 1].at) < 1e-9);
       const bool linkEnd = way[i].link >= 0 || (i > 0 && way[i - 1].link >= 0);
-      if (i > 0) account(way[i - 1], way[i]), addStretch(way[i - 1], way[i]);
+      if (i > 0) account(way[i - 1], way[i]), addStretch(way[i - 1], way[i]), answer_.length += glm::distance(way[i - 1].at, way[i].at);
       addFace(way[i].face);
       const double fold = bend ? kFoldBend : kFold;
       if (i > 0 && i + 1 < way.size() && !linkEnd && onLine(answer_.points.back(), way[i].at, way[i + 1].at, fold)) continue;
@@ -37,7 +37,6 @@ class Teller {
       const auto here = static_cast<std::uint32_t>(answer_.points.size() - 1);
       if (way[i].link >= 0) answer_.links.push_back({mesh_.links[static_cast<std::size_t>(way[i].link)].id, here, here + 1});
     }
-    for (std::size_t i = 0; i + 1 < answer_.points.size(); ++i) answer_.length += glm::distance(answer_.points[i], answer_.points[i + 1]);
     for (std::uint16_t a = 0; a < shares_.size(); ++a)
       if (shares_[a].length > 0 || shares_[a].cost > 0)
         answer_.shares.push_back({a, shares_[a].length, shares_[a].cost}), answer_.cost += shares_[a].cost;

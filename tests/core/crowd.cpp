@@ -75,6 +75,39 @@ class TestCrowd : public QObject {
     QVERIFY(glm::distance(t.at(std::min(arrived + 15, t.frameCount() - 1), 0).at, end.at) < 1e-9);
     QVERIFY(t.at(arrived, 0).t < 16 / w.speed + 2);
   }
+  /// Slabs by chance, between which a wedge a few millimetres wide is no ground: it ends at a corner of the border that is seen from the
+  /// wrong side of it as well, from a pocket.
+  void aCornerIsRoundedOnTheSideOfItsWay() {
+    Scene scene;
+    scene.floor(25.3, 25.3, 37.3, 37.3);
+    const std::vector<std::vector<Vec3>> slabs{
+        {{27.3625, 0.200789864, 28.690625},
+         {26.440625, 0.0898462325, 29.565625},
+         {27.20625, 0.257030329, 30.628125},
+         {28.1125, 0.391030628, 30.3625},
+         {28.3625, 0.392403307, 29.440625}},
+        {{31.253125, -0.659570588, 29.8625},
+         {26.159375, 0.126344825, 29.8625},
+         {26.159375, 1.07789349, 34.95625},
+         {31.253125, 0.291978079, 34.95625}},
+        {{27.940625, -0.156926356, 36.878125},
+         {33.440625, -0.357822052, 36.675},
+         {34.55, 0.129472914, 33.01875},
+         {28.503125, 0.773031471, 30.346875}},
+        {{25.909375, -0.266686896, 25.096875}, {28.503125, 0.941743189, 30.425}, {30.7375, -0.0873522528, 23.003125}},
+        {{26.534375, 0.553745257, 31.89375}, {28.565625, 0.314525681, 29.753125}, {24.971875, 0.181317848, 28.378125}}};
+    for (const std::vector<Vec3>& slab : slabs) {
+      level::Object object;
+      object.name = "slab", object.vertices = slab;
+      for (std::uint32_t c = 1; c + 1 < slab.size(); ++c) object.triangles.edit().push_back({0, c, c + 1});
+      scene.objects().push_back(object);
+    }
+    const auto b = built(scene.world());
+    Walker w;
+    w.id = 1, w.start = {27.248933117, 0.218801496, 29.237919771}, w.goal = {30.812286259, 0, 35.11844839};
+    const trace::Trace t = run(b->mesh, {w}, 12);
+    QVERIFY(t.at(t.frameCount() - 1, 0).state == State::arrived);
+  }
   void accelerationAndSpeedKeepTheirLimits() {
     const auto b = built(Scene().floor(0, 0, 20, 12).box({9, -1, 3}, {10, 3, 12}).world());
     const trace::Trace t = run(b->mesh, twoRows(4), 25);
