@@ -41,6 +41,7 @@ double Following::dearestOf(const route::PathAnswer& answer) const {
 /// Where a body asks from. Right on a corner it would be on all ground that touches there, also on what it cannot walk over to.
 nav::Place Following::within(const nav::Place& place) const {
   constexpr double kOnCorner = 1e-6, kInside = 1e-3;  // m
+  if (!place.valid()) return place;
   for (std::size_t i = 0; i < mesh_.cornerCount(place.face); ++i)
     if (glm::distance(mesh_.cornerAt(place.face, i), place.position) < kOnCorner) {
       const Vec3 inwards = nav::middleOf(mesh_, place.face) - place.position;
@@ -52,8 +53,7 @@ nav::Place Following::within(const nav::Place& place) const {
 
 void Following::ask(Body& b, double now) {
   std::unique_ptr<route::Search> search = takeSearch();
-  const nav::Place from = b.place.valid() ? within(b.place) : b.place;
-  route::PathAnswer answer = route::findPath(field_, *search, from, b.goal, {2, false, false, 0});
+  route::PathAnswer answer = route::findPath(field_, *search, within(b.place), b.goal, {2, false, false, 0});
   {
     const std::scoped_lock lock(mutex_);
     searches_.push_back(std::move(search));

@@ -277,8 +277,9 @@ Result<ChunkMesh> meshChunk(const level::World& world, const nav::Agent& agent, 
   const auto cells = Cells::build(standing, clearance, grown, *pieces, chunk, upright > agent.height ? &where : nullptr, job);
   if (!cells) return cells.problem();
   std::vector<SheetFace> faces;
-  const Creases creases(standing, *cells, chunk);
-  const Steps steps(std::move(g.steps));
+  constexpr double kStepCell = 1;  // m
+  const LineGrid<Crease> creases = findCreases(standing, *cells, chunk);
+  const LineGrid<ground::StepLine> steps(std::move(g.steps), kStepCell);
   const SheetInput input{standing, clearance, *cells, steps, g.folds, creases, chunk};
   for (std::int32_t sheet = 0; sheet < cells->sheetCount(); ++sheet) {
     std::vector<SheetFace> more = meshSheet(input, sheet, job);

@@ -42,13 +42,14 @@ std::optional<Crease> creaseOf(const ground::Triangle& a, const ground::Triangle
   return Crease{from, to, a.heightAt(from), a.heightAt(to)};
 }
 
-Creases::Creases(const ground::Standing& standing, const Cells& cells, const LatticeBox& chunk) {
+LineGrid<Crease> findCreases(const ground::Standing& standing, const Cells& cells, const LatticeBox& chunk) {
   constexpr double kCell = 1;  // m
   const ground::Soup& soup = standing.soup();
   const Box2 within = Box2(toPlan(chunk.min), toPlan(chunk.max)).grown(kLatticeStep);
   const Box2 inner = within.grown(-2 * kLatticeStep);
   const auto isLarge = [](const Box2& box) { return glm::distance(box.min, box.max) >= kLeastCrease; };
   const auto ground = [&](const ground::Triangle& t) { return !t.upright && isLarge(t.box()) && standing.walkable(t); };
+  std::vector<Crease> creases;
   std::vector<std::uint32_t> near;
   std::vector<ground::Surface> column;
   std::int32_t hint = 0;
@@ -73,12 +74,10 @@ Creases::Creases(const ground::Standing& standing, const Cells& cells, const Lat
       const bool stands = atSide || std::ranges::any_of(std::array{0.1, 0.5, 0.9}, [&](double part) {
                             return isGround(glm::mix(crease->a, crease->b, part), glm::mix(crease->ya, crease->yb, part));
                           });
-      if (stands) all_.push_back(*crease);
+      if (stands) creases.push_back(*crease);
     }
   }
-  std::vector<Box2> boxes(all_.size());
-  for (std::size_t i = 0; i < all_.size(); ++i) boxes[i].add(all_[i].a), boxes[i].add(all_[i].b);
-  grid_ = PlanGrid(boxes, kCell);
+  return {std::move(creases), kCell};
 }
 
 }  // namespace dune::generate

@@ -5,7 +5,7 @@
 #include <optional>
 
 #include "core/base/lattice.h"
-#include "core/base/plan_grid.h"
+#include "core/base/line_grid.h"
 #include "core/generate/cells.h"
 
 namespace dune::generate {
@@ -17,23 +17,7 @@ struct Crease {
 
 /// The line that two slanting triangles have in common, seen from above; none where they hardly differ or it is too short to matter.
 std::optional<Crease> creaseOf(const ground::Triangle& a, const ground::Triangle& b);
-/// All that lie on the ground of a chunk.
-class Creases {
- public:
-  /// O(triangles · those that lie over or under each).
-  Creases(const ground::Standing& standing, const Cells& cells, const LatticeBox& chunk);
-
-  /// Calls `visit` for those whose boxes overlap one.
-  template <class Visit>
-  void eachNear(const Box2& box, Visit&& visit) const {
-    thread_local std::vector<std::uint32_t> near;
-    grid_.collect(box, near);
-    for (const std::uint32_t i : near) visit(all_[i]);
-  }
-
- private:
-  std::vector<Crease> all_;
-  PlanGrid grid_;
-};
+/// All that lie on the ground of a chunk, or come to its sides. O(triangles · those that lie over or under each).
+LineGrid<Crease> findCreases(const ground::Standing& standing, const Cells& cells, const LatticeBox& chunk);
 
 }  // namespace dune::generate

@@ -394,7 +394,7 @@ class SheetMesher {
   static bool nearCorner(const std::array<Vec3, 3>& c, const Vec2& q) {
     return std::ranges::any_of(c, [&](const Vec3& p) { return glm::distance(plan(p), q) < tuning::kLeastApart; });
   }
-  bool nearStep(const Vec2& q, double within = kBesideJump) const { return in_.steps.isNear(q, within); }
+  bool nearStep(const Vec2& q, double within = kBesideJump) const { return isNearStep(in_.steps, q, within); }
 
   /// Kind and tags, as labelOf().
   std::uint16_t areaAt(std::size_t t) {

@@ -2,7 +2,6 @@
 // One sheet of ground turned into convex faces.
 
 #include "core/generate/creases.h"
-#include "core/generate/steps.h"
 
 namespace dune::generate {
 
@@ -16,9 +15,9 @@ struct SheetInput {
   const ground::Standing& standing;
   const ground::Clearance& clearance;
   const Cells& cells;
-  const Steps& steps;
+  const LineGrid<ground::StepLine>& steps;
   std::span<const ground::FoldLine> folds;
-  const Creases& creases;
+  const LineGrid<Crease>& creases;
   LatticeBox chunk;  ///< corners on its sides are kept, and agree with the chunk beyond
 };
 

@@ -13,6 +13,12 @@ constexpr double kLeastSplit = 0.01;  // m between places on a side where the gr
 
 }  // namespace
 
+bool isNearStep(const LineGrid<ground::StepLine>& steps, const Vec2& q, double within) {
+  bool near = false;
+  steps.eachNear(Box2(q, q).grown(within), [&](const ground::StepLine& s) { near = near || distanceToSegment(s.a, s.b, q) < within; });
+  return near;
+}
+
 /// Where the ground may bend under a line, from 0 to 1.
 std::vector<double> SheetProfile::splitsOf(const Vec2& a, const Vec2& b, double least, const Interval& heights) const {
   std::vector<double> splits = ground::splitParameters(in_.standing.soup(), a, b, 0, least, heights);
@@ -35,7 +41,7 @@ void SheetProfile::edge(const LatticePoint& from, const LatticePoint& to, std::v
   const double rise = in_.standing.agent().height + length * heights_.steepest();
   for (const double t : splitsOf(a, b, tuning::kLeastApart, {points[0].y - rise, points[0].y + rise})) {
     const LatticePoint p = toLattice(glm::mix(a, b, t));
-    if (t <= 0 || t >= 1 || in_.steps.isNear(toPlan(p), 2 * kBesideJump)) continue;
+    if (t <= 0 || t >= 1 || isNearStep(in_.steps, toPlan(p), 2 * kBesideJump)) continue;
     // Pieces of a level end there, and something else may show through between them.
     if (!jumpsAt(toPlan(p), (b - a) / length, heights_.sheet())) points.push_back({p, heights_.at(toPlan(p))});
   }

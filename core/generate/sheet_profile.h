@@ -9,6 +9,9 @@ namespace dune::generate {
 /// Beside a step heights are asked this far from it.
 constexpr double kBesideJump = 1.2 * tuning::kStepStrip;
 
+/// Whether a place is within so many metres of a step. O(steps around it).
+bool isNearStep(const LineGrid<ground::StepLine>& steps, const Vec2& q, double within);
+
 class SheetProfile {
  public:
   /// Keeps references to both.

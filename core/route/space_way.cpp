@@ -32,7 +32,8 @@ auto offsetIn(const std::vector<WayPoint>& way, std::size_t i) { return way.begi
 
 bool isAlmostLevel(const Field& field, const std::vector<WayPoint>& way) {
   constexpr double kLevel = 1e-4;  // of the length
-  return climbOf(field, way) <= lengthOf(field, way) * kLevel;
+  const WayLength length = lengthOf(field, way);
+  return length.climb <= length.metres * kLevel;
 }
 
 void SpaceWay::shorten(Way& way) {
@@ -43,7 +44,7 @@ void SpaceWay::shorten(Way& way) {
 /// Whether nothing better is left to be looked for.
 bool SpaceWay::asOne(Way& way) {
   const nav::Place start = startOf(way), goal = goalOf(way);
-  const double length = lengthOf(field_, way), least = search_.lowerBound() / field_.perMetre(way.front().face);
+  const double length = lengthOf(field_, way).metres, least = search_.lowerBound() / field_.perMetre(way.front().face);
   if (way.size() > kCrossingsWhole && length < least * kMuchClimbing) return false;
   const PlanAhead ahead(field_, search_, start, goal, length);
   if (!ahead.complete()) return false;
@@ -81,7 +82,7 @@ void SpaceWay::byStretches(Way& way) {
 void SpaceWay::stretch(Way& way, bool tried) {
   if (way.size() < 3 || isAlmostLevel(field_, way)) return;
   if (way.size() <= kCrossingsWhole && !tried) {
-    SlopeSearch::Found found = slopes_.find(startOf(way), goalOf(way), lengthOf(field_, way), nullptr, false, views_);
+    SlopeSearch::Found found = slopes_.find(startOf(way), goalOf(way), lengthOf(field_, way).metres, nullptr, false, views_);
     if (!found.way.empty()) way = std::move(found.way);
     if (found.all) return;
   }
@@ -110,12 +111,12 @@ void SpaceWay::piecewise(Way& way, std::size_t offset) {
 
 void SpaceWay::shortenPiece(Way& part) {
   if (part.size() < 3 || isAlmostLevel(field_, part)) return;
-  const double length = lengthOf(field_, part);
+  const double length = lengthOf(field_, part).metres;
   SlopeSearch::Found found = slopes_.find(startOf(part), goalOf(part), length, nullptr, false, kViewsPiece);
   ++pieces_.count, pieces_.views += slopes_.viewsMade(), pieces_.length += length;
   if (found.way.empty()) return;
   part = std::move(found.way);
-  pieces_.saved += length - lengthOf(field_, part);
+  pieces_.saved += length - lengthOf(field_, part).metres;
 }
 
 }  // namespace dune::route

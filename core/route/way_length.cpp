@@ -54,25 +54,20 @@ double lengthOver(InnerEdges& edges, const WayPoint& a, const WayPoint& b) {
 
 }  // namespace
 
-double lengthOf(const Field& field, const std::vector<WayPoint>& way) {
-  if (way.empty()) return 0;
+WayLength lengthOf(const Field& field, const std::vector<WayPoint>& way) {
   InnerEdges edges(field.facets());
-  double length = 0;
+  WayLength length;
   for (std::size_t i = 1; i < way.size(); ++i) {
     const WayPoint &a = way[i - 1], &b = way[i];
-    length += a.link < 0 ? lengthOver(edges, a, b)
-                         : field.rules().costOf(field.mesh().links[static_cast<std::size_t>(a.link)], a.at, b.at) /
-                               field.perMetre(way.front().face);
+    if (a.link >= 0) {
+      length.metres +=
+          field.rules().costOf(field.mesh().links[static_cast<std::size_t>(a.link)], a.at, b.at) / field.perMetre(way.front().face);
+      continue;
+    }
+    const double over = lengthOver(edges, a, b);
+    length.metres += over, length.climb += over - glm::distance(plan(a.at), plan(b.at));
   }
   return length;
-}
-
-double climbOf(const Field& field, const std::vector<WayPoint>& way) {
-  InnerEdges edges(field.facets());
-  double climb = 0;
-  for (std::size_t i = 1; i < way.size(); ++i)
-    if (way[i - 1].link < 0) climb += lengthOver(edges, way[i - 1], way[i]) - glm::distance(plan(way[i - 1].at), plan(way[i].at));
-  return climb;
 }
 
 void layOnGround(const Field& field, std::vector<WayPoint>& way) {

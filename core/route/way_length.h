@@ -8,11 +8,12 @@
 
 namespace dune::route {
 
-/// In metres of ground of the kind that the way begins on, links included. O(points · corners of a face).
-double lengthOf(const Field& field, const std::vector<WayPoint>& way);
-
-/// By how much it is longer than it looks from above, in metres of ground. Likewise.
-double climbOf(const Field& field, const std::vector<WayPoint>& way);
+struct WayLength {
+  double metres = 0;  ///< of ground of the kind that the way begins on, links included
+  double climb = 0;   ///< by how much less that is over ground as seen from above
+};
+/// O(points · corners of a face).
+WayLength lengthOf(const Field& field, const std::vector<WayPoint>& way);
 
 /// Adds the places at which a way bends up or down within a face, so that it lies on the ground between any two points that follow each
 /// other. O(points · corners of a face).
