@@ -2,10 +2,10 @@
 // Meshes of ground that goes up and down by chance.
 
 #include <array>
-#include <map>
 #include <set>
 
 #include "core/base/lattice.h"
+#include "tests/core/joined.h"
 #include "tests/core/scenes.h"
 
 namespace dune::test {
@@ -19,24 +19,16 @@ inline nav::NavMesh bumpy(Random& random, int n, double high = 0.5) {
       const Vec2 at = toPlan(toLattice({2 * x + random.in(-0.5, 0.5), -(2 * z + random.in(-0.5, 0.5))}));
       mesh.vertices.push_back(lift(at, random.in(0, high)));
     }
-  std::map<std::pair<std::uint32_t, std::uint32_t>, std::uint32_t> edges;
   for (int z = 0; z < n; ++z)
     for (int x = 0; x < n; ++x) {
       const auto corner = [&](int dx, int dz) { return static_cast<std::uint32_t>((z + dz) * (n + 1) + x + dx); };
       for (const auto& t : {std::array{corner(0, 0), corner(0, 1), corner(1, 1)}, std::array{corner(0, 0), corner(1, 1), corner(1, 0)}}) {
-        for (std::size_t i = 0; i < 3; ++i) {
-          edges[{t[i], t[(i + 1) % 3]}] = static_cast<std::uint32_t>(mesh.corners.size());
-          mesh.corners.push_back(t[i]);
-        }
+        mesh.corners.insert(mesh.corners.end(), t.begin(), t.end());
         mesh.start.push_back(static_cast<std::uint32_t>(mesh.corners.size()));
         mesh.area.push_back(0);
       }
     }
-  mesh.across.assign(mesh.corners.size(), nav::kNoFace);
-  for (const auto& [ends, corner] : edges)
-    if (const auto other = edges.find({ends.second, ends.first}); other != edges.end())
-      mesh.across[corner] = nav::FaceId{other->second / 3};
-  nav::labelIslands(mesh);
+  joinFaces(mesh);
   return mesh;
 }
 
@@ -58,16 +50,7 @@ inline nav::NavMesh quadsOf(const nav::NavMesh& bumpy) {
     else
       add({quad[0], quad[1], quad[2]}), add({quad[0], quad[2], quad[3]});
   }
-  std::map<std::pair<std::uint32_t, std::uint32_t>, nav::FaceId> after;
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-    for (std::uint32_t i = mesh.start[f]; i < mesh.start[f + 1]; ++i)
-      after[{mesh.corners[i], mesh.corners[i + 1 < mesh.start[f + 1] ? i + 1 : mesh.start[f]]}] = nav::FaceId{f};
-  for (std::uint32_t f = 0; f < mesh.faceCount(); ++f)
-    for (std::uint32_t i = mesh.start[f]; i < mesh.start[f + 1]; ++i) {
-      const auto over = after.find({mesh.corners[i + 1 < mesh.start[f + 1] ? i + 1 : mesh.start[f]], mesh.corners[i]});
-      mesh.across.push_back(over == after.end() ? nav::kNoFace : over->second);
-    }
-  nav::labelIslands(mesh);
+  joinFaces(mesh);
   return mesh;
 }
 

@@ -9,6 +9,7 @@
 #include "core/system/threads.h"
 #include "core/trace/csv.h"
 #include "core/trace/trace.h"
+#include "tests/core/joined.h"
 #include "tests/core/scenes.h"
 #include "tests/core/traces.h"
 
@@ -107,6 +108,23 @@ class TestCrowd : public QObject {
     w.id = 1, w.start = {27.248933117, 0.218801496, 29.237919771}, w.goal = {30.812286259, 0, 35.11844839};
     const trace::Trace t = run(b->mesh, {w}, 12);
     QVERIFY(t.at(t.frameCount() - 1, 0).state == State::arrived);
+  }
+  /// A wall without width ends on a corner of the border. Who came to that corner on its wrong side stands on the ground of both sides, but
+  /// walks on its own: back out of the pocket and around.
+  void outOfAPocketAndAround() {
+    for (const double start : {0.3, 0.6, 0.9}) {
+      nav::NavMesh mesh;
+      mesh.kinds.push_back({});
+      for (const Vec2& p : {Vec2{-1, 0}, {1, 0}, {1, 1}, {0, 1}, {-1, 1}, {0, 3}, {-1, 3}, {1, 3}, {1, 5}, {-1, 5}})
+        mesh.vertices.push_back(lift(p, 0));
+      mesh.corners = {0, 1, 2, 3, 4, 4, 3, 5, 6, 3, 2, 5, 6, 5, 7, 8, 9};
+      mesh.start = {0, 5, 9, 12, 17}, mesh.area = {0, 0, 0, 0};
+      test::joinFaces(mesh, [](std::uint32_t a, std::uint32_t b) { return a == 3 && b == 5; });
+      Walker w;
+      w.id = 1, w.start = lift(Vec2(start, 0.2), 0), w.goal = lift(Vec2(0.8, 4), 0);
+      const trace::Trace t = run(mesh, {w}, 12);
+      QVERIFY2(t.at(t.frameCount() - 1, 0).state == State::arrived, qPrintable(QString::number(start)));
+    }
   }
   void accelerationAndSpeedKeepTheirLimits() {
     const auto b = built(Scene().floor(0, 0, 20, 12).box({9, -1, 3}, {10, 3, 12}).world());
