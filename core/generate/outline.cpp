@@ -139,6 +139,20 @@ void addAlong(std::span<const OutlinePiece> pieces, const Vec2& a, const Vec2& b
   }
 }
 
+/// Whether a limit's end is no other's: beyond it only the limit's own line parts what it forbids from ground on its other side.
+class LooseEnds {
+ public:
+  explicit LooseEnds(const std::vector<Limit>& limits) {
+    for (const Limit& l : limits) ++at_[key(l.a)], ++at_[key(l.b)];
+  }
+  bool isLoose(const Vec2& end) const { return at_.at(key(end)) == 1; }
+
+ private:
+  using Key = std::pair<std::int64_t, std::int64_t>;
+  static Key key(const Vec2& p) { return {std::llround(p.x / kSamePoint), std::llround(p.y / kSamePoint)}; }
+  std::map<Key, int> at_;
+};
+
 /// A limit hides another's outline at p only where both are about the same ground.
 bool sameGround(const Limit& a, const Limit& b, const Vec2& p, double agentHeight) {
   if (a.kind == ground::LimitKind::bounds || b.kind == ground::LimitKind::bounds) return true;
@@ -161,6 +175,7 @@ Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits
   boxes.reserve(grown.size());
   for (const Grown& g : grown) boxes.push_back(g.box);
   const PlanGrid grid(boxes, kGridCell);
+  const LooseEnds ends(limits);
   std::vector<OutlinePiece> pieces;
   std::vector<std::size_t> first;  // one a shape: of its pieces
   std::vector<std::uint32_t> near;
@@ -169,8 +184,11 @@ Result<std::vector<OutlinePiece>> outlinePieces(const std::vector<Limit>& limits
     if (i % kChecksEvery == 0 && job.cancelled()) return Job::cancelledProblem();
     first.push_back(pieces.size());
     grid.collect(grown[i].box, near);
-    for (std::size_t e = 0, n = grown[i].border.size(); e + 1 < n; ++e) {
-      const Vec2 &a = grown[i].border[e], &b = grown[i].border[e + 1];
+    std::vector<OutlinePiece> sides;
+    for (std::size_t e = 0, n = grown[i].border.size(); e + 1 < n; ++e) sides.push_back({grown[i].border[e], grown[i].border[e + 1]});
+    if (ends.isLoose(limits[i].a)) sides.push_back({grown[i].border.back(), limits[i].a});
+    if (ends.isLoose(limits[i].b)) sides.push_back({limits[i].b, grown[i].border.front()});
+    for (const auto& [a, b] : sides) {
       const auto part = clipToBox(a, b, within);
       const double length = glm::distance(a, b);
       if (!part || length == 0) continue;

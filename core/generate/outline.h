@@ -3,14 +3,15 @@
 //
 // Every limit is grown by the radius on its side: a convex shape with one side at exactly the radius and round corners as tangents,
 // so that it is never nearer than the radius and nowhere farther than kArcError. The outline is what of their borders lies
-// inside no other one of about the same height. Each piece is exact; that they meet is left to the triangulation.
+// inside no other one of about the same height, and, beyond an end that is no other limit's, the limit's own line. Each piece is
+// exact; that they meet is left to the triangulation.
 
 #include "core/ground/clearance.h"
 
 namespace dune::generate {
 
 struct Grown {
-  Polygon border;  ///< convex, counter-clockwise; its last side lies on the limit's own line and is no outline
+  Polygon border;  ///< convex, counter-clockwise; its last side lies on the limit's own line
   Box2 box;
   std::vector<Vec3> sides;  ///< of the border, in its order: unit normal inwards and its offset, normal·q >= offset inside
 

@@ -25,20 +25,29 @@ Vec2 stripEnd(const LatticeBox& chunk, const Vec2& end, const Vec2& outward, con
   return p - outward * tuning::kStepStrip;
 }
 
-/// Where steps meet at an angle a side of a strip ends before it comes into the strip over the other step, which is as steep as any: `end`,
-/// moved on by as much.
-Vec2 beforeOthers(const SheetInput& input, const ground::StepLine& step, Vec2 end, const Vec2& inward) {
+/// Where a line ends that comes to a step at an angle: before it comes into the strip over that, which is as steep as any, and in which a
+/// corner of it would be on the lower ground or the upper one by chance. `end`, moved on by as much.
+Vec2 beforeStrips(const SheetInput& input, const Interval& heights, Vec2 end, const Vec2& inward) {
   constexpr double kSteep = 0.1, kRounded = 1e-9;            // of the sine of the angle; metres
   if (input.chunk.sidesAt(toLattice(end)) != 0) return end;  // the same for both chunks
-  input.steps.eachNear(Box2(end, end).grown(tuning::kStepStrip), [&](const ground::StepLine& other) {
-    const Vec2 by = other.b - other.a;
+  input.steps.eachNear(Box2(end, end).grown(tuning::kStepStrip), [&](const ground::StepLine& step) {
+    const Vec2 by = step.b - step.a;
     const double storey = 2 * input.standing.agent().stepHeight, length = glm::length(by);
-    if (other.low > step.high + storey || other.high < step.low - storey || length < tuning::kLeastStripped) return;
-    if (distanceToSegment(other.a, other.b, end) > tuning::kStepStrip - kRounded) return;
-    const double off = cross(by, end - other.a) / length, away = cross(by, inward) / length;
+    if (step.low > heights.to + storey || step.high < heights.from - storey || length < tuning::kLeastStripped) return;
+    if (distanceToSegment(step.a, step.b, end) > tuning::kStepStrip - kRounded) return;
+    const double off = cross(by, end - step.a) / length, away = cross(by, inward) / length;
     if (std::abs(away) > kSteep) end += inward * ((std::copysign(tuning::kStepStrip, away) - off) / away);
   });
   return end;
+}
+
+/// A line between strips; nothing where less of it is left than a strip is wide.
+void addBetweenStrips(const SheetInput& input, SheetLine line, std::vector<SheetLine>& lines) {
+  const Vec2 along = glm::normalize(line.b - line.a);
+  const double rise = line.changes * glm::distance(line.a, line.b) / 2;
+  const Interval heights{line.low - rise, line.high + rise};
+  line.a = beforeStrips(input, heights, line.a, along), line.b = beforeStrips(input, heights, line.b, -along);
+  if (glm::dot(line.b - line.a, along) > tuning::kStepStrip) lines.push_back(line);
 }
 
 /// Two lines beside a step: between them a steep strip, outside them the two levels as they are.
@@ -49,8 +58,7 @@ void addStep(const SheetInput& input, const ground::StepLine& step, std::vector<
   for (const double side : {-w, w}) {
     const Vec2 a = stripEnd(input.chunk, step.a, -along, left * side, step.goesOnAtA),
                b = stripEnd(input.chunk, step.b, along, left * side, step.goesOnAtB);
-    const Vec2 from = beforeOthers(input, step, a, along), to = beforeOthers(input, step, b, -along);
-    if (glm::dot(to - from, along) > w) lines.push_back({from, to, step.low, step.high, 0, edge::step, {}});
+    if (glm::dot(b - a, along) > w) addBetweenStrips(input, {a, b, step.low, step.high, 0, edge::step, {}}, lines);
   }
 }
 
@@ -120,7 +128,8 @@ std::vector<SheetLine> sheetLines(const SheetInput& input, double steepest) {
       lines.push_back({volume.outline[i], volume.outline[(i + 1) % n], volume.bottom, volume.top, steepest, edge::area, {}});
   addKinds(input, steepest, lines);
   for (const ground::StepLine& step : input.steps.all()) addStep(input, step, lines);
-  for (const ground::FoldLine& fold : input.folds) lines.push_back({fold.a, fold.b, fold.y, fold.y, steepest, edge::step, {}});
+  for (const ground::FoldLine& fold : input.folds)
+    addBetweenStrips(input, {fold.a, fold.b, fold.y, fold.y, steepest, edge::step, {}}, lines);
   return lines;
 }
 
